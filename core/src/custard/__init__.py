@@ -1,0 +1,92 @@
+"""Custard: where an egg-thickened sauce sets, how thick it gets, when to lift it, how to cool it.
+
+This is the public door: everything outside imports from here and from nowhere deeper. Inside, SI units
+and degrees Celsius; kitchen measures only at the edge. Every refusal is a `CustardError` that names the
+field, the value, the limit and the next step.
+
+>>> anglaise = read_formula({
+...     "format": "old-spoon/formula", "version": 1, "name": "Plain anglaise", "family": "anglaise",
+...     "lines": [
+...         {"ingredient": "whole-milk", "amount": "1 l"},
+...         {"ingredient": "egg-yolk", "amount": "8"},
+...         {"ingredient": "white-sugar", "amount": "150 g"},
+...     ],
+... })
+>>> window = assess(anglaise).window
+>>> 80 < window.nappe_c < 84 < window.curdles_c < 90
+True
+"""
+
+from custard.advice.assess import Assessment, allergens, assess, whites_left_g
+from custard.advice.finish import Texture
+from custard.advice.scale import for_dish, for_finished_g, for_portions
+from custard.advice.window import Window
+from custard.errors import (
+    BadFormula,
+    BadQuantity,
+    CustardError,
+    Impossible,
+    OutOfRange,
+    UnknownName,
+)
+from custard.formats.formula_json import read_formula, read_line, write_formula, write_line
+from custard.formula import FAMILIES, IN_THE_PAN, OFF_THE_HEAT, Formula, Line
+from custard.larder.eggs import EggSize, all_sizes, egg_size
+from custard.larder.families import Family, all_families
+from custard.larder.ingredients import COMPONENTS, Ingredient, all_ingredients, ingredient
+from custard.larder.parameters import Origin, Parameters, origins, standard
+from custard.mixture import Mixture, mix
+from custard.physics.boiling import water_boils_at
+from custard.physics.texture import WORDS, word
+from custard.process.temper import landing_c
+from custard.quantities import MEASURES, Quantity, grams, read_quantity
+
+__all__ = [
+    "COMPONENTS",
+    "FAMILIES",
+    "IN_THE_PAN",
+    "MEASURES",
+    "OFF_THE_HEAT",
+    "WORDS",
+    "Assessment",
+    "BadFormula",
+    "BadQuantity",
+    "CustardError",
+    "EggSize",
+    "Family",
+    "Formula",
+    "Impossible",
+    "Ingredient",
+    "Line",
+    "Mixture",
+    "Origin",
+    "OutOfRange",
+    "Parameters",
+    "Quantity",
+    "Texture",
+    "UnknownName",
+    "Window",
+    "all_families",
+    "all_ingredients",
+    "all_sizes",
+    "allergens",
+    "assess",
+    "egg_size",
+    "for_dish",
+    "for_finished_g",
+    "for_portions",
+    "grams",
+    "ingredient",
+    "landing_c",
+    "mix",
+    "origins",
+    "read_formula",
+    "read_line",
+    "read_quantity",
+    "standard",
+    "water_boils_at",
+    "whites_left_g",
+    "word",
+    "write_formula",
+    "write_line",
+]

@@ -1,0 +1,1 @@
+"""Open formats: in with every key checked, out without loss."""

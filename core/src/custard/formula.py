@@ -1,0 +1,158 @@
+"""A formula: its lines, what they weigh, its yolks, and the same formula at another size."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from custard.errors import CustardError, Impossible, OutOfRange, UnknownName
+from custard.larder.eggs import EggSize, egg_size
+from custard.larder.families import all_families
+from custard.larder.ingredients import Ingredient
+from custard.quantities import MEASURES, Quantity, grams, read_quantity
+
+FAMILIES: tuple[str, ...] = tuple(all_families())
+MAX_LINES = 100
+MAX_NAME = 200
+MAX_NOTE = 500
+MAX_TOTAL_G = 1_000_000.0
+IN_THE_PAN = "in the pan"
+OFF_THE_HEAT = "off the heat"
+
+
+@dataclass(frozen=True)
+class Line:
+    """One thing to weigh out.
+
+    Attributes
+    ----------
+    amount : as the cook wrote it; `quantity` is what was read from it.
+    when : "in the pan", or "off the heat" for what joins after the cooking (chocolate, butter, spirits).
+    """
+
+    ingredient: Ingredient
+    amount: str
+    quantity: Quantity
+    note: str = ""
+    when: str = IN_THE_PAN
+
+
+@dataclass(frozen=True)
+class Formula:
+    """What a sauce is made of, as written.
+
+    `eggs` is the size class a count of eggs means; `measures` says whose cup and pint are meant.
+    """
+
+    name: str
+    family: str
+    lines: tuple[Line, ...]
+    eggs: str = "EU-M"
+    measures: str = "metric"
+
+    def __post_init__(self) -> None:
+        if not self.name.strip():
+            raise OutOfRange("name", self.name, "must not be empty")
+        if len(self.name) > MAX_NAME:
+            raise OutOfRange("name", self.name, f"is longer than {MAX_NAME} characters")
+        if self.family not in FAMILIES:
+            raise UnknownName("family", self.family, "is not a family", f"Write {', '.join(FAMILIES)}.")
+        if self.measures not in MEASURES:
+            raise UnknownName(
+                "measures", self.measures, "is not a set of measures", f"Write {', '.join(MEASURES)}."
+            )
+        egg_size(self.eggs)
+        if not self.lines:
+            raise OutOfRange("lines", "", "to weigh out", "Write at least one line.")
+        if len(self.lines) > MAX_LINES:
+            raise OutOfRange("lines", len(self.lines), f"is more than {MAX_LINES} lines")
+
+    @property
+    def egg_size(self) -> EggSize:
+        """The size class of this formula's eggs."""
+        return egg_size(self.eggs)
+
+    def weights_g(self) -> tuple[float, ...]:
+        """What each line weighs [g], in order.
+
+        Raises
+        ------
+        CustardError
+            naming the line, when an amount does not fit its ingredient or the whole is too heavy.
+        """
+        weights = []
+        for index, line in enumerate(self.lines):
+            try:
+                weights.append(grams(line.quantity, line.ingredient, self.egg_size, self.measures))
+            except CustardError as error:
+                raise error.at(f"lines[{index}]") from None
+        if sum(weights) > MAX_TOTAL_G:
+            raise OutOfRange("lines", f"{sum(weights) / 1000:.0f} kg", "is more than a tonne in all")
+        return tuple(weights)
+
+    def mass_g(self) -> float:
+        """Total mass [g]."""
+        return sum(self.weights_g())
+
+    def in_the_pan(self) -> Formula:
+        """Only what is heated; the formula itself when everything is."""
+        heated = tuple(line for line in self.lines if line.when == IN_THE_PAN)
+        return replace(self, lines=heated) if heated else self
+
+    def yolks(self) -> float:
+        """How many yolks of this formula's size its yolk lines hold; whole eggs do not count."""
+        pairs = zip(self.lines, self.weights_g(), strict=True)
+        return sum(g for line, g in pairs if line.ingredient.id == "egg-yolk") / self.egg_size.yolk_g
+
+    def dairy_g(self) -> float:
+        """Grams of milk, cream and the like, butter left out."""
+        pairs = zip(self.lines, self.weights_g(), strict=True)
+        return sum(
+            g for line, g in pairs if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
+        )
+
+    def times(self, factor: float) -> Formula:
+        """The same formula `factor` times as large, each amount in the measure it was written in.
+
+        Raises
+        ------
+        OutOfRange
+            when the factor is not a number above zero.
+        """
+        if not 0 < factor < float("inf"):
+            raise OutOfRange("factor", factor, "must be more than nothing")
+        lines = []
+        for line in self.lines:
+            text = line.quantity.times(factor).text()
+            lines.append(replace(line, amount=text, quantity=read_quantity(text)))
+        return replace(self, lines=tuple(lines))
+
+    def for_yolks(self, yolks: float) -> Formula:
+        """Rescaled to use `yolks` yolks.
+
+        Raises
+        ------
+        Impossible
+            when the formula has no yolk line.
+        """
+        return self.times(_wanted("yolks", yolks, 2000) / self._some("yolks", self.yolks(), "yolk"))
+
+    def for_dairy(self, dairy_g: float) -> Formula:
+        """Rescaled to use `dairy_g` grams of milk and cream in all."""
+        return self.times(
+            _wanted("dairy_g", dairy_g, MAX_TOTAL_G) / self._some("dairy_g", self.dairy_g(), "milk or cream")
+        )
+
+    def for_mass(self, mass_g: float) -> Formula:
+        """Rescaled to weigh `mass_g` grams before cooking."""
+        return self.times(_wanted("mass_g", mass_g, MAX_TOTAL_G) / self.mass_g())
+
+    def _some(self, field: str, amount: float, what: str) -> float:
+        if amount <= 0:
+            raise Impossible(field, self.name, f"has no {what} to scale by", "Scale it by mass instead.")
+        return amount
+
+
+def _wanted(field: str, value: float, most: float) -> float:
+    if not 0 < value <= most:
+        raise OutOfRange(field, value, f"must be more than 0 and at most {most:.0f}")
+    return value

@@ -1,0 +1,183 @@
+"""The ingredients: composition per 100 g, density, level bulk density, pH, allergens, origin."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from difflib import get_close_matches
+from functools import cache
+from types import MappingProxyType
+
+from custard.errors import OutOfRange, UnknownName
+from custard.larder.tables import rows
+
+COMPONENTS: tuple[str, ...] = (
+    "water",
+    "fat",
+    "cocoa_butter",
+    "yolk_protein",
+    "white_protein",
+    "milk_protein",
+    "sucrose",
+    "lactose",
+    "other_sugars",
+    "starch",
+    "ethanol",
+    "cocoa_solids",
+    "salt",
+    "acid",
+    "rest",
+)
+"""What a mix is made of. `rest` holds other protein, fibre, dextrins and ash."""
+
+_FOLDED_INTO_REST = ("other_protein", "fibre", "dextrin")
+SUGARS = ("sucrose", "lactose", "other_sugars")
+EGG_PROTEINS = ("yolk_protein", "white_protein")
+US_CUP_ML = 236.588
+BUFFER_PER_ACID_PERCENT = 32.0
+"""Buffering of dissolved fruit acid, mmol/kg per pH unit and percent; for a cook's own ingredients."""
+
+
+@dataclass(frozen=True)
+class Ingredient:
+    """One thing that goes on the scale.
+
+    Attributes
+    ----------
+    id : name in the open format ("egg-yolk"); empty for a cook's own ingredient.
+    group : egg, dairy, dairy-free, sugar, starch, chocolate, alcohol, flavour or own.
+    form : liquid, solid or powder; decides how a volume measure weighs it.
+    piece : the word for one of it ("yolk", "egg", "white", "pod"), or empty when it is not counted.
+    composition : percent by mass of each of `COMPONENTS`; adds up to 100.
+    dextrin : percent of oligosaccharides, part of `rest`; they thicken the serum but are no sugars here.
+    density_g_ml : density of the thing itself at 20 °C.
+    level_g_ml : what a level measure of it weighs, per millilitre.
+    ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.
+    """
+
+    id: str
+    name: str
+    group: str
+    form: str
+    piece: str
+    composition: Mapping[str, float]
+    starch_kind: str
+    dextrin: float
+    density_g_ml: float
+    level_g_ml: float
+    ph: float
+    buffer: float
+    allergens: tuple[str, ...]
+    range: str
+    source: str
+    confidence: str
+
+
+def _ingredient(row: dict[str, str]) -> Ingredient:
+    raw = {name: float(row[name]) for name in COMPONENTS}
+    raw["rest"] += sum(float(row[name]) for name in _FOLDED_INTO_REST)
+    total = sum(raw.values())
+    density = float(row["density_g_ml"])
+    level = density if row["form"] == "liquid" else float(row["us_cup_g"]) / US_CUP_ML
+    return Ingredient(
+        id=row["id"],
+        name=row["name"],
+        group=row["group"],
+        form=row["form"],
+        piece=row["piece"],
+        composition=MappingProxyType({name: 100 * value / total for name, value in raw.items()}),
+        starch_kind=row["starch_kind"],
+        dextrin=float(row["dextrin"]),
+        density_g_ml=density,
+        level_g_ml=level,
+        ph=float(row["ph"]),
+        buffer=float(row["buffer"]),
+        allergens=tuple(word for word in row["allergens"].split(";") if word),
+        range=row["range"],
+        source=row["source"],
+        confidence=row["confidence"],
+    )
+
+
+@cache
+def all_ingredients() -> Mapping[str, Ingredient]:
+    """Every ingredient of the open format, by id, in the order of the table."""
+    return MappingProxyType({row["id"]: _ingredient(row) for row in rows("ingredients")})
+
+
+def ingredient(name: str) -> Ingredient:
+    """The ingredient of that id.
+
+    Raises
+    ------
+    UnknownName
+        when there is none; the next step names the closest ids.
+    """
+    found = all_ingredients().get(name)
+    if found is None:
+        raise UnknownName("ingredient", name, "is not an ingredient of the list", _closest(name))
+    return found
+
+
+def own_ingredient(
+    name: str,
+    composition: Mapping[str, float],
+    allergens: tuple[str, ...] = (),
+    density_g_ml: float | None = None,
+) -> Ingredient:
+    """A cook's own ingredient, from its composition in percent by mass.
+
+    Raises
+    ------
+    UnknownName
+        when a component is not one of `COMPONENTS`.
+    OutOfRange
+        when a share is outside 0 to 100, or the shares do not add up to 100 (within 0.5).
+    """
+    for part, share in composition.items():
+        if part not in COMPONENTS:
+            raise UnknownName(
+                f"composition.{part}", part, "is not a component", f"Write {', '.join(COMPONENTS)}."
+            )
+        if not 0 <= share <= 100:
+            raise OutOfRange(f"composition.{part}", share, "must be from 0 to 100 g per 100 g")
+    total = sum(composition.values())
+    if abs(total - 100) > 0.5:
+        raise OutOfRange(
+            "composition",
+            f"{total:.4g} g",
+            "must add up to 100 g per 100 g",
+            "Put what is left under “rest”.",
+        )
+    full = {part: 100 * composition.get(part, 0.0) / total for part in COMPONENTS}
+    acid = full["acid"]
+    density = density_g_ml if density_g_ml is not None else _density_of(full)
+    return Ingredient(
+        id="",
+        name=name,
+        group="own",
+        form="liquid" if full["water"] + full["ethanol"] > 40 else "solid",
+        piece="",
+        composition=MappingProxyType(full),
+        starch_kind="maize" if full["starch"] else "",
+        dextrin=0.0,
+        density_g_ml=density,
+        level_g_ml=density,
+        ph=6.6 if acid < 0.05 else 3.4,
+        buffer=BUFFER_PER_ACID_PERCENT * acid + 6 * full["milk_protein"] + 4 * full["yolk_protein"],
+        allergens=allergens,
+        range="",
+        source="given by the kitchen",
+        confidence="M",
+    )
+
+
+def _density_of(shares: Mapping[str, float]) -> float:
+    """Ideal-mixing density [g/ml] at 20 °C, from rounded component densities."""
+    rho = {"water": 0.998, "ethanol": 0.789, "fat": 0.92, "cocoa_butter": 0.92}
+    return 1 / sum(share / 100 / rho.get(part, 1.45) for part, share in shares.items())
+
+
+def _closest(name: str) -> str:
+    near = get_close_matches(str(name).lower().replace(" ", "-"), all_ingredients(), n=3, cutoff=0.5)
+    return f"Close to it: {', '.join(near)}." if near else "See the list of ingredients."

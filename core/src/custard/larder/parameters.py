@@ -1,0 +1,194 @@
+"""The model's parameters: frozen groups built from `data/parameters.csv`, one row a number."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from functools import cache
+from typing import Any
+
+from custard.larder.tables import rows
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where a number comes from. Sources are recalled, not looked up."""
+
+    group: str
+    name: str
+    unit: str
+    value: float
+    low: float
+    high: float
+    source: str
+    confidence: str
+    note: str
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data for reports; the source is marked as remembered."""
+        return {
+            "name": f"{self.group}.{self.name}",
+            "unit": self.unit,
+            "value": self.value,
+            "low": self.low,
+            "high": self.high,
+            "source_as_remembered": self.source,
+            "confidence": self.confidence,
+            "note": self.note,
+        }
+
+
+@dataclass(frozen=True)
+class Coagulation:
+    """Setting and curdling of egg protein."""
+
+    set_base_c: float
+    reference_protein_percent: float
+    sugar_shift_k: float
+    ethanol_shift_k: float
+    dilution_shift_k: float
+    acid_shift_k: float
+    acid_reference_ph: float
+    set_rate_per_s: float
+    set_z_k: float
+    curdle_gap_k: float
+    curdle_rate_per_s: float
+    curdle_z_k: float
+    starch_guard_k: float
+    starch_guard_percent: float
+
+
+@dataclass(frozen=True)
+class Starch:
+    """How sugar delays the swelling of any starch; each kind's own numbers are in `starches`."""
+
+    sugar_shift_k: float
+    sugar_shift_k2: float
+
+
+@dataclass(frozen=True)
+class Texture:
+    """Yield stress and flow of the network of coagulated protein and swollen starch."""
+
+    protein_swelling_ml_g: float
+    casein_volume_ml_g: float
+    cocoa_volume_ml_g: float
+    crowding_exponent: float
+    yield_scale_pa: float
+    yield_slope: float
+    network_blend: float
+    yield_limit_pa: float
+    hot_reference_c: float
+    cold_reference_c: float
+    protein_setback: float
+    fat_crystal_factor: float
+    cocoa_butter_yield_pa: float
+    consistency_scale: float
+    consistency_power: float
+    packing_limit: float
+    packing_power: float
+
+
+@dataclass(frozen=True)
+class Spoon:
+    """The spoon test."""
+
+    spoon_c: float
+    spoon_length_mm: float
+    drain_s: float
+    line_mm: float
+    surface_tension_n_m: float
+    hold_share: float
+
+
+@dataclass(frozen=True)
+class Losses:
+    """What does not reach the jug."""
+
+    wall_film_g_m2: float
+    evaporation_share: float
+    pan_depth_m: float
+
+
+@dataclass(frozen=True)
+class Cook:
+    """The standard cook at which a window is stated."""
+
+    rate_k_per_min: float
+    curdle_margin_k: float
+    boil_hold_s: float
+
+
+@dataclass(frozen=True)
+class Temper:
+    """What is lost while the dairy is poured."""
+
+    pour_loss_k: float
+    bowl_j_kgk: float
+
+
+@dataclass(frozen=True)
+class Parameters:
+    """Every parameter of the model, by group."""
+
+    coagulation: Coagulation
+    starch: Starch
+    texture: Texture
+    spoon: Spoon
+    losses: Losses
+    cook: Cook
+    temper: Temper
+
+    def with_value(self, name: str, value: float) -> Parameters:
+        """A copy with one parameter changed, named "group.name"."""
+        group, _, field = name.partition(".")
+        return replace(self, **{group: replace(getattr(self, group), **{field: value})})
+
+
+@cache
+def origins() -> tuple[Origin, ...]:
+    """Every parameter with its unit, range, source as remembered and confidence."""
+    return tuple(
+        Origin(
+            group=row["group"],
+            name=row["name"],
+            unit=row["unit"],
+            value=float(row["value"]),
+            low=float(row["low"]),
+            high=float(row["high"]),
+            source=row["source"],
+            confidence=row["confidence"],
+            note=row["note"],
+        )
+        for row in rows("parameters")
+    )
+
+
+_GROUPS: dict[str, type] = {
+    "coagulation": Coagulation,
+    "starch": Starch,
+    "texture": Texture,
+    "spoon": Spoon,
+    "losses": Losses,
+    "cook": Cook,
+    "temper": Temper,
+}
+
+
+@cache
+def standard() -> Parameters:
+    """The parameter set as shipped.
+
+    Raises
+    ------
+    TypeError
+        when a table row is missing or has no field to go to.
+    """
+    values: dict[str, dict[str, float]] = {group: {} for group in _GROUPS}
+    for origin in origins():
+        values[origin.group][origin.name] = origin.value
+    return Parameters(**{group: kind(**values[group]) for group, kind in _GROUPS.items()})
+
+
+def names() -> tuple[str, ...]:
+    """Every parameter as "group.name", from the code; a test compares it with the table."""
+    return tuple(f"{group}.{field.name}" for group, kind in _GROUPS.items() for field in fields(kind))

@@ -1,0 +1,161 @@
+"""What a formula becomes in the bowl: its composition, and what the physics needs to know of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from types import MappingProxyType
+
+from custard.formula import Formula
+from custard.larder.ingredients import COMPONENTS, EGG_PROTEINS, SUGARS, Ingredient
+from custard.larder.starches import all_kinds
+from custard.physics import thermal
+
+
+@dataclass(frozen=True)
+class Mixture:
+    """A uniform mix.
+
+    Attributes
+    ----------
+    mass_g : total mass [g].
+    fractions : mass fraction of each component; they add up to 1.
+    starch_by_kind : mass fraction of each kind of starch.
+    dextrin : mass fraction of oligosaccharides, part of `rest`.
+    ph : buffer-weighted pH of the mix.
+    """
+
+    mass_g: float
+    fractions: Mapping[str, float]
+    starch_by_kind: Mapping[str, float]
+    dextrin: float
+    ph: float
+
+    @cached_property
+    def sugars(self) -> float:
+        """Mass fraction of all sugars."""
+        return sum(self.fractions[name] for name in SUGARS)
+
+    @cached_property
+    def aqueous(self) -> float:
+        """Mass fraction of the aqueous phase: water, sugars and ethanol."""
+        return self.fractions["water"] + self.sugars + self.fractions["ethanol"]
+
+    def _in_aqueous(self, part: float) -> float:
+        return 100 * part / self.aqueous if self.aqueous > 0 else 0.0
+
+    @cached_property
+    def sugars_in_aqueous_percent(self) -> float:
+        """S: percent of sugars in the aqueous phase."""
+        return self._in_aqueous(self.sugars)
+
+    @cached_property
+    def ethanol_in_aqueous_percent(self) -> float:
+        """E: percent of ethanol in the aqueous phase."""
+        return self._in_aqueous(self.fractions["ethanol"])
+
+    @cached_property
+    def starch_in_aqueous_percent(self) -> float:
+        """Dry starch over the aqueous phase, percent."""
+        return self._in_aqueous(self.fractions["starch"])
+
+    @cached_property
+    def serum_solids_percent(self) -> float:
+        """Sugars and dextrins in the serum they are dissolved in, percent; sets its viscosity."""
+        dissolved = self.sugars + self.dextrin
+        serum = self.aqueous + self.dextrin
+        return 100 * dissolved / serum if serum > 0 else 0.0
+
+    @cached_property
+    def egg_protein_percent(self) -> float:
+        """p: egg protein as percent of the whole mix."""
+        return 100 * sum(self.fractions[name] for name in EGG_PROTEINS)
+
+    @cached_property
+    def proximate(self) -> thermal.Proximate:
+        """Mass fractions by the classes of the thermal property laws."""
+        f = self.fractions
+        return thermal.Proximate(
+            water=f["water"],
+            protein=f["yolk_protein"] + f["white_protein"] + f["milk_protein"],
+            fat=f["fat"] + f["cocoa_butter"],
+            carbohydrate=self.sugars + f["starch"] + f["rest"] + f["acid"],
+            fibre=f["cocoa_solids"],
+            ash=f["salt"],
+            ethanol=f["ethanol"],
+        )
+
+    def density_kg_m3(self, temperature_c: float) -> float:
+        """Density [kg/m3] at a temperature [degC]."""
+        return thermal.density(self.proximate, temperature_c)
+
+    def heat_capacity_j_kgk(self, temperature_c: float) -> float:
+        """Specific heat capacity [J/kgK] at a temperature [degC]."""
+        return thermal.heat_capacity(self.proximate, temperature_c)
+
+    def conductivity_w_mk(self, temperature_c: float) -> float:
+        """Thermal conductivity [W/mK] at a temperature [degC]."""
+        return thermal.conductivity(self.proximate, temperature_c)
+
+    @cached_property
+    def starch(self) -> BlendedStarch:
+        """The starches of the mix as one, weighted by mass; maize's rates when there is none."""
+        kinds = all_kinds()
+        shares = {kind: part for kind, part in self.starch_by_kind.items() if part > 0} or {"maize": 1.0}
+        total = sum(shares.values())
+
+        def mean(attribute: str) -> float:
+            return sum(part * float(getattr(kinds[kind], attribute)) for kind, part in shares.items()) / total
+
+        return BlendedStarch(
+            reference_c=mean("reference_c"),
+            rate_per_s=mean("rate_per_s"),
+            z_k=mean("z_k"),
+            swelling_ml_g=mean("swelling_ml_g"),
+            setback=mean("setback"),
+        )
+
+
+@dataclass(frozen=True)
+class BlendedStarch:
+    """The starches of one mix taken together; fields as in `larder.starches.StarchKind`."""
+
+    reference_c: float
+    rate_per_s: float
+    z_k: float
+    swelling_ml_g: float
+    setback: float
+
+
+def blend(parts: Iterable[tuple[Ingredient, float]]) -> Mixture:
+    """A uniform mix of ingredients with their masses [g].
+
+    Mass is conserved component by component; pH is the mean weighted by buffering.
+    """
+    pairs = [(ingredient, mass) for ingredient, mass in parts if mass > 0]
+    total = sum(mass for _, mass in pairs)
+    sums = dict.fromkeys(COMPONENTS, 0.0)
+    kinds: dict[str, float] = {}
+    dextrin = buffering = acidity = 0.0
+    for ingredient, mass in pairs:
+        for name in COMPONENTS:
+            sums[name] += mass * ingredient.composition[name] / 100
+        if ingredient.starch_kind:
+            starch = mass * ingredient.composition["starch"] / 100
+            kinds[ingredient.starch_kind] = kinds.get(ingredient.starch_kind, 0.0) + starch
+        dextrin += mass * ingredient.dextrin / 100
+        buffering += mass * ingredient.buffer
+        acidity += mass * ingredient.buffer * ingredient.ph
+    return Mixture(
+        mass_g=total,
+        fractions=MappingProxyType({name: part / total for name, part in sums.items()}),
+        starch_by_kind=MappingProxyType({kind: part / total for kind, part in kinds.items()}),
+        dextrin=dextrin / total,
+        ph=acidity / buffering if buffering > 0 else 7.0,
+    )
+
+
+def mix(formula: Formula) -> Mixture:
+    """The uniform mix of all a formula's lines."""
+    return blend(zip((line.ingredient for line in formula.lines), formula.weights_g(), strict=True))

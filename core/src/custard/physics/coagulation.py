@@ -1,0 +1,71 @@
+"""Setting and curdling of egg protein: temperatures from composition, rates from temperature.
+
+Every function takes scalars or arrays and compiles under numba. The closure is an additive shift of one
+setting temperature; its parameters and their ranges are in `larder/data/parameters.csv`.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from custard.larder.parameters import Coagulation
+from custard.physics.real import Real
+
+LEAST_PROTEIN = 0.01
+"""Egg protein [%] below which a mix is treated as having this much: the logarithm has no bottom."""
+
+
+def setting_temperature(protein: float, sugars: float, ethanol: float, ph: float, p: Coagulation) -> float:
+    """Temperature at which thickening goes at its reference rate [degC].
+
+    T = base + a S - b E - c log2(p / p_ref) - d max(0, pH_ref - pH)
+
+    Parameters
+    ----------
+    protein : egg protein of the whole mix [%]
+    sugars : sugars in the aqueous phase [%]
+    ethanol : ethanol in the aqueous phase [%]
+    ph : acidity of the mix [pH]
+    p : parameters
+    """
+    dilution = np.log2(max(protein, LEAST_PROTEIN) / p.reference_protein_percent)
+    acid = max(0.0, p.acid_reference_ph - ph)
+    return float(
+        p.set_base_c
+        + p.sugar_shift_k * sugars
+        - p.ethanol_shift_k * ethanol
+        - p.dilution_shift_k * dilution
+        - p.acid_shift_k * acid
+    )
+
+
+def rate(temperature: Real, reference: Real, reference_rate: Real, z: Real) -> Real:
+    """First-order rate [1/s]; k = k_ref 10^((T - T_ref) / z).
+
+    Parameters
+    ----------
+    temperature : temperature [degC]
+    reference : temperature of the reference rate [degC]
+    reference_rate : rate there [1/s]
+    z : warming that speeds it tenfold [K]
+
+    >>> round(rate(86.0, 80.0, 0.1, 6.0), 9)
+    1.0
+    """
+    return reference_rate * 10.0 ** ((temperature - reference) / z)
+
+
+def curdling_temperature(setting: Real, swollen_starch: Real, gap: Real, guard: Real, scale: Real) -> Real:
+    """Temperature at which curdling goes at its reference rate [degC].
+
+    T_curd = T_set + gap + guard (1 - exp(-w / scale))
+
+    Parameters
+    ----------
+    setting : setting temperature [degC]
+    swollen_starch : gelatinised starch in the aqueous phase [%]
+    gap : distance without starch [K]
+    guard : the most that starch adds [K]
+    scale : starch that gives two thirds of it [%]
+    """
+    return setting + gap + guard * (1.0 - np.exp(-swollen_starch / scale))

@@ -1,0 +1,117 @@
+"""Thermal properties of foods from their composition.
+
+Polynomials of Choi & Okos 1986, recalled as printed in refrigeration handbooks (confidence high), with
+two corrections of known misprints: the slope of the conductivity of fat is -2.7604e-4 (some reprints
+have ten times that, which would make it negative above 65 degC), and the constant of water's heat
+capacity is 4176.2. Ethanol, absent from the set, is from common tables.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from custard.larder.tables import rows
+
+
+@dataclass(frozen=True)
+class Proximate:
+    """Mass fractions of a mix by the classes of the property laws; they add up to 1."""
+
+    water: float
+    protein: float
+    fat: float
+    carbohydrate: float
+    fibre: float
+    ash: float
+    ethanol: float
+
+    def shares(self) -> tuple[float, ...]:
+        """The fractions in the order of the property tables [1]."""
+        return (self.water, self.protein, self.fat, self.carbohydrate, self.fibre, self.ash, self.ethanol)
+
+
+_CLASSES = ("water", "protein", "fat", "carbohydrate", "fibre", "ash", "ethanol")
+
+
+def _table(law: str) -> tuple[tuple[float, float, float], ...]:
+    found = {row["component"]: row for row in rows("choi_okos") if row["property"] == law}
+    return tuple((float(found[c]["a"]), float(found[c]["b"]), float(found[c]["c"])) for c in _CLASSES)
+
+
+_HEAT_CAPACITY = _table("heat_capacity")
+_DENSITY = _table("density")
+_CONDUCTIVITY = _table("conductivity")
+
+
+def _at(abc: tuple[float, float, float], t: float) -> float:
+    return abc[0] + abc[1] * t + abc[2] * t * t
+
+
+def heat_capacity(mix: Proximate, temperature: float) -> float:
+    """Specific heat capacity [J/kgK], the mass-weighted mean.
+
+    Parameters
+    ----------
+    mix : mass fractions [1]
+    temperature : temperature [degC], valid 0 to 100
+
+    >>> whole_milk = Proximate(0.877, 0.033, 0.035, 0.0475, 0.0, 0.0075, 0.0)
+    >>> 3880 < heat_capacity(whole_milk, 20) < 3930
+    True
+    """
+    return sum(x * _at(abc, temperature) for x, abc in zip(mix.shares(), _HEAT_CAPACITY, strict=True))
+
+
+def density(mix: Proximate, temperature: float) -> float:
+    """Density [kg/m3] by adding volumes.
+
+    Parameters
+    ----------
+    mix : mass fractions [1]
+    temperature : temperature [degC], valid 0 to 100
+    """
+    return 1 / sum(x / _at(abc, temperature) for x, abc in zip(mix.shares(), _DENSITY, strict=True))
+
+
+def conductivity(mix: Proximate, temperature: float) -> float:
+    """Thermal conductivity [W/mK], the volume-weighted mean (an upper bound).
+
+    Parameters
+    ----------
+    mix : mass fractions [1]
+    temperature : temperature [degC], valid 0 to 100
+    """
+    volumes = [x / _at(abc, temperature) for x, abc in zip(mix.shares(), _DENSITY, strict=True)]
+    total = sum(volumes)
+    return sum(v / total * _at(abc, temperature) for v, abc in zip(volumes, _CONDUCTIVITY, strict=True))
+
+
+def enthalpy(mix: Proximate, temperature: float) -> float:
+    """Enthalpy above 0 degC [J/kg], the integral of the heat capacity.
+
+    Parameters
+    ----------
+    mix : mass fractions [1]
+    temperature : temperature [degC], valid 0 to 100
+    """
+    t = temperature
+    pairs = zip(mix.shares(), _HEAT_CAPACITY, strict=True)
+    return sum(x * (a * t + b * t * t / 2 + c * t**3 / 3) for x, (a, b, c) in pairs)
+
+
+def temperature_at(mix: Proximate, heat: float) -> float:
+    """Temperature [degC] at which a mix holds that enthalpy; Newton's method on `enthalpy`.
+
+    Parameters
+    ----------
+    mix : mass fractions [1]
+    heat : enthalpy above 0 degC [J/kg]
+
+    >>> water = Proximate(1, 0, 0, 0, 0, 0, 0)
+    >>> round(temperature_at(water, enthalpy(water, 63.0)), 6)
+    63.0
+    """
+    t = heat / heat_capacity(mix, 40.0)
+    for _ in range(8):
+        t -= (enthalpy(mix, t) - heat) / heat_capacity(mix, t)
+    return t

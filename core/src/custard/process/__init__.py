@@ -1,0 +1,1 @@
+"""Things that happen in time, built from the physics."""

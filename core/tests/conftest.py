@@ -1,0 +1,33 @@
+"""Formulas the core tests share: short to write, read through the public door."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import custard
+import pytest
+
+Make = Callable[..., custard.Formula]
+
+
+def make(family: str, *lines: tuple[str, str | int | float], **keys: str) -> custard.Formula:
+    return custard.read_formula(
+        {
+            "format": "old-spoon/formula",
+            "version": 1,
+            "name": "test",
+            "family": family,
+            **keys,
+            "lines": [{"ingredient": name, "amount": amount} for name, amount in lines],
+        }
+    )
+
+
+@pytest.fixture(name="make")
+def make_fixture() -> Make:
+    return make
+
+
+@pytest.fixture
+def anglaise() -> custard.Formula:
+    return make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", "6"), ("white-sugar", "90 g"))

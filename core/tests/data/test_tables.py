@@ -1,0 +1,71 @@
+"""Every table within physical bounds, every number with its origin, every name loaded once."""
+
+from __future__ import annotations
+
+import re
+from importlib.resources import files
+
+import custard
+import pytest
+from custard.larder import parameters, starches
+from custard.larder.tables import rows
+
+TABLES = sorted(path.name[:-4] for path in files("custard.larder").joinpath("data").iterdir())
+
+
+@pytest.mark.parametrize("table", TABLES)
+def test_every_row_says_where_it_comes_from_and_how_sure_it_is(table):
+    found = list(rows(table))
+    assert found
+    for row in found:
+        assert row["confidence"] in ("H", "M", "L"), row
+        assert row["source"].strip(), row
+
+
+@pytest.mark.parametrize("name", sorted(custard.all_ingredients()))
+def test_an_ingredient_is_possible(name):
+    thing = custard.ingredient(name)
+    assert sum(thing.composition.values()) == pytest.approx(100)
+    assert all(0 <= share <= 100 for share in thing.composition.values())
+    assert 0.78 < thing.density_g_ml < 2.3
+    assert 0.2 < thing.level_g_ml < 1.5
+    assert 2 <= thing.ph <= 9.5
+    assert bool(thing.composition["starch"]) == bool(thing.starch_kind)
+
+
+def test_ingredient_rows_add_up_before_they_are_normalised():
+    parts = [*custard.COMPONENTS, "other_protein", "fibre", "dextrin"]
+    for row in rows("ingredients"):
+        assert sum(float(row[part]) for part in parts) == pytest.approx(100, abs=0.1), row["id"]
+
+
+def test_the_open_format_has_all_its_ingredients():
+    """The list the format publishes."""
+    assert len(custard.all_ingredients()) == 45
+    assert {"egg-yolk", "half-and-half", "custard-powder", "cocoa-powder-11", "salt"} <= set(
+        custard.all_ingredients()
+    )
+
+
+def test_eggs_are_their_parts():
+    for size in custard.all_sizes().values():
+        assert 0.25 < size.yolk_g / size.edible_g < 0.37
+        assert 40 < size.edible_g + size.shell_g < 80
+
+
+def test_every_parameter_is_in_the_table_and_within_its_range():
+    assert {f"{o.group}.{o.name}" for o in custard.origins()} == set(parameters.names())
+    for origin in custard.origins():
+        assert origin.low <= origin.value <= origin.high, origin.name
+        assert origin.unit
+
+
+def test_starch_kinds_cover_every_ingredient():
+    used = {thing.starch_kind for thing in custard.all_ingredients().values()} - {""}
+    assert used <= set(starches.all_kinds())
+
+
+def test_no_source_claims_to_have_been_looked_up():
+    for table in TABLES:
+        for row in rows(table):
+            assert not re.search(r"doi|https?:|verified|pp\.", row["source"]), row
