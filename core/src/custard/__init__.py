@@ -19,6 +19,7 @@ True
 
 from custard.advice.assess import Assessment, allergens, assess, whites_left_g
 from custard.advice.finish import Texture
+from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.scale import for_dish, for_finished_g, for_portions
 from custard.advice.window import Window
 from custard.errors import (
@@ -47,6 +48,7 @@ __all__ = [
     "IN_THE_PAN",
     "MEASURES",
     "OFF_THE_HEAT",
+    "STAGES",
     "WORDS",
     "Assessment",
     "BadFormula",
@@ -63,6 +65,7 @@ __all__ = [
     "OutOfRange",
     "Parameters",
     "Quantity",
+    "Stage",
     "Texture",
     "UnknownName",
     "Window",
@@ -80,6 +83,7 @@ __all__ = [
     "landing_c",
     "mix",
     "origins",
+    "plan",
     "read_formula",
     "read_line",
     "read_quantity",

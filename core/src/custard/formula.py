@@ -50,8 +50,8 @@ class Formula:
     measures: str = "metric"
 
     def __post_init__(self) -> None:
-        if not self.name.strip():
-            raise OutOfRange("name", self.name, "must not be empty")
+        if not any(char.isalnum() for char in self.name):
+            raise OutOfRange("name", self.name, "has no letter or number, so nobody could call for it")
         if len(self.name) > MAX_NAME:
             raise OutOfRange("name", self.name, f"is longer than {MAX_NAME} characters")
         if self.family not in FAMILIES:

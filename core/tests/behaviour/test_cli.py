@@ -9,9 +9,21 @@ import custard
 import pytest
 from custard import cli
 
-PROMISED = set(
-    ["mass_g", "fractions", "sugars_in_aqueous_percent", "ethanol_in_aqueous_percent", "egg_protein_percent", "starch_in_aqueous_percent", "boiling_c", "window", "texture", "yield_g", "whites_left_g", "allergens", "parameters_used"]
-)
+PROMISED = {
+    "mass_g",
+    "fractions",
+    "sugars_in_aqueous_percent",
+    "ethanol_in_aqueous_percent",
+    "egg_protein_percent",
+    "starch_in_aqueous_percent",
+    "boiling_c",
+    "window",
+    "texture",
+    "yield_g",
+    "whites_left_g",
+    "allergens",
+    "parameters_used",
+}
 
 
 @pytest.fixture

@@ -10,7 +10,11 @@ import pytest
 from custard.larder import parameters, starches
 from custard.larder.tables import rows
 
-TABLES = sorted(path.name[:-4] for path in files("custard.larder").joinpath("data").iterdir())
+TABLES = sorted(
+    path.name[:-4]
+    for path in files("custard.larder").joinpath("data").iterdir()
+    if path.name.endswith(".csv")
+)
 
 
 @pytest.mark.parametrize("table", TABLES)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Mapping
 from math import isfinite
 from typing import Any
@@ -65,7 +66,7 @@ def read_line(data: object) -> Line:
     if len(note) > MAX_NOTE:
         raise OutOfRange("note", note, f"is longer than {MAX_NOTE} characters")
     quantity = read_quantity(amount)
-    text = amount if isinstance(amount, str) else quantity.text()
+    text = printable("amount", amount) if isinstance(amount, str) else quantity.text()
     return Line(_ingredient(line["ingredient"]), text, quantity, note, when)
 
 
@@ -98,7 +99,7 @@ def _shares(data: object) -> dict[str, float]:
 def _texts(data: object) -> list[str]:
     if not isinstance(data, list) or not all(isinstance(word, str) for word in data):
         raise BadFormula("allergens", data, "must be a list of words")
-    return data
+    return [printable("allergens", word) for word in data]
 
 
 def _optional_density(data: object) -> float | None:
@@ -123,7 +124,14 @@ def _text(data: Mapping[str, Any], key: str, default: str | None = None) -> str:
     value = data.get(key, default)
     if not isinstance(value, str):
         raise BadFormula(key, value, "must be text")
-    return value
+    return printable(key, value)
+
+
+def printable(key: str, text: str) -> str:
+    """The text itself, unless it holds control characters or broken surrogates."""
+    if any(unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t" for char in text):
+        raise BadFormula(key, text.encode("ascii", "replace").decode(), "holds what cannot be printed")
+    return text
 
 
 def write_formula(formula: Formula) -> dict[str, Any]:

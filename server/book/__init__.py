@@ -1,0 +1,1 @@
+"""The Book: a kitchen's formulas and every version of each."""

@@ -1,0 +1,169 @@
+"""Questions about formulas, answered with the core's computation."""
+
+from __future__ import annotations
+
+import json
+from functools import lru_cache
+
+import custard
+from django.db.models import F, QuerySet
+from django.http import Http404
+from kitchen.access import Actor
+
+from book.models import Formula, FormulaVersion
+from book.schemas import (
+    AssessmentOut,
+    FormulaLine,
+    FormulaOut,
+    SlipLine,
+    StageOut,
+    TextureOut,
+    VersionLine,
+    WindowOut,
+)
+
+
+def formulas(actor: Actor) -> list[FormulaLine]:
+    """The kitchen's book, archived formulas left out; one query."""
+    latest = (
+        FormulaVersion.objects.filter(
+            formula__kitchen=actor.kitchen, formula__archived_at=None, number=F("formula__latest")
+        )
+        .select_related("formula")
+        .order_by("formula__name", "formula__id")
+    )
+    return [_line(version, actor.kitchen.altitude_m) for version in latest]
+
+
+def formula(actor: Actor, formula_id: int) -> Formula:
+    """One formula of this kitchen.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such formula.
+    """
+    found = _of(actor).filter(pk=formula_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def version(actor: Actor, formula_id: int, number: int | None = None) -> FormulaVersion:
+    """One version of a formula, the latest by default."""
+    found = formula(actor, formula_id)
+    wanted = found.versions.filter(number=found.latest if number is None else number).first()
+    if wanted is None:
+        raise Http404
+    return wanted
+
+
+def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaOut:
+    """A formula as the Bench opens it."""
+    wanted = version(actor, formula_id, number)
+    history = wanted.formula.versions.select_related("created_by")
+    return FormulaOut(
+        id=formula_id,
+        version=wanted.number,
+        latest=wanted.formula.latest,
+        draft={key: part for key, part in wanted.content.items() if key not in ("format", "version")},
+        versions=[
+            VersionLine(
+                number=row.number,
+                note=row.note,
+                by=row.created_by.shown() if row.created_by else "someone who has left",
+                at=row.created_at,
+            )
+            for row in history
+        ],
+    )
+
+
+def _of(actor: Actor) -> QuerySet[Formula]:
+    return Formula.objects.filter(kitchen=actor.kitchen)
+
+
+def _line(row: FormulaVersion, altitude_m: float) -> FormulaLine:
+    result = _assessed(json.dumps(row.content), altitude_m)
+    return FormulaLine(
+        id=row.formula_id,
+        name=row.formula.name,
+        family=row.formula.family,
+        version=row.number,
+        mass_g=round(result.whole.mass_g, 1),
+        yolks=round(result.formula.yolks(), 2),
+        yolk_g_per_l=_yolk_per_litre(result),
+        boiling_c=round(result.boiling_c, 2),
+        stop_c=round(result.stop.at_c, 2),
+        window=WindowOut(**result.window.as_json()),
+        hot=TextureOut(**result.hot.as_json()),
+        cold=TextureOut(**result.cold.as_json()),
+    )
+
+
+@lru_cache(maxsize=2000)
+def _assessed(content: str, altitude_m: float) -> custard.Assessment:
+    """Assessment of a stored formula; versions never change, so what was computed of one is kept."""
+    return custard.assess(custard.read_formula(json.loads(content)), altitude_m=altitude_m)
+
+
+def assessment(formula: custard.Formula, altitude_m: float) -> AssessmentOut:
+    """Everything the Bench shows for one mix at a kitchen's altitude [m]."""
+    result = custard.assess(formula, altitude_m=altitude_m)
+    slip, tare = [], 0.0
+    for line, mass in zip(formula.lines, result.weights_g, strict=True):
+        tare += mass
+        slip.append(
+            SlipLine(
+                ingredient=line.ingredient.id,
+                name=line.ingredient.name,
+                amount=line.amount,
+                mass_g=round(mass, 2),
+                tare_g=round(tare, 2),
+                note=line.note,
+                when=line.when,
+            )
+        )
+    stages = custard.plan(result)
+    return AssessmentOut(
+        slip=slip,
+        mass_g=round(result.whole.mass_g, 2),
+        yield_g=round(result.yield_g, 1),
+        whites_left_g=round(result.whites_left_g, 1),
+        yolks=round(formula.yolks(), 2),
+        yolk_g_per_l=_yolk_per_litre(result),
+        dairy_g=round(formula.dairy_g(), 1),
+        allergens=list(result.allergens),
+        sugars_in_aqueous_percent=round(result.pan.sugars_in_aqueous_percent, 2),
+        ethanol_in_aqueous_percent=round(result.pan.ethanol_in_aqueous_percent, 2),
+        egg_protein_percent=round(result.pan.egg_protein_percent, 3),
+        starch_in_aqueous_percent=round(result.pan.starch_in_aqueous_percent, 2),
+        ph=round(result.pan.ph, 2),
+        boiling_c=round(result.boiling_c, 2),
+        window=WindowOut(**result.window.as_json()),
+        stop_c=round(result.stop.at_c, 2),
+        boiled=result.stop.boiled,
+        hot=TextureOut(**result.hot.as_json()),
+        cold=TextureOut(**result.cold.as_json()),
+        landing_c=next(stage.at_c for stage in stages if stage.stage == "temper"),
+        stages=[
+            StageOut(
+                stage=stage.stage,
+                at_c=None if stage.at_c is None else round(stage.at_c, 2),
+                say=stage.say,
+                signs=list(stage.signs),
+                why=stage.why,
+                cautions=list(stage.cautions),
+            )
+            for stage in stages
+        ],
+    )
+
+
+def _yolk_per_litre(result: custard.Assessment) -> float | None:
+    """Grams of yolk a litre of dairy, as cooks compare formulas; None without dairy."""
+    dairy = result.formula.dairy_g()
+    if dairy <= 0:
+        return None
+    yolk_g = result.formula.yolks() * result.formula.egg_size.yolk_g
+    return round(1000 * yolk_g / (dairy / 1.03), 1)

@@ -1,0 +1,201 @@
+"""What the API says about formulas."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal, get_args
+
+import custard
+from common.text import Name, Note, Word
+from kitchen.schemas import EggClass, Measures
+from ninja import Schema
+from pydantic import ConfigDict, Field
+
+FamilyName = Literal[
+    "anglaise",
+    "sabayon",
+    "pouring-custard",
+    "pastry-cream",
+    "cold-start-pudding",
+    "cremeux",
+    "ice-base",
+    "milk-filling",
+    "baked-custard",
+    "burnt-cream",
+]
+assert set(get_args(FamilyName)) == set(custard.FAMILIES)  # noqa: S101
+When = Literal["in the pan", "off the heat"]
+
+
+class OwnIngredient(Schema):
+    """A kitchen's own ingredient."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word
+    composition: dict[str, float]
+    allergens: list[Word] = Field(default_factory=list, max_length=20)
+    density_g_per_ml: float | None = None
+
+
+class LineDraft(Schema):
+    """One line as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    ingredient: str | OwnIngredient
+    amount: str = Field(max_length=200)
+    note: Note = ""
+    when: When = "in the pan"
+
+
+class Draft(Schema):
+    """A formula as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Name
+    family: FamilyName
+    eggs: EggClass = "EU-M"
+    measures: Measures = "metric"
+    lines: list[LineDraft] = Field(max_length=100)
+
+    def content(self) -> dict[str, Any]:
+        """As plain data, what is empty left out."""
+        return self.dict(exclude_none=True)
+
+
+class WindowOut(Schema):
+    """Where it thickens, coats, is fully set and curdles; null when not below the boil."""
+
+    rate_k_per_min: float
+    thickens_c: float | None
+    nappe_c: float | None
+    heavy_c: float | None
+    curdles_c: float | None
+
+
+class TextureOut(Schema):
+    """Texture at one temperature."""
+
+    at_c: float
+    yield_stress_pa: float
+    viscosity_pa_s: float
+    film_mm: float
+    line: Literal["holds", "closes", "runs"]
+    line_closes_s: float | None
+    word: str
+
+
+class SlipLine(Schema):
+    """One line of the Slip: what it weighs, and the tare so far."""
+
+    ingredient: str
+    name: str
+    amount: str
+    mass_g: float
+    tare_g: float
+    note: str
+    when: When
+
+
+class StageOut(Schema):
+    """One of the seven stages. Temperatures in the texts stand as "{82.4 C}"."""
+
+    stage: str
+    at_c: float | None
+    say: str
+    signs: list[str]
+    why: str
+    cautions: list[str]
+
+
+class AssessmentOut(Schema):
+    """Everything the Bench shows for one mix."""
+
+    slip: list[SlipLine]
+    mass_g: float
+    yield_g: float
+    whites_left_g: float
+    yolks: float
+    yolk_g_per_l: float | None
+    dairy_g: float
+    allergens: list[str]
+    sugars_in_aqueous_percent: float
+    ethanol_in_aqueous_percent: float
+    egg_protein_percent: float
+    starch_in_aqueous_percent: float
+    ph: float
+    boiling_c: float
+    window: WindowOut
+    stop_c: float
+    boiled: bool
+    hot: TextureOut
+    cold: TextureOut
+    landing_c: float | None
+    stages: list[StageOut]
+
+
+class Scaling(Schema):
+    """A draft and the one size it is wanted at."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    by: Literal["yolks", "portions", "dairy", "mass"]
+    amount: float = Field(gt=0, le=1_000_000)
+    portion_g: float | None = Field(None, gt=0, le=5000)
+
+
+class FormulaLine(Schema):
+    """One line of the Book, with a tiny Rule and Spoon's worth of figures."""
+
+    id: int
+    name: str
+    family: FamilyName
+    version: int
+    mass_g: float
+    yolks: float
+    yolk_g_per_l: float | None
+    boiling_c: float
+    stop_c: float
+    window: WindowOut
+    hot: TextureOut
+    cold: TextureOut
+
+
+class VersionLine(Schema):
+    """One earlier version."""
+
+    number: int
+    note: str
+    by: str
+    at: datetime
+
+
+class FormulaOut(Schema):
+    """A formula opened: one version's content, and which versions there are."""
+
+    id: int
+    version: int
+    latest: int
+    draft: Draft
+    versions: list[VersionLine]
+
+
+class NewFormula(Schema):
+    """A formula for the book."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+
+
+class NewVersion(Schema):
+    """A changed formula, and the version it was changed from."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    base: int
+    note: Note = ""

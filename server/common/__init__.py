@@ -1,0 +1,1 @@
+"""What every place shares: refusals, and text that can be stored and printed."""

@@ -1,0 +1,21 @@
+"""Text a person typed: trimmed, bounded, and free of what cannot be stored or printed."""
+
+from __future__ import annotations
+
+import unicodedata
+from typing import Annotated
+
+from pydantic import AfterValidator, Field
+
+
+def printable(text: str) -> str:
+    """The text, trimmed; refuses control characters and broken surrogates."""
+    for char in text:
+        if unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t":
+            raise ValueError("holds a character that cannot be printed")
+    return text.strip()
+
+
+Word = Annotated[str, Field(max_length=80), AfterValidator(printable)]
+Name = Annotated[str, Field(max_length=200), AfterValidator(printable)]
+Note = Annotated[str, Field(max_length=500), AfterValidator(printable)]

@@ -1,0 +1,85 @@
+"""Who is acting, where, and whether they may. Every read and every write starts here."""
+
+from __future__ import annotations
+
+import functools
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Concatenate, ParamSpec, TypeVar
+
+from django.core.exceptions import PermissionDenied
+from django.db import transaction
+from django.http import Http404, HttpRequest
+from people.models import User
+
+from kitchen.models import AuditEntry, Kitchen, Membership, Role
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+_NEEDS = {
+    Role.COOK: "Only cooks of this kitchen can do this; you can look.",
+    Role.CHEF: "Only a chef of this kitchen can change this.",
+}
+
+
+@dataclass(frozen=True)
+class Actor:
+    """A person in a kitchen, with their role there."""
+
+    user: User
+    kitchen: Kitchen
+    role: Role
+
+    def must(self, role: Role) -> None:
+        """Refuse unless this person's role reaches `role`."""
+        if self.role.rank < role.rank:
+            raise PermissionDenied(_NEEDS[role])
+
+
+def enter(request: HttpRequest, slug: str) -> Actor:
+    """The person of a request in the kitchen they name.
+
+    A kitchen one does not belong to does not exist for one. Administrators are chefs everywhere.
+
+    Raises
+    ------
+    Http404
+        when there is no such kitchen, or not for this person.
+    """
+    user = request.user
+    if not isinstance(user, User):
+        raise Http404
+    if user.is_superuser:
+        kitchen = Kitchen.objects.filter(slug=slug).first()
+        if kitchen is not None:
+            return Actor(user, kitchen, Role.CHEF)
+        raise Http404
+    membership = Membership.objects.select_related("kitchen").filter(user=user, kitchen__slug=slug).first()
+    if membership is None:
+        raise Http404
+    return Actor(user, membership.kitchen, Role(membership.role))
+
+
+def action(
+    name: str, role: Role
+) -> Callable[[Callable[Concatenate[Actor, P], R]], Callable[Concatenate[Actor, P], R]]:
+    """Make a function the one way to write something: permission, transaction and audit entry in one.
+
+    The function's result, as text, is the subject of the audit entry.
+    """
+
+    def decorate(function: Callable[Concatenate[Actor, P], R]) -> Callable[Concatenate[Actor, P], R]:
+        @functools.wraps(function)
+        def act(actor: Actor, *args: P.args, **kwargs: P.kwargs) -> R:
+            actor.must(role)
+            with transaction.atomic():
+                result = function(actor, *args, **kwargs)
+                AuditEntry.objects.create(
+                    kitchen=actor.kitchen, user=actor.user, action=name, subject=str(result)[:250]
+                )
+            return result
+
+        return act
+
+    return decorate

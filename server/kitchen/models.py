@@ -1,0 +1,63 @@
+"""Kitchens. Every row of every later place belongs to one, and no query crosses from one to another."""
+
+from custard import MEASURES, all_sizes
+from django.conf import settings
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
+
+class Kitchen(models.Model):
+    """One kitchen and what it computes with."""
+
+    slug = models.SlugField(max_length=60, unique=True)
+    name = models.CharField(max_length=200)
+    altitude_m = models.FloatField(default=0, validators=[MinValueValidator(-500), MaxValueValidator(6000)])
+    eggs = models.CharField(max_length=20, default="EU-M", choices=[(s, s) for s in all_sizes()])
+    measures = models.CharField(max_length=20, default="metric", choices=[(m, m) for m in MEASURES])
+    next_batch = models.PositiveIntegerField(default=1)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Role(models.TextChoices):
+    """What someone may do in a kitchen; each may do all that the ones before may."""
+
+    VIEWER = "viewer"
+    COOK = "cook"
+    CHEF = "chef"
+
+    @property
+    def rank(self) -> int:
+        """0 for a viewer, 2 for a chef."""
+        return list(Role).index(self)
+
+
+class Membership(models.Model):
+    """A person's role in a kitchen."""
+
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices)
+
+    class Meta:
+        """One role a kitchen."""
+
+        constraints = (models.UniqueConstraint(fields=["user", "kitchen"], name="one_role_a_kitchen"),)
+
+
+class AuditEntry(models.Model):
+    """That someone did something, in words that stay true when the thing is gone."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="audit")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    at = models.DateTimeField(auto_now_add=True)
+    action = models.CharField(max_length=40)
+    subject = models.CharField(max_length=250)
+
+    class Meta:
+        """Newest first."""
+
+        ordering = ("-at", "-id")
+        indexes = (models.Index(fields=["kitchen", "-at"]),)

@@ -1,0 +1,15 @@
+"""Questions about kitchens."""
+
+from __future__ import annotations
+
+from people.models import User
+
+from kitchen.models import Kitchen, Membership, Role
+
+
+def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
+    """The kitchens a person may enter, with their role in each, by name."""
+    if user.is_superuser:
+        return [(kitchen, Role.CHEF.value) for kitchen in Kitchen.objects.order_by("name")]
+    memberships = Membership.objects.filter(user=user).select_related("kitchen").order_by("kitchen__name")
+    return [(membership.kitchen, membership.role) for membership in memberships]

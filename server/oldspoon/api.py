@@ -1,0 +1,26 @@
+"""The API: every route of every place, log-in by session, CSRF on every write."""
+
+from book.routes import router as book
+from kitchen.routes import router as kitchen
+from log.routes import router as log
+from ninja import NinjaAPI
+from ninja.security import SessionAuth
+from people.routes import router as people
+from stove.routes import router as stove
+
+from oldspoon import problems
+
+api = NinjaAPI(
+    title="Old Spoon",
+    version="1",
+    description="What the pages of Old Spoon talk to. Errors are problem details that name fields.",
+    auth=SessionAuth(csrf=True),
+    docs_url=None,
+    openapi_url=None,
+)
+problems.register(api)
+api.add_router("", people, tags=["people"])
+api.add_router("", kitchen, tags=["kitchen"])
+api.add_router("", book, tags=["book"])
+api.add_router("", stove, tags=["stove"])
+api.add_router("", log, tags=["log"])

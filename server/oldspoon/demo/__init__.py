@@ -1,0 +1,1 @@
+"""The demo kitchen: made up, and the same each time."""

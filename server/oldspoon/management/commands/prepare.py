@@ -1,0 +1,36 @@
+"""Bring the database up to date, and fill the demo kitchen when asked."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import connection
+
+from oldspoon.demo.seed import seed
+
+
+class Command(BaseCommand):
+    """Run at every start; does nothing when there is nothing to do."""
+
+    help = "Create and migrate the database; --demo fills the demo kitchen."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        """What to fill, how much to say."""
+        parser.add_argument("--demo", action="store_true")
+        parser.add_argument("--quiet", action="store_true")
+
+    def handle(self, *args: Any, demo: bool, quiet: bool, **options: Any) -> None:
+        """Create the database when it is missing, migrate, seed."""
+        self._create_database()
+        call_command("migrate", verbosity=0)
+        if demo and seed() and not quiet:
+            self.stdout.write("· the demo kitchen is set up")
+
+    def _create_database(self) -> None:
+        name = connection.settings_dict["NAME"]
+        with connection._nodb_cursor() as cursor:
+            cursor.execute("SELECT 1 FROM pg_database WHERE datname = %s", [name])
+            if cursor.fetchone() is None:
+                cursor.execute(f"CREATE DATABASE {connection.ops.quote_name(name)}")

@@ -1,0 +1,143 @@
+"""One error shape for the whole API: problem details (RFC 9457) that name the fields."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Sequence
+from typing import Any
+
+from common.refusals import Refusal
+from custard import CustardError
+from django.core.exceptions import PermissionDenied
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+CONTENT_TYPE = "application/problem+json"
+
+
+class FieldProblem(Schema):
+    """What is wrong with one field; `field` is a path, as "lines[2].amount"."""
+
+    field: str
+    message: str
+
+
+class Problem(Schema):
+    """What went wrong, for a person (`detail`) and by field."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    fields: list[FieldProblem]
+
+
+TITLES = {
+    400: "The request could not be read",
+    401: "Log in first",
+    403: "Not allowed",
+    404: "Not found",
+    409: "Someone was faster",
+    422: "Something needs changing",
+    429: "Too many tries",
+    500: "Our mistake",
+    503: "Not available just now",
+}
+
+
+def problem(
+    status: int, detail: str, fields: Sequence[tuple[str, str]] = (), kind: str = "about:blank"
+) -> HttpResponse:
+    """A problem response."""
+    body = {
+        "type": kind,
+        "title": TITLES.get(status, "Problem"),
+        "status": status,
+        "detail": detail,
+        "fields": [{"field": field, "message": message} for field, message in fields],
+    }
+    return JsonResponse(body, status=status, content_type=CONTENT_TYPE)
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """What Django shows for a missing CSRF token."""
+    return problem(403, "This page is out of date. Reload it and try again; nothing was changed.")
+
+
+def register(api: NinjaAPI) -> None:
+    """Turn every refusal the application makes into the one shape."""
+
+    @api.exception_handler(Refusal)
+    def refusal(request: HttpRequest, error: Refusal) -> HttpResponse:
+        return problem(error.status, str(error), error.fields, error.kind)
+
+    @api.exception_handler(CustardError)
+    def from_core(request: HttpRequest, error: CustardError) -> HttpResponse:
+        return problem(422, error.sentence(), [(error.field, error.sentence())])
+
+    @api.exception_handler(ValidationError)
+    def from_schema(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        fields = [(_path(found["loc"]), _sentence(found)) for found in error.errors]
+        return problem(422, "; ".join(f"{field}: {text}" for field, text in fields), fields)
+
+    @api.exception_handler(Http404)
+    def not_found(request: HttpRequest, error: Http404) -> HttpResponse:
+        return problem(404, "There is nothing here, or it is not yours to see.")
+
+    @api.exception_handler(AuthenticationError)
+    def not_logged_in(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return problem(401, "Log in to go on; what you typed is still here.")
+
+    @api.exception_handler(PermissionDenied)
+    def denied(request: HttpRequest, error: PermissionDenied) -> HttpResponse:
+        return problem(403, str(error) or "Your role does not allow this.")
+
+    @api.exception_handler(HttpError)
+    def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        detail = "The request is not readable JSON." if error.status_code == 400 else str(error)
+        return problem(error.status_code, detail)
+
+    @api.exception_handler(Exception)
+    def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+        logging.getLogger("oldspoon").exception("unexpected error at %s", request.path)
+        return problem(500, "Something broke on our side. Nothing you typed is lost; try again.")
+
+
+def _path(parts: Sequence[str | int]) -> str:
+    """("body", "draft", "lines", 2, "amount") as "lines[2].amount"."""
+    text = ""
+    for part in parts:
+        if part in ("body", "path", "query", "draft", "mark", "batch", "change", "login") and not text:
+            continue
+        text += f"[{part}]" if isinstance(part, int) else f".{part}" if text else str(part)
+    return text or "request"
+
+
+_PLAIN = {
+    "missing": "must be given",
+    "string_type": "must be text",
+    "float_type": "must be a number",
+    "float_parsing": "must be a number",
+    "int_parsing": "must be a whole number",
+    "uuid_parsing": "is not an identifier",
+    "extra_forbidden": "is not a field we know",
+}
+
+
+def _sentence(found: dict[str, Any]) -> str:
+    context = found.get("ctx", {})
+    match found["type"]:
+        case "string_too_long":
+            return f"is longer than {context['max_length']} characters"
+        case "string_too_short":
+            return "must not be empty"
+        case "greater_than_equal" | "less_than_equal" | "greater_than" | "less_than":
+            bound = next(iter(context.values()))
+            return f"must be {'at least' if 'ge' in context or 'gt' in context else 'at most'} {bound}"
+        case "literal_error":
+            return f"must be {context['expected']}"
+        case "value_error":
+            return str(context.get("error", found["msg"]))
+        case kind:
+            return _PLAIN.get(kind, found["msg"].lower())

@@ -1,0 +1,127 @@
+"""Settings. What differs between machines is read from the environment, here at the top and nowhere else."""
+
+import os
+from pathlib import Path
+
+DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
+DB_PORT = os.environ.get("OLDSPOON_DB_PORT", "5432")
+DB_USER = os.environ.get("OLDSPOON_DB_USER", "oldspoon")
+DB_PASSWORD = os.environ.get("OLDSPOON_DB_PASSWORD", "")
+DB_NAME = os.environ.get("OLDSPOON_DB_NAME", "oldspoon")
+SECRET_KEY = os.environ["OLDSPOON_SECRET_KEY"]
+ALLOWED_HOSTS = os.environ.get("OLDSPOON_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+HTTPS = os.environ.get("OLDSPOON_HTTPS", "") == "1"
+
+BASE_DIR = Path(__file__).resolve().parents[1]
+WEB_DIST = BASE_DIR.parent / "web" / "dist"
+
+DEBUG = False
+ROOT_URLCONF = "oldspoon.urls"
+ASGI_APPLICATION = "oldspoon.asgi.application"
+AUTH_USER_MODEL = "people.User"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+USE_I18N = False
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "axes",
+    "csp",
+    "ninja",
+    "people",
+    "kitchen",
+    "book",
+    "stove",
+    "oldspoon",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": DB_HOST,
+        "PORT": DB_PORT,
+        "USER": DB_USER,
+        "PASSWORD": DB_PASSWORD,
+        "NAME": DB_NAME,
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10}},
+    }
+}
+
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+
+# Five wrong passwords for one name from one address, then a quarter of an hour's rest.
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+# The log-in route answers a lock-out itself, in the API's one error shape, so axes' middleware is not used.
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = HTTPS
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SECURE = HTTPS
+CSRF_FAILURE_VIEW = "oldspoon.problems.csrf_failure"
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+
+# No inline script at all. Inline styles are allowed: the dialogs' scroll lock writes one.
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'self'"],
+        "script-src": ["'self'"],
+        "style-src": ["'self'", "'unsafe-inline'"],
+        "img-src": ["'self'", "data:"],
+        "font-src": ["'self'"],
+        "connect-src": ["'self'"],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.\w+$"
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},
+}

@@ -1,0 +1,1 @@
+"""People: who may log in."""

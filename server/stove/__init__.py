@@ -1,0 +1,1 @@
+"""The Stove: batches, from the Slip to the verdict."""

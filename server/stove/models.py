@@ -1,0 +1,86 @@
+"""Batches. Each keeps its own copy of what was weighed and planned; what happens to it is a list of marks."""
+
+from book.models import FormulaVersion
+from custard import STAGES
+from django.conf import settings
+from django.db import models
+from kitchen.models import Kitchen
+
+SIEVE = ("clean", "a few bits", "many bits")
+LINE = ("holds", "closes", "runs")
+
+
+class Verdict(models.TextChoices):
+    """How a batch ended."""
+
+    GOOD = "good"
+    USABLE = "usable"
+    DISCARDED = "discarded"
+
+
+class Kind(models.TextChoices):
+    """What a mark says."""
+
+    DONE = "done"
+    TICK = "tick"
+    SPOON = "spoon"
+    SIEVE = "sieve"
+    OFF_HEAT = "off-heat"
+    INTO_ICE = "into-ice"
+    MOMENT = "moment"
+
+
+class Batch(models.Model):
+    """One sauce being made, or made.
+
+    `content` is the formula as weighed (Old Spoon JSON); `plan` is what was computed for it when it was
+    taken to the stove, so that a later change of the model does not rewrite what the cook was told.
+    """
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="batches")
+    number = models.PositiveIntegerField()
+    version = models.ForeignKey(FormulaVersion, on_delete=models.PROTECT, related_name="batches")
+    content = models.JSONField()
+    plan = models.JSONField()
+    started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    started_at = models.DateTimeField()
+    closed_at = models.DateTimeField(null=True, blank=True)
+    verdict = models.CharField(max_length=12, choices=Verdict.choices, blank=True)
+    verdict_note = models.CharField(max_length=500, blank=True)
+
+    class Meta:
+        """Numbered within the kitchen, newest first."""
+
+        ordering = ("-started_at", "-id")
+        constraints = (models.UniqueConstraint(fields=["kitchen", "number"], name="batch_number"),)
+        indexes = (models.Index(fields=["kitchen", "-started_at"]),)
+
+    def __str__(self) -> str:
+        return f"batch {self.number}, {self.content['name']}"
+
+
+class Mark(models.Model):
+    """Something that happened to a batch. Its id is made where it happened, so it arrives only once."""
+
+    id = models.UUIDField(primary_key=True)
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="marks")
+    stage = models.CharField(max_length=10, choices=[(s, s) for s in STAGES])
+    kind = models.CharField(max_length=10, choices=Kind.choices)
+    at = models.DateTimeField()
+    temperature_c = models.FloatField(null=True, blank=True)
+    line = models.PositiveSmallIntegerField(null=True, blank=True)
+    coat = models.CharField(max_length=20, blank=True)
+    finger_line = models.CharField(max_length=10, blank=True)
+    sieve = models.CharField(max_length=20, blank=True)
+    note = models.CharField(max_length=500, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    withdrawn_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        """In the order in which they happened."""
+
+        ordering = ("at", "id")
+        indexes = (models.Index(fields=["batch", "at"]),)
+
+    def __str__(self) -> str:
+        return f"{self.batch}: {self.stage} {self.kind}"

@@ -1,0 +1,117 @@
+"""Questions about batches."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from custard import STAGES
+from django.db.models import Prefetch, QuerySet
+from django.http import Http404
+from kitchen.access import Actor
+
+from stove.models import Batch, Kind, Mark
+from stove.schemas import BatchLine, BatchOut, MarkOut
+
+OPEN_AT_MOST = 50
+
+
+def batches(actor: Actor) -> QuerySet[Batch]:
+    """This kitchen's batches with the marks that stand, two queries in all."""
+    standing = Mark.objects.filter(withdrawn_at=None).select_related("by")
+    return (
+        Batch.objects.filter(kitchen=actor.kitchen)
+        .select_related("started_by", "version")
+        .prefetch_related(Prefetch("marks", queryset=standing))
+    )
+
+
+def batch(actor: Actor, batch_id: int) -> Batch:
+    """One batch of this kitchen.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    """
+    found = batches(actor).filter(pk=batch_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def on_the_stove(actor: Actor) -> list[BatchLine]:
+    """Batches not closed yet, newest first."""
+    return [
+        BatchLine(
+            id=row.pk,
+            number=row.number,
+            name=row.content["name"],
+            family=row.content["family"],
+            started_at=row.started_at,
+            started_by=shown(row.started_by),
+            closed_at=row.closed_at,
+            stage=stage_of(row.marks.all()),
+            mass_g=row.plan["mass_g"],
+        )
+        for row in batches(actor).filter(closed_at=None)[:OPEN_AT_MOST]
+    ]
+
+
+def opened(actor: Actor, batch_id: int) -> BatchOut:
+    """A batch as the Stove opens it."""
+    row = batch(actor, batch_id)
+    marks = list(row.marks.all())
+    ticked = sorted({mark.line for mark in marks if mark.kind == Kind.TICK and mark.line is not None})
+    slip = row.plan["slip"]
+    return BatchOut(
+        id=row.pk,
+        number=row.number,
+        name=row.content["name"],
+        family=row.content["family"],
+        formula_id=row.version.formula_id,
+        version=row.version.number,
+        started_at=row.started_at,
+        started_by=shown(row.started_by),
+        closed_at=row.closed_at,
+        verdict=row.verdict or None,
+        verdict_note=row.verdict_note,
+        stage=stage_of(marks),
+        ticked=ticked,
+        tare_g=round(sum(slip[line]["mass_g"] for line in ticked if line < len(slip)), 2),
+        done=[stage for stage in STAGES if stage in _done(marks)],
+        draft={key: part for key, part in row.content.items() if key not in ("format", "version")},
+        plan=row.plan,
+        marks=[_mark(mark) for mark in marks],
+    )
+
+
+def stage_of(marks: Iterable[Mark]) -> str:
+    """The stage a batch is in: the one after the last that was marked done."""
+    done = _done(marks)
+    furthest = max((STAGES.index(stage) for stage in done), default=-1)
+    return STAGES[min(furthest + 1, len(STAGES) - 1)]
+
+
+def _done(marks: Iterable[Mark]) -> set[str]:
+    return {mark.stage for mark in marks if mark.kind == Kind.DONE}
+
+
+def shown(user: object) -> str:
+    """How someone is named, also when they have left."""
+    return user.shown() if user is not None and hasattr(user, "shown") else "someone who has left"
+
+
+def _mark(mark: Mark) -> MarkOut:
+    return MarkOut(
+        id=mark.id,
+        stage=mark.stage,
+        kind=mark.kind,
+        at=mark.at,
+        temperature_c=mark.temperature_c,
+        line=mark.line,
+        coat=mark.coat,
+        finger_line=mark.finger_line,
+        sieve=mark.sieve,
+        note=mark.note,
+        by=shown(mark.by),
+    )

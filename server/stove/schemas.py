@@ -1,0 +1,120 @@
+"""What the API says about batches."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from book.schemas import AssessmentOut, Draft
+from common.text import Note
+from ninja import Schema
+from pydantic import AwareDatetime, ConfigDict, Field, model_validator
+
+StageName = Literal["weigh", "warm", "temper", "cook", "test", "chill", "keep"]
+KindName = Literal["done", "tick", "spoon", "sieve", "off-heat", "into-ice", "moment"]
+CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
+LineWord = Literal["holds", "closes", "runs"]
+SieveWord = Literal["clean", "a few bits", "many bits"]
+VerdictName = Literal["good", "usable", "discarded"]
+
+COLDEST_C, HOTTEST_C = -30.0, 130.0
+"""What a probe in a sauce can read; caramel is not logged here."""
+
+
+class NewBatch(Schema):
+    """What is taken to the stove: a version of a formula, as scaled for today."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    formula_id: int
+    version: int
+    draft: Draft
+
+
+class NewMark(Schema):
+    """Something that happened. The id is made by the device, so that a mark sent twice counts once."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: UUID
+    stage: StageName
+    kind: KindName
+    at: AwareDatetime
+    temperature_c: float | None = None
+    line: int | None = Field(None, ge=0, lt=100)
+    coat: CoatWord | None = None
+    finger_line: LineWord | None = None
+    sieve: SieveWord | None = None
+    note: Note = ""
+
+    @model_validator(mode="after")
+    def complete(self) -> NewMark:
+        """A tick names its line, a spoon its coat, a sieve what stayed in it."""
+        wanted = {"tick": ("line",), "spoon": ("coat", "finger_line"), "sieve": ("sieve",)}.get(self.kind, ())
+        for name in wanted:
+            if getattr(self, name) is None:
+                raise ValueError(f"say {name.replace('_', ' ')} with this mark")
+        return self
+
+
+class Closing(Schema):
+    """How a batch ended."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    verdict: VerdictName
+    note: Note = ""
+
+
+class MarkOut(Schema):
+    """A mark as kept."""
+
+    id: UUID
+    stage: StageName
+    kind: KindName
+    at: datetime
+    temperature_c: float | None
+    line: int | None
+    coat: str
+    finger_line: str
+    sieve: str
+    note: str
+    by: str
+
+
+class BatchOut(Schema):
+    """One batch: what was planned, what happened, where it stands."""
+
+    id: int
+    number: int
+    name: str
+    family: str
+    formula_id: int
+    version: int
+    started_at: datetime
+    started_by: str
+    closed_at: datetime | None
+    verdict: VerdictName | None
+    verdict_note: str
+    stage: StageName
+    ticked: list[int]
+    tare_g: float
+    done: list[StageName]
+    draft: Draft
+    plan: AssessmentOut
+    marks: list[MarkOut]
+
+
+class BatchLine(Schema):
+    """One batch in a list."""
+
+    id: int
+    number: int
+    name: str
+    family: str
+    started_at: datetime
+    started_by: str
+    closed_at: datetime | None
+    stage: StageName
+    mass_g: float

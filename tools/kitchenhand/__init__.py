@@ -1,0 +1,1 @@
+"""Behind `./spoon`: sets the machine up, keeps the database, serves, tests. Standard library only."""

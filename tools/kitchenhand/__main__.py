@@ -1,0 +1,95 @@
+"""The command line of `./spoon`."""
+
+from __future__ import annotations
+
+import argparse
+import subprocess
+import sys
+from collections.abc import Callable
+from typing import Any
+
+from kitchenhand import checks, machine, serve
+from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
+from kitchenhand.say import Trouble, fail
+
+
+def main(argv: list[str]) -> int:
+    """Run one of the commands; returns the exit status."""
+    parser = argparse.ArgumentParser(
+        prog="./spoon", description="Old Spoon: start it, test it, look after it."
+    )
+    commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    start = _command(commands, "start", _start, "set everything up and serve it, with the demo kitchen")
+    start.add_argument("--empty", action="store_true", help="without demo data, in a database of its own")
+    start.add_argument("--port", type=int, help="the port to serve on; 8000 or the next free one by default")
+    test = _command(
+        commands, "test", lambda o: checks.run_all(o.only), "set everything up and run every check"
+    )
+    test.add_argument("only", nargs="*", help="run only checks whose name holds one of these words")
+    _command(commands, "build", _build, "set up and build the front end")
+    _command(commands, "contract", _contract, "write the API contract and the types made from it")
+    _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
+    admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
+    admin.add_argument("name")
+    admin.add_argument("--empty", action="store_true", help="in the database of --empty")
+    manage = _command(commands, "manage", _manage, "any management command of the server")
+    manage.add_argument("--empty", action="store_true", help="in the database of --empty")
+    manage.add_argument("words", nargs=argparse.REMAINDER)
+    options = parser.parse_args(argv)
+    try:
+        return int(options.run(options))
+    except Trouble as trouble:
+        fail(str(trouble))
+        return 1
+    except KeyboardInterrupt:
+        fail("Stopped.")
+        return 130
+
+
+def _command(
+    commands: Any, name: str, run: Callable[[argparse.Namespace], int], text: str
+) -> argparse.ArgumentParser:
+    command: argparse.ArgumentParser = commands.add_parser(name, help=text, description=text)
+    command.set_defaults(run=run)
+    return command
+
+
+def _start(options: argparse.Namespace) -> int:
+    return serve.start(empty=options.empty, port=options.port)
+
+
+def _build(options: argparse.Namespace) -> int:
+    machine.ensure_python(tests=False)
+    machine.ensure_web()
+    return 0
+
+
+def _bench(options: argparse.Namespace) -> int:
+    machine.ensure_python(tests=True)
+    return checks.run_in_environment(lambda: [PYTHON, ROOT / "server/bench/assess.py"])
+
+
+def _admin(options: argparse.Namespace) -> int:
+    return serve.manage_command(["make_admin", options.name], empty=options.empty)
+
+
+def _manage(options: argparse.Namespace) -> int:
+    return serve.manage_command(options.words, empty=options.empty)
+
+
+def _contract(options: argparse.Namespace) -> int:
+    machine.ensure_python(tests=False)
+    machine.ensure_node_modules()
+    environment = machine.environment(OLDSPOON_SECRET_KEY="not-used-here")
+    export = [PYTHON, "manage.py", "export_openapi_schema", "--api", "oldspoon.api.api", "--indent", "2"]
+    for command, folder in (
+        ([*export, "--output", "openapi.json"], SERVER),
+        (machine.npm("run", "types"), WEB),
+    ):
+        if subprocess.run(command, cwd=folder, env=environment, check=False).returncode:
+            return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

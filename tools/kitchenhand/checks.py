@@ -1,0 +1,87 @@
+"""`./spoon test`: formatting, types, directions, and every test, with a summary of times."""
+
+from __future__ import annotations
+
+import secrets
+import subprocess
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from kitchenhand import machine
+from kitchenhand.cluster import open_cluster
+from kitchenhand.places import PYTHON, ROOT, VENV, WEB
+
+Words = list[str | Path]
+
+
+@dataclass(frozen=True)
+class Check:
+    """One thing that must hold."""
+
+    name: str
+    command: Words
+    cwd: Path = ROOT
+
+
+def _checks() -> list[Check]:
+    pytest: Words = [PYTHON, "-m", "pytest", "-q"]
+    browser = ROOT / "tests" / "browser"
+    return [
+        Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
+        Check("lint of Python", [VENV / "bin/ruff", "check", "."]),
+        Check("types of core", [VENV / "bin/mypy"]),
+        Check("import directions", [VENV / "bin/lint-imports"]),
+        Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
+        Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
+        Check("core tests", [*pytest, "core", "--doctest-modules"]),
+        Check("server tests", [*pytest, "-c", "server/pytest.ini", "server"]),
+        Check("browser tests", [*pytest, "-c", browser / "pytest.ini", browser]),
+    ]
+
+
+def run_all(only: list[str]) -> int:
+    """Set up, run the checks whose name holds one of `only` (all by default), print a summary."""
+    machine.ensure_postgres()
+    machine.ensure_chromium()
+    machine.ensure_python(tests=True)
+    machine.ensure_node_modules()
+    machine.ensure_web()
+    chosen = [check for check in _checks() if not only or any(word in check.name for word in only)]
+    cluster = open_cluster(f"test-{secrets.token_hex(3)}")
+    try:
+        cluster.start()
+        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-tests")
+        results = [_run(check, environment) for check in chosen]
+    finally:
+        cluster.remove()
+    return _summary(results)
+
+
+def _run(check: Check, environment: dict[str, str]) -> tuple[str, bool, float]:
+    print(f"\n── {check.name}", flush=True)
+    started = time.monotonic()
+    done = subprocess.run(check.command, cwd=check.cwd, env=environment, check=False)
+    return check.name, done.returncode == 0, time.monotonic() - started
+
+
+def _summary(results: list[tuple[str, bool, float]]) -> int:
+    print("\n── summary")
+    for name, passed, seconds in results:
+        print(f"  {'passed' if passed else 'FAILED':7} {seconds:6.1f} s  {name}")
+    failed = [name for name, passed, _ in results if not passed]
+    total = sum(seconds for _, _, seconds in results)
+    print(f"  {len(results) - len(failed)} of {len(results)} checks passed in {total:.0f} s", flush=True)
+    return 1 if failed else 0
+
+
+def run_in_environment(command: Callable[[], Words]) -> int:
+    """Run one command against a throw-away cluster, as the benchmarks do."""
+    cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
+    try:
+        cluster.start()
+        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-benchmarks")
+        return subprocess.run(command(), cwd=ROOT, env=environment, check=False).returncode
+    finally:
+        cluster.remove()
