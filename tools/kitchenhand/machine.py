@@ -84,7 +84,7 @@ def ensure_node_modules() -> None:
         return
     ensure_node()
     with timed("installing Node packages"):
-        _run(npm("ci", "--no-audit", "--no-fund"), "installing Node packages", cwd=WEB)
+        _run(npm("install", "--no-save", "--no-audit", "--no-fund"), "installing Node packages", cwd=WEB)
     _stamp("node", parts)
 
 
