@@ -6,7 +6,7 @@ import custard
 from common.refusals import Refusal
 from django.http import HttpRequest
 from kitchen.access import enter
-from ninja import Router
+from ninja import Router, Status
 
 from book import actions, reads
 from book.drafts import read_draft
@@ -31,11 +31,11 @@ def list_formulas(request: HttpRequest, kitchen: str) -> list[FormulaLine]:
 
 
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})
-def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> tuple[int, FormulaOut]:
+def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> Status[FormulaOut]:
     """Add a formula."""
     actor = enter(request, kitchen)
     added = actions.add(actor, read_draft(body.draft.content()))
-    return 201, reads.opened(actor, added.formula_id)
+    return Status(201, reads.opened(actor, added.formula_id))
 
 
 @router.get("/k/{kitchen}/formulas/{formula_id}", response=FormulaOut)
@@ -51,13 +51,11 @@ def open_version(request: HttpRequest, kitchen: str, formula_id: int, number: in
 
 
 @router.post("/k/{kitchen}/formulas/{formula_id}/versions", response={201: FormulaOut})
-def save_version(
-    request: HttpRequest, kitchen: str, formula_id: int, body: NewVersion
-) -> tuple[int, FormulaOut]:
+def save_version(request: HttpRequest, kitchen: str, formula_id: int, body: NewVersion) -> Status[FormulaOut]:
     """Save a changed formula as a new version."""
     actor = enter(request, kitchen)
     actions.save_version(actor, formula_id, read_draft(body.draft.content()), body.base, body.note)
-    return 201, reads.opened(actor, formula_id)
+    return Status(201, reads.opened(actor, formula_id))
 
 
 @router.post("/k/{kitchen}/assess", response=AssessmentOut)

@@ -7,7 +7,7 @@ from uuid import UUID
 from book.drafts import read_draft
 from django.http import HttpRequest
 from kitchen.access import enter
-from ninja import Router
+from ninja import Router, Status
 
 from stove import actions, reads
 from stove.schemas import BatchLine, BatchOut, Closing, NewBatch, NewMark
@@ -22,11 +22,11 @@ def list_batches(request: HttpRequest, kitchen: str) -> list[BatchLine]:
 
 
 @router.post("/k/{kitchen}/batches", response={201: BatchOut})
-def start_batch(request: HttpRequest, kitchen: str, body: NewBatch) -> tuple[int, BatchOut]:
+def start_batch(request: HttpRequest, kitchen: str, body: NewBatch) -> Status[BatchOut]:
     """Take a formula to the stove."""
     actor = enter(request, kitchen)
     batch = actions.start(actor, body.formula_id, body.version, read_draft(body.draft.content()))
-    return 201, reads.opened(actor, batch.pk)
+    return Status(201, reads.opened(actor, batch.pk))
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}", response=BatchOut)

@@ -1,0 +1,130 @@
+"""Two kitchens with everyone in them, and a client that logs in and speaks JSON."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any
+
+import custard
+import pytest
+from book import actions as book
+from book.models import FormulaVersion
+from django.http import HttpResponse
+from django.test import Client
+from django.utils import timezone
+from kitchen.access import Actor
+from kitchen.models import Kitchen, Membership, Role
+from people.models import User
+from stove import actions as stove
+from stove.models import Batch
+
+PASSWORD = "whisked-not-stirred"
+ANGLAISE: dict[str, Any] = {
+    "name": "Bay leaf anglaise",
+    "family": "anglaise",
+    "eggs": "EU-M",
+    "measures": "metric",
+    "lines": [
+        {"ingredient": "whole-milk", "amount": "500 ml", "note": "two bay leaves"},
+        {"ingredient": "egg-yolk", "amount": "6 yolks"},
+        {"ingredient": "white-sugar", "amount": "90 g"},
+    ],
+}
+
+
+class Api:
+    """A browser's side of the API, with its CSRF token and its session."""
+
+    def __init__(self) -> None:
+        self.client = Client(enforce_csrf_checks=True)
+        self.client.get("/api/session")
+
+    def log_in(self, username: str, password: str = PASSWORD) -> HttpResponse:
+        return self("POST", "/api/session", {"username": username, "password": password})
+
+    def __call__(self, method: str, path: str, body: object = None) -> HttpResponse:
+        token = self.client.cookies["csrftoken"].value
+        return self.client.generic(
+            method,
+            path,
+            "" if body is None else as_json(body),
+            content_type="application/json",
+            headers={"X-CSRFToken": token},
+        )
+
+
+def as_json(body: object) -> str:
+    return body if isinstance(body, str) else json.dumps(body)
+
+
+def draft(**changes: Any) -> dict[str, Any]:
+    return {**ANGLAISE, **changes}
+
+
+def with_line(index: int, **changes: Any) -> dict[str, Any]:
+    lines = [dict(line) for line in ANGLAISE["lines"]]
+    lines[index] |= changes
+    return draft(lines=lines)
+
+
+def mark(kind: str = "done", stage: str = "warm", **more: Any) -> dict[str, Any]:
+    return {"id": str(uuid.uuid4()), "stage": stage, "kind": kind, "at": timezone.now().isoformat(), **more}
+
+
+@pytest.fixture(autouse=True)
+def quick_passwords(settings):
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+def make_kitchen(slug: str, name: str) -> dict[str, Actor]:
+    kitchen = Kitchen.objects.create(slug=slug, name=name, altitude_m=12)
+    actors = {}
+    for role in Role:
+        user = User.objects.create_user(
+            f"{slug}-{role.value}", password=PASSWORD, title=f"{role.value} there"
+        )
+        Membership.objects.create(user=user, kitchen=kitchen, role=role)
+        actors[role.value] = Actor(user, kitchen, role)
+    return actors
+
+
+@pytest.fixture
+def here(db) -> dict[str, Actor]:
+    return make_kitchen("here", "The kitchen here")
+
+
+@pytest.fixture
+def there(db) -> dict[str, Actor]:
+    return make_kitchen("there", "The kitchen there")
+
+
+def formula_of(content: dict[str, Any]) -> custard.Formula:
+    return custard.read_formula({"format": "old-spoon/formula", "version": 1, **content})
+
+
+@pytest.fixture
+def version(here) -> FormulaVersion:
+    return book.add(here["chef"], formula_of(ANGLAISE))
+
+
+@pytest.fixture
+def batch(here, version) -> Batch:
+    return stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+
+
+def logged_in(username: str) -> Api:
+    api = Api()
+    answer = api.log_in(username)
+    assert answer.status_code == 200, answer.content
+    return api
+
+
+@pytest.fixture
+def chef(here) -> Api:
+    return logged_in("here-chef")
+
+
+@pytest.fixture
+def cook(here) -> Api:
+    return logged_in("here-cook")

@@ -1,0 +1,148 @@
+"""The Book and the Bench."""
+
+from __future__ import annotations
+
+import pytest
+from book.models import Formula, FormulaVersion
+from kitchen.models import AuditEntry
+
+from tests.conftest import ANGLAISE, draft, logged_in, with_line
+
+HALF_KNOWN = {"name": "mine", "composition": {"water": 40}}
+
+
+def test_the_book_shows_what_each_formula_becomes(chef, version, django_assert_num_queries):
+    with django_assert_num_queries(4):
+        [line] = chef("GET", "/api/k/here/formulas").json()
+    assert line["name"] == "Bay leaf anglaise"
+    assert line["hot"]["word"] == "nappe"
+    assert 78 < line["window"]["nappe_c"] < line["stop_c"] < line["window"]["curdles_c"] < line["boiling_c"]
+
+
+def test_the_book_takes_no_more_queries_for_more_formulas(chef, version, django_assert_num_queries):
+    for name in ("One", "Two", "Three"):
+        chef("POST", "/api/k/here/formulas", {"draft": draft(name=name)})
+    with django_assert_num_queries(4):
+        assert len(chef("GET", "/api/k/here/formulas").json()) == 4
+
+
+def test_assess_says_all_the_bench_shows(cook):
+    answer = cook("POST", "/api/k/here/assess", ANGLAISE).json()
+    assert [line["mass_g"] for line in answer["slip"]] == [515.5, 101.4, 90.0]
+    assert answer["slip"][-1]["tare_g"] == answer["mass_g"] == pytest.approx(706.9)
+    assert [stage["stage"] for stage in answer["stages"]] == [
+        "weigh",
+        "warm",
+        "temper",
+        "cook",
+        "test",
+        "chill",
+        "keep",
+    ]
+    assert answer["allergens"] == ["milk", "egg"]
+    assert answer["whites_left_g"] == 210
+
+
+def test_altitude_of_the_kitchen_lowers_the_boil(chef):
+    low = chef("POST", "/api/k/here/assess", ANGLAISE).json()["boiling_c"]
+    chef("PATCH", "/api/k/here", {"altitude_m": 2000})
+    assert chef("POST", "/api/k/here/assess", ANGLAISE).json()["boiling_c"] == pytest.approx(
+        low - 6.5, abs=0.4
+    )
+
+
+@pytest.mark.parametrize(
+    ("bad", "field"),
+    [
+        (with_line(0, amount="3 blobs"), "lines[0].amount"),
+        (with_line(0, amount="-5 g"), "lines[0].amount"),
+        (with_line(1, amount="10000"), "lines[1].amount"),
+        (with_line(1, amount="\x00"), "lines[1].amount"),
+        (with_line(1, amount="\ud800"), "lines[1].amount"),
+        (with_line(2, ingredient="gravel"), "lines[2].ingredient"),
+        (with_line(2, ingredient=HALF_KNOWN), "lines[2].ingredient.composition"),
+        (with_line(2, note="x" * 501), "lines[2].note"),
+        (draft(name="🥚"), "name"),
+        (draft(name=""), "name"),
+        (draft(name="a\x00b"), "name"),
+        (draft(family="soup"), "family"),
+        (draft(eggs="goose"), "eggs"),
+        (draft(lines=[]), "lines"),
+        (draft(lines=[ANGLAISE["lines"][0]] * 101), "lines"),
+        (draft(colour="red"), "colour"),
+    ],
+)  # fmt: skip
+def test_bad_input_is_a_sentence_by_the_field(cook, bad, field):
+    answer = cook("POST", "/api/k/here/assess", bad)
+    assert answer.status_code == 422
+    problem = answer.json()
+    assert problem["fields"][0]["field"] == field
+    assert problem["fields"][0]["message"]
+    assert problem["status"] == 422
+
+
+def test_every_bad_line_is_named_at_once(cook):
+    bad = with_line(0, amount="some")
+    bad["lines"][2]["amount"] = "2-3 g"
+    fields = cook("POST", "/api/k/here/assess", bad).json()["fields"]
+    assert [f["field"] for f in fields] == ["lines[0].amount", "lines[2].amount"]
+
+
+@pytest.mark.parametrize("body", ["", "{", "[]", "null", "3", '"x"', "{" * 2000])
+def test_what_is_not_a_draft_is_refused(cook, body):
+    assert cook("POST", "/api/k/here/assess", body or " ").status_code in (400, 422)
+
+
+@pytest.mark.parametrize(
+    ("by", "amount", "more", "first"),
+    [
+        ("yolks", 9, {}, "750 ml"),
+        ("dairy", 1031, {}, "1000 ml"),
+        ("mass", 1413.8, {}, "1000 ml"),
+    ],
+)
+def test_scaling(cook, by, amount, more, first):
+    answer = cook("POST", "/api/k/here/scale", {"draft": ANGLAISE, "by": by, "amount": amount, **more}).json()
+    assert answer["lines"][0]["amount"] == first
+    assert answer["lines"][0]["note"] == "two bay leaves"
+
+
+def test_scaling_to_portions_needs_their_weight(cook):
+    body = {"draft": ANGLAISE, "by": "portions", "amount": 10}
+    assert cook("POST", "/api/k/here/scale", body).json()["fields"][0]["field"] == "portion_g"
+    scaled = cook("POST", "/api/k/here/scale", {**body, "portion_g": 60}).json()
+    made = cook("POST", "/api/k/here/assess", scaled).json()
+    assert made["yield_g"] == pytest.approx(600, rel=2e-3)
+
+
+def test_versions_stay_readable(chef, version):
+    path = f"/api/k/here/formulas/{version.formula_id}"
+    saved = chef("POST", f"{path}/versions", {"draft": with_line(1, amount="7"), "base": 1, "note": "richer"})
+    assert saved.status_code == 201
+    assert saved.json()["latest"] == 2
+    assert chef("GET", f"{path}/versions/1").json()["draft"]["lines"][1]["amount"] == "6 yolks"
+    assert [v["note"] for v in saved.json()["versions"]] == ["richer", ""]
+    assert AuditEntry.objects.filter(action="formula.save", user__username="here-chef").count() == 1
+
+
+def test_the_second_of_two_editors_is_told_and_loses_nothing(here, chef, version):
+    path = f"/api/k/here/formulas/{version.formula_id}/versions"
+    other = logged_in("here-chef")
+    assert other("POST", path, {"draft": with_line(1, amount="5"), "base": 1}).status_code == 201
+    mine = chef("POST", path, {"draft": with_line(1, amount="8"), "base": 1})
+    assert mine.status_code == 409
+    assert mine.json()["type"] == "newer-version:2"
+    assert "still here" in mine.json()["detail"]
+    assert FormulaVersion.objects.count() == 2
+    assert chef("POST", path, {"draft": with_line(1, amount="8"), "base": 2}).json()["latest"] == 3
+
+
+def test_a_new_formula_is_in_the_book(chef):
+    added = chef("POST", "/api/k/here/formulas", {"draft": draft(name="Fig leaf anglaise")})
+    assert added.status_code == 201
+    assert [row["name"] for row in chef("GET", "/api/k/here/formulas").json()] == ["Fig leaf anglaise"]
+
+
+def test_archived_formulas_leave_the_list(chef, version):
+    Formula.objects.update(archived_at="2026-01-01T00:00Z")
+    assert chef("GET", "/api/k/here/formulas").json() == []

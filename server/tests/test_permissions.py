@@ -1,0 +1,107 @@
+"""The permission table: every route of the API, and who may use it."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from django.core.management import call_command
+
+from tests.conftest import ANGLAISE, Api, logged_in, mark
+
+ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
+DRAFT = {"draft": ANGLAISE}
+
+# (method, path) -> (who may, a body that works)
+TABLE = {
+    ("GET", "/api/session"): (ANYONE, None),
+    ("POST", "/api/session"): (ANYONE, {"username": "here-chef", "password": "wrong"}),
+    ("DELETE", "/api/session"): (LOGGED_IN, None),
+    ("GET", "/api/kitchens"): (LOGGED_IN, None),
+    ("GET", "/api/larder"): (LOGGED_IN, None),
+    ("GET", "/api/k/{kitchen}"): (VIEWER, None),
+    ("PATCH", "/api/k/{kitchen}"): (CHEF, {"altitude_m": 5}),
+    ("GET", "/api/k/{kitchen}/formulas"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/formulas"): (CHEF, DRAFT),
+    ("GET", "/api/k/{kitchen}/formulas/{formula_id}"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/versions"): (CHEF, {**DRAFT, "base": 1}),
+    ("POST", "/api/k/{kitchen}/assess"): (VIEWER, ANGLAISE),
+    ("POST", "/api/k/{kitchen}/scale"): (VIEWER, {**DRAFT, "by": "yolks", "amount": 3}),
+    ("GET", "/api/k/{kitchen}/batches"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/batches"): (COOK, {**DRAFT, "formula_id": "FORMULA", "version": 1}),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks"): (COOK, "MARK"),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw"): (COOK, None),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/close"): (COOK, {"verdict": "good"}),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/reopen"): (COOK, None),
+    ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
+}
+RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF]
+CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
+
+
+def test_every_route_is_in_the_table():
+    routes = {(method.upper(), path) for path, methods in CONTRACT["paths"].items() for method in methods}
+    assert routes == set(TABLE)
+
+
+@pytest.fixture
+def tried(here, there, version, batch):
+    """Make the call a route describes, as somebody; returns the status."""
+    writer = logged_in("here-cook")
+    known = mark()
+    writer("POST", f"/api/k/here/batches/{batch.pk}/marks", known)
+
+    def attempt(api: Api, route, kitchen="here"):
+        method, path = route
+        body = TABLE[route][1]
+        if body == "MARK":
+            body = mark()
+        elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
+            body = {**body, "formula_id": version.formula_id}
+        url = path.format(
+            kitchen=kitchen, formula_id=version.formula_id, number=1, batch_id=batch.pk, mark_id=known["id"]
+        )
+        return api(method, url, body).status_code
+
+    return attempt
+
+
+@pytest.mark.parametrize("route", TABLE, ids=" ".join)
+@pytest.mark.parametrize("who", ["nobody", "viewer", "cook", "chef"])
+def test_roles(tried, route, who):
+    needs = TABLE[route][0]
+    api = Api() if who == "nobody" else logged_in(f"here-{who}")
+    status = tried(api, route)
+    has = ANYONE if who == "nobody" else who
+    if RANK.index(has) >= RANK.index(needs):
+        assert status in (200, 201) or route == ("POST", "/api/session")
+    else:
+        assert status == (401 if who == "nobody" else 403)
+
+
+@pytest.mark.parametrize("route", [r for r in TABLE if "{kitchen}" in r[1]], ids=" ".join)
+def test_kitchens_never_meet(tried, route):
+    """A chef of the other kitchen finds nothing here, nor these things in their own kitchen."""
+    stranger = logged_in("there-chef")
+    assert tried(stranger, route, kitchen="here") == 404
+    if "_id}" in route[1] or route == ("POST", "/api/k/{kitchen}/batches"):
+        assert tried(stranger, route, kitchen="there") == 404
+
+
+def test_writes_need_the_csrf_token(here, version):
+    api = logged_in("here-chef")
+    answer = api.client.post("/api/k/here/formulas", json.dumps(DRAFT), content_type="application/json")
+    assert answer.status_code == 403
+    assert api.client.post("/api/session", "{}", content_type="application/json").status_code in (403, 422)
+
+
+def test_an_administrator_is_a_chef_everywhere(here, there, version, monkeypatch):
+    monkeypatch.setenv("OLDSPOON_ADMIN_PASSWORD", "a-long-enough-one")
+    call_command("make_admin", "root")
+    api = Api()
+    assert api.log_in("root", "a-long-enough-one").status_code == 200
+    assert [k["role"] for k in api("GET", "/api/kitchens").json()] == ["chef", "chef"]
+    assert api("PATCH", "/api/k/there", {"altitude_m": 900}).status_code == 200

@@ -1,0 +1,154 @@
+"""Batches: marked once, in any order, from any device, and kept."""
+
+from __future__ import annotations
+
+import threading
+from datetime import timedelta
+
+import pytest
+from django.db import connection
+from django.utils import timezone
+from kitchen.access import Actor
+from stove import actions
+from stove.models import Batch, Mark
+
+from tests.conftest import ANGLAISE, formula_of, logged_in, mark
+
+
+@pytest.fixture
+def path(batch):
+    return f"/api/k/here/batches/{batch.pk}"
+
+
+def test_a_batch_keeps_its_own_slip_and_plan(cook, version):
+    scaled = {**ANGLAISE, "lines": [{**ANGLAISE["lines"][0], "amount": "1 l"}, *ANGLAISE["lines"][1:]]}
+    made = cook(
+        "POST", "/api/k/here/batches", {"formula_id": version.formula_id, "version": 1, "draft": scaled}
+    )
+    assert made.status_code == 201
+    body = made.json()
+    assert (body["number"], body["stage"], body["done"]) == (1, "weigh", [])
+    assert body["plan"]["slip"][0]["mass_g"] == 1031
+    assert body["draft"]["lines"][0]["amount"] == "1 l"
+
+
+def test_ticks_sum_the_tare(cook, path):
+    cook("POST", f"{path}/marks", mark("tick", "weigh", line=0))
+    body = cook("POST", f"{path}/marks", mark("tick", "weigh", line=2)).json()
+    assert body["ticked"] == [0, 2]
+    assert body["tare_g"] == pytest.approx(605.5)
+
+
+def test_a_whole_batch(cook, path):
+    for stage in ("weigh", "warm", "temper"):
+        cook("POST", f"{path}/marks", mark("done", stage))
+    cook("POST", f"{path}/marks", mark("off-heat", "cook", temperature_c=80.9))
+    cook("POST", f"{path}/marks", mark("done", "cook", temperature_c=81.2, note="front ring"))
+    cook("POST", f"{path}/marks", mark("spoon", "test", coat="nappe", finger_line="holds"))
+    cook("POST", f"{path}/marks", mark("sieve", "test", sieve="a few bits"))
+    body = cook("POST", f"{path}/marks", mark("done", "test")).json()
+    assert body["stage"] == "chill"
+    assert body["done"] == ["weigh", "warm", "temper", "cook", "test"]
+    closed = cook("POST", f"{path}/close", {"verdict": "good", "note": "smooth"}).json()
+    assert closed["verdict"] == "good"
+    [line] = cook("GET", "/api/k/here/log").json()["lines"]
+    assert (line["lifted_c"], line["coat"], line["finger_line"], line["sieve"]) == (
+        81.2,
+        "nappe",
+        "holds",
+        "a few bits",
+    )
+    assert line["planned_stop_c"] == pytest.approx(80.4, abs=0.5)
+    assert line["verdict_note"] == "smooth"
+
+
+def test_a_mark_sent_twice_counts_once(cook, path, batch):
+    same = mark("done", "warm", temperature_c=92)
+    first = cook("POST", f"{path}/marks", same).json()
+    assert cook("POST", f"{path}/marks", same).json()["marks"] == first["marks"]
+    assert batch.marks.count() == 1
+
+
+def test_a_late_mark_takes_its_place_by_time(cook, path):
+    early = mark("done", "weigh", at=(timezone.now() - timedelta(minutes=9)).isoformat())
+    cook("POST", f"{path}/marks", mark("done", "warm"))
+    body = cook("POST", f"{path}/marks", early).json()
+    assert [m["stage"] for m in body["marks"]] == ["weigh", "warm"]
+
+
+@pytest.mark.parametrize(
+    ("bad", "field"),
+    [
+        (mark(temperature_c=300), "temperature_c"),
+        (mark(temperature_c=-80), "temperature_c"),
+        (mark(at="2199-01-01T00:00:00Z"), "at"),
+        (mark(at="2001-01-01T00:00:00Z"), "at"),
+        (mark(at="2026-01-01T00:00:00"), "at"),
+        (mark("tick", "weigh", line=50), "line"),
+        (mark("tick", "weigh"), "request"),
+        (mark("spoon", "test", coat="nappe"), "request"),
+        (mark("spoon", "test", coat="thick", finger_line="holds"), "coat"),
+        (mark(stage="fry"), "stage"),
+        (mark(note="x" * 501), "note"),
+        (mark(note="a\x00b"), "note"),
+        (mark(id="7"), "id"),
+        (mark(colour="red"), "colour"),
+    ],
+)
+def test_bad_marks_are_a_sentence_by_the_field(cook, path, batch, bad, field):
+    answer = cook("POST", f"{path}/marks", bad)
+    assert answer.status_code == 422
+    assert answer.json()["fields"][0]["field"] == field
+    assert batch.marks.count() == 0
+
+
+def test_a_mark_taken_back_stays_in_the_record(cook, path, batch):
+    wrong = mark("done", "warm")
+    cook("POST", f"{path}/marks", wrong)
+    body = cook("POST", f"{path}/marks/{wrong['id']}/withdraw").json()
+    assert body["marks"] == []
+    assert body["stage"] == "weigh"
+    assert Mark.objects.get().withdrawn_at is not None
+
+
+def test_a_closed_batch_takes_no_marks_until_it_is_opened_again(cook, path):
+    cook("POST", f"{path}/close", {"verdict": "discarded"})
+    assert cook("POST", f"{path}/marks", mark()).status_code == 409
+    assert cook("POST", f"{path}/close", {"verdict": "good"}).status_code == 409
+    assert cook("POST", f"{path}/reopen").json()["verdict"] is None
+    assert cook("POST", f"{path}/marks", mark()).status_code == 200
+
+
+def test_two_devices_see_the_same_batch(here, cook, path):
+    cook("POST", f"{path}/marks", mark("done", "weigh"))
+    tablet = logged_in("here-chef")
+    assert tablet("GET", path).json()["done"] == ["weigh"]
+    assert [row["stage"] for row in tablet("GET", "/api/k/here/batches").json()] == ["warm"]
+
+
+def test_the_log_needs_as_many_queries_for_many_batches(here, version, cook, django_assert_max_num_queries):
+    for _ in range(6):
+        actions.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    with django_assert_max_num_queries(6):
+        assert len(cook("GET", "/api/k/here/log").json()["lines"]) == 6
+
+
+@pytest.mark.django_db(transaction=True)
+def test_batches_started_at_once_get_numbers_of_their_own(here, version):
+    """Without the lock on the kitchen two of them would take the same number."""
+    gate = threading.Barrier(4)
+    actor: Actor = here["cook"]
+
+    def start():
+        try:
+            gate.wait(timeout=10)
+            actions.start(actor, version.formula_id, 1, formula_of(ANGLAISE))
+        finally:
+            connection.close()
+
+    threads = [threading.Thread(target=start) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(Batch.objects.values_list("number", flat=True)) == [1, 2, 3, 4]

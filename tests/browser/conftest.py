@@ -1,0 +1,135 @@
+"""The built application on the real ASGI server, and Debian's Chromium to drive it."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+SERVER = ROOT / "server"
+AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text(encoding="utf-8")
+CHROMIUM_FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+PASSWORD = "nappe-at-82"
+KITCHEN = "/k/tidemill-house"
+expect.set_options(timeout=8000)
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+@pytest.fixture(scope="session")
+def address() -> Iterator[str]:
+    """The application with its demo kitchen, in a database of its own."""
+    environment = {**os.environ, "OLDSPOON_DB_NAME": "oldspoon_browser"}
+    subprocess.run(
+        [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
+    )
+    port = free_port()
+    command = [sys.executable, "-m", "uvicorn", "oldspoon.asgi:application", "--port", str(port)]
+    server = subprocess.Popen([*command, "--log-level", "warning"], cwd=SERVER, env=environment)
+    try:
+        for _ in range(200):
+            with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):
+                break
+            time.sleep(0.1)
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        server.terminate()
+        server.wait(timeout=15)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_FLAGS)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture(scope="session")
+def state_of(browser: Browser, address: str) -> Callable[[str], dict]:
+    """Log in once a person, and reuse the session."""
+    known: dict[str, dict] = {}
+
+    def get(username: str) -> dict:
+        if username not in known:
+            context = browser.new_context(base_url=address)
+            page = context.new_page()
+            log_in(page, username)
+            known[username] = context.storage_state()
+            context.close()
+        return known[username]
+
+    return get
+
+
+def log_in(page: Page, username: str) -> None:
+    page.goto("/")
+    page.get_by_label("Name").fill(username)
+    page.get_by_label("Password").fill(PASSWORD)
+    page.get_by_role("button", name="Into the kitchen").click()
+    page.get_by_role("heading", name="The book of").wait_for()
+
+
+@pytest.fixture
+def device(browser: Browser, address: str, state_of) -> Iterator[Callable[..., Page]]:
+    """A new device with somebody logged in; complains of anything the page logs as an error."""
+    contexts: list[BrowserContext] = []
+    wrong: list[str] = []
+
+    def make(username: str | None = "pastry", width: int = 1280, height: int = 800) -> Page:
+        context = browser.new_context(
+            base_url=address,
+            viewport={"width": width, "height": height},
+            storage_state=state_of(username) if username else None,
+        )
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: wrong.append(str(error)))
+        page.on("console", lambda message: _note(message, wrong))
+        return page
+
+    yield make
+    for context in contexts:
+        context.close()
+    assert wrong == []
+
+
+def _note(message, wrong: list[str]) -> None:
+    """Refusals and a pulled plug are logged by the browser itself and are part of the tests."""
+    expected = "Failed to load resource"
+    if message.type in ("error", "warning") and expected not in message.text:
+        wrong.append(message.text)
+
+
+def no_axe_violation(page: Page) -> None:
+    page.evaluate(AXE)
+    found = page.evaluate(
+        """async () => (await axe.run(document, {resultTypes: ["violations"]})).violations.map(
+            (v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(" | ")}`)"""
+    )
+    assert found == []
+
+
+def no_sideways_scroll(page: Page) -> None:
+    over = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+    assert over <= 0

@@ -1,0 +1,242 @@
+import {
+  keepPreviousData,
+  type QueryClient,
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Schemas, told } from "./client";
+
+export type Draft = Schemas["Draft"];
+export type LineDraft = Schemas["LineDraft"];
+export type Assessment = Schemas["AssessmentOut"];
+export type Batch = Schemas["BatchOut"];
+export type BatchLine = Schemas["BatchLine"];
+export type NewMark = Schemas["NewMark"];
+export type FormulaLine = Schemas["FormulaLine"];
+export type FormulaOut = Schemas["FormulaOut"];
+export type Kitchen = Schemas["KitchenOut"];
+export type KitchenChange = Schemas["KitchenChange"];
+export type Larder = Schemas["Larder"];
+export type LogLine = Schemas["LogLine"];
+export type Scaling = Schemas["Scaling"];
+export type Stage = Schemas["StageOut"];
+
+const BATCH_EVERY_MS = 2500;
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: ({ signal }) => told(client.GET("/api/session", { signal })),
+    staleTime: 60_000,
+  });
+}
+
+/** What one person saw is not shown to the next. */
+function forgetOthers(cache: QueryClient): void {
+  cache.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+}
+
+export function useLogIn() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: async (body: Schemas["Login"]) => {
+      await told(client.GET("/api/session"));
+      return told(client.POST("/api/session", { body }));
+    },
+    onSuccess: (session) => {
+      forgetOthers(cache);
+      cache.setQueryData(["session"], session);
+    },
+  });
+}
+
+export function useLogOut() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: () => told(client.DELETE("/api/session")),
+    onSuccess: (session) => {
+      forgetOthers(cache);
+      cache.setQueryData(["session"], session);
+    },
+  });
+}
+
+export function useKitchens(enabled: boolean) {
+  return useQuery({
+    queryKey: ["kitchens"],
+    queryFn: ({ signal }) => told(client.GET("/api/kitchens", { signal })),
+    enabled,
+  });
+}
+
+export function useLarder() {
+  return useQuery({
+    queryKey: ["larder"],
+    queryFn: ({ signal }) => told(client.GET("/api/larder", { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+export function useChangeKitchen(kitchen: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: KitchenChange) =>
+      told(client.PATCH("/api/k/{kitchen}", { params: { path: { kitchen } }, body })),
+    onSuccess: () => cache.invalidateQueries(),
+  });
+}
+
+export function useBook(kitchen: string) {
+  return useQuery({
+    queryKey: ["book", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useFormula(kitchen: string, formula_id: number, number: number | null) {
+  return useQuery({
+    queryKey: ["formula", kitchen, formula_id, number],
+    queryFn: ({ signal }) =>
+      number === null
+        ? told(
+            client.GET("/api/k/{kitchen}/formulas/{formula_id}", {
+              params: { path: { kitchen, formula_id } },
+              signal,
+            }),
+          )
+        : told(
+            client.GET("/api/k/{kitchen}/formulas/{formula_id}/versions/{number}", {
+              params: { path: { kitchen, formula_id, number } },
+              signal,
+            }),
+          ),
+    refetchOnWindowFocus: false,
+  });
+}
+
+/** What a draft becomes. The last good answer stays on show while the next is on its way, or refused. */
+export function useAssessment(kitchen: string, draft: Draft) {
+  const asked = useQuery({
+    queryKey: ["assess", kitchen, draft],
+    queryFn: ({ signal }) =>
+      told(client.POST("/api/k/{kitchen}/assess", { params: { path: { kitchen } }, body: draft, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+  const [good, setGood] = useState(asked.data);
+  if (asked.data && asked.data !== good) setGood(asked.data);
+  return { seen: asked.data ?? good, error: asked.error, isPending: asked.isPending, refetch: asked.refetch };
+}
+
+export function useScale(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Scaling) =>
+      told(client.POST("/api/k/{kitchen}/scale", { params: { path: { kitchen } }, body })),
+  });
+}
+
+export function useSave(kitchen: string, formula_id: number | null) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: ({ draft, base, note }: { draft: Draft; base: number; note: string }) =>
+      formula_id === null
+        ? told(client.POST("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, body: { draft } }))
+        : told(
+            client.POST("/api/k/{kitchen}/formulas/{formula_id}/versions", {
+              params: { path: { kitchen, formula_id } },
+              body: { draft, base, note },
+            }),
+          ),
+    onSuccess: (saved) => {
+      cache.setQueryData(["formula", kitchen, saved.id, null], saved);
+      return cache.invalidateQueries({ queryKey: ["book", kitchen] });
+    },
+  });
+}
+
+export function useOnTheStove(kitchen: string) {
+  return useQuery({
+    queryKey: ["stove", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, signal })),
+    refetchInterval: 10_000,
+  });
+}
+
+export function batchQuery(kitchen: string, batch_id: number) {
+  return queryOptions({
+    queryKey: ["batch", kitchen, batch_id],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/batches/{batch_id}", {
+          params: { path: { kitchen, batch_id } },
+          signal,
+        }),
+      ),
+    refetchInterval: (query) => (query.state.data?.closed_at ? false : BATCH_EVERY_MS),
+    refetchOnMount: "always",
+  });
+}
+
+export function useStartBatch(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["NewBatch"]) =>
+      told(client.POST("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, body })),
+  });
+}
+
+export function sendMark(kitchen: string, batch_id: number, body: NewMark) {
+  return told(
+    client.POST("/api/k/{kitchen}/batches/{batch_id}/marks", {
+      params: { path: { kitchen, batch_id } },
+      body,
+    }),
+  );
+}
+
+export function useBatchActions(kitchen: string, batch_id: number) {
+  const cache = useQueryClient();
+  const path = { kitchen, batch_id };
+  const keep = (batch: Batch) => {
+    cache.setQueryData(["batch", kitchen, batch_id], batch);
+    return cache.invalidateQueries({ queryKey: ["stove", kitchen] });
+  };
+  const withdraw = useMutation({
+    mutationFn: (mark_id: string) =>
+      told(
+        client.POST("/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw", {
+          params: { path: { ...path, mark_id } },
+        }),
+      ),
+    onSuccess: keep,
+  });
+  const close = useMutation({
+    mutationFn: (body: Schemas["Closing"]) =>
+      told(client.POST("/api/k/{kitchen}/batches/{batch_id}/close", { params: { path }, body })),
+    onSuccess: keep,
+  });
+  const reopen = useMutation({
+    mutationFn: () => told(client.POST("/api/k/{kitchen}/batches/{batch_id}/reopen", { params: { path } })),
+    onSuccess: keep,
+  });
+  return { withdraw, close, reopen };
+}
+
+export function useLog(kitchen: string, before: number | null) {
+  return useQuery({
+    queryKey: ["log", kitchen, before],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/log", {
+          params: { path: { kitchen }, query: before === null ? {} : { before } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}

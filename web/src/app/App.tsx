@@ -1,0 +1,75 @@
+import { lazy, Suspense } from "react";
+import { Navigate, Route, Routes, useParams } from "react-router";
+import { Problem } from "../api/problem";
+import { useKitchens, useSession } from "../api/queries";
+import { Failed, Loading } from "../kit/Notice";
+import { Book } from "../places/book/Book";
+import { LogIn } from "../places/login/LogIn";
+import { Shell } from "./Shell";
+
+const Bench = lazy(() => import("../places/bench/Bench").then((m) => ({ default: m.Bench })));
+const OnTheStove = lazy(() => import("../places/stove/OnTheStove").then((m) => ({ default: m.OnTheStove })));
+const BatchPage = lazy(() => import("../places/stove/BatchPage").then((m) => ({ default: m.BatchPage })));
+const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log })));
+const KitchenPage = lazy(() =>
+  import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
+);
+
+export function App() {
+  const session = useSession();
+  const kitchens = useKitchens(Boolean(session.data?.person));
+  if (session.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
+  if (session.isError)
+    return (
+      <Centre>
+        <Failed sentence={session.error.message} again={() => void session.refetch()} />
+      </Centre>
+    );
+  if (!session.data.person) return <LogIn />;
+  if (kitchens.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
+  if (kitchens.isError) {
+    if (kitchens.error instanceof Problem && kitchens.error.status === 401) return <LogIn />;
+    return (
+      <Centre>
+        <Failed sentence={kitchens.error.message} again={() => void kitchens.refetch()} />
+      </Centre>
+    );
+  }
+  const first = kitchens.data[0];
+  if (!first)
+    return (
+      <Centre>
+        <h1>No kitchen yet</h1>
+        <p className="mt-2">Ask whoever runs Old Spoon here to add you to a kitchen.</p>
+      </Centre>
+    );
+  return (
+    <Routes>
+      <Route path="/k/:kitchen" element={<Shell person={session.data.person} kitchens={kitchens.data} />}>
+        <Route index element={<Navigate to="book" replace />} />
+        <Route path="book" element={<Book />} />
+        <Route path="book/new" element={<Waiting>{<Bench />}</Waiting>} />
+        <Route path="book/:formula" element={<Waiting>{<BenchOfFormula />}</Waiting>} />
+        <Route path="stove" element={<Waiting>{<OnTheStove />}</Waiting>} />
+        <Route path="stove/:batch" element={<Waiting>{<BatchPage />}</Waiting>} />
+        <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
+        <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
+      </Route>
+      <Route path="*" element={<Navigate to={`/k/${first.slug}/book`} replace />} />
+    </Routes>
+  );
+}
+
+/** One Bench a formula: going to another starts with a clean one. */
+function BenchOfFormula() {
+  const { kitchen, formula } = useParams();
+  return <Bench key={`${kitchen} ${formula}`} />;
+}
+
+function Waiting({ children }: { children: React.ReactNode }) {
+  return <Suspense fallback={<Loading what="this page" />}>{children}</Suspense>;
+}
+
+function Centre({ children }: { children: React.ReactNode }) {
+  return <main className="mx-auto max-w-xl px-5 py-16">{children}</main>;
+}

@@ -1,0 +1,121 @@
+import { useState } from "react";
+import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { type Kitchen, useLogOut } from "../api/queries";
+import { Button } from "../kit/Button";
+import { useAllKeys, useKeys } from "../kit/keys";
+import { Notice } from "../kit/Notice";
+import { Sheet } from "../kit/Sheet";
+import { useUnits } from "../kit/system";
+
+const PLACES = [
+  { to: "book", shown: "Book" },
+  { to: "stove", shown: "Stove" },
+  { to: "log", shown: "Log" },
+  { to: "kitchen", shown: "Kitchen" },
+] as const;
+
+interface Props {
+  person: { username: string; title: string };
+  kitchens: readonly Kitchen[];
+}
+
+/** The top strip, and below it the place one is in. */
+export function Shell({ person, kitchens }: Props) {
+  const { kitchen } = useParams();
+  const here = kitchens.find((one) => one.slug === kitchen);
+  const [keysOpen, setKeysOpen] = useState(false);
+  const { system, toggle } = useUnits();
+  const navigate = useNavigate();
+  const logOut = useLogOut();
+  useKeys([
+    { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
+    { press: "?", does: "show these keys", run: () => setKeysOpen(true) },
+    { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
+    { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
+    { press: "l", does: "to the Log", run: () => navigate(`/k/${kitchen}/log`) },
+  ]);
+  return (
+    <div className="min-h-screen">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3"
+      >
+        Skip to the page
+      </a>
+      <header className="border-b border-hair print:hidden">
+        <div className="mx-auto flex max-w-[1880px] flex-wrap items-center gap-x-5 gap-y-1 px-4 py-1.5 sm:px-7">
+          <NavLink to="book" className="flex min-h-11 items-center gap-3 no-underline">
+            <img src="/spoon.svg" alt="" width="30" height="34" />
+            <span className="figure text-[1.35rem]">Old Spoon</span>
+          </NavLink>
+          <nav aria-label="Places" className="flex flex-wrap gap-x-1">
+            {PLACES.map((place) => (
+              <NavLink
+                key={place.to}
+                to={place.to}
+                className={({ isActive }) =>
+                  `flex min-h-11 items-center border-b-4 px-3 no-underline ${isActive ? "border-yolk font-bold" : "border-transparent text-soft"}`
+                }
+              >
+                {place.shown}
+              </NavLink>
+            ))}
+          </nav>
+          <div className="ml-auto flex flex-wrap items-center gap-2">
+            <Button onClick={toggle} title="Change units">
+              {system === "metric" ? "°C · g" : "°F · oz"}
+            </Button>
+            <Button onClick={() => setKeysOpen(true)} aria-label="? keys">
+              ?
+            </Button>
+            {kitchens.length > 1 ? (
+              <select
+                aria-label="Kitchen"
+                value={kitchen}
+                onChange={(event) => navigate(`/k/${event.target.value}/book`)}
+              >
+                {kitchens.map((one) => (
+                  <option key={one.slug} value={one.slug}>
+                    {one.name}
+                  </option>
+                ))}
+              </select>
+            ) : null}
+            <Button onClick={() => logOut.mutate()} title={`Log out ${person.title}`}>
+              {person.title} · log out
+            </Button>
+          </div>
+        </div>
+      </header>
+      <main id="main" className="mx-auto max-w-[1880px] px-4 pt-4 pb-16 sm:px-7" key={kitchen}>
+        {here ? (
+          <Outlet context={here} />
+        ) : (
+          <Notice tone="wrong">There is no such kitchen, or it is not yours to enter.</Notice>
+        )}
+      </main>
+      <Sheet open={keysOpen} onClose={() => setKeysOpen(false)} title="Keys">
+        <KeyList />
+        <Button className="mt-4" onClick={() => setKeysOpen(false)}>
+          Close
+        </Button>
+      </Sheet>
+    </div>
+  );
+}
+
+function KeyList() {
+  const keys = useAllKeys();
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1">
+      {keys.map((key) => (
+        <div key={key.press} className="contents">
+          <dt>
+            <kbd className="border border-line px-2 py-0.5">{key.press === " " ? "space" : key.press}</kbd>
+          </dt>
+          <dd>{key.does}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,14 @@
+import { useOutletContext } from "react-router";
+
+/** The kitchen one is in, handed down by the shell. */
+export interface Here {
+  slug: string;
+  name: string;
+  role: "viewer" | "cook" | "chef";
+  altitude_m: number;
+  eggs: string;
+  measures: string;
+  water_boils_c: number;
+}
+
+export const useHere = () => useOutletContext<Here>();

@@ -1,0 +1,47 @@
+/** How figures are shown. What they are is computed in the kitchen's units, on the server. */
+
+export type UnitSystem = "metric" | "us";
+
+export function temperature(celsius: number | null | undefined, system: UnitSystem, digits = 1): string {
+  if (celsius === null || celsius === undefined) return "–";
+  const shown = system === "metric" ? celsius : celsius * 1.8 + 32;
+  return `${shown.toFixed(system === "metric" ? digits : 0)}°`;
+}
+
+/** A typed temperature as Celsius, or null when it is not a number. */
+export function typedCelsius(text: string, system: UnitSystem): number | null {
+  const plain = text.trim().replace(",", ".");
+  if (plain === "" || !/^[-+]?\d+(\.\d+)?$/.test(plain)) return null;
+  const value = Number(plain);
+  return system === "metric" ? value : Math.round(((value - 32) / 1.8) * 100) / 100;
+}
+
+/** Number and unit apart, so that the number can be set large. */
+export function mass(grams: number, system: UnitSystem): { number: string; unit: string } {
+  if (system === "us") {
+    const ounces = grams / 28.3495;
+    return { number: ounces.toFixed(ounces < 10 ? 2 : 1), unit: "oz" };
+  }
+  if (grams >= 10_000) return { number: (grams / 1000).toFixed(2), unit: "kg" };
+  return { number: grams.toFixed(grams < 10 ? 1 : 0), unit: "g" };
+}
+
+export function massText(grams: number, system: UnitSystem): string {
+  const { number, unit } = mass(grams, system);
+  return `${number} ${unit}`;
+}
+
+/** Texts from the core write temperatures as "{82.4 C}". */
+export function inUnits(text: string, system: UnitSystem): string {
+  return text.replace(/\{(-?\d+(?:\.\d+)?) C\}/g, (_all, celsius: string) =>
+    temperature(Number(celsius), system),
+  );
+}
+
+export function clock(iso: string): string {
+  return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
+}
+
+export function day(iso: string): string {
+  return new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+}

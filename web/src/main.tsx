@@ -1,0 +1,43 @@
+import "@fontsource-variable/fraunces/soft.css";
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./kit/tokens.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { Problem } from "./api/problem";
+import { App } from "./app/App";
+import { KeysProvider } from "./kit/keys";
+import { UnitsProvider } from "./kit/system";
+
+const cache: QueryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => !(error instanceof Problem && !error.away) && count < 2,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+// A session that ended elsewhere shows the log-in, wherever it is noticed; drafts stay on the device.
+cache.getQueryCache().subscribe((event) => {
+  const error = event.type === "updated" && event.action.type === "error" ? event.action.error : null;
+  if (error instanceof Problem && error.status === 401) cache.setQueryData(["session"], { person: null });
+});
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={cache}>
+        <BrowserRouter>
+          <UnitsProvider>
+            <KeysProvider>
+              <App />
+            </KeysProvider>
+          </UnitsProvider>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

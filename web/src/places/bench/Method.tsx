@@ -1,0 +1,30 @@
+import type { Stage } from "../../api/queries";
+import { useUnits } from "../../kit/system";
+import { inUnits, temperature } from "../../kit/units";
+
+/** The seven stages, each with what to wait for and why. */
+export function Method({ stages }: { stages: readonly Stage[] }) {
+  const { system } = useUnits();
+  return (
+    <>
+      <h2 className="mb-2">The method</h2>
+      <ol className="grid gap-x-8 sm:grid-cols-2 xl:grid-cols-3">
+        {stages.map((stage) => (
+          <li key={stage.stage} className="border-t border-hair py-3">
+            <h3 className="flex justify-between gap-3 text-[1.1rem]">
+              <span className="first-letter:uppercase">{stage.stage}</span>
+              {stage.at_c === null ? null : <span className="figure">{temperature(stage.at_c, system)}</span>}
+            </h3>
+            <p className="mt-1">{inUnits(stage.say, system)}</p>
+            <p className="mt-1 text-soft">{inUnits(stage.why, system)}</p>
+            {stage.cautions.map((caution) => (
+              <p key={caution} className="mt-1 border-l-4 border-brick pl-2 text-sm">
+                {inUnits(caution, system)}
+              </p>
+            ))}
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}

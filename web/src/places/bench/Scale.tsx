@@ -1,0 +1,102 @@
+import { type Dispatch, type FormEvent, useState } from "react";
+import { Problem } from "../../api/problem";
+import { type Assessment, type Draft, type Scaling, useScale } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
+import { Field } from "../../kit/Field";
+import { useHere } from "../../kit/here";
+import type { Change } from "./draft";
+
+type By = Scaling["by"];
+
+const WAYS: readonly { value: By; shown: string; label: string }[] = [
+  { value: "yolks", shown: "by yolks", label: "Yolks in hand" },
+  { value: "portions", shown: "by portions", label: "Portions" },
+  { value: "dairy", shown: "by dairy", label: "Milk and cream in hand, g" },
+  { value: "mass", shown: "by mass", label: "In all, g" },
+];
+
+interface Props {
+  draft: Draft;
+  assessment: Assessment | undefined;
+  act: Dispatch<Change>;
+  disabled: boolean;
+}
+
+/** The same mix from what is there, or for what is wanted. */
+export function Scale({ draft, assessment, act, disabled }: Props) {
+  const here = useHere();
+  const [by, setBy] = useState<By>("yolks");
+  const [amount, setAmount] = useState("");
+  const [portion, setPortion] = useState("60");
+  const scale = useScale(here.slug);
+  const problem = scale.error instanceof Problem ? scale.error : null;
+  const now: Record<By, number | undefined> = {
+    yolks: assessment?.yolks,
+    portions: assessment ? Math.floor(assessment.yield_g / (Number(portion) || 60)) : undefined,
+    dairy: assessment?.dairy_g,
+    mass: assessment?.mass_g,
+  };
+  const number = (text: string) => Number(text.trim().replace(",", "."));
+  const wrong =
+    amount.trim() !== "" && !(number(amount) > 0) ? "Write a number above nothing." : problem?.at("amount");
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!(number(amount) > 0)) return;
+    const body: Scaling = { draft, by, amount: number(amount) };
+    if (by === "portions") body.portion_g = number(portion);
+    scale.mutate(body, {
+      onSuccess: (scaled) => {
+        act({ do: "replace", draft: scaled });
+        setAmount("");
+      },
+    });
+  };
+  const way = WAYS.find((one) => one.value === by) ?? WAYS[0];
+  const current = now[by];
+  return (
+    <form onSubmit={submit} aria-label="Scale" className="grid gap-3">
+      <h2>How much</h2>
+      <Choice label="Scale by" options={WAYS} value={by} onChange={setBy} />
+      <div className="flex flex-wrap items-start gap-3">
+        <div className="w-44">
+          <Field
+            label={way?.label ?? ""}
+            error={wrong}
+            hint={current ? `now ${Math.round(current * 10) / 10}` : ""}
+          >
+            {(given) => (
+              <input
+                {...given}
+                className="w-full"
+                inputMode="decimal"
+                autoComplete="off"
+                value={amount}
+                onChange={(event) => setAmount(event.target.value)}
+              />
+            )}
+          </Field>
+        </div>
+        {by === "portions" ? (
+          <div className="w-28">
+            <Field label="of, g each" error={problem?.at("portion_g")}>
+              {(given) => (
+                <input
+                  {...given}
+                  className="w-full"
+                  inputMode="decimal"
+                  value={portion}
+                  onChange={(event) => setPortion(event.target.value)}
+                />
+              )}
+            </Field>
+          </div>
+        ) : null}
+        <Button type="submit" className="mt-7" disabled={disabled || scale.isPending}>
+          Scale
+        </Button>
+      </div>
+      {problem && !wrong && !problem.at("portion_g") ? <p className="text-brick">{problem.message}</p> : null}
+    </form>
+  );
+}

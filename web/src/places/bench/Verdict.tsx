@@ -1,0 +1,91 @@
+import { useNavigate } from "react-router";
+import { Problem } from "../../api/problem";
+import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { Rule, type RuleMark } from "../../kit/Rule";
+import { coatText, Spoon } from "../../kit/Spoon";
+import { useUnits } from "../../kit/system";
+
+interface Props {
+  assessment: Assessment;
+  stale: boolean;
+  draft: Draft;
+  found: FormulaOut | null;
+}
+
+/** The Spoon, the Rule, and the way to the stove. */
+export function Verdict({ assessment: a, stale, draft, found }: Props) {
+  const { system } = useUnits();
+  const marks: RuleMark[] =
+    a.landing_c === null ? [] : [{ at_c: a.landing_c, label: "temper lands", tone: "slate" }];
+  return (
+    <div className="grid items-start gap-4 md:max-lg:grid-cols-2 lg:max-xl:grid-cols-2">
+      <div className={`flex items-center gap-4 ${stale ? "grayscale" : ""}`}>
+        <Spoon film={a.hot} size={130} />
+        <div>
+          <p className="figure text-[1.8rem]">{a.hot.word}</p>
+          <p className="text-soft">
+            {coatText(a.hot.film_mm)}, the line {a.hot.line}
+            <br />
+            {a.hot.yield_stress_pa.toPrecision(2)} Pa hot
+          </p>
+          <p className="mt-1 text-soft">
+            cold: {a.cold.word}, {a.cold.yield_stress_pa.toPrecision(2)} Pa
+          </p>
+        </div>
+      </div>
+      <div className={stale ? "grayscale" : ""}>
+        <Rule
+          window={a.window}
+          boiling_c={a.boiling_c}
+          stop_c={a.stop_c}
+          marks={marks}
+          low={40}
+          height={400}
+          system={system}
+        />
+        <p className="text-sm text-soft">
+          At {a.window.rate_k_per_min} K a minute; slower heat thickens lower.
+        </p>
+      </div>
+      <ToTheStove draft={draft} found={found} disabled={stale} />
+    </div>
+  );
+}
+
+function ToTheStove({
+  draft,
+  found,
+  disabled,
+}: {
+  draft: Draft;
+  found: FormulaOut | null;
+  disabled: boolean;
+}) {
+  const here = useHere();
+  const navigate = useNavigate();
+  const start = useStartBatch(here.slug);
+  if (here.role === "viewer") return <p className="text-soft">You can look; cooks take it to the stove.</p>;
+  if (!found) return <p className="text-soft">Save it to the book first, then take it to the stove.</p>;
+  return (
+    <div>
+      <Button
+        look="solid"
+        large
+        className="w-full"
+        disabled={disabled || start.isPending}
+        onClick={() =>
+          start.mutate(
+            { formula_id: found.id, version: found.version, draft },
+            { onSuccess: (batch) => navigate(`/k/${here.slug}/stove/${batch.id}`) },
+          )
+        }
+      >
+        Take it to the stove
+      </Button>
+      {start.error instanceof Problem ? <Notice tone="wrong">{start.error.message}</Notice> : null}
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import type { Draft, LineDraft } from "../../api/queries";
+
+/** A draft with its past and future, so that every change can be taken back. */
+export interface History {
+  past: readonly Draft[];
+  now: Draft;
+  future: readonly Draft[];
+  /** What the last change was: changes of one field in a row are taken back together. */
+  last: string;
+}
+
+export type Change =
+  | { do: "line"; index: number; part: keyof LineDraft; value: string }
+  | { do: "add"; line: LineDraft }
+  | { do: "remove"; index: number }
+  | { do: "head"; part: "name" | "family" | "eggs" | "measures"; value: string }
+  | { do: "replace"; draft: Draft }
+  | { do: "undo" }
+  | { do: "redo" };
+
+const DEPTH = 200;
+
+export const begin = (draft: Draft): History => ({ past: [], now: draft, future: [], last: "" });
+
+export function change(history: History, step: Change): History {
+  if (step.do === "undo") {
+    const before = history.past.at(-1);
+    if (!before) return history;
+    return {
+      past: history.past.slice(0, -1),
+      now: before,
+      future: [history.now, ...history.future],
+      last: "",
+    };
+  }
+  if (step.do === "redo") {
+    const [after, ...rest] = history.future;
+    if (!after) return history;
+    return { past: [...history.past, history.now], now: after, future: rest, last: "" };
+  }
+  const now = applied(history.now, step);
+  const name =
+    "index" in step && step.do === "line"
+      ? `${step.index} ${step.part}`
+      : step.do === "head"
+        ? step.part
+        : "";
+  const together = name !== "" && name === history.last;
+  const past = together ? history.past : [...history.past, history.now].slice(-DEPTH);
+  return { past, now, future: [], last: name };
+}
+
+function applied(draft: Draft, step: Exclude<Change, { do: "undo" | "redo" }>): Draft {
+  switch (step.do) {
+    case "line":
+      return {
+        ...draft,
+        lines: draft.lines.map((line, i) =>
+          i === step.index ? ({ ...line, [step.part]: step.value } as LineDraft) : line,
+        ),
+      };
+    case "add":
+      return { ...draft, lines: [...draft.lines, step.line] };
+    case "remove":
+      return { ...draft, lines: draft.lines.filter((_, i) => i !== step.index) };
+    case "head":
+      return { ...draft, [step.part]: step.value };
+    case "replace":
+      return step.draft;
+  }
+}
+
+/** Drafts not saved yet, kept on this device so that a reload or a lost session loses nothing. */
+export const kept = {
+  key: (kitchen: string, formula: string) => `old-spoon:draft:${kitchen}:${formula}`,
+  read(key: string): { base: number; draft: Draft } | null {
+    try {
+      const found: unknown = JSON.parse(localStorage.getItem(key) ?? "null");
+      return isKept(found) ? found : null;
+    } catch {
+      return null;
+    }
+  },
+  write(key: string, base: number, draft: Draft): void {
+    try {
+      localStorage.setItem(key, JSON.stringify({ base, draft }));
+    } catch {
+      // The draft then lives only as long as the page.
+    }
+  },
+  forget(key: string): void {
+    localStorage.removeItem(key);
+  },
+};
+
+function isKept(found: unknown): found is { base: number; draft: Draft } {
+  const one = found as { base?: unknown; draft?: { lines?: unknown } } | null;
+  return typeof one?.base === "number" && Array.isArray(one.draft?.lines);
+}
+
+export const same = (a: Draft, b: Draft): boolean => canonical(a) === canonical(b);
+
+function canonical(draft: Draft): string {
+  return JSON.stringify([
+    draft.name,
+    draft.family,
+    draft.eggs,
+    draft.measures,
+    draft.lines.map((l) => [l.ingredient, l.amount, l.note ?? "", l.when ?? "in the pan"]),
+  ]);
+}
+
+export const FIRST_DRAFT: Draft = {
+  name: "New sauce",
+  family: "anglaise",
+  eggs: "EU-M",
+  measures: "metric",
+  lines: [
+    { ingredient: "whole-milk", amount: "500 ml", note: "", when: "in the pan" },
+    { ingredient: "egg-yolk", amount: "5", note: "", when: "in the pan" },
+    { ingredient: "white-sugar", amount: "80 g", note: "", when: "in the pan" },
+  ],
+};

@@ -1,0 +1,105 @@
+import { type FormEvent, useState } from "react";
+import { Problem } from "../../api/problem";
+import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
+import { type Here, useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { temperature } from "../../kit/units";
+
+export function KitchenPage() {
+  const here = useHere();
+  const { system } = useUnits();
+  return (
+    <>
+      <h1>{here.name}</h1>
+      <p className="mt-1 mb-6 text-soft">
+        Water boils at {temperature(here.water_boils_c, system)} here. You are {here.role} in this kitchen.
+      </p>
+      <Settings key={JSON.stringify(here)} here={here} />
+    </>
+  );
+}
+
+function Settings({ here }: { here: Here }) {
+  const larder = useLarder();
+  const change = useChangeKitchen(here.slug);
+  const [name, setName] = useState(here.name);
+  const [altitude, setAltitude] = useState(String(here.altitude_m));
+  const [eggs, setEggs] = useState(here.eggs);
+  const [measures, setMeasures] = useState(here.measures);
+  const problem = change.error instanceof Problem ? change.error : null;
+  const metres = Number(altitude.trim().replace(",", "."));
+  const unreadable = altitude.trim() === "" || Number.isNaN(metres);
+  const locked = here.role !== "chef";
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!unreadable) change.mutate({ name, altitude_m: metres, eggs, measures } as KitchenChange);
+  };
+  return (
+    <form onSubmit={submit} noValidate className="grid max-w-xl gap-5">
+      <Field label="Name" error={problem?.at("name")}>
+        {(given) => (
+          <input
+            {...given}
+            className="w-full"
+            disabled={locked}
+            value={name}
+            maxLength={200}
+            onChange={(e) => setName(e.target.value)}
+          />
+        )}
+      </Field>
+      <Field
+        label="Height above the sea, m"
+        error={unreadable ? "Write the height as a number of metres." : problem?.at("altitude_m")}
+        hint="Sets the boiling point on every rule."
+      >
+        {(given) => (
+          <input
+            {...given}
+            className="w-40"
+            inputMode="decimal"
+            disabled={locked}
+            value={altitude}
+            onChange={(e) => setAltitude(e.target.value)}
+          />
+        )}
+      </Field>
+      <Field label="Eggs in the house" hint="What a count of yolks means in a new formula.">
+        {(given) => (
+          <select {...given} disabled={locked} value={eggs} onChange={(e) => setEggs(e.target.value)}>
+            {larder.data?.eggs.map((egg) => (
+              <option key={egg.size} value={egg.size}>
+                {egg.name}: yolk {egg.yolk_g} g
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <Field label="Cups and pints" hint="Whose cup is meant in a new formula.">
+        {(given) => (
+          <select {...given} disabled={locked} value={measures} onChange={(e) => setMeasures(e.target.value)}>
+            {larder.data?.measures.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {locked ? (
+        <p className="text-soft">A chef of this kitchen changes these.</p>
+      ) : (
+        <div className="flex items-center gap-4">
+          <Button look="iron" type="submit" disabled={change.isPending}>
+            Keep these
+          </Button>
+          <span role="status" className="text-soft">
+            {change.isPending ? "Saving …" : change.isSuccess ? "Kept." : ""}
+          </span>
+        </div>
+      )}
+      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+    </form>
+  );
+}

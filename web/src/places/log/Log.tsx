@@ -1,0 +1,119 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { type LogLine, useLog } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { Empty, Failed, Loading } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { day, temperature, type UnitSystem } from "../../kit/units";
+
+const GRID = "lg:grid-cols-[minmax(0,1.5fr)_9rem_9rem_minmax(0,1fr)_7rem_minmax(0,1.3fr)]";
+const HEADS = ["batch", "temper landed", "lifted", "spoon", "sieve", "verdict"] as const;
+
+/** Every batch, what was planned beside what happened. */
+export function Log() {
+  const here = useHere();
+  const { system } = useUnits();
+  const [before, setBefore] = useState<number | null>(null);
+  const log = useLog(here.slug, before);
+  return (
+    <>
+      <h1 className="mb-4">The log of {here.name}</h1>
+      {log.isPending ? <Loading what="the log" /> : null}
+      {log.isError ? <Failed sentence={log.error.message} again={() => void log.refetch()} /> : null}
+      {log.data?.lines.length === 0 ? (
+        <Empty title="Nothing logged yet">
+          <p>Every batch taken to the stove is kept here, with what was planned beside what happened.</p>
+        </Empty>
+      ) : null}
+      {log.data?.lines.length ? (
+        <>
+          <div
+            aria-hidden="true"
+            className={`hidden gap-x-5 border-b border-iron pb-1 text-soft lg:grid ${GRID}`}
+          >
+            {HEADS.map((head) => (
+              <span key={head}>{head}</span>
+            ))}
+          </div>
+          <ul>
+            {log.data.lines.map((line) => (
+              <Line key={line.id} line={line} system={system} />
+            ))}
+          </ul>
+        </>
+      ) : null}
+      <div className="mt-4 flex gap-3">
+        {before !== null ? <Button onClick={() => setBefore(null)}>Newest</Button> : null}
+        {log.data?.before ? <Button onClick={() => setBefore(log.data.before)}>Earlier</Button> : null}
+      </div>
+    </>
+  );
+}
+
+function Line({ line, system }: { line: LogLine; system: UnitSystem }) {
+  const coat = line.coat ? `${line.coat}, line ${line.finger_line}` : "not tested";
+  return (
+    <li className="border-b border-hair">
+      <Link
+        to={`../stove/${line.id}`}
+        className={`grid gap-x-5 gap-y-1 py-2.5 no-underline hover:bg-paper ${GRID}`}
+      >
+        <span className="min-w-0">
+          <span className="figure block break-words text-[1.15rem]">{line.name}</span>
+          <span className="text-sm text-soft">
+            {line.number} · {day(line.started_at)} · {line.started_by}
+            {line.minutes ? ` · ${Math.round(line.minutes)} min` : ""}
+          </span>
+        </span>
+        <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />
+        <Beside name="lifted" fact={line.lifted_c} plan={line.planned_stop_c} system={system} />
+        <span>
+          <span className="text-soft lg:sr-only">spoon: </span>
+          {coat}
+          <span className="block text-sm text-soft">plan {line.planned_coat}</span>
+        </span>
+        <span>
+          <span className="text-soft lg:sr-only">sieve: </span>
+          {line.sieve || "–"}
+        </span>
+        <span className="min-w-0 break-words">
+          <span className="text-soft lg:sr-only">verdict: </span>
+          <Verdict line={line} />
+          {line.verdict_note ? <span className="block text-sm text-soft">{line.verdict_note}</span> : null}
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function Verdict({ line }: { line: LogLine }) {
+  if (!line.verdict) return <span className="text-slate">on the stove: {line.stage}</span>;
+  const sign = { good: "✓", usable: "~", discarded: "✕" }[line.verdict];
+  const tone = { good: "text-herb", usable: "text-yolk-ink", discarded: "text-brick" }[line.verdict];
+  return (
+    <b className={tone}>
+      <span aria-hidden="true">{sign} </span>
+      {line.verdict}
+    </b>
+  );
+}
+
+interface BesideProps {
+  name: string;
+  fact: number | null;
+  plan: number | null;
+  system: UnitSystem;
+}
+
+function Beside({ name, fact, plan, system }: BesideProps) {
+  return (
+    <span className="tabular">
+      <span className="text-soft lg:sr-only">{name}: </span>
+      {temperature(fact, system)}
+      <span className="block text-sm text-soft">
+        {plan === null ? "no plan" : `plan ${temperature(plan, system)}`}
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,138 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useParams } from "react-router";
+import { useOutbox } from "../../api/outbox";
+import { type Batch, batchQuery, type NewMark } from "../../api/queries";
+import { useHere } from "../../kit/here";
+import { useKeys } from "../../kit/keys";
+import { Failed, Loading, Notice } from "../../kit/Notice";
+import { Rule, type RuleMark } from "../../kit/Rule";
+import { useUnits } from "../../kit/system";
+import { Close } from "./Close";
+import { Marks } from "./Marks";
+import { StagePanel } from "./StagePanel";
+import { StageStrip } from "./StageStrip";
+import { STAGES, type StageName } from "./stages";
+import { Weigh } from "./Weigh";
+
+/** One batch, stage by stage, from any device. */
+export function BatchPage() {
+  const here = useHere();
+  const id = Number(useParams().batch);
+  const batch = useQuery(batchQuery(here.slug, id));
+  if (batch.data) return <Open key={id} batch={batch.data} lost={batch.isError} />;
+  if (batch.isError) return <Failed sentence={batch.error.message} again={() => void batch.refetch()} />;
+  return <Loading what="the batch" />;
+}
+
+/** A new mark of this moment. */
+export type Say = (mark: Omit<NewMark, "id" | "at">) => void;
+
+function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
+  const here = useHere();
+  const { system } = useUnits();
+  const outbox = useOutbox(here.slug, batch.id);
+  const [chosen, setChosen] = useState<StageName | null>(null);
+  const stage = chosen ?? batch.stage;
+  const plan = batch.plan.stages.find((one) => one.stage === stage);
+  const mayMark = here.role !== "viewer" && batch.closed_at === null;
+  const say: Say = (mark) => {
+    outbox.add({ ...mark, id: crypto.randomUUID(), at: new Date().toISOString() });
+    if (mark.kind === "done") setChosen(null);
+  };
+  const refused = outbox.refused;
+  useEffect(() => {
+    if (refused) setChosen(refused.mark.stage);
+  }, [refused]);
+  useKeys([
+    ...STAGES.map((name, i) => ({
+      press: String(i + 1),
+      does: `to ${name}`,
+      run: () => setChosen(name),
+    })),
+    ...(mayMark
+      ? [
+          { press: " ", does: "mark this moment", run: () => say({ stage, kind: "moment", note: "" }) },
+          { press: "o", does: "off the heat", run: () => say({ stage: "cook", kind: "off-heat", note: "" }) },
+          {
+            press: "i",
+            does: "into the ice",
+            run: () => say({ stage: "chill", kind: "into-ice", note: "" }),
+          },
+        ]
+      : []),
+  ]);
+  if (!plan)
+    return <Failed sentence="This batch has no plan for that stage." again={() => setChosen(null)} />;
+  const waiting = outbox.waiting.length;
+  return (
+    <>
+      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6">
+        <h1 className="break-words">{batch.name}</h1>
+        <p className="text-soft">
+          batch {batch.number} · version {batch.version} · {batch.started_by}
+        </p>
+      </div>
+      <StageStrip batch={batch} stage={stage} onStage={setChosen} />
+      <div aria-live="polite" className="mt-3 grid gap-2 empty:hidden">
+        {waiting && outbox.away ? (
+          <Notice tone="wrong">
+            No connection. {waiting === 1 ? "One mark is" : `${waiting} marks are`} kept on this device and
+            will go out when it is back.
+          </Notice>
+        ) : null}
+        {!waiting && lost ? <Notice tone="wrong">No connection; this is how the batch stood.</Notice> : null}
+        {batch.closed_at ? (
+          <Notice>
+            Closed: {batch.verdict}
+            {batch.verdict_note ? `, ${batch.verdict_note}` : ""}.
+          </Notice>
+        ) : null}
+      </div>
+      <div className="mt-5 grid items-start gap-x-10 gap-y-8 md:grid-cols-[minmax(0,1fr)_270px] xl:grid-cols-[290px_minmax(0,1fr)_300px]">
+        <section aria-label="Rule" className="order-2 xl:order-none">
+          <Rule
+            window={batch.plan.window}
+            boiling_c={batch.plan.boiling_c}
+            stop_c={batch.plan.stop_c}
+            marks={typedMarks(batch)}
+            low={40}
+            height={430}
+            system={system}
+          />
+        </section>
+        <section aria-label="This stage" className="order-1 min-w-0 md:max-xl:row-span-2 xl:order-none">
+          <StagePanel
+            key={stage}
+            plan={plan}
+            batch={batch}
+            mayMark={mayMark}
+            say={say}
+            refused={refused}
+            forgetRefusal={outbox.forgetRefusal}
+            first={
+              stage === "weigh" ? (
+                <Weigh batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
+              ) : null
+            }
+          >
+            {stage === "keep" ? <Close batch={batch} may={here.role !== "viewer"} /> : null}
+          </StagePanel>
+        </section>
+        <section aria-label="Marks" className="order-3 xl:order-none">
+          <Marks batch={batch} waiting={outbox.waiting} mayMark={mayMark} />
+        </section>
+      </div>
+    </>
+  );
+}
+
+const SHOWN = { warm: "warmed", temper: "landed", cook: "lifted" } as const;
+
+/** The temperature each stage was left at, riding on the Rule. */
+function typedMarks(batch: Batch): RuleMark[] {
+  return Object.entries(SHOWN).flatMap(([stage, label]) => {
+    const last = batch.marks.filter((mark) => mark.stage === stage && mark.temperature_c !== null).at(-1);
+    return last?.temperature_c == null ? [] : [{ at_c: last.temperature_c, label, tone: "copper" as const }];
+  });
+}

@@ -1,0 +1,91 @@
+import { useState } from "react";
+import type { Batch, NewMark } from "../../api/queries";
+import { useBatchActions } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { clock, temperature } from "../../kit/units";
+
+type Known = Batch["marks"][number];
+
+interface Props {
+  batch: Batch;
+  waiting: readonly NewMark[];
+  mayMark: boolean;
+}
+
+/** Everything that was marked, newest first; each can be taken back. */
+export function Marks({ batch, waiting, mayMark }: Props) {
+  const here = useHere();
+  const { withdraw } = useBatchActions(here.slug, batch.id);
+  const { system } = useUnits();
+  const [all, setAll] = useState(false);
+  const known = new Set(batch.marks.map((mark) => mark.id));
+  const onTheWay = waiting.filter((mark) => !known.has(mark.id));
+  const newest = [...batch.marks].reverse();
+  const shown = all ? newest : newest.slice(0, 8);
+  const words = (mark: Known | NewMark) => describe(mark, batch, (c) => temperature(c, system));
+  return (
+    <div>
+      <h2 className="mb-2">Marked</h2>
+      {newest.length === 0 && onTheWay.length === 0 ? (
+        <p className="text-soft">Nothing yet. A mark keeps the time by itself.</p>
+      ) : null}
+      <ol>
+        {onTheWay.map((mark) => (
+          <li key={mark.id} className="border-b border-hair py-2 text-soft">
+            {words(mark)} <span className="block text-sm">not sent yet</span>
+          </li>
+        ))}
+        {shown.map((mark) => (
+          <li key={mark.id} className="flex items-start justify-between gap-2 border-b border-hair py-2">
+            <span className="min-w-0 break-words">
+              {words(mark)}
+              <span className="tabular block text-sm text-soft">
+                {clock(mark.at)} · {mark.by}
+              </span>
+            </span>
+            {mayMark ? (
+              <Button
+                className="shrink-0 text-sm"
+                aria-label={`Take back: ${words(mark)}`}
+                disabled={withdraw.isPending}
+                onClick={() => withdraw.mutate(mark.id)}
+              >
+                Take back
+              </Button>
+            ) : null}
+          </li>
+        ))}
+      </ol>
+      {newest.length > shown.length ? (
+        <Button className="mt-3" onClick={() => setAll(true)}>
+          All {newest.length} marks
+        </Button>
+      ) : null}
+      {withdraw.isError ? <Notice tone="wrong">{withdraw.error.message}</Notice> : null}
+    </div>
+  );
+}
+
+function describe(mark: Known | NewMark, batch: Batch, degrees: (c: number) => string): string {
+  const at = mark.temperature_c == null ? "" : ` at ${degrees(mark.temperature_c)}`;
+  const note = mark.note ? `: ${mark.note}` : "";
+  switch (mark.kind) {
+    case "tick":
+      return `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`;
+    case "spoon":
+      return `spoon: ${mark.coat}, the line ${mark.finger_line}${note}`;
+    case "sieve":
+      return `sieve: ${mark.sieve}${note}`;
+    case "off-heat":
+      return `off the heat${at}${note}`;
+    case "into-ice":
+      return `into the ice${at}${note}`;
+    case "moment":
+      return `a moment in ${mark.stage}${at}${note}`;
+    default:
+      return `${mark.stage} done${at}${note}`;
+  }
+}

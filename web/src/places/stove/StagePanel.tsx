@@ -1,0 +1,161 @@
+import { type FormEvent, type ReactNode, useEffect, useState } from "react";
+import type { Refused } from "../../api/outbox";
+import type { Batch, Stage } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
+import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { inUnits, temperature, typedCelsius } from "../../kit/units";
+import type { Say } from "./BatchPage";
+import { SpoonTest } from "./SpoonTest";
+import type { StageName } from "./stages";
+
+const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "chill", "keep"];
+const DONE_WORDS: Record<string, string> = {
+  weigh: "All weighed",
+  warm: "Warmed",
+  temper: "Tempered",
+  cook: "Cooked",
+  test: "Tested",
+  chill: "Chilled",
+  keep: "Put away",
+};
+
+interface Props {
+  plan: Stage;
+  batch: Batch;
+  mayMark: boolean;
+  say: Say;
+  refused: Refused | null;
+  forgetRefusal: () => void;
+  /** What comes before the signs: the Slip. */
+  first: ReactNode;
+  children: ReactNode;
+}
+
+/** One stage: what to do in large type, the number and the signs to wait for, and the marks it takes. */
+export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, first, children }: Props) {
+  const { system } = useUnits();
+  const stage = plan.stage as StageName;
+  return (
+    <div className="grid gap-6">
+      <div>
+        <h2 className="text-[1.75rem]">{inUnits(plan.say, system)}</h2>
+        {plan.at_c === null ? null : (
+          <p className="figure mt-2 text-[5.5rem] leading-none">
+            <span className="sr-only">wait for </span>
+            {temperature(plan.at_c, system)}
+          </p>
+        )}
+      </div>
+      {first}
+      <div>
+        <ul className="grid gap-1 text-lg" aria-label="Signs, in order">
+          {plan.signs.map((sign) => (
+            <li key={sign} className="border-l-4 border-yolk pl-3">
+              {inUnits(sign, system)}
+            </li>
+          ))}
+        </ul>
+        <p className="mt-3 text-soft">{inUnits(plan.why, system)}</p>
+        {plan.cautions.map((caution) => (
+          <p key={caution} className="mt-2 border-l-4 border-brick pl-3">
+            {inUnits(caution, system)}
+          </p>
+        ))}
+      </div>
+      {children}
+      {mayMark && stage === "test" ? <SpoonTest batch={batch} say={say} /> : null}
+      {mayMark ? <MarkForm stage={stage} say={say} refused={refused} forgetRefusal={forgetRefusal} /> : null}
+    </div>
+  );
+}
+
+interface FormProps {
+  stage: StageName;
+  say: Say;
+  refused: Refused | null;
+  forgetRefusal: () => void;
+}
+
+function MarkForm({ stage, say, refused, forgetRefusal }: FormProps) {
+  const { system } = useUnits();
+  const [typed, setTyped] = useState("");
+  const [note, setNote] = useState("");
+  const mine = refused && refused.mark.stage === stage ? refused : null;
+  // A refused mark gives back what was typed, so that it can be mended and sent again.
+  useEffect(() => {
+    if (!mine) return;
+    const celsius = mine.mark.temperature_c;
+    if (celsius != null) setTyped(temperature(celsius, system).replace("°", ""));
+    setNote(mine.mark.note ?? "");
+  }, [mine, system]);
+  const celsius = typedCelsius(typed, system);
+  const unreadable = typed.trim() !== "" && celsius === null;
+  const error = unreadable
+    ? "Write a temperature as a number, as 82 or 82.5."
+    : mine?.problem.at("temperature_c");
+  const mark = (kind: "done" | "off-heat" | "into-ice") => {
+    if (unreadable) return;
+    forgetRefusal();
+    say({ stage, kind, temperature_c: celsius, note });
+    setTyped("");
+    setNote("");
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    mark("done");
+  };
+  return (
+    <form
+      onSubmit={submit}
+      className="grid gap-4 border-t border-hair pt-5"
+      aria-label={`Mark ${stage}`}
+      noValidate
+    >
+      <div className="grid gap-4 sm:grid-cols-[11rem_minmax(0,1fr)]">
+        {WITH_TEMPERATURE.includes(stage) ? (
+          <Field label={`Temperature, ${system === "metric" ? "°C" : "°F"}`} error={error}>
+            {(given) => (
+              <input
+                {...given}
+                className="figure w-full text-[1.6rem]"
+                inputMode="decimal"
+                autoComplete="off"
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+              />
+            )}
+          </Field>
+        ) : null}
+        <Field label="Note" error={mine?.problem.at("note")}>
+          {(given) => (
+            <input
+              {...given}
+              className="w-full min-w-0"
+              maxLength={500}
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+          )}
+        </Field>
+      </div>
+      {mine && !error ? <Notice tone="wrong">{mine.problem.message}</Notice> : null}
+      <div className="flex flex-wrap gap-3">
+        <Button look="solid" large type="submit" className="min-w-48">
+          {DONE_WORDS[stage]}
+        </Button>
+        {stage === "cook" ? (
+          <Button look="iron" large onClick={() => mark("off-heat")}>
+            Off the heat
+          </Button>
+        ) : null}
+        {stage === "chill" ? (
+          <Button look="iron" large onClick={() => mark("into-ice")}>
+            Into the ice
+          </Button>
+        ) : null}
+      </div>
+    </form>
+  );
+}

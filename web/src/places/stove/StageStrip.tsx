@@ -1,0 +1,44 @@
+import { Check } from "lucide-react";
+import type { Batch } from "../../api/queries";
+import { useUnits } from "../../kit/system";
+import { temperature } from "../../kit/units";
+import { STAGES, type StageName } from "./stages";
+
+interface Props {
+  batch: Batch;
+  stage: StageName;
+  onStage: (stage: StageName) => void;
+}
+
+/** Weigh · Warm · Temper · Cook · Test · Chill · Keep. */
+export function StageStrip({ batch, stage, onStage }: Props) {
+  const { system } = useUnits();
+  return (
+    <nav aria-label="Stages" className="border-y border-hair">
+      <ol className="grid grid-cols-[repeat(auto-fit,minmax(78px,1fr))]">
+        {STAGES.map((name) => {
+          const plan = batch.plan.stages.find((one) => one.stage === name);
+          const done = batch.done.includes(name);
+          return (
+            <li key={name}>
+              <button
+                type="button"
+                aria-current={name === stage ? "step" : undefined}
+                onClick={() => onStage(name)}
+                className={`flex min-h-14 w-full flex-col justify-center border-b-4 px-2 py-1 text-left ${name === stage ? "border-yolk font-bold" : "border-transparent"}`}
+              >
+                <span className="flex items-center gap-1 first-letter:uppercase">
+                  <span className="inline-block first-letter:uppercase">{name}</span>
+                  {done ? <Check size={18} aria-label="done" className="text-herb" /> : null}
+                </span>
+                <span className="tabular text-sm font-normal text-soft">
+                  {plan?.at_c == null ? "\u00a0" : temperature(plan.at_c, system)}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}
