@@ -28,6 +28,7 @@ def main(argv: list[str]) -> int:
     test.add_argument("only", nargs="*", help="run only checks whose name holds one of these words")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
+    _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")

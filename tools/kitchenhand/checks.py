@@ -76,12 +76,23 @@ def _summary(results: list[tuple[str, bool, float]]) -> int:
     return 1 if failed else 0
 
 
+def pictures() -> int:
+    """Take the pictures in docs/screenshots anew."""
+    machine.ensure_chromium()
+    machine.ensure_python(tests=True)
+    machine.ensure_web()
+    browser = ROOT / "tests" / "browser"
+    return run_in_environment(
+        lambda: [PYTHON, "-m", "pytest", "-q", "-c", browser / "pytest.ini", browser / "pictures.py"]
+    )
+
+
 def run_in_environment(command: Callable[[], Words]) -> int:
-    """Run one command against a throw-away cluster, as the benchmarks do."""
+    """Run one command against a throw-away cluster."""
     cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
     try:
         cluster.start()
-        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-benchmarks")
+        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-this-run")
         return subprocess.run(command(), cwd=ROOT, env=environment, check=False).returncode
     finally:
         cluster.remove()

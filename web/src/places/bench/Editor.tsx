@@ -37,7 +37,7 @@ export function Editor({ draft, assessment, problem, act }: Props) {
       {whole ? <Wrong>{whole}</Wrong> : null}
       <AddLine act={act} />
       <dl className="mt-3 flex justify-between text-lg">
-        <dt className="text-soft">in the pan and after</dt>
+        <dt className="text-soft">in all</dt>
         <dd className="tabular font-bold">{assessment ? massText(assessment.mass_g, system) : "–"}</dd>
       </dl>
     </div>

@@ -43,7 +43,7 @@ export function Verdict({ assessment: a, stale, draft, found }: Props) {
           stop_c={a.stop_c}
           marks={marks}
           low={40}
-          height={400}
+          height={300}
           system={system}
         />
         <p className="text-sm text-soft">

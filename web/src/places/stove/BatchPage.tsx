@@ -127,7 +127,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   );
 }
 
-const SHOWN = { warm: "warmed", temper: "landed", cook: "lifted" } as const;
+const SHOWN = { temper: "landed", cook: "lifted" } as const;
 
 /** The temperature each stage was left at, riding on the Rule. */
 function typedMarks(batch: Batch): RuleMark[] {

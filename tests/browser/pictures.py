@@ -1,0 +1,51 @@
+"""The pictures in docs/screenshots, taken from the demo kitchen. Run with ./spoon pictures."""
+
+from __future__ import annotations
+
+from conftest import KITCHEN, ROOT
+from playwright.sync_api import Page
+from test_journey import tick, to_the_stove
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+
+def take(page: Page, name: str) -> None:
+    page.evaluate("document.fonts.ready")
+    page.wait_for_timeout(400)
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def test_pictures(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name="Bay leaf anglaise").wait_for()
+    take(page, "book")
+    page.get_by_role("link", name="Bay leaf anglaise").click()
+    page.get_by_role("img", name="Rule:").wait_for()
+    take(page, "bench")
+    to_the_stove(page)
+    tick(page, "whole milk").click()
+    tick(page, "egg yolk").click()
+    page.get_by_role("button", name="Take back: weighed egg yolk").wait_for()
+    take(page, "stove-weigh")
+    page.get_by_role("button", name="All weighed").click()
+    for temperature, done in (("92", "Warmed"), ("72.5", "Tempered")):
+        page.get_by_role("button", name=done).wait_for()
+        page.get_by_label("Temperature").fill(temperature)
+        page.get_by_role("button", name=done).click()
+    page.get_by_role("button", name="Cooked").wait_for()
+    take(page, "stove-cook")
+    page.goto(f"{KITCHEN}/log")
+    page.get_by_text("discarded").first.wait_for()
+    take(page, "log")
+    page.goto(f"{KITCHEN}/kitchen")
+    page.get_by_label("Height above the sea").wait_for()
+    take(page, "kitchen")
+
+
+def test_picture_of_the_log_in(device):
+    page = device(None)
+    page.goto("/")
+    page.get_by_label("Password").wait_for()
+    take(page, "log-in")
