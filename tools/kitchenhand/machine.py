@@ -62,6 +62,8 @@ def ensure_python(*, tests: bool) -> None:
         _run([*pip, "--require-hashes", "-r", wanted], "installing Python packages")
         ours = ["-e", ROOT / "core", "-e", ROOT / "server"]
         _run([*pip, "--no-deps", "--no-build-isolation", *ours], "installing Old Spoon's own packages")
+    with timed("compiling the kernel"):
+        _run([PYTHON, "-c", "import custard; custard.warm()"], "compiling the kernel")
     _stamp("python-dev" if tests else "python", parts)
 
 

@@ -38,7 +38,8 @@ def start(*, empty: bool, port: int | None) -> int:
     chosen = free_port(port) if port else _first_free(FIRST_PORT)
     machine.ensure_python(tests=False)
     machine.ensure_web()
-    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    for stop in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(stop, signal.default_int_handler)
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
         manage(environment, "prepare", *([] if empty else ["--demo"]))

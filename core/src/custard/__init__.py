@@ -18,9 +18,14 @@ True
 """
 
 from custard.advice.assess import Assessment, allergens, assess, whites_left_g
+from custard.advice.bands import window_band
+from custard.advice.base import Base, churn
+from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
 from custard.advice.finish import Texture
 from custard.advice.plan import STAGES, Stage, plan
+from custard.advice.rescue import FAULTS, Remedy, rescue
 from custard.advice.scale import for_dish, for_finished_g, for_portions
+from custard.advice.solve import Solution, for_texture, swap_chocolate, swap_dairy, with_missing_yolks
 from custard.advice.window import Window
 from custard.errors import (
     BadFormula,
@@ -39,12 +44,17 @@ from custard.larder.parameters import Origin, Parameters, origins, standard
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
-from custard.process.temper import landing_c
+from custard.process.bake import Bake, bake
+from custard.process.chill import Chill, chill
+from custard.process.cook import Cook, Stove, cook, warm
+from custard.process.temper import Temper, landing_c, temper
+from custard.process.whisk import Whisk, whisk
 from custard.quantities import MEASURES, Quantity, grams, read_quantity
 
 __all__ = [
     "COMPONENTS",
     "FAMILIES",
+    "FAULTS",
     "IN_THE_PAN",
     "MEASURES",
     "OFF_THE_HEAT",
@@ -53,8 +63,14 @@ __all__ = [
     "Assessment",
     "BadFormula",
     "BadQuantity",
+    "Bake",
+    "Base",
+    "Calibration",
+    "Chill",
+    "Cook",
     "CustardError",
     "EggSize",
+    "Estimate",
     "Family",
     "Formula",
     "Impossible",
@@ -65,19 +81,30 @@ __all__ = [
     "OutOfRange",
     "Parameters",
     "Quantity",
+    "Remedy",
+    "Solution",
     "Stage",
+    "Stove",
+    "Temper",
     "Texture",
     "UnknownName",
+    "Whisk",
     "Window",
     "all_families",
     "all_ingredients",
     "all_sizes",
     "allergens",
     "assess",
+    "bake",
+    "calibrate",
+    "chill",
+    "churn",
+    "cook",
     "egg_size",
     "for_dish",
     "for_finished_g",
     "for_portions",
+    "for_texture",
     "grams",
     "ingredient",
     "landing_c",
@@ -87,9 +114,18 @@ __all__ = [
     "read_formula",
     "read_line",
     "read_quantity",
+    "rescue",
     "standard",
+    "swap_chocolate",
+    "swap_dairy",
+    "temper",
+    "time_to",
+    "warm",
     "water_boils_at",
+    "whisk",
     "whites_left_g",
+    "window_band",
+    "with_missing_yolks",
     "word",
     "write_formula",
     "write_line",

@@ -156,6 +156,27 @@ def blend(parts: Iterable[tuple[Ingredient, float]]) -> Mixture:
     )
 
 
+def combined(first: Mixture, second: Mixture) -> Mixture:
+    """Two mixes as one; mass is conserved component by component."""
+    total = first.mass_g + second.mass_g
+    a, b = first.mass_g / total, second.mass_g / total
+    kinds = {**first.starch_by_kind, **second.starch_by_kind}
+    return Mixture(
+        mass_g=total,
+        fractions=MappingProxyType(
+            {name: a * first.fractions[name] + b * second.fractions[name] for name in COMPONENTS}
+        ),
+        starch_by_kind=MappingProxyType(
+            {
+                kind: a * first.starch_by_kind.get(kind, 0.0) + b * second.starch_by_kind.get(kind, 0.0)
+                for kind in kinds
+            }
+        ),
+        dextrin=a * first.dextrin + b * second.dextrin,
+        ph=a * first.ph + b * second.ph,
+    )
+
+
 def mix(formula: Formula) -> Mixture:
     """The uniform mix of all a formula's lines."""
     return blend(zip((line.ingredient for line in formula.lines), formula.weights_g(), strict=True))

@@ -103,7 +103,7 @@ def stop_state(
         else ramp.first_reach(course.temperature_c, course.yield_pa, kind.target_pa)
     )
     safest = boil_c if window.curdles_c is None else window.curdles_c - p.cook.curdle_margin_k
-    return _on_ramp(mixture, course, min(safest, boil_c if goal is None else goal), p)
+    return on_ramp(mixture, course, min(safest, boil_c if goal is None else goal), p)
 
 
 def _stands_the_boil(window: Window, boil_c: float, done: str) -> bool:
@@ -112,7 +112,9 @@ def _stands_the_boil(window: Window, boil_c: float, done: str) -> bool:
     return done == BOILS and window.curdles_c > boil_c - TOUCHES_THE_BOIL_K
 
 
-def _on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:
+def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:
+    """The state of a mix at a temperature [degC] on a ramp already run."""
+
     def here(values: ramp.Array) -> float:
         return float(np.interp(at_c, course.temperature_c, values))
 
@@ -135,7 +137,7 @@ def _held_at_boil(mixture: Mixture, course: ramp.Ramp, boil_c: float, p: Paramet
     def after(degree: float, rate: float) -> float:
         return float(1 - (1 - degree) * np.exp(-rate * hold))
 
-    start = _on_ramp(mixture, course, boil_c, p)
+    start = on_ramp(mixture, course, boil_c, p)
     gelatinised = after(
         start.gelatinised, coagulation.rate(boil_c, kind.reference_c + delay, kind.rate_per_s, kind.z_k)
     )

@@ -124,6 +124,75 @@ class Temper:
 
     pour_loss_k: float
     bowl_j_kgk: float
+    pour_s: float
+    whisk_s: float
+    between_s: float
+    dairy_cooling_k_per_min: float
+
+
+@dataclass(frozen=True)
+class Foam:
+    """Whisking air into yolks."""
+
+    best_overrun: float
+    hand_s: float
+    electric_s: float
+    tension_n_m: float
+    bubble_m: float
+    wide_pa_scale: float
+
+
+@dataclass(frozen=True)
+class Oven:
+    """Cups in a bath in the oven."""
+
+    bath_w_m2k: float
+    oven_w_m2k: float
+
+
+@dataclass(frozen=True)
+class Heat:
+    """Heat into and out of the pan, and what the hot base does to the film on it."""
+
+    whisk_w_m2k: float
+    whisk_least_w_m2k: float
+    spatula_share: float
+    still_w_m2k: float
+    thickening_power: float
+    air_w_m2k: float
+    air_c: float
+    off_heat_share: float
+    fill_ratio: float
+    steam_w_m2k: float
+    bowl_share: float
+    film_share: float
+    renew_whisk_per_s: float
+    renew_spatula_per_s: float
+    renew_still_per_s: float
+    catch_c: float
+    catch_s: float
+    catch_z_k: float
+    scraped_share: float
+
+
+@dataclass(frozen=True)
+class Enzyme:
+    """Yolk amylase, and what it does to a starch cream by the next day."""
+
+    reference_c: float
+    sugar_shift_k: float
+    z_k: float
+    lag_k: float
+    lag_share: float
+    thinning_per_h: float
+
+
+@dataclass(frozen=True)
+class Lethality:
+    """Heat resistance of Salmonella, at the conservative end; information, never clearance."""
+
+    d60_s: float
+    z_k: float
 
 
 @dataclass(frozen=True)
@@ -137,6 +206,11 @@ class Parameters:
     losses: Losses
     cook: Cook
     temper: Temper
+    heat: Heat
+    enzyme: Enzyme
+    lethality: Lethality
+    foam: Foam
+    oven: Oven
 
     def with_value(self, name: str, value: float) -> Parameters:
         """A copy with one parameter changed, named "group.name"."""
@@ -171,6 +245,11 @@ _GROUPS: dict[str, type] = {
     "losses": Losses,
     "cook": Cook,
     "temper": Temper,
+    "heat": Heat,
+    "enzyme": Enzyme,
+    "lethality": Lethality,
+    "foam": Foam,
+    "oven": Oven,
 }
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from custard.larder.parameters import Coagulation
 from custard.physics.real import Real
 
+LN10 = 2.302585092994046
 LEAST_PROTEIN = 0.01
 """Egg protein [%] below which a mix is treated as having this much: the logarithm has no bottom."""
 
@@ -49,10 +50,10 @@ def rate(temperature: Real, reference: Real, reference_rate: Real, z: Real) -> R
     reference_rate : rate there [1/s]
     z : warming that speeds it tenfold [K]
 
-    >>> round(rate(86.0, 80.0, 0.1, 6.0), 9)
+    >>> round(float(rate(86.0, 80.0, 0.1, 6.0)), 9)
     1.0
     """
-    return reference_rate * 10.0 ** ((temperature - reference) / z)
+    return reference_rate * np.exp(LN10 * (temperature - reference) / z)
 
 
 def curdling_temperature(setting: Real, swollen_starch: Real, gap: Real, guard: Real, scale: Real) -> Real:

@@ -130,9 +130,9 @@ def _firming(
     )
 
 
-def run(mixture: Mixture, p: Parameters, rate_k_per_min: float, to_c: float) -> Ramp:
+def run(mixture: Mixture, p: Parameters, rate_k_per_min: float, to_c: float, step_k: float = STEP_K) -> Ramp:
     """The mix warmed from 20 degC to `to_c` [degC] at a steady rate [K/min]."""
-    t = np.arange(START_C, max(to_c, START_C + 1) + STEP_K / 2, STEP_K)
+    t = np.arange(START_C, max(to_c, START_C + 1) + step_k / 2, step_k)
     per_s = rate_k_per_min / 60
     co, kind = p.coagulation, mixture.starch
     delay = starch_delay_k(mixture, p)
@@ -149,7 +149,7 @@ def run(mixture: Mixture, p: Parameters, rate_k_per_min: float, to_c: float) -> 
         setting, swollen_percent, co.curdle_gap_k, co.starch_guard_k, co.starch_guard_percent
     )
     speed = thickened * coagulation.rate(t, curdling, co.curdle_rate_per_s, co.curdle_z_k) / per_s
-    spent = np.concatenate(([0.0], np.cumsum((speed[1:] + speed[:-1]) / 2 * STEP_K)))
+    spent = np.concatenate(([0.0], np.cumsum((speed[1:] + speed[:-1]) / 2 * step_k)))
     curdled = -np.expm1(-spent)
     swollen = gelatinised * starch.capacity(t, delay + kind.reference_c - starch.MAIZE_REFERENCE_C)
     vol = body(mixture, p)

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
+import numpy as np
+
+from custard.errors import Impossible, OutOfRange
 from custard.formula import IN_THE_PAN, Formula
 from custard.larder.ingredients import Ingredient
 from custard.larder.parameters import Parameters, standard
-from custard.mixture import Mixture, blend
-from custard.physics import thermal
+from custard.larder.vessels import one_of
+from custard.mixture import Mixture, blend, combined
+from custard.physics import coagulation, thermal
+from custard.process import ramp
 
 BOWL_GROUPS = ("egg", "starch", "sugar")
 """What is whisked in the bowl before the dairy goes in; sugar is counted half here, half in the pan."""
@@ -50,17 +56,7 @@ def mixed_c(first: Mixture, first_c: float, second: Mixture, second_c: float) ->
     mass = first.mass_g + second.mass_g
     heat = first.mass_g * thermal.enthalpy(first.proximate, first_c)
     heat += second.mass_g * thermal.enthalpy(second.proximate, second_c)
-    return thermal.temperature_at(_together(first, second), heat / mass)
-
-
-def _together(first: Mixture, second: Mixture) -> thermal.Proximate:
-    mass = first.mass_g + second.mass_g
-    a, b = first.proximate, second.proximate
-    shares = {
-        name: (first.mass_g * getattr(a, name) + second.mass_g * getattr(b, name)) / mass
-        for name in a.__dataclass_fields__
-    }
-    return thermal.Proximate(**shares)
+    return thermal.temperature_at(combined(first, second).proximate, heat / mass)
 
 
 def landing_c(
@@ -77,5 +73,162 @@ def landing_c(
     losses = (p or standard()).temper
     poured_c = max(bowl_c, hot_c - losses.pour_loss_k)
     met_c = mixed_c(parts.bowl, bowl_c, parts.dairy, poured_c)
-    mix_j_kgk = thermal.heat_capacity(_together(parts.bowl, parts.dairy), met_c)
+    mix_j_kgk = thermal.heat_capacity(combined(parts.bowl, parts.dairy).proximate, met_c)
     return (mix_j_kgk * met_c + losses.bowl_j_kgk * bowl_c) / (mix_j_kgk + losses.bowl_j_kgk)
+
+
+SCHOOLS: tuple[str, ...] = ("ladle", "stream", "reverse", "none")
+STREAM_POURS = 24
+NEAR_SHARE = 0.1
+"""Share of the bowl that a pour meets before the whisk has spread it."""
+MAX_POURS = 400
+LADLES_SHARE = 0.5
+"""Ladle by ladle stops when this much of the dairy is in; then all goes back into the pan."""
+
+
+@dataclass(frozen=True)
+class Pour:
+    """One pour: what went in [g], when [s], where it left the bowl and the spot it fell on [degC].
+
+    `local_curdling` is the share of egg that curdles in that spot before it is whisked in.
+    """
+
+    poured_g: float
+    at_s: float
+    bowl_c: float
+    local_c: float
+    local_curdling: float
+
+
+@dataclass(frozen=True)
+class Temper:
+    """A tempering by one school; `to_go_c` is what is left to heat to the stop [K]."""
+
+    school: str
+    pours: tuple[Pour, ...]
+    landing_c: float
+    worst_local_curdling: float
+    seconds: float
+
+    def as_json(self, stop_c: float) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        return {
+            "school": self.school,
+            "pours": [
+                {
+                    "poured_g": round(pour.poured_g, 1),
+                    "at_s": round(pour.at_s, 1),
+                    "bowl_c": round(pour.bowl_c, 2),
+                    "local_c": round(pour.local_c, 2),
+                    "local_curdling": round(pour.local_curdling, 6),
+                }
+                for pour in self.pours
+            ],
+            "landing_c": round(self.landing_c, 2),
+            "worst_local_curdling": round(self.worst_local_curdling, 6),
+            "to_go_c": round(max(0.0, stop_c - self.landing_c), 2),
+            "seconds": round(self.seconds),
+        }
+
+
+def temper(
+    formula: Formula,
+    school: str,
+    hot_c: float,
+    ladle_g: float = 80.0,
+    bowl_c: float = 20.0,
+    parameters: Parameters | None = None,
+) -> Temper:
+    """Bring yolks and hot dairy together by one school.
+
+    ladle : ladle by ladle until half is in, then all back into the hot pan; stream : the whole in a thin
+    stream; reverse : the yolks in a stream into the hot dairy; none : everything cold together.
+
+    Raises
+    ------
+    Impossible
+        when the formula has nothing to pour, or nothing to pour into.
+    """
+    one_of("--school", school, SCHOOLS)
+    for field, value, low, high in (
+        ("--hot-c", hot_c, 30, 105),
+        ("--ladle-g", ladle_g, 1, 100_000),
+        ("--bowl-c", bowl_c, 0, 60),
+    ):
+        if not low <= value <= high:
+            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    parts = sides(formula)
+    if parts is None:
+        raise Impossible("--school", school, "needs both egg and dairy", "There is nothing to temper here.")
+    p = parameters or standard()
+    if school == "none":
+        cold = mixed_c(parts.bowl, bowl_c, parts.dairy, bowl_c)
+        return Temper(school, (), cold, 0.0, 0.0)
+    if school == "reverse":
+        return _pour_into(
+            parts.dairy, hot_c, parts.bowl, bowl_c, parts.bowl.mass_g / STREAM_POURS, 1.0, school, p
+        )
+    size = ladle_g if school == "ladle" else parts.dairy.mass_g / STREAM_POURS
+    share = LADLES_SHARE if school == "ladle" else 1.0
+    return _pour_into(parts.bowl, bowl_c, parts.dairy, hot_c, size, share, school, p)
+
+
+def _pour_into(
+    into: Mixture,
+    into_c: float,
+    poured: Mixture,
+    poured_c: float,
+    size_g: float,
+    share: float,
+    school: str,
+    p: Parameters,
+) -> Temper:
+    """Pour by pour, conserving heat; what waits cools, and the cold vessel takes its part of the heat."""
+    start_c, hot_waits = into_c, poured_c > into_c
+    whole = into.mass_g + poured.mass_g
+    vessel_j_k = p.temper.bowl_j_kgk * whole / 1000
+    left_g, seconds, now = poured.mass_g, 0.0, into
+    pace = p.temper.pour_s + (p.temper.between_s if school == "ladle" else 0.0)
+    cooling = p.temper.dairy_cooling_k_per_min / 60 * pace
+    pours: list[Pour] = []
+    while left_g > (1 - share) * poured.mass_g + 1e-6 and len(pours) < MAX_POURS:
+        portion = min(size_g, left_g)
+        piece = replace(poured, mass_g=portion)
+        spot_c, spot = _spot(now, into_c, piece, poured_c, p)
+        into_c = mixed_c(now, into_c, piece, poured_c)
+        now = combined(now, piece)
+        pours.append(Pour(portion, seconds, into_c, spot_c, spot))
+        left_g -= portion
+        seconds += pace
+        if hot_waits:
+            poured_c -= cooling
+        else:
+            into_c -= cooling
+    vessel_c = start_c if hot_waits else into_c
+    met = now.mass_g / 1000 * thermal.heat_capacity(now.proximate, into_c)
+    into_c = (met * into_c + vessel_j_k * vessel_c) / (met + vessel_j_k)
+    if left_g > 1e-6:
+        into_c = mixed_c(now, into_c, replace(poured, mass_g=left_g), poured_c)
+    worst = max((pour.local_curdling for pour in pours), default=0.0)
+    return Temper(school, tuple(pours), into_c, worst, seconds)
+
+
+def _spot(
+    bowl: Mixture, bowl_c: float, piece: Mixture, poured_c: float, p: Parameters
+) -> tuple[float, float]:
+    """Temperature of the spot a pour falls on [degC], and what curdles there before it is whisked in [1].
+
+    The egg in the spot is judged as it was whisked, before the milk has thinned it: yolk with sugar stands
+    far more heat than the sauce, yolk alone far less.
+    """
+    reach = min(1.0, p.temper.whisk_s / p.temper.pour_s)
+    near = replace(bowl, mass_g=NEAR_SHARE * bowl.mass_g)
+    fallen = replace(piece, mass_g=reach * piece.mass_g)
+    spot_c = mixed_c(near, bowl_c, fallen, poured_c)
+    egg = max((bowl, piece), key=lambda side: side.egg_protein_percent)
+    co, setting = p.coagulation, ramp.setting_c(egg, p)
+    curdling = setting + co.curdle_gap_k
+    time = p.temper.whisk_s
+    tau = -np.expm1(-coagulation.rate(spot_c, setting, co.set_rate_per_s, co.set_z_k) * time)
+    curdled = -np.expm1(-tau * coagulation.rate(spot_c, curdling, co.curdle_rate_per_s, co.curdle_z_k) * time)
+    return spot_c, float(curdled)

@@ -1,0 +1,190 @@
+"""What a hob and a pan really do, from a logged curve, by least squares with uncertainty."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.errors import BadFormula, OutOfRange
+from custard.larder.parameters import Parameters, standard
+from custard.mixture import Mixture
+from custard.process import kernel
+from custard.process.cook import Stove, constants, step_s
+
+LEAST_READINGS = 8
+MOST_READINGS = 20_000
+ROUNDS, SLOPE_STEP, GIVEN_UP = 40, 1e-3, 1e12
+PRIOR_LOG_HEAT = 0.5
+"""How loosely the pan's heat is held to its kind: one curve alone tells little about it."""
+
+
+@dataclass(frozen=True)
+class Calibration:
+    """Net power [W] and the pan's heat [J/K], each with a standard error, and the scatter [K]."""
+
+    power_w: float
+    power_error_w: float
+    pan_j_k: float
+    pan_error_j_k: float
+    scatter_k: float
+    readings: int
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        return {
+            "power_w": round(self.power_w, 1),
+            "power_error_w": round(self.power_error_w, 1),
+            "pan_j_k": round(self.pan_j_k),
+            "pan_error_j_k": round(self.pan_error_j_k),
+            "scatter_k": round(self.scatter_k, 3),
+            "readings": self.readings,
+        }
+
+
+def readings(
+    t_s: Sequence[float], sauce_c: Sequence[float]
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """A curve as sorted arrays.
+
+    Raises
+    ------
+    BadFormula, OutOfRange
+        when the lists do not match, are too short, or hold what no probe reads.
+    """
+    if len(t_s) != len(sauce_c):
+        raise BadFormula("curve", f"{len(t_s)} and {len(sauce_c)}", "must be two equally long lists")
+    if not LEAST_READINGS <= len(t_s) <= MOST_READINGS:
+        limit = f"must be from {LEAST_READINGS} to {MOST_READINGS} readings"
+        raise OutOfRange("curve", f"{len(t_s)} readings", limit)
+    t, y = np.asarray(t_s, dtype=float), np.asarray(sauce_c, dtype=float)
+    if not (np.isfinite(t).all() and np.isfinite(y).all() and (y > -30).all() and (y < 130).all()):
+        raise OutOfRange("curve", "a reading", "must be a finite time and a temperature from -30 to 130 °C")
+    order = np.argsort(t, kind="stable")
+    t, y = t[order] - t[order][0], y[order]
+    if t[-1] <= 0 or t[-1] > 4 * 3600:
+        raise OutOfRange("curve", f"{t[-1]:g} s", "must run for more than nothing and at most 4 h")
+    return t, y
+
+
+def calibrate(
+    mixture: Mixture,
+    t_s: Sequence[float],
+    sauce_c: Sequence[float],
+    stove: Stove | None = None,
+    parameters: Parameters | None = None,
+) -> Calibration:
+    """Fit net power and the pan's heat to a curve logged while the heat was on."""
+    t, y = readings(t_s, sauce_c)
+    guess = stove or Stove()
+    k = constants(mixture, guess, parameters or standard())
+    rise = max(0.5, float(np.polyfit(t, y, 1)[0] * t[-1]))
+    first = np.log([max(5.0, rise / t[-1] * (k.sauce_j_k + k.base_j_k)), k.base_j_k])
+
+    def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
+        model = _curve(k, x, float(y[0]), t)
+        return np.append(model - y, (x[1] - np.log(k.base_j_k)) / PRIOR_LOG_HEAT * 0.3)
+
+    best, off, jacobian = _least_squares(residuals, first)
+    scatter = float(np.sqrt(np.mean(off[:-1] ** 2)))
+    spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * t.size / max(1, t.size - 2)
+    power, heat = np.exp(best)
+    errors = np.sqrt(np.diag(spread))
+    return Calibration(
+        float(power), float(power * errors[0]), float(heat), float(heat * errors[1]), scatter, int(t.size)
+    )
+
+
+def _least_squares(
+    residuals: Callable[[NDArray[np.float64]], NDArray[np.float64]], first: NDArray[np.float64]
+) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """Levenberg and Marquardt's method; returns the best point, its residuals and their slopes."""
+    x, off, damping = first.astype(float), residuals(first), 1e-2
+    jacobian = np.empty((off.size, x.size))
+    for _ in range(ROUNDS):
+        for j in range(x.size):
+            ahead = x.copy()
+            ahead[j] += SLOPE_STEP
+            jacobian[:, j] = (residuals(ahead) - off) / SLOPE_STEP
+        normal, pull = jacobian.T @ jacobian, jacobian.T @ off
+        while damping < GIVEN_UP:
+            step = np.linalg.solve(normal + damping * np.diag(np.diag(normal) + 1e-9), -pull)
+            trial = residuals(x + step)
+            if trial @ trial < off @ off:
+                break
+            damping *= 4
+        else:
+            break
+        done = off @ off - trial @ trial < 1e-9 * (off @ off)
+        x, off, damping = x + step, trial, damping / 4
+        if done:
+            break
+    return x, off, jacobian
+
+
+def _curve(
+    k: kernel.Constants, x: NDArray[np.float64], start_c: float, t: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    trial = k._replace(power_w=float(np.exp(x[0])), base_j_k=float(np.exp(np.clip(x[1], 0, 20))))
+    dt = step_s(trial)
+    rows = np.empty((int(t[-1] / dt) + 3, kernel.COLUMNS))
+    filled, _, _ = kernel.simulate(trial, start_c, 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
+    return np.asarray(np.interp(t, rows[:filled, kernel.T_S], rows[:filled, kernel.SAUCE_C]))
+
+
+@dataclass(frozen=True)
+class Estimate:
+    """What is known of a cook in progress: net power [W], seconds to the target, each with an error.
+
+    `from_readings` is false while there are too few readings and the kitchen's calibration is used.
+    """
+
+    power_w: float
+    power_error_w: float
+    seconds: float | None
+    seconds_error: float | None
+    from_readings: bool
+
+
+def time_to(
+    mixture: Mixture,
+    t_s: Sequence[float],
+    sauce_c: Sequence[float],
+    target_c: float,
+    known: Stove,
+    parameters: Parameters | None = None,
+) -> Estimate:
+    """Seconds until a cook in progress reaches `target_c` [degC], from its readings so far.
+
+    With fewer than `LEAST_READINGS` readings the known stove is believed, to a fifth.
+    """
+    p = parameters or standard()
+    if len(t_s) < LEAST_READINGS:
+        start = float(sauce_c[-1]) if sauce_c else 20.0
+        power, error, ours = known.power_w, 0.2 * known.power_w, False
+    else:
+        t, y = readings(t_s, sauce_c)
+        fitted = calibrate(mixture, t_s, sauce_c, known, p)
+        # The last minute's mean line, not the last reading, is where the sauce is now.
+        late = t >= t[-1] - 60
+        line = np.polyfit(t[late], y[late], 1) if late.sum() >= 3 else (0.0, y[-1])
+        start = float(np.polyval(line, t[-1]))
+        power, error, ours = fitted.power_w, fitted.power_error_w, True
+    seconds = _seconds(mixture, start, target_c, replace(known, power_w=max(0.01, power)), p)
+    slower = _seconds(mixture, start, target_c, replace(known, power_w=max(0.01, power - error)), p)
+    spread = None if seconds is None or slower is None else abs(slower - seconds)
+    return Estimate(power, error, seconds, spread, ours)
+
+
+def _seconds(mixture: Mixture, start_c: float, target_c: float, stove: Stove, p: Parameters) -> float | None:
+    if start_c >= target_c:
+        return 0.0
+    k = constants(mixture, stove, p)
+    empty = np.empty((0, kernel.COLUMNS))
+    _, lifted, _ = kernel.simulate(k, start_c, target_c, 0.0, 0.0, 4 * 3600.0, step_s(k), 1 << 30, empty)
+    # The base is already hot in a cook in progress: what it took to warm it is not waited for again.
+    warmed = k.base_j_k / max(k.whisk * k.area_m2, 1e-9)
+    return None if lifted < 0 else max(0.0, float(lifted) - 0.6 * warmed)

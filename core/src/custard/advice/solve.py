@@ -1,0 +1,286 @@
+"""Inverse questions: the mix that does what is wanted, line by line, or the nearest that can."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from custard.advice.assess import Assessment, assess
+from custard.advice.finish import yield_stress
+from custard.advice.window import State, on_ramp
+from custard.errors import Impossible, OutOfRange
+from custard.formats.formula_json import write_formula
+from custard.formula import Formula, Line
+from custard.larder.ingredients import ingredient
+from custard.larder.parameters import standard
+from custard.physics.texture import WORDS
+from custard.process import ramp
+from custard.quantities import Quantity
+
+WELL_SET = 0.8
+"""Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
+HOT_C = 40.0
+MOST_TIMES = 6.0
+ROUNDS = 40
+MOST_STARCH_SHARE = 0.09
+TARGETS: dict[str, float] = {
+    "thin coat": 0.9,
+    "nappe": 3.0,
+    "heavy coat": 11.0,
+    "spoonable": 35.0,
+    "pipeable": 120.0,
+}
+"""Yield stress [Pa] aimed at for each word."""
+
+
+@dataclass(frozen=True)
+class Solution:
+    """A changed formula, what was changed, and what it now does."""
+
+    formula: Formula
+    changes: tuple[str, ...]
+    reached: str
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        return {
+            "changes": list(self.changes),
+            "reached": self.reached,
+            "formula": write_formula(self.formula),
+        }
+
+
+def well_cooked(result: Assessment) -> State:
+    """The mix taken as far as serves it: boiled when it may boil, else well set, clear of curdling."""
+    if result.stop.boiled:
+        return result.stop
+    p, rate = standard(), result.window.rate_k_per_min
+    course = ramp.run(result.pan, p, rate, result.boiling_c)
+    limit = (result.window.curdles_c or result.boiling_c) - p.cook.curdle_margin_k
+    enough = ramp.first_reach(course.temperature_c, course.thickened, WELL_SET)
+    return on_ramp(result.pan, course, min(limit, limit if enough is None else enough), p)
+
+
+def texture_pa(result: Assessment, at_c: float) -> float:
+    """Yield stress [Pa] of the well-cooked sauce at a serving temperature [degC]."""
+    state = well_cooked(result)
+    mixture = result.pan if at_c >= HOT_C else result.whole
+    return yield_stress(mixture, state, min(at_c, state.at_c), standard())
+
+
+def for_texture(
+    formula: Formula,
+    word: str,
+    at_c: float,
+    max_yolks: float | None = None,
+    starch: bool = True,
+    max_fat_percent: float | None = None,
+) -> Solution:
+    """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
+
+    Raises
+    ------
+    Impossible
+        when no amount within the limits does it; says the nearest that can be had.
+    """
+    if word not in TARGETS:
+        raise OutOfRange("--texture", word, f"must be one of {', '.join(TARGETS)}")
+    if not -2 <= at_c <= 95:
+        raise OutOfRange("--at-c", at_c, "must be from -2 to 95")
+    goal = TARGETS[word]
+    _must_have_yolk(formula, "--texture")
+    most = MOST_TIMES if max_yolks is None else max_yolks / formula.yolks()
+
+    def reach(factor: float) -> float:
+        return texture_pa(assess(with_yolk(formula, factor)), at_c)
+
+    factor = _bisect(reach, goal, 0.15, most)
+    found = with_yolk(formula, factor)
+    if _close(reach(factor), goal):
+        _check_fat(found, max_fat_percent)
+        return _solution(formula, found, at_c)
+    if reach(most) > goal:
+        raise Impossible(
+            "--texture", word, "is thinner than this mix can be made", f"The nearest is {_told(found, at_c)}."
+        )
+    if not starch:
+        raise Impossible(
+            "--texture",
+            word,
+            "needs more yolk than allowed, or starch",
+            f"The nearest is {_told(found, at_c)}.",
+        )
+
+    def thicken(grams: float) -> float:
+        return texture_pa(assess(with_starch(with_yolk(formula, most), grams)), at_c)
+
+    most_g = MOST_STARCH_SHARE * formula.mass_g()
+    grams = _bisect(thicken, goal, 0.01, most_g)
+    found = with_starch(with_yolk(formula, most), grams)
+    if not _close(thicken(grams), goal):
+        raise Impossible("--texture", word, "cannot be had", f"The nearest is {_told(found, at_c)}.")
+    _check_fat(found, max_fat_percent)
+    return _solution(formula, found, at_c)
+
+
+def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
+    """All milk and cream replaced by one, yolk adjusted so that the texture stays.
+
+    Raises
+    ------
+    Impossible
+        when no amount of yolk makes up for it.
+    """
+    _must_have_yolk(formula, "--dairy")
+    goal = texture_pa(assess(formula), at_c)
+    other = ingredient(to)
+    lines = tuple(
+        replace(line, ingredient=other, quantity=Quantity(g, "g"), amount=Quantity(g, "g").text())
+        if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
+        else line
+        for line, g in zip(formula.lines, formula.weights_g(), strict=True)
+    )
+    swapped = replace(formula, lines=lines)
+    factor = _bisect(lambda f: texture_pa(assess(with_yolk(swapped, f)), at_c), goal, 0.3, 3.0)
+    found = with_yolk(swapped, factor)
+    if not _close(texture_pa(assess(found), at_c), goal):
+        raise Impossible(
+            "--dairy", to, "does not give the same thickness", f"The nearest is {_told(found, at_c)}."
+        )
+    return _solution(formula, found, at_c)
+
+
+def swap_chocolate(formula: Formula, to: str) -> Solution:
+    """Chocolate replaced by another with as much cocoa, and the sugar line adjusted for the rest.
+
+    Raises
+    ------
+    Impossible
+        when there is no chocolate, or the sugar line cannot give what the new one brings.
+    """
+    new = ingredient(to)
+    cocoa_new = new.composition["cocoa_solids"] + new.composition["cocoa_butter"]
+    if new.group != "chocolate" or cocoa_new <= 0:
+        raise OutOfRange("--chocolate", to, "is not a chocolate")
+    sugar = 0.0
+    lines = []
+    for line, g in zip(formula.lines, formula.weights_g(), strict=True):
+        old = line.ingredient
+        cocoa_old = old.composition["cocoa_solids"] + old.composition["cocoa_butter"]
+        if old.group == "chocolate":
+            grams = g * cocoa_old / cocoa_new
+            sugar += (g * old.composition["sucrose"] - grams * new.composition["sucrose"]) / 100
+            quantity = Quantity(grams, "g")
+            lines.append(replace(line, ingredient=new, quantity=quantity, amount=quantity.text()))
+        else:
+            lines.append(line)
+    if all(line.ingredient.group != "chocolate" for line in formula.lines):
+        raise Impossible("--chocolate", to, "has nothing to replace", "The formula has no chocolate.")
+    changed = replace(formula, lines=tuple(lines))
+    return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0)
+
+
+def with_missing_yolks(formula: Formula, have: float, at_c: float = 60.0) -> tuple[Solution, Solution]:
+    """Two ways on with fewer yolks: a smaller batch, or starch for the missing thickness."""
+    _must_have_yolk(formula, "--yolks-in-hand")
+    if not 0 < have <= formula.yolks():
+        raise OutOfRange("--yolks-in-hand", have, f"must be more than 0 and at most {formula.yolks():g}")
+    goal = texture_pa(assess(formula), at_c)
+    fewer = with_yolk(formula, have / formula.yolks())
+    grams = _bisect(
+        lambda g: texture_pa(assess(with_starch(fewer, g)), at_c), goal, 0.01, 0.05 * formula.mass_g()
+    )
+    smaller = _solution(formula, formula.for_yolks(have), at_c)
+    return smaller, _solution(formula, with_starch(fewer, grams), at_c)
+
+
+def with_yolk(formula: Formula, factor: float) -> Formula:
+    """The formula with its yolk lines `factor` times as large."""
+    lines = []
+    for line in formula.lines:
+        if line.ingredient.id == "egg-yolk":
+            quantity = line.quantity.times(factor)
+            lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+        else:
+            lines.append(line)
+    return replace(formula, lines=tuple(lines))
+
+
+def with_starch(formula: Formula, grams: float) -> Formula:
+    """The formula with that much more cornstarch [g]."""
+    return _with_more(formula, "cornstarch", grams)
+
+
+def _with_more(formula: Formula, name: str, grams: float) -> Formula:
+    weights = formula.weights_g()
+    for i, line in enumerate(formula.lines):
+        if line.ingredient.id == name:
+            total = weights[i] + grams
+            if total <= 0:
+                raise Impossible(
+                    name, f"{grams:.0f} g", "cannot be taken out", "There is not that much in it."
+                )
+            quantity = Quantity(total, "g")
+            changed = replace(line, quantity=quantity, amount=quantity.text())
+            return replace(formula, lines=(*formula.lines[:i], changed, *formula.lines[i + 1 :]))
+    if grams <= 0:
+        return formula
+    quantity = Quantity(grams, "g")
+    return replace(formula, lines=(*formula.lines, Line(ingredient(name), quantity.text(), quantity)))
+
+
+def _bisect(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
+    """Where a rising function reaches `goal`; the nearer end when it does not within the bounds."""
+    if value(low) >= goal:
+        return low
+    if value(high) <= goal:
+        return high
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if value(middle) < goal else (low, middle)
+    return high
+
+
+def _close(reached: float, goal: float) -> bool:
+    return abs(reached - goal) <= 0.05 * goal
+
+
+def _told(formula: Formula, at_c: float) -> str:
+    result = assess(formula)
+    stress = texture_pa(result, at_c)
+    word = next((name for end, name in WORDS if stress < end), "pipeable")
+    stop = well_cooked(result).at_c
+    return (
+        f"{word}, {stress:.2g} Pa at {at_c:g} °C, with {formula.yolks():.1f} yolks, stopped at {stop:.1f} °C"
+    )
+
+
+def _solution(before: Formula, after: Formula, at_c: float) -> Solution:
+    weights = dict(_named(before))
+    changes = []
+    for name, grams in _named(after):
+        was = weights.pop(name, 0.0)
+        if abs(grams - was) > 0.005 * max(was, 1.0):
+            changes.append(f"{name}: {was:.0f} g to {grams:.0f} g")
+    changes += [f"{name}: {was:.0f} g to none" for name, was in weights.items()]
+    return Solution(after, tuple(changes), _told(after, at_c))
+
+
+def _named(formula: Formula) -> list[tuple[str, float]]:
+    sums: dict[str, float] = {}
+    for line, grams in zip(formula.lines, formula.weights_g(), strict=True):
+        sums[line.ingredient.name] = sums.get(line.ingredient.name, 0.0) + grams
+    return list(sums.items())
+
+
+def _must_have_yolk(formula: Formula, field: str) -> None:
+    if formula.yolks() <= 0:
+        raise Impossible(field, formula.name, "has no yolk to adjust", "Add a yolk line first.")
+
+
+def _check_fat(formula: Formula, most: float | None) -> None:
+    fractions = assess(formula).whole.fractions
+    fat = 100 * (fractions["fat"] + fractions["cocoa_butter"])
+    if most is not None and fat > most:
+        raise Impossible("--max-fat-percent", f"{most:g} %", f"is passed: this would be {fat:.1f} % fat")

@@ -1,0 +1,5 @@
+"""The command `custard`."""
+
+from custard.cli.main import main
+
+__all__ = ["main"]

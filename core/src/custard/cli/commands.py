@@ -1,0 +1,246 @@
+"""What each command does: options in, plain data out."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from custard.advice import scale, solve
+from custard.advice.assess import assess
+from custard.advice.bands import window_band
+from custard.advice.base import churn
+from custard.advice.calibrate import calibrate
+from custard.advice.finish import texture_at
+from custard.advice.rescue import rescue
+from custard.advice.window import State
+from custard.bench import run as run_bench
+from custard.errors import BadFormula, CustardError, OutOfRange
+from custard.formats.formula_json import read_formula, write_formula
+from custard.formula import Formula
+from custard.larder.parameters import standard
+from custard.mixture import Mixture, mix
+from custard.physics import kinetics
+from custard.process import kernel
+from custard.process.bake import bake
+from custard.process.chill import chill
+from custard.process.cook import Cook, Stove, cook
+from custard.process.temper import temper
+from custard.process.whisk import whisk
+
+MAX_INPUT_BYTES = 5_000_000
+NEXT_DAY_H = 24.0
+
+
+def read_json(path: str, field: str = "FILE") -> Any:
+    """JSON from a file, or from standard input for "-".
+
+    Raises
+    ------
+    BadFormula, OutOfRange
+        when it cannot be read or is no JSON.
+    """
+    try:
+        data = sys.stdin.buffer.read(MAX_INPUT_BYTES + 1) if path == "-" else Path(path).read_bytes()
+    except OSError as error:
+        raise BadFormula(field, path, f"cannot be read: {error.strerror}") from None
+    if len(data) > MAX_INPUT_BYTES:
+        raise OutOfRange(field, path, "is larger than 5 MB")
+    try:
+        return json.loads(data.decode("utf-8"))
+    except UnicodeDecodeError:
+        raise BadFormula(field, path, "is not UTF-8 text") from None
+    except json.JSONDecodeError as error:
+        raise BadFormula(field, path, f"is not JSON: {error.msg} in line {error.lineno}") from None
+    except (RecursionError, ValueError):
+        raise BadFormula(field, path, "is nested too deeply, or holds a number too long") from None
+
+
+def _formula(options: Any) -> Formula:
+    return read_formula(read_json(options.file))
+
+
+def _altitude(options: Any) -> float:
+    if not -500 <= options.altitude_m <= 6000:
+        raise OutOfRange("--altitude-m", options.altitude_m, "must be from -500 to 6000")
+    return float(options.altitude_m)
+
+
+def assess_command(options: Any) -> dict[str, Any]:
+    """Window with its band, texture, yield and allergens; freezing too for a base to churn."""
+    formula, altitude = _formula(options), _altitude(options)
+    result = assess(formula, altitude)
+    answer = result.as_json()
+    bands = window_band(result.pan, altitude, result.window.rate_k_per_min)
+    answer["window"]["band"] = {name: None if band is None else list(band) for name, band in bands.items()}
+    if formula.family == "ice-base":
+        answer["churn"] = churn(result.whole).as_json()
+    return answer
+
+
+def scale_command(options: Any) -> dict[str, Any]:
+    """The formula at another size."""
+    formula = _formula(options)
+    if options.yolks is not None:
+        return write_formula(formula.for_yolks(options.yolks))
+    if options.portions is not None:
+        if options.portion_g is None:
+            raise OutOfRange("--portion-g", None, "given with --portions", "Say how much a portion weighs.")
+        return write_formula(scale.for_portions(formula, options.portions, options.portion_g))
+    if options.dish_ml is not None:
+        return write_formula(scale.for_dish(formula, options.dish_ml, options.filled))
+    if options.dairy_g is not None:
+        return write_formula(formula.for_dairy(options.dairy_g))
+    return write_formula(formula.for_mass(options.mass_g))
+
+
+def temper_command(options: Any) -> dict[str, Any]:
+    """Pour by pour, the landing, the worst spot, and what is left to heat."""
+    formula = _formula(options)
+    stop = assess(formula, _altitude(options)).stop.at_c
+    done = temper(formula, options.school, options.hot_c, options.ladle_g, options.bowl_c)
+    answer = done.as_json(stop)
+    if done.landing_c < stop:
+        rest = cook(mix(formula.in_the_pan()), done.landing_c, stop, Stove(power_w=options.power_w))
+        answer["to_go_s"] = None if rest.lift_s is None else round(rest.lift_s)
+    return answer
+
+
+def _stove(options: Any) -> Stove:
+    return Stove(
+        power_w=options.power_w,
+        stir=options.stir,
+        pan=options.pan,
+        over_steam=options.over_steam,
+        altitude_m=options.altitude_m,
+    )
+
+
+def cook_command(options: Any) -> dict[str, Any]:
+    """The curve of one cook, what it left in the sieve, and what the sauce is like."""
+    formula = _formula(options)
+    pan = mix(formula.in_the_pan())
+    done = cook(pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s)
+    state = state_of(done)
+    p = standard()
+    enzyme = float(done.final[kernel.AMYLASE])
+    hot = texture_at(pan, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)
+    return {
+        "curve": done.curve_json(),
+        "lift_s": None if done.lift_s is None else round(done.lift_s, 2),
+        "peak_c": round(done.peak_c, 3),
+        "base_peak_c": round(float(done.column(kernel.BASE_C).max()), 1),
+        "thickened": round(state.thickened, 5),
+        "curdled": round(state.curdled, 5),
+        "texture": {"hot": hot.as_json(), "cold": _cold(formula, state)},
+        "bits_percent": round(done.bits_percent, 3),
+        "caught": done.caught,
+        "steamed_g": round(float(done.final[kernel.STEAMED_G]), 1),
+        "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
+        "thins_by_tomorrow": _thinning(pan, enzyme),
+        "salmonella_logs": round(min(99.0, float(done.final[kernel.LOGS])), 2),
+        "caution": "Logs of Salmonella are information, never clearance; local food codes come first.",
+    }
+
+
+def state_of(done: Cook) -> State:
+    """Where a cook ended, as texture reads it."""
+    y = done.final
+    return State(
+        at_c=float(y[kernel.SAUCE_C]),
+        thickened=float(y[kernel.THICKENED]),
+        curdled=float(y[kernel.CURDLED]),
+        gelatinised=float(y[kernel.GELATINISED]),
+        swollen=float(y[kernel.SWOLLEN]),
+        boiled=False,
+    )
+
+
+def _cold(formula: Formula, state: State) -> dict[str, Any]:
+    p = standard()
+    cold = p.texture.cold_reference_c
+    return texture_at(mix(formula), state, cold, cold, p).as_json()
+
+
+def _thinning(pan: Mixture, enzyme: float) -> float | None:
+    """Share of a starch cream's network that its yolk's enzyme eats by tomorrow."""
+    if pan.starch_in_aqueous_percent <= 0 or pan.fractions["yolk_protein"] <= 0:
+        return None
+    return round(kinetics.thinning(enzyme, standard().enzyme.thinning_per_h, NEXT_DAY_H), 4)
+
+
+def chill_command(options: Any) -> dict[str, Any]:
+    """The cooling curve, the verdict of a rule, and the greatest depth that passes."""
+    return chill(
+        mix(_formula(options)),
+        options.from_c,
+        options.to_c,
+        options.by,
+        options.mass_g,
+        options.depth_mm,
+        options.stirred,
+        options.rule,
+    ).as_json()
+
+
+def bake_command(options: Any) -> dict[str, Any]:
+    """Cups in a bath, until the centre is set."""
+    return bake(mix(_formula(options)), options.cup_ml, options.start_c, options.bath_c).as_json()
+
+
+def whisk_command(options: Any) -> dict[str, Any]:
+    """A foam over steam, until it is lifted."""
+    stove = Stove(power_w=options.power_w, over_steam=True, altitude_m=options.altitude_m)
+    mixture = mix(_formula(options).in_the_pan())
+    return whisk(mixture, options.start_c, options.lift_c, options.electric, stove).as_json()
+
+
+def solve_command(options: Any) -> dict[str, Any]:
+    """A changed formula that does what is wanted."""
+    formula = _formula(options)
+    if options.texture is not None:
+        return solve.for_texture(
+            formula,
+            options.texture,
+            options.at_c,
+            options.max_yolks,
+            not options.no_starch,
+            options.max_fat_percent,
+        ).as_json()
+    if options.dairy is not None:
+        return solve.swap_dairy(formula, options.dairy, options.at_c).as_json()
+    if options.chocolate is not None:
+        return solve.swap_chocolate(formula, options.chocolate).as_json()
+    smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand)
+    return {"smaller_batch": smaller.as_json(), "with_starch": thickened.as_json()}
+
+
+def rescue_command(options: Any) -> dict[str, Any]:
+    """The remedy for a fault, weighed."""
+    return rescue(_formula(options), options.fault, options.have_g, options.over_k).as_json()
+
+
+def calibrate_command(options: Any) -> dict[str, Any]:
+    """What a hob and a pan did, from a logged curve."""
+    curve = read_json(options.curve, "--curve")
+    if isinstance(curve, dict) and isinstance(curve.get("curve"), dict):
+        curve = curve["curve"]
+    if not isinstance(curve, dict) or not all(isinstance(curve.get(key), list) for key in ("t_s", "sauce_c")):
+        raise BadFormula("--curve", options.curve, "must hold the lists t_s and sauce_c")
+    try:
+        t, sauce = [float(v) for v in curve["t_s"]], [float(v) for v in curve["sauce_c"]]
+    except (TypeError, ValueError):
+        raise BadFormula("--curve", options.curve, "must hold numbers only") from None
+    known = Stove(stir=options.stir, pan=options.pan)
+    return calibrate(mix(_formula(options).in_the_pan()), t, sauce, known).as_json()
+
+
+def bench_command(options: Any) -> dict[str, Any]:
+    """Speed, as ratios measured in this run."""
+    if options.cooks < 1 or options.cooks > 1_000_000:
+        raise OutOfRange("--cooks", options.cooks, "must be from 1 to 1000000")
+    return run_bench(options.cooks)
+
+
+REFUSALS = (CustardError,)

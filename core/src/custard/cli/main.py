@@ -1,0 +1,201 @@
+"""The command line: a formula in, plain data out, one line and exit 2 for what cannot be used."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from typing import Any, NoReturn
+
+from custard.advice.rescue import FAULTS
+from custard.advice.solve import TARGETS
+from custard.cli import commands, show
+from custard.errors import CustardError
+from custard.larder.vessels import STIRRINGS, cooling_rules, coolings, pans
+from custard.process.temper import SCHOOLS
+
+
+class _Parser(argparse.ArgumentParser):
+    """Refuses in one line and exits 2, like every other refusal here."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}\n")
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command; returns the exit status: 0, or 2 when the input cannot be used."""
+    options = parser().parse_args(argv)
+    try:
+        answer = options.run(options)
+        if options.plot:
+            show.plot(answer, options.plot)
+        text = (
+            show.table(answer)
+            if options.table
+            else json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False)
+        )
+    except CustardError as error:
+        print(" ".join(error.line().split()), file=sys.stderr)
+        return 2
+    try:
+        print(text)
+    except BrokenPipeError:
+        sys.stderr.close()
+    return 0
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command with its options and an example."""
+    top = _Parser(
+        prog="custard",
+        description="Where an egg-thickened sauce sets, how thick it gets, when to lift it, how to cool it.",
+        epilog="example: custard cook sauce.json --start-c 70 --lift-c 82 --table",
+        allow_abbrev=False,
+    )
+    subs = top.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    one = _add(
+        subs, "assess", commands.assess_command, "window, texture, yield and allergens", "assess sauce.json"
+    )
+    _altitude(one)
+    _add_scale(subs)
+    one = _add(
+        subs, "temper", commands.temper_command, "pour by pour", "temper sauce.json --school ladle --hot-c 92"
+    )
+    one.add_argument("--school", choices=SCHOOLS, required=True)
+    _number(one, "--hot-c", 92, "the hot dairy [degC]")
+    _number(one, "--ladle-g", 80, "a ladle [g]")
+    _number(one, "--bowl-c", 20, "the bowl [degC]")
+    _number(one, "--power-w", 350, "net power for what is left to heat [W]")
+    _altitude(one)
+    _add_cook(subs)
+    _add_chill(subs)
+    one = _add(
+        subs, "bake", commands.bake_command, "cups in a bath", "bake cups.json --cup-ml 120 --plot bake.png"
+    )
+    _number(one, "--cup-ml", 120, "what a cup holds [ml]")
+    _number(one, "--start-c", 50, "the mix going in [degC]")
+    _number(one, "--bath-c", 83, "the bath in the oven [degC]")
+    one = _add(
+        subs, "whisk", commands.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72"
+    )
+    _number(one, "--start-c", 20, "the mix at the start [degC]")
+    _number(one, "--lift-c", 72, "taken off at [degC]")
+    _number(one, "--power-w", 1500, "the most the flame gives [W]")
+    one.add_argument("--electric", action="store_true", help="an electric whisk")
+    _altitude(one)
+    _add_solve(subs)
+    one = _add(
+        subs, "rescue", commands.rescue_command, "a remedy, weighed", "rescue sauce.json --fault too-thick"
+    )
+    one.add_argument("--fault", choices=FAULTS, required=True)
+    one.add_argument("--have-g", type=float, help="how much of it there is [g]")
+    _number(one, "--over-k", 3, "how far above its limit, or its stop, it has been [K]")
+    one = _add(
+        subs,
+        "calibrate",
+        commands.calibrate_command,
+        "a hob and a pan",
+        "calibrate sauce.json --curve log.json",
+    )
+    one.add_argument("--curve", required=True, help="JSON with the lists t_s and sauce_c, heat on")
+    one.add_argument("--stir", choices=STIRRINGS, default="whisk")
+    one.add_argument("--pan", choices=tuple(pans()), default="clad")
+    one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=False)
+    one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
+    return top
+
+
+def _add(
+    subs: Any, name: str, run: Callable[[Any], Any], text: str, example: str, *, file: bool = True
+) -> argparse.ArgumentParser:
+    one: argparse.ArgumentParser = subs.add_parser(
+        name, help=text, description=text, epilog=f"example: custard {example}", allow_abbrev=False
+    )
+    if file:
+        one.add_argument("file", metavar="FILE", help="a formula as JSON; - reads standard input")
+    one.add_argument("--table", action="store_true", help="a table to read instead of JSON")
+    one.add_argument("--plot", metavar="FILE", help="also draw the curve, as .png or .svg")
+    one.set_defaults(run=run)
+    return one
+
+
+def _number(one: argparse.ArgumentParser, name: str, default: float, text: str) -> None:
+    one.add_argument(name, type=float, default=float(default), help=f"{text}; {default:g} by default")
+
+
+def _altitude(one: argparse.ArgumentParser) -> None:
+    _number(one, "--altitude-m", 0, "height of the kitchen [m]")
+
+
+def _add_scale(subs: Any) -> None:
+    one = _add(
+        subs, "scale", commands.scale_command, "the formula at another size", "scale sauce.json --yolks 7"
+    )
+    size = one.add_mutually_exclusive_group(required=True)
+    size.add_argument("--yolks", type=float, help="from this many yolks")
+    size.add_argument("--portions", type=float, help="for this many portions, with --portion-g")
+    size.add_argument("--dish-ml", type=float, help="to fill a dish of this volume [ml]")
+    size.add_argument("--mass-g", type=float, help="weighing this much before cooking [g]")
+    size.add_argument("--dairy-g", type=float, help="from this much milk and cream [g]")
+    one.add_argument("--portion-g", type=float, help="finished grams on a plate")
+    _number(one, "--filled", 1, "share of the dish that is filled")
+
+
+def _add_cook(subs: Any) -> None:
+    one = _add(
+        subs,
+        "cook",
+        commands.cook_command,
+        "a cook over a flame or over steam",
+        "cook sauce.json --start-c 70 --power-w 350 --stir whisk --lift-c 82 --plot cook.png",
+    )
+    _number(one, "--start-c", 70, "where it starts [degC]")
+    _number(one, "--power-w", 350, "net power into pan and sauce, after steam [W]")
+    one.add_argument("--stir", choices=STIRRINGS, default="whisk")
+    _number(one, "--lift-c", 82, "lifted at [degC]; above the boil means at the boil")
+    one.add_argument("--pan", choices=tuple(pans()), default="clad")
+    one.add_argument("--over-steam", action="store_true", help="over simmering water")
+    _number(one, "--hold-s", 0, "held there before it is lifted [s]")
+    _number(one, "--left-in-pan-s", 0, "left in the hot pan after that [s]")
+    _altitude(one)
+
+
+def _add_chill(subs: Any) -> None:
+    one = _add(
+        subs,
+        "chill",
+        commands.chill_command,
+        "cooling, judged by a rule",
+        "chill sauce.json --from-c 80 --to-c 5 --by ice-bath --mass-g 700 --depth-mm 50 --stirred",
+    )
+    _number(one, "--from-c", 80, "from [degC]")
+    _number(one, "--to-c", 5, "to [degC]")
+    one.add_argument("--by", choices=tuple(coolings()), required=True)
+    _number(one, "--mass-g", 700, "how much [g]")
+    _number(one, "--depth-mm", 50, "how deep it lies [mm]")
+    one.add_argument("--stirred", action="store_true", help="stirred while it cools")
+    one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+
+
+def _add_solve(subs: Any) -> None:
+    one = _add(
+        subs,
+        "solve",
+        commands.solve_command,
+        "the mix that does what is wanted",
+        "solve sauce.json --texture 'heavy coat' --at-c 4 --max-yolks 8",
+    )
+    goal = one.add_mutually_exclusive_group(required=True)
+    goal.add_argument("--texture", choices=tuple(TARGETS), help="a consistency at --at-c")
+    goal.add_argument("--dairy", metavar="ID", help="all dairy replaced by this one at the same thickness")
+    goal.add_argument("--chocolate", metavar="ID", help="chocolate replaced by this one")
+    goal.add_argument("--yolks-in-hand", type=float, help="go on with fewer yolks")
+    _number(one, "--at-c", 4, "serving temperature [degC]")
+    one.add_argument("--max-yolks", type=float, help="no more yolks than this")
+    one.add_argument("--no-starch", action="store_true", help="without added starch")
+    one.add_argument("--max-fat-percent", type=float, help="no more fat than this [%%]")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

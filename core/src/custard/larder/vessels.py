@@ -1,0 +1,98 @@
+"""Pans, ways of cooling and the cooling rules of food codes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from types import MappingProxyType
+
+from custard.errors import UnknownName
+from custard.larder.tables import rows
+
+STIRRINGS: tuple[str, ...] = ("whisk", "spatula", "none")
+
+
+@dataclass(frozen=True)
+class Cooling:
+    """One way of cooling: medium temperature [degC], coefficients [W/m2K].
+
+    `faces` says what is cooled: the walls of a bowl, or both faces of a tray.
+    """
+
+    method: str
+    name: str
+    medium_c: float
+    stirred_w_m2k: float
+    still_w_m2k: float
+    faces: str
+
+
+@dataclass(frozen=True)
+class CoolingRule:
+    """What a food code asks: from `from_c` to `first_c` and `second_c` [degC] within hours of leaving it."""
+
+    rule: str
+    name: str
+    from_c: float
+    first_c: float
+    first_h: float
+    second_c: float
+    second_h: float
+    text: str
+
+
+@cache
+def pans() -> Mapping[str, float]:
+    """Heat stored by each kind of pan, over its base area [J/m2K]."""
+    return MappingProxyType({row["pan"]: float(row["heat_j_m2k"]) for row in rows("pans")})
+
+
+@cache
+def coolings() -> Mapping[str, Cooling]:
+    """Every way of cooling."""
+    return MappingProxyType(
+        {
+            row["method"]: Cooling(
+                method=row["method"],
+                name=row["name"],
+                medium_c=float(row["medium_c"]),
+                stirred_w_m2k=float(row["stirred_w_m2k"]),
+                still_w_m2k=float(row["still_w_m2k"]),
+                faces=row["faces"],
+            )
+            for row in rows("cooling")
+        }
+    )
+
+
+@cache
+def cooling_rules() -> Mapping[str, CoolingRule]:
+    """Every cooling rule; local codes come first."""
+    return MappingProxyType(
+        {
+            row["rule"]: CoolingRule(
+                rule=row["rule"],
+                name=row["name"],
+                from_c=float(row["from_c"]),
+                first_c=float(row["first_c"]),
+                first_h=float(row["first_h"]),
+                second_c=float(row["second_c"]),
+                second_h=float(row["second_h"]),
+                text=row["text"],
+            )
+            for row in rows("cooling_rules")
+        }
+    )
+
+
+def one_of(field: str, name: str, known: Mapping[str, object] | tuple[str, ...]) -> None:
+    """Refuse a name that is not known.
+
+    Raises
+    ------
+    UnknownName
+        naming the field and what could stand there.
+    """
+    if name not in known:
+        raise UnknownName(field, name, "is not one we know", f"Write {', '.join(known)}.")

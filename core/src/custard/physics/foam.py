@@ -1,0 +1,70 @@
+"""Yolk foam: how much air it takes, and how stiff it stands."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from custard.larder.tables import rows
+from custard.physics.real import Real
+
+_SHARE = [(float(r["temperature_c"]), float(r["share"])) for r in rows("foam")]
+LOOSE = 0.62
+"""Volume fraction of air below which bubbles do not touch and the foam adds no stiffness."""
+
+
+def most_overrun(temperature: Real, best: Real) -> Real:
+    """Most overrun a yolk mix reaches at a temperature [1]; tabulated share of the best.
+
+    Parameters
+    ----------
+    temperature : temperature [degC]
+    best : overrun at the best temperature [1]
+
+    >>> [float(most_overrun(t, 2.5)) for t in (20.0, 65.0, 75.0)]
+    [1.0, 2.5, 2.0]
+    """
+    return best * np.interp(temperature, [t for t, _ in _SHARE], [s for _, s in _SHARE])
+
+
+def air_fraction(overrun: Real) -> Real:
+    """Volume fraction of air [1]; O / (1 + O).
+
+    Parameters
+    ----------
+    overrun : added volume over that of the mix [1]
+
+    >>> air_fraction(3.0)
+    0.75
+    """
+    return overrun / (1.0 + overrun)
+
+
+def foam_yield(air: Real, tension: Real, radius: Real, scale: Real) -> Real:
+    """Yield stress of packed bubbles [Pa]; s (gamma / R) (phi - 0.62)^2, nil below.
+
+    Parameters
+    ----------
+    air : volume fraction of air, phi [1]
+    tension : surface tension, gamma [N/m]
+    radius : mean bubble radius, R [m]
+    scale : s [1]
+
+    >>> [round(float(foam_yield(p, 0.045, 5e-5, 0.5)), 1) for p in (0.70, 0.75, 0.80)]
+    [2.9, 7.6, 14.6]
+    """
+    return scale * tension / radius * np.maximum(air - LOOSE, 0.0) ** 2
+
+
+def foam_word(overrun: float, stress: float) -> str:
+    """What the whisk shows: liquid, froth, ribbons or mounds.
+
+    Parameters
+    ----------
+    overrun : added volume over that of the mix [1]
+    stress : yield stress of foam and set film together [Pa]
+    """
+    if overrun < 0.3:
+        return "liquid"
+    if overrun < 1.0:
+        return "froth"
+    return "mounds" if stress >= 3 else "ribbons"

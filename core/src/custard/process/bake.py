@@ -1,0 +1,153 @@
+"""Cups in a bath in the oven: heat to the centre, setting on the way."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.errors import OutOfRange
+from custard.larder.parameters import Parameters, standard
+from custard.mixture import Mixture
+from custard.physics import coagulation, conduction
+from custard.process import ramp
+
+LONGEST_S = 3 * 3600.0
+STEP_S = 5.0
+HEIGHT_OVER_RADIUS = 1.3
+SET_AT = 0.8
+"""Degree at which a cup's centre counts as set: it wobbles no wider than a coin."""
+WOBBLE = ((0.3, "liquid"), (0.8, "wide wobble"), (0.95, "wobbles like a coin"))
+
+
+@dataclass(frozen=True)
+class Bake:
+    """A baking.
+
+    Attributes
+    ----------
+    t_s, centre_c, edge_c : the curve: time [s], temperatures [degC].
+    set_centre, curdled_edge : degrees [0 to 1] at the same times.
+    out_s : when the centre is set and the cups come out [s]; None when it never is.
+    carry_over_k : how far the centre rises after that [K].
+    """
+
+    t_s: NDArray[np.float64]
+    centre_c: NDArray[np.float64]
+    edge_c: NDArray[np.float64]
+    set_centre: NDArray[np.float64]
+    curdled_edge: NDArray[np.float64]
+    out_s: float | None
+    carry_over_k: float
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        at = -1 if self.out_s is None else int(np.searchsorted(self.t_s, self.out_s))
+        return {
+            "curve": {
+                "t_s": [round(float(v), 1) for v in self.t_s[::6]],
+                "centre_c": [round(float(v), 3) for v in self.centre_c[::6]],
+                "edge_c": [round(float(v), 3) for v in self.edge_c[::6]],
+                "set_centre": [round(float(v), 4) for v in self.set_centre[::6]],
+                "curdled_edge": [round(float(v), 4) for v in self.curdled_edge[::6]],
+            },
+            "out_s": self.out_s,
+            "centre_at_out_c": round(float(self.centre_c[at]), 2),
+            "carry_over_k": round(self.carry_over_k, 2),
+            "edge_curdled": round(float(self.curdled_edge[at]), 4),
+            "wobble": wobble(float(self.set_centre[at])),
+        }
+
+
+def wobble(set_share: float) -> str:
+    """What a nudged cup does."""
+    return next((word for limit, word in WOBBLE if set_share < limit), "springs back")
+
+
+def bake(
+    mixture: Mixture,
+    cup_ml: float = 120.0,
+    start_c: float = 50.0,
+    bath_c: float = 83.0,
+    parameters: Parameters | None = None,
+) -> Bake:
+    """Cups of `cup_ml` set in a hot bath, taken out when the centre is set.
+
+    The cup is a cylinder with the heated area of its wall and base.
+
+    Raises
+    ------
+    OutOfRange
+        when a figure cannot be.
+    """
+    for field, value, low, high in (
+        ("--cup-ml", cup_ml, 5, 5000),
+        ("--start-c", start_c, 0, 80),
+        ("--bath-c", bath_c, 60, 100),
+    ):
+        if not low <= value <= high:
+            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    p = parameters or standard()
+    volume = cup_ml / 1e6
+    true_radius = (volume / np.pi / HEIGHT_OVER_RADIUS) ** (1 / 3)
+    heated = (2 * HEIGHT_OVER_RADIUS + 1) * np.pi * true_radius**2
+    radius = 2 * volume / heated
+    k, density, cp = (
+        mixture.conductivity_w_mk(65),
+        mixture.density_kg_m3(65),
+        mixture.heat_capacity_j_kgk(65),
+    )
+    steps = int(LONGEST_S / STEP_S)
+    inside = conduction.conduct(
+        radius,
+        k / density / cp,
+        p.oven.bath_w_m2k * radius / k,
+        start_c,
+        bath_c,
+        STEP_S,
+        steps,
+        conduction.CYLINDER,
+    )
+    centre, edge = inside[:, 0], inside[:, -1]
+    set_centre, _ = _degrees(mixture, centre, p)
+    _, curdled = _degrees(mixture, edge, p)
+    done = np.flatnonzero(set_centre >= SET_AT)
+    at = int(done[0]) if done.size else None
+    rise = 0.0 if at is None else _carry_over(inside[at], centre[at])
+    return Bake(
+        t_s=np.arange(steps + 1, dtype=np.float64) * STEP_S,
+        centre_c=centre,
+        edge_c=edge,
+        set_centre=set_centre,
+        curdled_edge=curdled,
+        out_s=None if at is None else at * STEP_S,
+        carry_over_k=rise,
+    )
+
+
+def _carry_over(profile: NDArray[np.float64], centre: float) -> float:
+    """Rise of the centre when the heat already in the cup evens out, half of it lost on the way [K]."""
+    x = np.linspace(0, 1, profile.size)
+    mean = 2 * float(np.trapezoid(profile * x, x))
+    return max(0.0, 0.5 * (mean - float(centre)))
+
+
+def _degrees(
+    mixture: Mixture, t: NDArray[np.float64], p: Parameters
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Set and curdled degrees along a temperature history, exact over each step."""
+    co, setting = p.coagulation, ramp.setting_c(mixture, p)
+    curdling = coagulation.curdling_temperature(
+        setting,
+        mixture.starch_in_aqueous_percent,
+        co.curdle_gap_k,
+        co.starch_guard_k,
+        co.starch_guard_percent,
+    )
+    middle = np.concatenate((t[:1], (t[1:] + t[:-1]) / 2))
+    set_rate = coagulation.rate(middle, setting, co.set_rate_per_s, co.set_z_k) * STEP_S
+    thickened = -np.expm1(-(np.cumsum(set_rate) - set_rate[0]))
+    curdle_rate = thickened * coagulation.rate(middle, curdling, co.curdle_rate_per_s, co.curdle_z_k) * STEP_S
+    return thickened, -np.expm1(-(np.cumsum(curdle_rate) - curdle_rate[0]))

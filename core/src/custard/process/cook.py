@@ -1,0 +1,247 @@
+"""A cook over a flame or over steam, from a formula: the kernel's numbers made, its curve read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.errors import OutOfRange
+from custard.larder.ingredients import ingredient
+from custard.larder.parameters import Parameters, standard
+from custard.larder.vessels import STIRRINGS, one_of, pans
+from custard.mixture import Mixture, blend
+from custard.physics import boiling, starch
+from custard.process import kernel, ramp
+
+DT_S = 2.0
+LEAST_DT_S = 0.01
+LONGEST_S = 4 * 3600.0
+KEEP_EVERY_S = 2.0
+STEAM_C = 100.0
+
+
+@dataclass(frozen=True)
+class Stove:
+    """How it is cooked.
+
+    Attributes
+    ----------
+    power_w : net power into pan and sauce [W], after what steams off; over steam, the most the flame gives.
+    stir : whisk, spatula or none.
+    pan : clad, thin or cast-iron; the bowl over steam is thin.
+    over_steam : heated by steam at the boiling point of water instead of by a flame.
+    altitude_m : height of the kitchen [m].
+    gross : `power_w` is what enters the base, and steam and air are paid from it.
+    """
+
+    power_w: float = 350.0
+    stir: str = "whisk"
+    pan: str = "clad"
+    over_steam: bool = False
+    altitude_m: float = 0.0
+    gross: bool = False
+
+    def __post_init__(self) -> None:
+        if not 0.001 <= self.power_w <= 1_000_000:
+            raise OutOfRange("--power-w", self.power_w, "must be from 0.001 to 1000000")
+        one_of("--stir", self.stir, STIRRINGS)
+        one_of("--pan", self.pan, tuple(pans()))
+        if not -500 <= self.altitude_m <= 6000:
+            raise OutOfRange("--altitude-m", self.altitude_m, "must be from -500 to 6000")
+
+
+@dataclass(frozen=True)
+class Cook:
+    """What happened.
+
+    Attributes
+    ----------
+    rows : the curve, a row every two seconds, columns as named in `kernel`.
+    lift_s : when it was taken off [s]; None when it never got there.
+    final : the state at the end, columns as in `rows`.
+    """
+
+    rows: NDArray[np.float64]
+    lift_s: float | None
+    final: NDArray[np.float64]
+
+    def column(self, index: int) -> NDArray[np.float64]:
+        """One column of the curve."""
+        return np.asarray(self.rows[:, index])
+
+    @property
+    def peak_c(self) -> float:
+        """The hottest the sauce got [degC]."""
+        return float(self.final[kernel.HOTTEST_C])
+
+    @property
+    def bits_percent(self) -> float:
+        """Curdled in the bulk and swept off the wall, percent of the egg: what a sieve would hold."""
+        bulk, wall = float(self.final[kernel.CURDLED]), float(self.final[kernel.BITS])
+        return 100 * (1 - (1 - bulk) * (1 - wall))
+
+    @property
+    def caught(self) -> bool:
+        """Whether the base has browned."""
+        return bool(self.final[kernel.CAUGHT] >= 1)
+
+    def curve_json(self) -> dict[str, Any]:
+        """Equally long lists."""
+        columns = {
+            "t_s": (kernel.T_S, 2),
+            "sauce_c": (kernel.SAUCE_C, 3),
+            "base_c": (kernel.BASE_C, 3),
+            "thickened": (kernel.THICKENED, 5),
+            "curdled": (kernel.CURDLED, 5),
+            "gelatinised": (kernel.GELATINISED, 5),
+            "yield_stress_pa": (kernel.YIELD_PA, 4),
+        }
+        return {name: [round(float(v), n) for v in self.rows[:, i]] for name, (i, n) in columns.items()}
+
+
+def pan_area_m2(mixture: Mixture, p: Parameters) -> float:
+    """Base area [m2] of a pan that fits a mix: as deep as `fill_ratio` of its diameter."""
+    volume = mixture.mass_g / 1000 / mixture.density_kg_m3(70)
+    diameter = (4 * volume / (np.pi * p.heat.fill_ratio)) ** (1 / 3)
+    return float(np.pi * diameter**2 / 4)
+
+
+def constants(mixture: Mixture, stove: Stove, p: Parameters) -> kernel.Constants:
+    """Everything about one cook as plain numbers."""
+    co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
+    volumes, kind = ramp.body(mixture, p), mixture.starch
+    delay, area = ramp.starch_delay_k(mixture, p), pan_area_m2(mixture, p)
+    sugars, ethanol = mixture.sugars_in_aqueous_percent, mixture.ethanol_in_aqueous_percent
+    filled = volumes.protein + volumes.starch
+    setback = (
+        (volumes.protein * tx.protein_setback + volumes.starch * kind.setback) / filled if filled > 0 else 1.0
+    )
+    bowl = heat.bowl_share if stove.over_steam else 1.0
+    return kernel.Constants(
+        sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
+        base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
+        area_m2=area,
+        power_w=stove.power_w,
+        net_power=0.0 if stove.gross or stove.over_steam else 1.0,
+        steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
+        steam_c=boiling.water_boils_at(stove.altitude_m),
+        stirring=float((kernel.WHISK, kernel.SPATULA, kernel.STILL)[STIRRINGS.index(stove.stir)]),
+        whisk=heat.whisk_w_m2k,
+        whisk_least=heat.whisk_least_w_m2k,
+        spatula_share=heat.spatula_share,
+        still=heat.still_w_m2k,
+        thickening_power=heat.thickening_power,
+        air_w_m2k=heat.air_w_m2k,
+        air_c=heat.air_c,
+        off_heat_share=heat.off_heat_share,
+        evaporation_share=p.losses.evaporation_share,
+        boil_c=boiling.boiling_point(sugars, ethanol, stove.altitude_m),
+        mass_kg=mass_kg,
+        conductivity=mixture.conductivity_w_mk(70),
+        density=mixture.density_kg_m3(70),
+        set_c=ramp.setting_c(mixture, p),
+        set_rate=co.set_rate_per_s,
+        set_z=co.set_z_k,
+        curdle_gap=co.curdle_gap_k,
+        curdle_rate=co.curdle_rate_per_s,
+        curdle_z=co.curdle_z_k,
+        guard=co.starch_guard_k,
+        guard_scale=co.starch_guard_percent,
+        starch_percent=mixture.starch_in_aqueous_percent,
+        starch_c=kind.reference_c + delay,
+        starch_rate=kind.rate_per_s,
+        starch_z=kind.z_k,
+        capacity_shift=delay + kind.reference_c - starch.MAIZE_REFERENCE_C,
+        enzyme_c=p.enzyme.reference_c + p.enzyme.sugar_shift_k * sugars,
+        enzyme_z=p.enzyme.z_k,
+        lag_k=p.enzyme.lag_k,
+        lag_share=p.enzyme.lag_share,
+        d60_s=p.lethality.d60_s,
+        kill_z=p.lethality.z_k,
+        protein_volume=volumes.protein,
+        starch_volume=volumes.starch,
+        room=volumes.room,
+        crowding=tx.crowding_exponent,
+        blend=tx.network_blend,
+        scale=tx.yield_scale_pa,
+        slope=tx.yield_slope,
+        limit=tx.yield_limit_pa,
+        setback=max(1.0, setback),
+        hot_c=tx.hot_reference_c,
+        cold_c=tx.cold_reference_c,
+        solids=mixture.serum_solids_percent,
+        particles=volumes.particles,
+        packing=tx.packing_limit,
+        packing_power=tx.packing_power,
+        consistency=tx.consistency_scale,
+        consistency_power=tx.consistency_power,
+        film_share=heat.film_share,
+        renew_whisk=heat.renew_whisk_per_s,
+        renew_spatula=heat.renew_spatula_per_s,
+        renew_still=heat.renew_still_per_s,
+        catch_c=heat.catch_c,
+        catch_s=heat.catch_s,
+        catch_z=heat.catch_z_k,
+        scraped_share=heat.scraped_share,
+    )
+
+
+def step_s(k: kernel.Constants) -> float:
+    """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `DT_S`."""
+    fastest = max(k.whisk * k.area_m2 / k.base_j_k, k.whisk * k.area_m2 / k.sauce_j_k)
+    return float(max(LEAST_DT_S, min(DT_S, 0.2 / fastest)))
+
+
+def cook(
+    mixture: Mixture,
+    start_c: float,
+    lift_c: float,
+    stove: Stove | None = None,
+    hold_s: float = 0.0,
+    left_s: float = 0.0,
+    longest_s: float = LONGEST_S,
+    parameters: Parameters | None = None,
+) -> Cook:
+    """Heat a mix from `start_c` to `lift_c` [degC], hold it, and perhaps leave it in the hot pan.
+
+    Raises
+    ------
+    OutOfRange
+        when a temperature or time cannot be.
+    """
+    for field, value, low, high in (
+        ("--start-c", start_c, 0, 105),
+        ("--lift-c", lift_c, 20, 130),
+        ("--hold-s", hold_s, 0, 7200),
+        ("--left-in-pan-s", left_s, 0, 7200),
+    ):
+        if not low <= value <= high:
+            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    k = constants(mixture, stove or Stove(), parameters or standard())
+    dt = step_s(k)
+    every = max(1, round(KEEP_EVERY_S / dt))
+    keep = np.empty((int(longest_s / (every * dt)) + 4, kernel.COLUMNS))
+    rows, lifted, final = kernel.simulate(
+        k,
+        float(min(start_c, k.boil_c)),
+        float(lift_c),
+        float(hold_s),
+        float(left_s),
+        float(longest_s),
+        dt,
+        every,
+        keep,
+    )
+    return Cook(rows=keep[:rows].copy(), lift_s=float(lifted) if lifted >= 0 else None, final=final)
+
+
+def warm() -> None:
+    """Compile what is compiled, once, so that later processes find it on disk."""
+    water = blend([(ingredient("water"), 500.0)])
+    k = constants(water, Stove(), standard())
+    kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
+    row = np.array([list(k)])
+    kernel.simulate_many(row, np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)

@@ -1,0 +1,395 @@
+"""The compiled heart: one cook integrated with a fixed small step.
+
+Heat is stepped by Heun's method; every first-order reaction by its exact exponential update over the
+step, so that no degree can leave [0, 1] whatever the temperature. The same function, compiled, serves
+one cook, a map of thousands and a Monte Carlo; uncompiled (`simulate.py_func`) it is the plain version
+that tests compare it with. `Constants` holds everything about one cook as plain numbers.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numba import njit, prange  # typed as Any: its decorators do not keep signatures
+from numpy.typing import NDArray
+
+from custard.physics import coagulation, evaporation, heat, starch, texture, viscosity
+
+_rate = njit(inline="always")(coagulation.rate)
+_curdling = njit(inline="always")(coagulation.curdling_temperature)
+_network = njit(inline="always")(texture.network_fraction)
+_yield = njit(inline="always")(texture.network_yield)
+_setback = njit(inline="always")(texture.setback)
+_flow_index = njit(inline="always")(texture.flow_index)
+_apparent = njit(inline="always")(texture.apparent_viscosity)
+_serum = njit(viscosity.sugar_serum)
+_suspension = njit(inline="always")(viscosity.suspension)
+_stirred = njit(inline="always")(heat.stirred_coefficient)
+_still = njit(inline="always")(heat.still_coefficient)
+_latent = njit(inline="always")(heat.latent_heat)
+
+# The two tabulated laws on an even grid that holds all their points: looked up, not searched.
+GRID_C, GRID_STEP_K = 0.0, 5.0
+_GRID = np.arange(GRID_C, 131.0, GRID_STEP_K)
+FLUX_TABLE = np.asarray(evaporation.flux(_GRID))
+CAPACITY_TABLE = np.asarray(starch.capacity(_GRID, 0.0))
+
+WHISK, SPATULA, STILL = 0, 1, 2
+STIR_SHEAR_PER_S = 50.0
+REFRESH_S = 4.0
+"""How often viscosity, and with it the coefficient at the base, is computed anew."""
+
+# Columns of a curve.
+T_S, SAUCE_C, BASE_C, THICKENED, CURDLED, GELATINISED, SWOLLEN = range(7)
+BITS, AMYLASE, LOGS, STEAMED_G, CAUGHT, YIELD_PA, HOTTEST_C = range(7, 14)
+COLUMNS = 14
+
+
+class Constants(NamedTuple):
+    """One cook as plain numbers: SI units, degrees Celsius; degrees and shares from 0 to 1."""
+
+    # heat
+    sauce_j_k: float
+    base_j_k: float
+    area_m2: float
+    power_w: float
+    net_power: float  # 1 when `power_w` is what is left after steam; 0 when steam is paid from it
+    steam_w_k: float  # above 0: over steam, at 100 degC, with at most `power_w`
+    steam_c: float
+    stirring: float
+    whisk: float
+    whisk_least: float
+    spatula_share: float
+    still: float
+    thickening_power: float
+    air_w_m2k: float
+    air_c: float
+    off_heat_share: float
+    evaporation_share: float
+    boil_c: float
+    mass_kg: float
+    conductivity: float
+    density: float
+    # reactions
+    set_c: float
+    set_rate: float
+    set_z: float
+    curdle_gap: float
+    curdle_rate: float
+    curdle_z: float
+    guard: float
+    guard_scale: float
+    starch_percent: float
+    starch_c: float
+    starch_rate: float
+    starch_z: float
+    capacity_shift: float
+    enzyme_c: float
+    enzyme_z: float
+    lag_k: float
+    lag_share: float
+    d60_s: float
+    kill_z: float
+    # texture
+    protein_volume: float
+    starch_volume: float
+    room: float
+    crowding: float
+    blend: float
+    scale: float
+    slope: float
+    limit: float
+    setback: float
+    hot_c: float
+    cold_c: float
+    solids: float
+    particles: float
+    packing: float
+    packing_power: float
+    consistency: float
+    consistency_power: float
+    # the film at the wall
+    film_share: float
+    renew_whisk: float
+    renew_spatula: float
+    renew_still: float
+    catch_c: float
+    catch_s: float
+    catch_z: float
+    scraped_share: float
+
+
+LN10 = 2.302585092994046
+
+
+@njit(cache=True, inline="always")
+def _ten(exponent: float) -> float:
+    """Ten to a power."""
+    return float(np.exp(LN10 * exponent))
+
+
+@njit(cache=True, inline="always")
+def lookup(table: NDArray[np.float64], t: float) -> float:
+    """A tabulated law at a temperature [degC], linear between its points and flat beyond them."""
+    at = min(max((t - GRID_C) / GRID_STEP_K, 0.0), table.shape[0] - 1.0)
+    i = min(int(at), table.shape[0] - 2)
+    return float(table[i] + (at - i) * (table[i + 1] - table[i]))
+
+
+@njit(cache=True)
+def unpack(row: NDArray[np.float64]) -> Constants:
+    """A row of numbers as the constants it was made from."""
+    return Constants(
+        row[0],
+        row[1],
+        row[2],
+        row[3],
+        row[4],
+        row[5],
+        row[6],
+        row[7],
+        row[8],
+        row[9],
+        row[10],
+        row[11],
+        row[12],
+        row[13],
+        row[14],
+        row[15],
+        row[16],
+        row[17],
+        row[18],
+        row[19],
+        row[20],
+        row[21],
+        row[22],
+        row[23],
+        row[24],
+        row[25],
+        row[26],
+        row[27],
+        row[28],
+        row[29],
+        row[30],
+        row[31],
+        row[32],
+        row[33],
+        row[34],
+        row[35],
+        row[36],
+        row[37],
+        row[38],
+        row[39],
+        row[40],
+        row[41],
+        row[42],
+        row[43],
+        row[44],
+        row[45],
+        row[46],
+        row[47],
+        row[48],
+        row[49],
+        row[50],
+        row[51],
+        row[52],
+        row[53],
+        row[54],
+        row[55],
+        row[56],
+        row[57],
+        row[58],
+        row[59],
+        row[60],
+        row[61],
+        row[62],
+        row[63],
+        row[64],
+    )
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def yield_stress(k: Constants, t: float, tau: float, curdled: float, swollen: float) -> float:
+    """Yield stress of the sauce in the pan [Pa]."""
+    n = _network(
+        k.protein_volume * tau * (1 - curdled), k.starch_volume * swollen, k.room, k.crowding, k.blend
+    )
+    stress: float = _yield(n, k.scale, k.slope, k.limit) * _setback(t, k.hot_c, k.cold_c, k.setback)
+    return stress
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def coefficient(k: Constants, t: float, stress: float, stirring: float) -> float:
+    """Coefficient from base to sauce [W/m2K], by stirring and by how thick the sauce is."""
+    base = _suspension(_serum(k.solids, t), k.particles, k.packing, k.packing_power)
+    consistency = k.consistency * stress**k.consistency_power
+    mu = _apparent(STIR_SHEAR_PER_S, stress, consistency, _flow_index(stress), base)
+    if stirring == STILL:
+        return _still(mu, k.still)
+    whisked = _stirred(mu, k.whisk, k.whisk_least, k.thickening_power)
+    return whisked if stirring == WHISK else whisked * k.spatula_share
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def losses(k: Constants, t: float) -> float:
+    """Heat lost from the surface [W]: air and steam."""
+    dry = k.air_w_m2k * (t - k.air_c)
+    return k.area_m2 * (dry + 1e-3 * k.evaporation_share * lookup(FLUX_TABLE, t) * _latent(t))
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def slopes(k: Constants, t: float, base: float, h: float, lit: float) -> tuple[float, float]:
+    """Rates of warming of sauce and base [K/s] with the heat on (`lit` = 1) or off (0)."""
+    across = h * k.area_m2 * (base - t)
+    lost = losses(k, t) * (lit + (1 - lit) * k.off_heat_share)
+    given = lit * (k.power_w + k.net_power * lost)
+    if k.steam_w_k > 0:
+        given = lit * min(k.power_w, max(0.0, k.steam_w_k * (k.steam_c - base)))
+    return (across - lost) / k.sauce_j_k, (given - across) / k.base_j_k
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float) -> None:
+    """Exact updates of every first-order reaction over a step, at the temperatures in `y`."""
+    t = y[SAUCE_C]
+    set_rate = _rate(t, k.set_c, k.set_rate, k.set_z)
+    y[THICKENED] += (1 - y[THICKENED]) * -np.expm1(-set_rate * dt)
+    y[GELATINISED] += (1 - y[GELATINISED]) * -np.expm1(-_rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
+    y[HOTTEST_C] = max(y[HOTTEST_C], t)
+    swollen = k.starch_percent * y[GELATINISED]
+    curdling = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
+    curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
+    grown = -np.expm1(-y[THICKENED] * curdle_rate * dt)
+    y[CURDLED] += (1 - y[CURDLED]) * grown
+
+    # The film at the wall sees the base; what curdles there is swept into the sauce as bits.
+    film_c = t + k.film_share * (y[BASE_C] - t)
+    share = min(0.5, k.conductivity / h * k.area_m2 * k.density / k.mass_kg)
+    renew = k.renew_still
+    if stirring == WHISK:
+        renew = k.renew_whisk
+    elif stirring == SPATULA:
+        renew = k.renew_spatula
+    film_rate = _rate(min(film_c, 130.0), curdling, k.curdle_rate, k.curdle_z)
+    film_set = _rate(min(film_c, 130.0), k.set_c, k.set_rate, k.set_z)
+    ready = y[THICKENED] + (1 - y[THICKENED]) * film_set / (film_set + renew)
+    swept = share * film_rate * renew / (film_rate + renew) * ready
+    y[BITS] += (1 - y[BITS]) * -np.expm1(-swept * dt)
+    scraped = 1.0 if stirring == STILL else k.scraped_share
+    y[CAUGHT] += scraped * _ten((min(y[BASE_C], 250.0) - k.catch_c) / k.catch_z) / k.catch_s * dt
+
+    # Enzyme in the middle and in the spots that lag behind it; y holds the sum of both.
+    middle = _ten((t - k.enzyme_c) / k.enzyme_z) * LN10 / 60.0
+    lag = _ten((t - k.lag_k - k.enzyme_c) / k.enzyme_z) * LN10 / 60.0
+    y[COLUMNS] *= np.exp(-middle * dt)
+    y[COLUMNS + 1] *= np.exp(-lag * dt)
+    y[AMYLASE] = (1 - k.lag_share) * y[COLUMNS] + k.lag_share * y[COLUMNS + 1]
+    y[LOGS] += dt / k.d60_s * _ten((t - 60.0) / k.kill_z)
+
+
+@njit(cache=True, error_model="numpy")
+def simulate(  # noqa: PLR0915 one loop, told in order
+    k: Constants,
+    start_c: float,
+    lift_c: float,
+    hold_s: float,
+    left_s: float,
+    longest_s: float,
+    dt: float,
+    every: int,
+    out: NDArray[np.float64],
+) -> tuple[int, float, NDArray[np.float64]]:
+    """One cook: heat to `lift_c`, hold there, heat off and left in the pan, poured out.
+
+    Parameters
+    ----------
+    k : the cook as plain numbers
+    start_c, lift_c : temperatures [degC]; a lift at or above the boil means at the boil
+    hold_s, left_s, longest_s : times [s]; without a lift it ends at `longest_s`
+    dt : step [s]
+    every : a row is kept every so many steps
+    out : rows by `COLUMNS`, filled; may have no rows
+
+    Returns
+    -------
+    rows filled, the time of the lift [s] (negative when it never came), the final state
+    """
+    y = np.zeros(COLUMNS + 2)
+    y[SAUCE_C] = y[BASE_C] = y[HOTTEST_C] = start_c
+    y[AMYLASE] = y[COLUMNS] = y[COLUMNS + 1] = 1.0
+    goal = min(lift_c, k.boil_c - 1e-6)
+    lit, reached_at, lifted_at, rows, step = 1.0, -1.0, -1.0, 0, 0
+    stirring = k.stirring
+    refresh = max(1, round(REFRESH_S / dt))
+    h = 0.0
+    while True:
+        if step % refresh == 0:
+            y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
+            y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+            # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
+            h = coefficient(k, y[SAUCE_C], y[YIELD_PA], k.stirring)
+        if step % every == 0 and rows < out.shape[0]:
+            out[rows] = y[:COLUMNS]
+            rows += 1
+        if reached_at < 0 and y[SAUCE_C] >= goal - 1e-9:
+            reached_at = y[T_S]
+        if reached_at >= 0 and lifted_at < 0 and y[T_S] >= reached_at + hold_s - 1e-9:
+            lifted_at, lit, stirring = y[T_S], 0.0, float(STILL)
+        if lifted_at >= 0 and y[T_S] >= lifted_at + left_s - 1e-9:
+            break
+        if y[T_S] >= longest_s:
+            break
+        t, base = y[SAUCE_C], y[BASE_C]
+        s1, b1 = slopes(k, t, base, h, lit)
+        s2, b2 = slopes(k, t + dt * s1, base + dt * b1, h, lit)
+        ahead = t + dt * (s1 + s2) / 2
+        now = dt
+        if reached_at < 0 and ahead > goal:
+            # The step that would pass the goal is cut to end on it.
+            now = dt * (goal - t) / (ahead - t)
+            ahead = goal
+        y[BASE_C] = base + now * (b1 + b2) / 2
+        still = lit + (1 - lit) * k.off_heat_share
+        y[STEAMED_G] += k.area_m2 * k.evaporation_share * still * lookup(FLUX_TABLE, t) * now
+        if ahead > k.boil_c:
+            y[STEAMED_G] += 1000 * (ahead - k.boil_c) * k.sauce_j_k / _latent(k.boil_c)
+            ahead = k.boil_c
+        if lit > 0 and reached_at >= 0:
+            # Held: the flame is turned down to what the surface loses, and the base falls to match.
+            ahead = goal
+            steady = t + losses(k, t) / (h * k.area_m2)
+            y[BASE_C] = steady + (base - steady) * np.exp(-h * k.area_m2 / k.base_j_k * now)
+        y[SAUCE_C] = (t + ahead) / 2
+        react(k, y, now, stirring, h)
+        y[SAUCE_C] = ahead
+        y[HOTTEST_C] = max(y[HOTTEST_C], ahead)
+        y[T_S] += now
+        step += 1
+    y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
+    y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+    if rows < out.shape[0]:
+        out[rows] = y[:COLUMNS]
+        rows += 1
+    return rows, lifted_at, y[:COLUMNS]
+
+
+@njit(cache=True, error_model="numpy", parallel=True)
+def simulate_many(
+    table: NDArray[np.float64],
+    start_c: NDArray[np.float64],
+    lift_c: NDArray[np.float64],
+    hold_s: float,
+    left_s: float,
+    longest_s: float,
+    dt: float,
+) -> NDArray[np.float64]:
+    """Many cooks at once; a row of `table` is a `Constants`. Returns final states, a row each."""
+    ends = np.empty((table.shape[0], COLUMNS))
+    for i in prange(table.shape[0]):
+        k = unpack(table[i])
+        _, _, y = simulate(
+            k, start_c[i], lift_c[i], hold_s, left_s, longest_s, dt, 1 << 30, np.empty((0, COLUMNS))
+        )
+        ends[i] = y
+    return ends

@@ -1,0 +1,93 @@
+"""Sabayon: whisking air in over steam, fixed by setting, lost by curdling."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.errors import OutOfRange
+from custard.larder.parameters import Parameters, standard
+from custard.mixture import Mixture
+from custard.physics import foam
+from custard.process import kernel
+from custard.process.cook import Stove, cook
+
+COLLAPSE_PER_CURDLED = 6.0
+"""How strongly curdling breaks the films: at a tenth curdled half of the air has gone."""
+
+
+@dataclass(frozen=True)
+class Whisk:
+    """A foam in the making; equally long arrays [s, degC, 1, Pa]."""
+
+    t_s: NDArray[np.float64]
+    sauce_c: NDArray[np.float64]
+    overrun: NDArray[np.float64]
+    thickened: NDArray[np.float64]
+    curdled: NDArray[np.float64]
+    yield_stress_pa: NDArray[np.float64]
+    weeps_per_h: float
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        best = int(np.argmax(self.overrun))
+        end = float(self.overrun[-1])
+        return {
+            "curve": {
+                "t_s": [round(float(v), 1) for v in self.t_s],
+                "sauce_c": [round(float(v), 2) for v in self.sauce_c],
+                "overrun_percent": [round(100 * float(v), 1) for v in self.overrun],
+                "thickened": [round(float(v), 4) for v in self.thickened],
+                "curdled": [round(float(v), 4) for v in self.curdled],
+                "yield_stress_pa": [round(float(v), 3) for v in self.yield_stress_pa],
+            },
+            "volume_ratio": round(1 + end, 2),
+            "best_c": round(float(self.sauce_c[best]), 1),
+            "end_c": round(float(self.sauce_c[-1]), 1),
+            "word": foam.foam_word(end, float(self.yield_stress_pa[-1])),
+            "weeps_percent_per_h": round(100 * self.weeps_per_h, 1),
+        }
+
+
+def whisk(
+    mixture: Mixture,
+    start_c: float = 20.0,
+    lift_c: float = 72.0,
+    electric: bool = False,
+    stove: Stove | None = None,
+    parameters: Parameters | None = None,
+) -> Whisk:
+    """Whisk a yolk mix over steam until `lift_c` [degC].
+
+    Raises
+    ------
+    OutOfRange
+        when a temperature cannot be, or the heat never brings it there within an hour.
+    """
+    p = parameters or standard()
+    heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
+    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=p)
+    if done.lift_s is None:
+        raise OutOfRange("--lift-c", lift_c, "is not reached within an hour", "Turn the flame up.")
+    t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)
+    tau, curdled = done.column(kernel.THICKENED), done.column(kernel.CURDLED)
+    constant = p.foam.electric_s if electric else p.foam.hand_s
+    most = foam.most_overrun(sauce, p.foam.best_overrun)
+    air = np.zeros_like(t)
+    for i in range(1, t.size):
+        toward = most[i] * np.exp(-COLLAPSE_PER_CURDLED * curdled[i])
+        # A set film holds the air it has: what is already fixed does not fall back with the temperature.
+        kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
+        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / constant)
+    stress = done.column(kernel.YIELD_PA) + foam.foam_yield(
+        foam.air_fraction(air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
+    )
+    return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), _weeping(float(tau[-1])))
+
+
+def _weeping(thickened: float) -> float:
+    """Share of its liquid a foam loses an hour [1]: most of it unheated, little once its films are set."""
+    return float(0.8 * (1 - thickened) ** 2 + 0.05)
