@@ -45,7 +45,8 @@ def test_assess_answers_with_every_promised_key(capsys, file):
     assert status == 0
     assert set(data) >= PROMISED
     assert sum(data["fractions"].values()) == pytest.approx(1, abs=1e-5)
-    assert set(data["window"]) == {"rate_k_per_min", "thickens_c", "nappe_c", "heavy_c", "curdles_c"}
+    assert set(data["window"]) == {"rate_k_per_min", "thickens_c", "nappe_c", "heavy_c", "curdles_c", "band"}
+    assert all(low < high for low, high in data["window"]["band"].values())
     assert all(row["confidence"] in "HML" for row in data["parameters_used"])
 
 
@@ -91,3 +92,87 @@ def test_a_wrong_command_is_one_line_and_exit_2(capsys):
         cli.main(["stir"])
     assert left.value.code == 2
     assert len(capsys.readouterr().err.splitlines()) == 1
+
+
+COMMANDS = [
+    ("temper", "FILE", "--school", "ladle", "--hot-c", "95", "--ladle-g", "80"),
+    ("cook", "FILE", "--start-c", "70", "--power-w", "350", "--stir", "whisk", "--lift-c", "82"),
+    (
+        "chill",
+        "FILE",
+        "--from-c",
+        "80",
+        "--to-c",
+        "5",
+        "--by",
+        "ice-bath",
+        "--mass-g",
+        "700",
+        "--depth-mm",
+        "50",
+    ),
+    ("bake", "FILE"),
+    ("whisk", "FILE", "--lift-c", "70"),
+    ("solve", "FILE", "--texture", "heavy coat", "--at-c", "4"),
+    ("rescue", "FILE", "--fault", "too-thick"),
+]
+KEYS = {
+    "temper": {"pours", "landing_c", "worst_local_curdling", "to_go_c"},
+    "cook": {"curve", "lift_s", "peak_c", "texture", "bits_percent", "caught"},
+    "chill": {"curve", "time_to_21_s", "time_to_5_s", "verdict", "greatest_depth_mm"},
+    "bake": {"curve", "out_s", "wobble"},
+    "whisk": {"curve", "volume_ratio", "word"},
+    "solve": {"changes", "formula", "reached"},
+    "rescue": {"cause", "saved", "steps", "add"},
+}
+
+
+@pytest.mark.parametrize("argv", COMMANDS, ids=lambda argv: argv[0])
+def test_every_command_answers_in_json_and_as_a_table(capsys, file, argv):
+    words = [file if word == "FILE" else word for word in argv]
+    status, out, _ = run(capsys, *words)
+    data = json.loads(out)
+    assert status == 0
+    assert set(data) >= KEYS[argv[0]]
+    if "curve" in data:
+        assert len({len(column) for column in data["curve"].values()}) == 1
+        assert {"t_s", "sauce_c", "base_c", "thickened", "curdled"} <= set(data["curve"]) or argv[0] != "cook"
+    status, out, _ = run(capsys, *words, "--table")
+    assert status == 0
+    assert len(out.splitlines()) >= 3
+
+
+def test_a_cook_can_be_calibrated_from_its_own_curve(capsys, tmp_path, file):
+    _, out, _ = run(capsys, "cook", file, "--start-c", "40", "--lift-c", "78", "--power-w", "420")
+    log = tmp_path / "log.json"
+    log.write_text(out)
+    status, out, _ = run(capsys, "calibrate", file, "--curve", str(log))
+    assert status == 0
+    assert json.loads(out)["power_w"] == pytest.approx(420, rel=0.02)
+
+
+@pytest.mark.parametrize("ending", ["png", "svg"])
+def test_a_plot(capsys, tmp_path, file, ending):
+    path = tmp_path / f"cook.{ending}"
+    assert run(capsys, "cook", file, "--plot", str(path))[0] == 0
+    assert path.stat().st_size > 5000
+
+
+@pytest.mark.parametrize(
+    "argv",
+    [
+        ("cook", "FILE", "--start-c", "300"),
+        ("cook", "FILE", "--power-w", "nan"),
+        ("cook", "FILE", "--plot", "/no/such/place.png"),
+        ("assess", "FILE", "--plot", "x.png"),
+        ("cook", "FILE", "--plot", "x.gif"),
+        ("chill", "FILE", "--by", "fridge", "--depth-mm", "0"),
+        ("chill", "FILE", "--by", "fridge", "--from-c", "20", "--to-c", "60"),
+        ("calibrate", "FILE", "--curve", "FILE"),
+        ("solve", "FILE", "--chocolate", "dark-chocolate-70"),
+        ("whisk", "FILE", "--lift-c", "99", "--power-w", "10"),
+    ],
+)
+def test_what_cannot_be_is_one_line_and_exit_2(capsys, file, argv):
+    status, out, err = run(capsys, *(file if word == "FILE" else word for word in argv))
+    assert (status, out, len(err.splitlines())) == (2, "", 1)

@@ -18,7 +18,9 @@ from custard.process.cook import Stove, constants, step_s
 LEAST_READINGS = 8
 MOST_READINGS = 20_000
 ROUNDS, SLOPE_STEP, GIVEN_UP = 40, 1e-3, 1e12
-PRIOR_LOG_HEAT = 0.5
+PROBE_K = 0.2
+"""Scatter of a kitchen probe [K], against which the belief in the pan is weighed."""
+PRIOR_LOG_HEAT = 0.2
 """How loosely the pan's heat is held to its kind: one curve alone tells little about it."""
 
 
@@ -82,16 +84,18 @@ def calibrate(
     guess = stove or Stove()
     k = constants(mixture, guess, parameters or standard())
     rise = max(0.5, float(np.polyfit(t, y, 1)[0] * t[-1]))
-    first = np.log([max(5.0, rise / t[-1] * (k.sauce_j_k + k.base_j_k)), k.base_j_k])
+    power_guess = max(5.0, rise / t[-1] * (k.sauce_j_k + k.base_j_k))
+    # Power and heat as logarithms; the start is fitted too, for its one reading is as noisy as any.
+    first = np.array([np.log(power_guess), np.log(k.base_j_k), float(np.median(y[:3]))])
 
     def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
-        model = _curve(k, x, float(y[0]), t)
-        return np.append(model - y, (x[1] - np.log(k.base_j_k)) / PRIOR_LOG_HEAT * 0.3)
+        model = _curve(k, x, t)
+        return np.append(model - y, (x[1] - np.log(k.base_j_k)) / PRIOR_LOG_HEAT * PROBE_K)
 
     best, off, jacobian = _least_squares(residuals, first)
     scatter = float(np.sqrt(np.mean(off[:-1] ** 2)))
-    spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * t.size / max(1, t.size - 2)
-    power, heat = np.exp(best)
+    spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * t.size / max(1, t.size - 3)
+    power, heat = np.exp(best[:2])
     errors = np.sqrt(np.diag(spread))
     return Calibration(
         float(power), float(power * errors[0]), float(heat), float(heat * errors[1]), scatter, int(t.size)
@@ -125,13 +129,11 @@ def _least_squares(
     return x, off, jacobian
 
 
-def _curve(
-    k: kernel.Constants, x: NDArray[np.float64], start_c: float, t: NDArray[np.float64]
-) -> NDArray[np.float64]:
+def _curve(k: kernel.Constants, x: NDArray[np.float64], t: NDArray[np.float64]) -> NDArray[np.float64]:
     trial = k._replace(power_w=float(np.exp(x[0])), base_j_k=float(np.exp(np.clip(x[1], 0, 20))))
     dt = step_s(trial)
     rows = np.empty((int(t[-1] / dt) + 3, kernel.COLUMNS))
-    filled, _, _ = kernel.simulate(trial, start_c, 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
+    filled, _, _ = kernel.simulate(trial, float(x[2]), 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
     return np.asarray(np.interp(t, rows[:filled, kernel.T_S], rows[:filled, kernel.SAUCE_C]))
 
 

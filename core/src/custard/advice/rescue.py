@@ -32,7 +32,8 @@ FAULTS: tuple[str, ...] = (
     "yolk-grains",
     "collapsed",
 )
-SOFT_PA = 3.0
+SOFT_PA = 5.0
+"""Yield stress [Pa] a too thick sauce is loosened to, and a too thin one brought to: well within nappe."""
 MILD_K = 4.0
 """How far past curdling [K] a starchless sauce can still be blended."""
 MOST_YOLK = 3.0

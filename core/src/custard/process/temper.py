@@ -82,6 +82,8 @@ STREAM_POURS = 24
 NEAR_SHARE = 0.1
 """Share of the bowl that a pour meets before the whisk has spread it."""
 MAX_POURS = 400
+COOLING_FROM_K = 70.0
+"""How far above the room hot dairy is when it cools at its stated rate."""
 LADLES_SHARE = 0.5
 """Ladle by ladle stops when this much of the dairy is in; then all goes back into the pan."""
 
@@ -189,7 +191,7 @@ def _pour_into(
     vessel_j_k = p.temper.bowl_j_kgk * whole / 1000
     left_g, seconds, now = poured.mass_g, 0.0, into
     pace = p.temper.pour_s + (p.temper.between_s if school == "ladle" else 0.0)
-    cooling = p.temper.dairy_cooling_k_per_min / 60 * pace
+    kept = np.exp(-p.temper.dairy_cooling_k_per_min / 60 * pace / COOLING_FROM_K)
     pours: list[Pour] = []
     while left_g > (1 - share) * poured.mass_g + 1e-6 and len(pours) < MAX_POURS:
         portion = min(size_g, left_g)
@@ -201,9 +203,9 @@ def _pour_into(
         left_g -= portion
         seconds += pace
         if hot_waits:
-            poured_c -= cooling
+            poured_c = float(p.heat.air_c + (poured_c - p.heat.air_c) * kept)
         else:
-            into_c -= cooling
+            into_c = float(p.heat.air_c + (into_c - p.heat.air_c) * kept)
     vessel_c = start_c if hot_waits else into_c
     met = now.mass_g / 1000 * thermal.heat_capacity(now.proximate, into_c)
     into_c = (met * into_c + vessel_j_k * vessel_c) / (met + vessel_j_k)

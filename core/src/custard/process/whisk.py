@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -15,6 +15,8 @@ from custard.physics import foam
 from custard.process import kernel
 from custard.process.cook import Stove, cook
 
+LID = 0.5
+"""Share of the steam of an open surface that a foam lets through."""
 COLLAPSE_PER_CURDLED = 6.0
 """How strongly curdling breaks the films: at a tenth curdled half of the air has gone."""
 
@@ -69,7 +71,9 @@ def whisk(
     """
     p = parameters or standard()
     heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
-    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=p)
+    # The foam is its own lid: little steam gets through it.
+    lidded = replace(p, losses=replace(p.losses, evaporation_share=LID * p.losses.evaporation_share))
+    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=lidded)
     if done.lift_s is None:
         raise OutOfRange("--lift-c", lift_c, "is not reached within an hour", "Turn the flame up.")
     t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)

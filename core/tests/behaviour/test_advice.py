@@ -1,0 +1,150 @@
+"""Solvers, remedies, calibration and estimates do what they promise, or say what is nearest."""
+
+from __future__ import annotations
+
+import custard
+import numpy as np
+import pytest
+from custard.advice.solve import texture_pa
+from custard.process import kernel
+
+
+def test_a_wanted_texture_is_reached_by_yolk(anglaise):
+    found = custard.for_texture(anglaise, "spoonable", 4)
+    assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(35, rel=0.06)
+    assert any(change.startswith("egg yolk") for change in found.changes)
+
+
+def test_with_few_yolks_starch_makes_up_for_them(anglaise):
+    found = custard.for_texture(anglaise, "pipeable", 4, max_yolks=6)
+    assert found.formula.yolks() <= 6.01
+    assert any(change.startswith("cornstarch") for change in found.changes)
+    assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(120, rel=0.06)
+
+
+def test_the_impossible_is_said_with_the_nearest(anglaise):
+    with pytest.raises(custard.Impossible, match="The nearest is"):
+        custard.for_texture(anglaise, "pipeable", 4, max_yolks=6, starch=False)
+    with pytest.raises(custard.Impossible, match="fat"):
+        custard.for_texture(anglaise, "spoonable", 4, max_fat_percent=2)
+
+
+def test_cream_for_milk_keeps_the_thickness(anglaise):
+    found = custard.swap_dairy(anglaise, "double-cream-48")
+    before, after = (texture_pa(custard.assess(f), 4) for f in (anglaise, found.formula))
+    assert after == pytest.approx(before, rel=0.06)
+    assert found.formula.yolks() < anglaise.yolks()
+
+
+def test_a_chocolate_swap_keeps_cocoa_and_sugar(make):
+    formula = make(
+        "cremeux",
+        ("whole-milk", "500 ml"),
+        ("egg-yolk", 5),
+        ("white-sugar", "60 g"),
+        ("dark-chocolate-70", "150 g"),
+    )
+    found = custard.swap_chocolate(formula, "dark-chocolate-54").formula
+    old, new = custard.mix(formula), custard.mix(found)
+
+    def grams(mixture, *parts):
+        return mixture.mass_g * sum(mixture.fractions[part] for part in parts)
+
+    cocoa = ("cocoa_solids", "cocoa_butter")
+    assert grams(new, *cocoa) == pytest.approx(grams(old, *cocoa), rel=1e-3)
+    assert grams(new, "sucrose") == pytest.approx(grams(old, "sucrose"), rel=2e-3)
+
+
+def test_two_ways_on_with_missing_yolks(anglaise):
+    smaller, thickened = custard.with_missing_yolks(anglaise, 4)
+    assert smaller.formula.yolks() == pytest.approx(4, rel=1e-3)
+    assert smaller.formula.mass_g() == pytest.approx(anglaise.mass_g() * 4 / 6, rel=1e-3)
+    wanted = texture_pa(custard.assess(anglaise), 60)
+    assert texture_pa(custard.assess(thickened.formula), 60) == pytest.approx(wanted, rel=0.06)
+
+
+@pytest.mark.parametrize("fault", custard.FAULTS)
+def test_every_fault_has_a_remedy_or_an_honest_no(anglaise, fault):
+    remedy = custard.rescue(anglaise, fault)
+    assert remedy.steps
+    assert remedy.saved in ("yes", "perhaps", "no")
+    assert all(grams > 0 for _, grams in remedy.add)
+
+
+def test_a_split_sauce_with_starch_comes_back_and_without_depends_on_how_far(make, anglaise):
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g"), ("cornstarch", "8 g")
+    assert custard.rescue(make("pouring-custard", *lines), "split").saved == "yes"
+    assert custard.rescue(anglaise, "split", over_k=2).saved == "perhaps"
+    assert custard.rescue(anglaise, "split", over_k=9).saved == "no"
+
+
+def test_half_as_much_sauce_needs_half_the_cream(anglaise):
+    whole, half = (custard.rescue(anglaise, "too-thick", have_g=g).add[0][1] for g in (600, 300))
+    assert half == pytest.approx(whole / 2, rel=0.02)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_a_noisy_curve_gives_back_the_hob_within_its_error(anglaise, seed):
+    rng = np.random.default_rng(seed)
+    mixture, power = custard.mix(anglaise), float(rng.uniform(200, 700))
+    done = custard.cook(mixture, 45, 80, custard.Stove(power_w=power))
+    t = done.column(kernel.T_S)
+    noisy = done.column(kernel.SAUCE_C) + rng.normal(0, 0.2, t.size)
+    found = custard.calibrate(mixture, list(t), list(noisy))
+    assert found.power_w == pytest.approx(power, rel=0.08)
+    assert abs(found.power_w - power) < 4 * found.power_error_w + 1
+
+
+def test_the_time_left_is_estimated_from_a_cook_in_progress(anglaise):
+    mixture, stove = custard.mix(anglaise), custard.Stove(power_w=500)
+    done = custard.cook(mixture, 45, 80, stove)
+    t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)
+    part = int(0.6 * t.size)
+    estimate = custard.time_to(mixture, list(t[:part]), list(sauce[:part]), 80, custard.Stove(power_w=300))
+    assert estimate.from_readings
+    assert estimate.seconds == pytest.approx(done.lift_s - t[part - 1], abs=12)
+
+
+def test_before_there_are_readings_the_known_hob_is_believed(anglaise):
+    mixture, stove = custard.mix(anglaise), custard.Stove(power_w=400)
+    estimate = custard.time_to(mixture, [0.0], [60.0], 80, stove)
+    assert not estimate.from_readings
+    assert estimate.seconds_error > 10
+
+
+@pytest.mark.parametrize(
+    ("t", "y"),
+    [
+        ([0, 1], [20, 21]),
+        ([0] * 10, [20] * 10),
+        (range(10), [20] * 9),
+        (range(10), [float("nan")] * 10),
+        (range(10), [400] * 10),
+    ],
+)
+def test_curves_that_cannot_be_are_refused(anglaise, t, y):
+    with pytest.raises(custard.CustardError):
+        custard.calibrate(custard.mix(anglaise), list(t), list(y))
+
+
+def test_the_band_holds_the_window_and_is_the_same_each_time(anglaise):
+    result = custard.assess(anglaise)
+    bands = custard.window_band(result.pan, 0, 4)
+    assert bands == custard.window_band(result.pan, 0, 4)
+    for name, (low, high) in bands.items():
+        assert low - 1.5 <= getattr(result.window, name) <= high + 1.5
+        assert 1 < high - low < 12
+
+
+def test_bigger_ladles_are_riskier(make):
+    plain = make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "5 g"))
+    small, large = (custard.temper(plain, "ladle", 95, g).worst_local_curdling for g in (30, 300))
+    assert small < 0.05 < large
+
+
+def test_sugar_in_the_bowl_lets_yolk_stand_the_pour(make):
+    def worst(sugar):
+        formula = make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", f"{sugar} g"))
+        return custard.temper(formula, "ladle", 95, 250).worst_local_curdling
+
+    assert worst(120) < 0.1 * worst(5)

@@ -1,0 +1,80 @@
+"""Compiled equals plain, and both agree with LSODA on the same equations written out again."""
+
+from __future__ import annotations
+
+import custard
+import numpy as np
+import pytest
+from custard.bench import ours, reference
+from custard.larder.parameters import standard
+from custard.physics import evaporation, starch
+from custard.process import kernel
+from custard.process.cook import constants, step_s
+
+MIXES = {
+    "anglaise": (("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")),
+    "starch": (("whole-milk", "500 ml"), ("egg-yolk", 5), ("white-sugar", "90 g"), ("cornstarch", "12 g")),
+    "sweet": (("evaporated-milk", "400 g"), ("egg-yolk", 4), ("white-sugar", "240 g")),
+    "cream": (("double-cream-48", "500 ml"), ("egg-yolk", 6), ("white-sugar", "80 g")),
+}
+
+
+def numbers(make, name, power, **more):
+    mixture = custard.mix(make("anglaise", *MIXES[name]))
+    return constants(mixture, custard.Stove(power_w=power, **more), standard())
+
+
+@pytest.mark.parametrize("name", MIXES)
+def test_compiled_equals_plain(make, name):
+    k = numbers(make, name, 400.0)
+    arguments = (k, 60.0, 84.0, 20.0, 30.0, 300.0, step_s(k), 5)
+    fast_rows, slow_rows = np.empty((200, kernel.COLUMNS)), np.empty((200, kernel.COLUMNS))
+    fast = kernel.simulate(*arguments, fast_rows)
+    slow = kernel.simulate.py_func(*arguments, slow_rows)
+    assert fast[0] == slow[0]
+    assert fast[1] == pytest.approx(slow[1])
+    assert fast_rows[: fast[0]] == pytest.approx(slow_rows[: slow[0]], rel=1e-9, abs=1e-12)
+
+
+@pytest.mark.parametrize("name", MIXES)
+@pytest.mark.parametrize(("power", "end_s"), [(150.0, 1200.0), (350.0, 560.0)])
+def test_the_kernel_agrees_with_lsoda(make, name, power, end_s):
+    k = numbers(make, name, power)
+    truth, found = reference(k, 20.0, end_s), ours(k, 20.0, end_s)
+    assert truth[0] > 60
+    assert found[0] == pytest.approx(truth[0], abs=0.1)
+    assert found[2:] == pytest.approx(truth[2:], abs=0.01)
+
+
+def test_many_at_once_equal_one_by_one(make):
+    ks = [numbers(make, name, 350.0) for name in MIXES]
+    starts, lifts = np.full(len(ks), 62.0), np.full(len(ks), 83.0)
+    ends = kernel.simulate_many(np.array([list(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
+    for k, end in zip(ks, ends, strict=True):
+        _, _, alone = kernel.simulate(
+            k, 62.0, 83.0, 0.0, 0.0, 900.0, 1.0, 1 << 30, np.empty((0, kernel.COLUMNS))
+        )
+        assert end == pytest.approx(alone)
+
+
+def test_constants_survive_packing(make):
+    k = numbers(make, "starch", 350.0)
+    assert kernel.unpack(np.array(list(k))) == k
+
+
+def test_the_looked_up_laws_are_the_laws():
+    for t in np.linspace(0, 129, 200):
+        assert kernel.lookup(kernel.FLUX_TABLE, t) == pytest.approx(evaporation.flux(t))
+        assert kernel.lookup(kernel.CAPACITY_TABLE, t) == pytest.approx(starch.capacity(t, 0.0))
+
+
+def test_half_the_step_changes_little(make):
+    k = numbers(make, "anglaise", 350.0)
+    empty = np.empty((0, kernel.COLUMNS))
+    coarse, fine = (
+        kernel.simulate(k, 60.0, 84.0, 0.0, 60.0, 900.0, dt, 1 << 30, empty)
+        for dt in (step_s(k), step_s(k) / 8)
+    )
+    assert coarse[1] == pytest.approx(fine[1], rel=5e-3)
+    assert coarse[2][kernel.THICKENED] == pytest.approx(fine[2][kernel.THICKENED], abs=0.01)
+    assert coarse[2][kernel.CURDLED] == pytest.approx(fine[2][kernel.CURDLED], abs=0.01)

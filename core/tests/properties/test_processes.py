@@ -1,0 +1,84 @@
+"""Anything a kitchen could do, and much it would not: nothing breaks, nothing leaves its bounds."""
+
+from __future__ import annotations
+
+import custard
+import numpy as np
+from custard.process import kernel
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from properties.test_sense import formula, lines
+
+DEGREES = (kernel.THICKENED, kernel.CURDLED, kernel.GELATINISED, kernel.SWOLLEN, kernel.BITS, kernel.AMYLASE)
+powers = st.floats(1, 20_000)
+
+
+@given(
+    lines,
+    st.floats(0, 90),
+    st.floats(30, 120),
+    powers,
+    st.sampled_from(["whisk", "spatula", "none"]),
+    st.sampled_from(["clad", "thin", "cast-iron"]),
+    st.booleans(),
+    st.floats(0, 200),
+)
+@settings(max_examples=80, deadline=None)
+def test_any_cook_stays_in_bounds(pairs, start, lift, power, stir, pan, steam, left):
+    mixture = custard.mix(formula("anglaise", pairs))
+    stove = custard.Stove(power_w=power, stir=stir, pan=pan, over_steam=steam)
+    done = custard.cook(mixture, start, lift, stove, left_s=left, longest_s=1800)
+    assert np.isfinite(done.rows).all()
+    for column in DEGREES:
+        assert done.rows[:, column].min() >= 0
+        assert done.rows[:, column].max() <= 1
+    assert done.peak_c <= 131
+    assert 0 <= done.bits_percent <= 100
+
+
+@given(st.floats(100, 2000), st.floats(1.05, 3))
+@settings(max_examples=30, deadline=None)
+def test_more_power_gets_there_sooner(power, more):
+    mixture = custard.mix(
+        formula("anglaise", [("whole-milk", "500 g"), ("egg-yolk", "90 g"), ("white-sugar", "80 g")])
+    )
+    slow, fast = (
+        custard.cook(mixture, 40, 80, custard.Stove(power_w=w)).lift_s for w in (power, power * more)
+    )
+    assert fast < slow
+
+
+@given(
+    lines,
+    st.sampled_from(["ice-bath", "ice-only", "counter", "fridge", "blast"]),
+    st.floats(1, 20_000),
+    st.floats(2, 300),
+    st.booleans(),
+    st.sampled_from(["us", "uk", "codex", "au", "fr"]),
+)
+@settings(max_examples=30, deadline=None)
+def test_any_cooling_falls_toward_its_medium(pairs, by, mass, depth, stirred, rule):
+    made = custard.chill(custard.mix(formula("anglaise", pairs)), 80, 5, by, mass, depth, stirred, rule)
+    assert (np.diff(made.core_c) <= 1e-6).all()
+    assert made.core_c.max() <= 80 + 1e-9
+    assert made.verdict in ("passes", "fails")
+
+
+@given(lines, st.sampled_from(["ladle", "stream", "reverse", "none"]), st.floats(40, 100), st.floats(5, 2000))
+@settings(max_examples=60, deadline=None)
+def test_any_tempering_lands_between_its_sides(pairs, school, hot, ladle):
+    sauce = formula("anglaise", [*pairs, ("egg-yolk", "20 g"), ("whole-milk", "100 g")])
+    made = custard.temper(sauce, school, hot, ladle)
+    assert 19 <= made.landing_c <= hot + 1e-6
+    assert 0 <= made.worst_local_curdling <= 1
+    assert all(0 <= pour.local_curdling <= 1 for pour in made.pours)
+
+
+@given(st.floats(0.5, 3), st.floats(0.0, 12.0))
+@settings(max_examples=20, deadline=None)
+def test_sweeter_bases_freeze_lower(yolk, more):
+    def point(sugar):
+        pairs = [("whole-milk", "500 g"), ("egg-yolk", f"{40 * yolk} g"), ("white-sugar", f"{sugar} g")]
+        return custard.churn(custard.mix(formula("ice-base", pairs))).freezing_point_c
+
+    assert point(100 + more + 1) < point(100)
