@@ -29,6 +29,7 @@ def main(argv: list[str]) -> int:
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
     _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
+    _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")
@@ -65,9 +66,17 @@ def _build(options: argparse.Namespace) -> int:
     return 0
 
 
+def _plots(options: argparse.Namespace) -> int:
+    machine.ensure_python(tests=False)
+    return subprocess.run([PYTHON, ROOT / "docs/model/plots.py"], check=False).returncode
+
+
 def _bench(options: argparse.Namespace) -> int:
     machine.ensure_python(tests=True)
-    return checks.run_in_environment(lambda: [PYTHON, ROOT / "server/bench/assess.py"])
+    print("The computation:", flush=True)
+    core = subprocess.run([PYTHON, "-m", "custard.cli.main", "bench", "--table"], check=False).returncode
+    print("\nThe served application:", flush=True)
+    return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/bench/assess.py"])
 
 
 def _admin(options: argparse.Namespace) -> int:

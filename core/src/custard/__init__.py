@@ -18,7 +18,7 @@ True
 """
 
 from custard.advice.assess import Assessment, allergens, assess, whites_left_g
-from custard.advice.bands import window_band
+from custard.advice.bands import cook_band, texture_band, window_band
 from custard.advice.base import Base, churn
 from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
 from custard.advice.finish import Texture
@@ -46,6 +46,7 @@ from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
 from custard.process.bake import Bake, bake
 from custard.process.chill import Chill, chill
+from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook, warm
 from custard.process.temper import Temper, landing_c, temper
 from custard.process.whisk import Whisk, whisk
@@ -77,6 +78,7 @@ __all__ = [
     "Ingredient",
     "Line",
     "Mixture",
+    "OntoChocolate",
     "Origin",
     "OutOfRange",
     "Parameters",
@@ -100,6 +102,7 @@ __all__ = [
     "chill",
     "churn",
     "cook",
+    "cook_band",
     "egg_size",
     "for_dish",
     "for_finished_g",
@@ -109,6 +112,7 @@ __all__ = [
     "ingredient",
     "landing_c",
     "mix",
+    "onto_chocolate",
     "origins",
     "plan",
     "read_formula",
@@ -119,6 +123,7 @@ __all__ = [
     "swap_chocolate",
     "swap_dairy",
     "temper",
+    "texture_band",
     "time_to",
     "warm",
     "water_boils_at",

@@ -132,7 +132,7 @@ def test_the_band_holds_the_window_and_is_the_same_each_time(anglaise):
     bands = custard.window_band(result.pan, 0, 4)
     assert bands == custard.window_band(result.pan, 0, 4)
     for name, (low, high) in bands.items():
-        assert low - 1.5 <= getattr(result.window, name) <= high + 1.5
+        assert low <= getattr(result.window, name) <= high
         assert 1 < high - low < 12
 
 
@@ -148,3 +148,52 @@ def test_sugar_in_the_bowl_lets_yolk_stand_the_pour(make):
         return custard.temper(formula, "ladle", 95, 250).worst_local_curdling
 
     assert worst(120) < 0.1 * worst(5)
+
+
+def test_a_cook_carries_its_band(anglaise):
+    mixture, stove = custard.mix(anglaise), custard.Stove()
+    bands = custard.cook_band(mixture, 65, 82, stove)
+    plain = custard.cook(mixture, 65, 82, stove)
+    low, high = bands["lift_s"]
+    assert low < plain.lift_s < high
+    assert bands["thickened"][1] - bands["thickened"][0] > 0.1
+    assert bands == custard.cook_band(mixture, 65, 82, stove)
+
+
+def test_texture_is_told_with_its_band(make):
+    cream = make(
+        "pastry-cream",
+        ("whole-milk", "500 ml"),
+        ("egg-yolk", 5),
+        ("white-sugar", "100 g"),
+        ("cornstarch", "40 g"),
+    )
+    bands = custard.texture_band(cream, 0)
+    low, high = bands["cold_yield_stress_pa"]
+    assert low < custard.assess(cream).cold.yield_stress_pa < high
+    assert high > 1.5 * low
+
+
+def cremeux(chocolate_g):
+    lines = [
+        {"ingredient": "whole-milk", "amount": "250 g"},
+        {"ingredient": "egg-yolk", "amount": "60 g"},
+        {"ingredient": "dark-chocolate-70", "amount": f"{chocolate_g} g", "when": "off the heat"},
+    ]
+    head = {"format": "old-spoon/formula", "version": 1, "name": "crémeux", "family": "cremeux"}
+    return custard.read_formula({**head, "lines": lines})
+
+
+def test_sauce_onto_chocolate_lands_lower_the_more_there_is(anglaise):
+    little, much = (custard.onto_chocolate(cremeux(g), 82) for g in (80, 900))
+    assert 60 < little.landing_c < 75
+    assert little.melts
+    assert not much.melts
+    assert much.least_sauce_c > 82
+    assert custard.onto_chocolate(anglaise, 82) is None
+
+
+def test_the_least_sauce_temperature_just_melts_it():
+    least = custard.onto_chocolate(cremeux(250), 82).least_sauce_c
+    assert custard.onto_chocolate(cremeux(250), least + 0.5).melts
+    assert not custard.onto_chocolate(cremeux(250), least - 0.5).melts

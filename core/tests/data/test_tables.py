@@ -69,6 +69,42 @@ def test_starch_kinds_cover_every_ingredient():
     assert used <= set(starches.all_kinds())
 
 
+BOUNDS = {
+    "pans": {"heat_j_m2k": (5_000, 100_000)},
+    "cooling": {"medium_c": (-25, 25), "stirred_w_m2k": (5, 500), "still_w_m2k": (3, 200)},
+    "cooling_rules": {"from_c": (55, 70), "first_c": (3, 25), "first_h": (1, 3), "second_h": (1, 24)},
+    "starches": {"reference_c": (55, 95), "z_k": (4, 12), "swelling_ml_g": (8, 60), "setback": (1, 5)},
+    "swelling_capacity": {"temperature_c": (40, 100), "share": (0, 1)},
+    "evaporation": {"temperature_c": (0, 101), "flux_g_m2s": (0, 20)},
+    "foam": {"temperature_c": (0, 100), "share": (0, 1)},
+    "freezing": {"sucrose_g_per_100g_water": (0, 250), "depression_k": (0, 20)},
+    "boiling_shift": {"percent": (0, 100), "kelvin": (0, 25)},
+    "families": {"target_pa": (1, 60), "keeps_days": (0, 7)},
+    "eggs": {"yolk_g": (12, 24), "white_g": (24, 55), "shell_g": (4, 10)},
+}
+
+
+@pytest.mark.parametrize("table", sorted(BOUNDS))
+def test_every_number_is_physically_possible(table):
+    for row in rows(table):
+        for column, (low, high) in BOUNDS[table].items():
+            assert low <= float(row[column]) <= high, (table, row, column)
+
+
+@pytest.mark.parametrize(
+    ("table", "over"),
+    [
+        ("evaporation", "temperature_c"),
+        ("swelling_capacity", "temperature_c"),
+        ("freezing", "sucrose_g_per_100g_water"),
+        ("foam", "temperature_c"),
+    ],
+)
+def test_tables_that_are_interpolated_rise_in_their_first_column(table, over):
+    values = [float(row[over]) for row in rows(table)]
+    assert values == sorted(set(values))
+
+
 def test_no_source_claims_to_have_been_looked_up():
     for table in TABLES:
         for row in rows(table):

@@ -17,6 +17,8 @@ from custard.process import ramp
 THICKENED_AT = 0.10
 SET_AT = 0.95
 CURDLED_AT = 0.05
+MUST_BOIL_PERCENT = 2.0
+"""Starch in the aqueous phase from which it tastes raw, and thins by tomorrow, unless it is boiled."""
 TOUCHES_THE_BOIL_K = 1.0
 """A family that is brought to the boil is, when it would curdle no more than this below it."""
 EGGLESS_PERCENT = 0.05
@@ -91,11 +93,14 @@ def stop_state(
 ) -> State:
     """Where a cook who knows this mix would stop.
 
-    A starch cream that may stand the boil is boiled and held; a baked custard is taken to where it is
-    fully set; every other stops at its family's coat. None goes closer to curdling than the margin.
+    A family that is boiled, and any mix with enough starch to need it, is boiled and held where it stands
+    that; a baked custard is taken to where it is fully set; every other stops at its family's coat. None
+    goes closer to curdling than the margin.
     """
     kind = all_families()[family]
-    if mixture.starch_in_aqueous_percent > 0 and _stands_the_boil(window, boil_c, kind.done):
+    starch_percent = mixture.starch_in_aqueous_percent
+    starchy = starch_percent >= MUST_BOIL_PERCENT or (kind.done == BOILS and starch_percent > 0)
+    if starchy and _stands_the_boil(window, boil_c, kind.done):
         return _held_at_boil(mixture, course, boil_c, p)
     goal = (
         window.heavy_c

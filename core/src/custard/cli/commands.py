@@ -9,7 +9,7 @@ from typing import Any
 
 from custard.advice import scale, solve
 from custard.advice.assess import assess
-from custard.advice.bands import window_band
+from custard.advice.bands import cook_band, texture_band, window_band
 from custard.advice.base import churn
 from custard.advice.calibrate import calibrate
 from custard.advice.finish import texture_at
@@ -25,6 +25,7 @@ from custard.physics import kinetics
 from custard.process import kernel
 from custard.process.bake import bake
 from custard.process.chill import chill
+from custard.process.chocolate import onto_chocolate
 from custard.process.cook import Cook, Stove, cook
 from custard.process.temper import temper
 from custard.process.whisk import whisk
@@ -74,6 +75,10 @@ def assess_command(options: Any) -> dict[str, Any]:
     answer = result.as_json()
     bands = window_band(result.pan, altitude, result.window.rate_k_per_min)
     answer["window"]["band"] = {name: None if band is None else list(band) for name, band in bands.items()}
+    textures = texture_band(formula, altitude)
+    answer["texture"]["band"] = {
+        name: None if band is None else list(band) for name, band in textures.items()
+    }
     if formula.family == "ice-base":
         answer["churn"] = churn(result.whole).as_json()
     return answer
@@ -124,10 +129,19 @@ def cook_command(options: Any) -> dict[str, Any]:
     done = cook(pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s)
     state = state_of(done)
     p = standard()
+    landing = onto_chocolate(formula, state.at_c)
+    bands = (
+        cook_band(
+            pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s
+        )
+        if options.band
+        else {}
+    )
     enzyme = float(done.final[kernel.AMYLASE])
     hot = texture_at(pan, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)
     return {
         "curve": done.curve_json(),
+        **({"band": {name: list(band or ()) for name, band in bands.items()}} if bands else {}),
         "lift_s": None if done.lift_s is None else round(done.lift_s, 2),
         "peak_c": round(done.peak_c, 3),
         "base_peak_c": round(float(done.column(kernel.BASE_C).max()), 1),
@@ -139,6 +153,7 @@ def cook_command(options: Any) -> dict[str, Any]:
         "steamed_g": round(float(done.final[kernel.STEAMED_G]), 1),
         "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
         "thins_by_tomorrow": _thinning(pan, enzyme),
+        "onto_chocolate": None if landing is None else landing.as_json(),
         "salmonella_logs": round(min(99.0, float(done.final[kernel.LOGS])), 2),
         "caution": "Logs of Salmonella are information, never clearance; local food codes come first.",
     }

@@ -156,6 +156,7 @@ def _add_cook(subs: Any) -> None:
     _number(one, "--lift-c", 82, "lifted at [degC]; above the boil means at the boil")
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one.add_argument("--over-steam", action="store_true", help="over simmering water")
+    one.add_argument("--band", action="store_true", help="also how sure it is, by a seeded Monte Carlo")
     _number(one, "--hold-s", 0, "held there before it is lifted [s]")
     _number(one, "--left-in-pan-s", 0, "left in the hot pan after that [s]")
     _altitude(one)
