@@ -5,6 +5,7 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
+from custard.advice.rescue import curds
 from custard.larder.parameters import standard
 from custard.process import kernel
 from custard.process.cook import constants
@@ -96,10 +97,12 @@ def boiled(make, starch_g, hold_s=10):
 
 def test_boiling_splits_without_starch_half_with_one_percent_not_with_two_and_a_half(make):
     """McGee as remembered."""
-    none, one, enough = (boiled(make, g).final[kernel.CURDLED] for g in (0, 8, 21))
+    none, one, enough = (float(boiled(make, g).final[kernel.CURDLED]) for g in (0, 8, 21))
     assert none > 0.95
     assert 0.02 < one < 0.6
     assert enough < 0.02
+    words = [curds(*pair) for pair in ((none, 0.0), (one, 1.16), (enough, 2.9))]
+    assert words == ["stay", "whisk out", "none"]
 
 
 def test_pastry_cream_boils_for_a_minute_without_curdling(pastry):

@@ -8,7 +8,7 @@ from typing import Any
 from custard.advice.assess import assess
 from custard.advice.finish import yield_stress
 from custard.advice.solve import texture_pa, with_starch, with_yolk
-from custard.advice.window import on_ramp
+from custard.advice.window import CURDLED_AT, on_ramp
 from custard.errors import OutOfRange
 from custard.formula import Formula
 from custard.larder.ingredients import ingredient
@@ -67,6 +67,13 @@ class Remedy:
             "add": [{"ingredient": name, "grams": round(grams, 1)} for name, grams in self.add],
             "caution": "When in doubt about safety, discard. Local food codes and trained people come first.",
         }
+
+
+def curds(curdled: float, starch_percent: float) -> str:
+    """What becomes of the curds of a sauce when it is whisked off the heat: none, whisk out, or stay."""
+    if curdled < CURDLED_AT:
+        return "none"
+    return "whisk out" if starch_percent >= GUARDED_PERCENT else "stay"
 
 
 def rescue(formula: Formula, fault: str, have_g: float | None = None, over_k: float = 3.0) -> Remedy:

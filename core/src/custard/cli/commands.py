@@ -13,7 +13,7 @@ from custard.advice.bands import cook_band, texture_band, window_band
 from custard.advice.base import churn
 from custard.advice.calibrate import calibrate
 from custard.advice.finish import texture_at
-from custard.advice.rescue import rescue
+from custard.advice.rescue import curds, rescue
 from custard.advice.window import State
 from custard.bench import run as run_bench
 from custard.errors import BadFormula, CustardError, OutOfRange
@@ -147,6 +147,7 @@ def cook_command(options: Any) -> dict[str, Any]:
         "base_peak_c": round(float(done.column(kernel.BASE_C).max()), 1),
         "thickened": round(state.thickened, 5),
         "curdled": round(state.curdled, 5),
+        "curds": curds(state.curdled, pan.starch_in_aqueous_percent),
         "texture": {"hot": hot.as_json(), "cold": _cold(formula, state)},
         "bits_percent": round(done.bits_percent, 3),
         "caught": done.caught,

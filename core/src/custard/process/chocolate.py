@@ -19,7 +19,7 @@ MELTED_C = 35.0
 
 @dataclass(frozen=True)
 class OntoChocolate:
-    """Landing temperature [degC], whether all of it melts, and how hot the sauce has to be for that [degC]."""
+    """Landing temperature [degC], whether all melts, and the least the sauce must have for that [degC]."""
 
     landing_c: float
     melts: bool
