@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from common.refusals import Refusal
@@ -34,6 +34,7 @@ class Problem(Schema):
 
 
 TITLES = {
+    405: "Not possible here",
     400: "The request could not be read",
     401: "Log in first",
     403: "Not allowed",
@@ -141,3 +142,22 @@ def _sentence(found: dict[str, Any]) -> str:
             return str(context.get("error", found["msg"]))
         case kind:
             return _PLAIN.get(kind, found["msg"].lower())
+
+
+class OneShape:
+    """Middleware: whatever fails under /api/ outside a route answers in the same shape."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        """Turn Django's own error pages into problem details."""
+        response = self.get_response(request)
+        if (
+            request.path.startswith("/api/")
+            and response.status_code >= 400
+            and response.get("Content-Type") != CONTENT_TYPE
+        ):
+            known = {404: "There is nothing here.", 405: "That cannot be done to this address."}
+            return problem(response.status_code, known.get(response.status_code, "That did not work."))
+        return response

@@ -55,7 +55,7 @@ class Api:
 
 
 def as_json(body: object) -> str:
-    return body if isinstance(body, str) else json.dumps(body)
+    return body if isinstance(body, str | bytes) else json.dumps(body)
 
 
 def draft(**changes: Any) -> dict[str, Any]:

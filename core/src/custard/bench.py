@@ -19,7 +19,7 @@ from custard.formats.formula_json import read_formula
 from custard.larder.parameters import standard
 from custard.mixture import mix
 from custard.physics import coagulation, evaporation, heat, kinetics, starch, texture, viscosity
-from custard.process import kernel
+from custard.process import kernel, pan
 from custard.process.cook import DT_S, Stove, constants, step_s, warm
 
 MINUTES_20 = 1200.0
@@ -42,7 +42,7 @@ COMPARED = (kernel.SAUCE_C, kernel.BASE_C, kernel.THICKENED, kernel.CURDLED, ker
 """What both sides are compared in, in this order."""
 
 
-def reference(k: kernel.Constants, start_c: float, end_s: float) -> NDArray[np.float64]:
+def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.float64]:
     """The same equations, written out again in plain Python from the laws, given to LSODA.
 
     Returns the `COMPARED` quantities at `end_s`; it also carries browning, enzyme and lethality, as the
@@ -62,7 +62,7 @@ def reference(k: kernel.Constants, start_c: float, end_s: float) -> NDArray[np.f
         )
         consistency = k.consistency * stress**k.consistency_power
         mu = texture.apparent_viscosity(
-            kernel.STIR_SHEAR_PER_S, stress, consistency, texture.flow_index(stress), fluid
+            pan.STIR_SHEAR_PER_S, stress, consistency, texture.flow_index(stress), fluid
         )
         h = heat.stirred_coefficient(mu, k.whisk, k.whisk_least, k.thickening_power)
         steam = 1e-3 * k.evaporation_share * evaporation.flux(t) * heat.latent_heat(t)
@@ -97,7 +97,7 @@ def reference(k: kernel.Constants, start_c: float, end_s: float) -> NDArray[np.f
     return np.asarray(done.y[: len(COMPARED), -1])
 
 
-def ours(k: kernel.Constants, start_c: float, end_s: float) -> NDArray[np.float64]:
+def ours(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.float64]:
     """The kernel's end of the same cook, in the order of `COMPARED`."""
     empty = np.empty((0, kernel.COLUMNS))
     _, _, y = kernel.simulate(k, start_c, 200.0, 1e9, 0.0, end_s, step_s(k), 1 << 30, empty)

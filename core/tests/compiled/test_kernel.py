@@ -8,7 +8,7 @@ import pytest
 from custard.bench import ours, reference
 from custard.larder.parameters import standard
 from custard.physics import evaporation, starch
-from custard.process import kernel
+from custard.process import fresh, kernel, pan
 from custard.process.cook import constants, step_s
 
 MIXES = {
@@ -59,13 +59,13 @@ def test_many_at_once_equal_one_by_one(make):
 
 def test_constants_survive_packing(make):
     k = numbers(make, "starch", 350.0)
-    assert kernel.unpack(np.array(list(k))) == k
+    assert pan.unpack(np.array(list(k))) == k
 
 
 def test_the_looked_up_laws_are_the_laws():
     for t in np.linspace(0, 129, 200):
-        assert kernel.lookup(kernel.FLUX_TABLE, t) == pytest.approx(evaporation.flux(t))
-        assert kernel.lookup(kernel.CAPACITY_TABLE, t) == pytest.approx(starch.capacity(t, 0.0))
+        assert pan.lookup(pan.FLUX_TABLE, t) == pytest.approx(evaporation.flux(t))
+        assert pan.lookup(pan.CAPACITY_TABLE, t) == pytest.approx(starch.capacity(t, 0.0))
 
 
 def test_half_the_step_changes_little(make):
@@ -78,3 +78,15 @@ def test_half_the_step_changes_little(make):
     assert coarse[1] == pytest.approx(fine[1], rel=5e-3)
     assert coarse[2][kernel.THICKENED] == pytest.approx(fine[2][kernel.THICKENED], abs=0.01)
     assert coarse[2][kernel.CURDLED] == pytest.approx(fine[2][kernel.CURDLED], abs=0.01)
+
+
+def test_compiled_code_from_other_sources_is_forgotten(tmp_path, monkeypatch):
+    cache = tmp_path / "__pycache__"
+    cache.mkdir()
+    monkeypatch.setattr(fresh, "HERE", tmp_path)
+    (cache / "kernel.simulate.nbi").write_bytes(b"")
+    fresh.forget_stale()
+    assert not list(cache.glob("*.nbi"))
+    (cache / "kernel.simulate.nbi").write_bytes(b"")
+    fresh.forget_stale()
+    assert list(cache.glob("*.nbi"))

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from custard.errors import BadFormula, OutOfRange
 from custard.larder.parameters import Parameters, standard
 from custard.mixture import Mixture
-from custard.process import kernel
+from custard.process import kernel, pan
 from custard.process.cook import Stove, constants, step_s
 
 LEAST_READINGS = 8
@@ -129,7 +129,7 @@ def _least_squares(
     return x, off, jacobian
 
 
-def _curve(k: kernel.Constants, x: NDArray[np.float64], t: NDArray[np.float64]) -> NDArray[np.float64]:
+def _curve(k: pan.Constants, x: NDArray[np.float64], t: NDArray[np.float64]) -> NDArray[np.float64]:
     trial = k._replace(power_w=float(np.exp(x[0])), base_j_k=float(np.exp(np.clip(x[1], 0, 20))))
     dt = step_s(trial)
     rows = np.empty((int(t[-1] / dt) + 3, kernel.COLUMNS))

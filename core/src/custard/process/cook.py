@@ -15,6 +15,7 @@ from custard.larder.vessels import STIRRINGS, one_of, pans
 from custard.mixture import Mixture, blend
 from custard.physics import boiling, starch
 from custard.process import kernel, ramp
+from custard.process import pan as plain
 
 DT_S = 2.0
 LEAST_DT_S = 0.01
@@ -109,7 +110,7 @@ def pan_area_m2(mixture: Mixture, p: Parameters) -> float:
     return float(np.pi * diameter**2 / 4)
 
 
-def constants(mixture: Mixture, stove: Stove, p: Parameters) -> kernel.Constants:
+def constants(mixture: Mixture, stove: Stove, p: Parameters) -> plain.Constants:
     """Everything about one cook as plain numbers."""
     co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
     volumes, kind = ramp.body(mixture, p), mixture.starch
@@ -120,7 +121,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters) -> kernel.Constants
         (volumes.protein * tx.protein_setback + volumes.starch * kind.setback) / filled if filled > 0 else 1.0
     )
     bowl = heat.bowl_share if stove.over_steam else 1.0
-    return kernel.Constants(
+    return plain.Constants(
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
         base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
         area_m2=area,
@@ -128,7 +129,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters) -> kernel.Constants
         net_power=0.0 if stove.gross or stove.over_steam else 1.0,
         steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
         steam_c=boiling.water_boils_at(stove.altitude_m),
-        stirring=float((kernel.WHISK, kernel.SPATULA, kernel.STILL)[STIRRINGS.index(stove.stir)]),
+        stirring=float((plain.WHISK, plain.SPATULA, plain.STILL)[STIRRINGS.index(stove.stir)]),
         whisk=heat.whisk_w_m2k,
         whisk_least=heat.whisk_least_w_m2k,
         spatula_share=heat.spatula_share,
@@ -189,7 +190,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters) -> kernel.Constants
     )
 
 
-def step_s(k: kernel.Constants) -> float:
+def step_s(k: plain.Constants) -> float:
     """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `DT_S`."""
     fastest = max(k.whisk * k.area_m2 / k.base_j_k, k.whisk * k.area_m2 / k.sauce_j_k)
     return float(max(LEAST_DT_S, min(DT_S, 0.2 / fastest)))

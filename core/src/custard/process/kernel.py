@@ -3,40 +3,38 @@
 Heat is stepped by Heun's method; every first-order reaction by its exact exponential update over the
 step, so that no degree can leave [0, 1] whatever the temperature. The same function, compiled, serves
 one cook, a map of thousands and a Monte Carlo; uncompiled (`simulate.py_func`) it is the plain version
-that tests compare it with. `Constants` holds everything about one cook as plain numbers.
+that tests compare it with.
 """
 
 from __future__ import annotations
-
-from typing import NamedTuple
 
 import numpy as np
 from numba import njit, prange  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
-from custard.physics import coagulation, evaporation, heat, starch, texture, viscosity
+from custard.physics import coagulation
+from custard.process.fresh import forget_stale
+from custard.process.pan import (
+    CAPACITY_TABLE,
+    FLUX_TABLE,
+    SPATULA,
+    STILL,
+    WHISK,
+    Constants,
+    coefficient,
+    latent_heat,
+    lookup,
+    losses,
+    slopes,
+    unpack,
+    yield_stress,
+)
+
+forget_stale()
 
 _rate = njit(inline="always")(coagulation.rate)
 _curdling = njit(inline="always")(coagulation.curdling_temperature)
-_network = njit(inline="always")(texture.network_fraction)
-_yield = njit(inline="always")(texture.network_yield)
-_setback = njit(inline="always")(texture.setback)
-_flow_index = njit(inline="always")(texture.flow_index)
-_apparent = njit(inline="always")(texture.apparent_viscosity)
-_serum = njit(viscosity.sugar_serum)
-_suspension = njit(inline="always")(viscosity.suspension)
-_stirred = njit(inline="always")(heat.stirred_coefficient)
-_still = njit(inline="always")(heat.still_coefficient)
-_latent = njit(inline="always")(heat.latent_heat)
 
-# The two tabulated laws on an even grid that holds all their points: looked up, not searched.
-GRID_C, GRID_STEP_K = 0.0, 5.0
-_GRID = np.arange(GRID_C, 131.0, GRID_STEP_K)
-FLUX_TABLE = np.asarray(evaporation.flux(_GRID))
-CAPACITY_TABLE = np.asarray(starch.capacity(_GRID, 0.0))
-
-WHISK, SPATULA, STILL = 0, 1, 2
-STIR_SHEAR_PER_S = 50.0
 REFRESH_S = 4.0
 """How often viscosity, and with it the coefficient at the base, is computed anew."""
 
@@ -46,80 +44,6 @@ BITS, AMYLASE, LOGS, STEAMED_G, CAUGHT, YIELD_PA, HOTTEST_C = range(7, 14)
 COLUMNS = 14
 
 
-class Constants(NamedTuple):
-    """One cook as plain numbers: SI units, degrees Celsius; degrees and shares from 0 to 1."""
-
-    # heat
-    sauce_j_k: float
-    base_j_k: float
-    area_m2: float
-    power_w: float
-    net_power: float  # 1 when `power_w` is what is left after steam; 0 when steam is paid from it
-    steam_w_k: float  # above 0: over steam, at 100 degC, with at most `power_w`
-    steam_c: float
-    stirring: float
-    whisk: float
-    whisk_least: float
-    spatula_share: float
-    still: float
-    thickening_power: float
-    air_w_m2k: float
-    air_c: float
-    off_heat_share: float
-    evaporation_share: float
-    boil_c: float
-    mass_kg: float
-    conductivity: float
-    density: float
-    # reactions
-    set_c: float
-    set_rate: float
-    set_z: float
-    curdle_gap: float
-    curdle_rate: float
-    curdle_z: float
-    guard: float
-    guard_scale: float
-    starch_percent: float
-    starch_c: float
-    starch_rate: float
-    starch_z: float
-    capacity_shift: float
-    enzyme_c: float
-    enzyme_z: float
-    lag_k: float
-    lag_share: float
-    d60_s: float
-    kill_z: float
-    # texture
-    protein_volume: float
-    starch_volume: float
-    room: float
-    crowding: float
-    blend: float
-    scale: float
-    slope: float
-    limit: float
-    setback: float
-    hot_c: float
-    cold_c: float
-    solids: float
-    particles: float
-    packing: float
-    packing_power: float
-    consistency: float
-    consistency_power: float
-    # the film at the wall
-    film_share: float
-    renew_whisk: float
-    renew_spatula: float
-    renew_still: float
-    catch_c: float
-    catch_s: float
-    catch_z: float
-    scraped_share: float
-
-
 LN10 = 2.302585092994046
 
 
@@ -127,126 +51,6 @@ LN10 = 2.302585092994046
 def _ten(exponent: float) -> float:
     """Ten to a power."""
     return float(np.exp(LN10 * exponent))
-
-
-@njit(cache=True, inline="always")
-def lookup(table: NDArray[np.float64], t: float) -> float:
-    """A tabulated law at a temperature [degC], linear between its points and flat beyond them."""
-    at = min(max((t - GRID_C) / GRID_STEP_K, 0.0), table.shape[0] - 1.0)
-    i = min(int(at), table.shape[0] - 2)
-    return float(table[i] + (at - i) * (table[i + 1] - table[i]))
-
-
-@njit(cache=True)
-def unpack(row: NDArray[np.float64]) -> Constants:
-    """A row of numbers as the constants it was made from."""
-    return Constants(
-        row[0],
-        row[1],
-        row[2],
-        row[3],
-        row[4],
-        row[5],
-        row[6],
-        row[7],
-        row[8],
-        row[9],
-        row[10],
-        row[11],
-        row[12],
-        row[13],
-        row[14],
-        row[15],
-        row[16],
-        row[17],
-        row[18],
-        row[19],
-        row[20],
-        row[21],
-        row[22],
-        row[23],
-        row[24],
-        row[25],
-        row[26],
-        row[27],
-        row[28],
-        row[29],
-        row[30],
-        row[31],
-        row[32],
-        row[33],
-        row[34],
-        row[35],
-        row[36],
-        row[37],
-        row[38],
-        row[39],
-        row[40],
-        row[41],
-        row[42],
-        row[43],
-        row[44],
-        row[45],
-        row[46],
-        row[47],
-        row[48],
-        row[49],
-        row[50],
-        row[51],
-        row[52],
-        row[53],
-        row[54],
-        row[55],
-        row[56],
-        row[57],
-        row[58],
-        row[59],
-        row[60],
-        row[61],
-        row[62],
-        row[63],
-        row[64],
-    )
-
-
-@njit(cache=True, error_model="numpy", inline="always")
-def yield_stress(k: Constants, t: float, tau: float, curdled: float, swollen: float) -> float:
-    """Yield stress of the sauce in the pan [Pa]."""
-    n = _network(
-        k.protein_volume * tau * (1 - curdled), k.starch_volume * swollen, k.room, k.crowding, k.blend
-    )
-    stress: float = _yield(n, k.scale, k.slope, k.limit) * _setback(t, k.hot_c, k.cold_c, k.setback)
-    return stress
-
-
-@njit(cache=True, error_model="numpy", inline="always")
-def coefficient(k: Constants, t: float, stress: float, stirring: float) -> float:
-    """Coefficient from base to sauce [W/m2K], by stirring and by how thick the sauce is."""
-    base = _suspension(_serum(k.solids, t), k.particles, k.packing, k.packing_power)
-    consistency = k.consistency * stress**k.consistency_power
-    mu = _apparent(STIR_SHEAR_PER_S, stress, consistency, _flow_index(stress), base)
-    if stirring == STILL:
-        return _still(mu, k.still)
-    whisked = _stirred(mu, k.whisk, k.whisk_least, k.thickening_power)
-    return whisked if stirring == WHISK else whisked * k.spatula_share
-
-
-@njit(cache=True, error_model="numpy", inline="always")
-def losses(k: Constants, t: float) -> float:
-    """Heat lost from the surface [W]: air and steam."""
-    dry = k.air_w_m2k * (t - k.air_c)
-    return k.area_m2 * (dry + 1e-3 * k.evaporation_share * lookup(FLUX_TABLE, t) * _latent(t))
-
-
-@njit(cache=True, error_model="numpy", inline="always")
-def slopes(k: Constants, t: float, base: float, h: float, lit: float) -> tuple[float, float]:
-    """Rates of warming of sauce and base [K/s] with the heat on (`lit` = 1) or off (0)."""
-    across = h * k.area_m2 * (base - t)
-    lost = losses(k, t) * (lit + (1 - lit) * k.off_heat_share)
-    given = lit * (k.power_w + k.net_power * lost)
-    if k.steam_w_k > 0:
-        given = lit * min(k.power_w, max(0.0, k.steam_w_k * (k.steam_c - base)))
-    return (across - lost) / k.sauce_j_k, (given - across) / k.base_j_k
 
 
 @njit(cache=True, error_model="numpy", inline="always")
@@ -353,7 +157,7 @@ def simulate(  # noqa: PLR0915 one loop, told in order
         still = lit + (1 - lit) * k.off_heat_share
         y[STEAMED_G] += k.area_m2 * k.evaporation_share * still * lookup(FLUX_TABLE, t) * now
         if ahead > k.boil_c:
-            y[STEAMED_G] += 1000 * (ahead - k.boil_c) * k.sauce_j_k / _latent(k.boil_c)
+            y[STEAMED_G] += 1000 * (ahead - k.boil_c) * k.sauce_j_k / latent_heat(k.boil_c)
             ahead = k.boil_c
         if lit > 0 and reached_at >= 0:
             # Held: the flame is turned down to what the surface loses, and the base falls to match.

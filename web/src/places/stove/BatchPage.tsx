@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { useOutbox } from "../../api/outbox";
-import { type Batch, batchQuery, type NewMark } from "../../api/queries";
+import { type Batch, batchQuery } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
@@ -12,7 +12,7 @@ import { Close } from "./Close";
 import { Marks } from "./Marks";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
-import { STAGES, type StageName } from "./stages";
+import { type Say, STAGES, type StageName } from "./stages";
 import { Weigh } from "./Weigh";
 
 /** One batch, stage by stage, from any device. */
@@ -24,9 +24,6 @@ export function BatchPage() {
   if (batch.isError) return <Failed sentence={batch.error.message} again={() => void batch.refetch()} />;
   return <Loading what="the batch" />;
 }
-
-/** A new mark of this moment. */
-export type Say = (mark: Omit<NewMark, "id" | "at">) => void;
 
 function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const here = useHere();

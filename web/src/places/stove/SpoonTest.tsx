@@ -3,7 +3,7 @@ import type { Batch, NewMark } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { coatText, Spoon } from "../../kit/Spoon";
-import type { Say } from "./BatchPage";
+import type { Say } from "./stages";
 
 type Coat = NonNullable<NewMark["coat"]>;
 type Line = NonNullable<NewMark["finger_line"]>;

@@ -6,9 +6,8 @@ import { Field } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
-import type { Say } from "./BatchPage";
 import { SpoonTest } from "./SpoonTest";
-import type { StageName } from "./stages";
+import type { Say, StageName } from "./stages";
 
 const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "chill", "keep"];
 const DONE_WORDS: Record<string, string> = {

@@ -1,7 +1,7 @@
 import type { Batch, NewMark } from "../../api/queries";
 import { Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
-import type { Say } from "./BatchPage";
+import type { Say } from "./stages";
 
 interface Props {
   batch: Batch;

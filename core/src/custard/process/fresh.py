@@ -1,0 +1,40 @@
+"""Compiled code on disk, forgotten when anything it was compiled from has changed.
+
+Numba looks only at the file a compiled function stands in; ours are built from the laws in `physics` too.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+from pathlib import Path
+
+HERE = Path(__file__).parent
+SOURCES = (HERE, HERE.parent / "physics", HERE.parent / "larder" / "data")
+
+
+def digest() -> str:
+    """What the compiled code is made from, as one sum."""
+    sum_ = hashlib.sha256()
+    for folder in SOURCES:
+        for path in sorted(folder.iterdir()):
+            if path.suffix in (".py", ".csv"):
+                sum_.update(path.name.encode() + path.read_bytes())
+    return sum_.hexdigest()
+
+
+def forget_stale() -> None:
+    """Delete this package's compiled functions unless they were made from the files as they are.
+
+    Where the folder cannot be written numba keeps its files elsewhere, and nothing is done.
+    """
+    cache = HERE / "__pycache__"
+    stamp = cache / "compiled-from"
+    now = digest()
+    with contextlib.suppress(OSError):
+        if stamp.exists() and stamp.read_text() == now:
+            return
+        cache.mkdir(exist_ok=True)
+        for path in (*cache.glob("*.nbi"), *cache.glob("*.nbc")):
+            path.unlink(missing_ok=True)
+        stamp.write_text(now)
