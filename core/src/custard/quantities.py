@@ -128,6 +128,8 @@ def read_quantity(text: str | int | float) -> Quantity:
         if words.startswith(word + " "):
             heaped = word != "level"
             words = words[len(word) :].strip()
+    if words not in units():
+        words = words.rstrip(".")
     if words in _PIECE_WORDS:
         return Quantity(number, _PIECE_WORDS[words])
     if words and words not in units():

@@ -28,6 +28,8 @@ EGGS = custard.egg_size("EU-M")
         ("1 pod", 1, "pod"),
         ("8 fl. oz.", 8, "fl oz"),
         ("2 dessert spoons", 2, "dsp"),
+        ("3 Tbsp.", 3, "tbsp"),
+        ("12 fluid oz", 12, "fl oz"),
         ("1 level tbsp", 1, "tbsp"),
     ],
 )
