@@ -27,7 +27,7 @@ class Check:
 
 def _checks() -> list[Check]:
     pytest: Words = [PYTHON, "-m", "pytest", "-q"]
-    browser = ROOT / "tests" / "browser"
+    browser, spoon = ROOT / "tests" / "browser", ROOT / "tests" / "spoon"
     return [
         Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
         Check("lint of Python", [VENV / "bin/ruff", "check", "."]),
@@ -37,6 +37,7 @@ def _checks() -> list[Check]:
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
         Check("core tests", [*pytest, "core", "--doctest-modules"]),
         Check("server tests", [*pytest, "-c", "server/pytest.ini", "server"]),
+        Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
         Check("browser tests", [*pytest, "-c", browser / "pytest.ini", browser]),
     ]
 

@@ -154,7 +154,8 @@ def _files(folder: Path) -> Iterable[Path]:
     return sorted(path for path in folder.rglob("*") if path.is_file())
 
 
-def _digest(paths: Iterable[Path]) -> str:
+def digest(paths: Iterable[Path]) -> str:
+    """What some files of the checkout hold, as one sum."""
     sum_ = hashlib.sha256(str(ROOT).encode())
     for path in paths:
         sum_.update(str(path.relative_to(ROOT)).encode())
@@ -165,9 +166,9 @@ def _digest(paths: Iterable[Path]) -> str:
 def _unchanged(name: str, paths: Iterable[Path]) -> bool:
     stamp = STAMPS / name
     needs_python = name.startswith("python") and not PYTHON.exists()
-    return not needs_python and stamp.exists() and stamp.read_text() == _digest(paths)
+    return not needs_python and stamp.exists() and stamp.read_text() == digest(paths)
 
 
 def _stamp(name: str, paths: Iterable[Path]) -> None:
     STAMPS.mkdir(parents=True, exist_ok=True)
-    (STAMPS / name).write_text(_digest(paths))
+    (STAMPS / name).write_text(digest(paths))

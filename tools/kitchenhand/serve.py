@@ -42,7 +42,7 @@ def start(*, empty: bool, port: int | None) -> int:
         signal.signal(stop, signal.default_int_handler)
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
-        manage(environment, "prepare", *([] if empty else ["--demo"]))
+        _prepare(cluster, environment, empty=empty)
         server = subprocess.Popen(_uvicorn(chosen), cwd=SERVER, env=environment, start_new_session=True)
         try:
             _wait_for(chosen, server)
@@ -52,6 +52,17 @@ def start(*, empty: bool, port: int | None) -> int:
             _end(server)
             print("\nOld Spoon has stopped; everything is kept.", flush=True)
     return 0
+
+
+def _prepare(cluster: Cluster, environment: dict[str, str], *, empty: bool) -> None:
+    """Migrate and seed, unless this cluster has been through exactly these files already."""
+    stamp = cluster.folder / "prepared"
+    folders = [*SERVER.glob("*/migrations"), SERVER / "oldspoon" / "demo"]
+    now = machine.digest(path for folder in sorted(folders) for path in sorted(folder.glob("*.*")))
+    if stamp.exists() and stamp.read_text() == now:
+        return
+    manage(environment, "prepare", *([] if empty else ["--demo"]))
+    stamp.write_text(now)
 
 
 def manage(environment: dict[str, str], *words: str) -> None:

@@ -1,0 +1,101 @@
+"""`./spoon start --empty`, as a person uses it: up, used, stopped, up again with everything kept."""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import os
+import signal
+import subprocess
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import pytest
+from kitchenhand import cluster, machine, places, serve
+
+NAME = "spoon-test"
+
+
+@pytest.fixture(autouse=True)
+def own_cluster(monkeypatch) -> Iterator[None]:
+    """A cluster of the test's own, so that nobody's kitchen is touched."""
+    yield
+    with contextlib.suppress(Exception):
+        cluster.open_cluster(NAME).remove()
+
+
+@contextmanager
+def started(port: int) -> Iterator[subprocess.Popen[str]]:
+    """The start command in a process of its own, until it is interrupted."""
+    code = (
+        f"from kitchenhand import serve; serve.EMPTY = {NAME!r}; "
+        f"raise SystemExit(serve.start(empty=True, port={port}))"
+    )
+    environment = {**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"}
+    process = subprocess.Popen(
+        [machine.BASE_PYTHON, "-c", code], env=environment, stdout=subprocess.PIPE, text=True
+    )
+    try:
+        assert process.stdout is not None
+        for line in process.stdout:
+            if line.startswith("Ctrl-C"):
+                break
+        yield process
+    finally:
+        process.send_signal(signal.SIGINT)
+        process.communicate(timeout=30)
+
+
+def answer(port: int, path: str) -> tuple[int, str]:
+    with contextlib.closing(http.client.HTTPConnection("127.0.0.1", port, timeout=10)) as connection:
+        connection.request("GET", path)
+        with connection.getresponse() as got:
+            return got.status, got.read().decode()
+
+
+def running(folder: Path) -> bool:
+    return (folder / "data" / "postmaster.pid").exists()
+
+
+def test_it_serves_stops_cleanly_and_keeps_what_was_made():
+    port = cluster.free_port()
+    with started(port) as first:
+        assert answer(port, "/")[0] == 200
+        assert answer(port, "/api/session") == (200, '{"person": null}')
+        environment = machine.environment(
+            **_running_environment(), OLDSPOON_SECRET_KEY="x", OLDSPOON_PASSWORD="a-long-enough-one"
+        )
+        add = ["manage.py", "add_person", "someone", "--kitchen", "Salt Quay", "--role", "chef"]
+        subprocess.run([places.PYTHON, *add], cwd=places.SERVER, env=environment, check=True)
+    assert first.returncode == 0
+    folder = cluster.open_cluster(NAME).folder
+    assert not running(folder)
+
+    begun = time.monotonic()
+    with started(port):
+        assert answer(port, "/")[0] == 200
+        took = time.monotonic() - begun
+        listing = [places.PYTHON, "manage.py", "shell", "-v0", "-c"]
+        code = "from people.models import User; print(User.objects.get().username)"
+        environment = machine.environment(**_running_environment(), OLDSPOON_SECRET_KEY="x")
+        found = subprocess.run(
+            [*listing, code], cwd=places.SERVER, env=environment, capture_output=True, text=True, check=True
+        )
+        assert found.stdout.strip() == "someone"
+    print(f"second start to a page that answers: {took:.1f} s")
+    assert not running(folder)
+
+
+def _running_environment() -> dict[str, str]:
+    found = cluster.open_cluster(NAME)
+    found.start()
+    assert not found.started_here
+    return found.environment()
+
+
+def test_a_second_start_on_the_same_port_is_refused():
+    port = cluster.free_port()
+    with started(port), pytest.raises(Exception, match=f"Port {port} is taken"):
+        serve.start(empty=True, port=port)
