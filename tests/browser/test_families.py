@@ -1,0 +1,92 @@
+"""Other families at the stove, and the smaller promises of the pages."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from conftest import KITCHEN
+from playwright.sync_api import expect
+from test_journey import tick, to_the_stove
+
+
+@pytest.mark.parametrize(
+    ("formula", "key", "says"),
+    [
+        ("Perry sabayon", "2", "bare simmer"),
+        ("Perry sabayon", "7", "same day"),
+        ("Rye pastry cream", "4", "hold it there a minute"),
+        ("Hay-milk cup custard", "4", "hot bath"),
+        ("Buckwheat cold-start pudding", "2", "into the pan cold"),
+        ("Bitter chocolate crémeux", "4", "Stir all the time"),
+    ],
+)
+def test_each_family_is_told_its_own_way(device, formula, key, says):
+    page = device("trainee")
+    to_the_stove(page, formula)
+    page.keyboard.press(key)
+    expect(page.get_by_role("region", name="This stage")).to_contain_text(says)
+
+
+def test_a_batch_as_scaled_is_weighed_as_scaled(device):
+    page = device("trainee")
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name="Barley ice base").click()
+    page.get_by_role("radio", name="by mass").click()
+    page.get_by_label("In all, g").fill("2000")
+    page.get_by_role("button", name="Scale", exact=True).click()
+    expect(page.get_by_text("Changed for this batch only")).to_be_visible()
+    page.get_by_role("button", name="Take it to the stove").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+    expect(page.get_by_text(re.compile(r"^2000 g$"))).to_be_visible()
+
+
+def test_what_was_weighed_is_summed(device):
+    page = device("trainee")
+    to_the_stove(page, "Saffron pouring custard")
+    tare = page.locator("dt", has_text="on the scale").locator("xpath=following-sibling::dd")
+    expect(tare).to_have_text("0.0 g")
+    tick(page, "whole milk").click()
+    expect(tare).to_have_text("586 g")
+    tick(page, "white sugar").click()
+    expect(tare).to_have_text("643 g")
+
+
+def test_a_closed_batch_can_be_opened_again(device):
+    page = device("trainee")
+    to_the_stove(page)
+    page.keyboard.press("7")
+    page.get_by_role("radio", name="discarded").click()
+    page.get_by_role("button", name="Close the batch").click()
+    expect(page.get_by_text("Closed: discarded")).to_be_visible()
+    expect(page.get_by_role("button", name="Put away")).to_have_count(0)
+    page.get_by_role("button", name="Open this batch again").click()
+    expect(page.get_by_role("button", name="Put away")).to_be_visible()
+
+
+def test_a_line_can_join_off_the_heat_and_be_taken_out(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book/new")
+    page.get_by_label("Add an ingredient").select_option("brandy-40")
+    page.get_by_label("Amount of brandy 40 %").fill("60 ml")
+    rule = page.get_by_role("img", name="Rule:")
+    expect(page.locator("dd").filter(has_text="alcohol").first).to_be_visible()
+    cooked = rule.get_attribute("aria-label")
+    page.get_by_role("button", name="brandy 40 %: in the pan").click()
+    expect(rule).not_to_have_attribute("aria-label", cooked)
+    page.get_by_role("button", name="Take out brandy 40 %").click()
+    expect(page.get_by_label("Amount of brandy 40 %")).to_have_count(0)
+
+
+def test_the_kitchen_s_height_moves_every_boil(device):
+    page = device("section")
+    page.goto(f"{KITCHEN}/kitchen")
+    page.get_by_label("Height above the sea").fill("high up")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_role("alert").filter(has_text="number of metres")).to_be_visible()
+    page.get_by_label("Height above the sea").fill("1500")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_text("Water boils at 95.0°")).to_be_visible()
+    page.get_by_label("Height above the sea").fill("12")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_text("Water boils at 100.0°")).to_be_visible()
