@@ -74,7 +74,7 @@ def _plots(options: argparse.Namespace) -> int:
 def _bench(options: argparse.Namespace) -> int:
     machine.ensure_python(tests=True)
     print("The computation:", flush=True)
-    core = subprocess.run([PYTHON, "-m", "custard.cli.main", "bench", "--table"], check=False).returncode
+    core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
     return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/bench/assess.py"])
 

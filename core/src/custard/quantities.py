@@ -10,6 +10,7 @@ import re
 import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cache
 from types import MappingProxyType
 
@@ -77,7 +78,9 @@ class Quantity:
 
     def text(self) -> str:
         """As it is written in the open format, to four significant figures."""
-        number = format(float(f"{self.number:.4g}"), "f").rstrip("0").rstrip(".")
+        number = format(Decimal(f"{self.number:.4g}"), "f")
+        if "." in number:
+            number = number.rstrip("0").rstrip(".")
         words = [number, *(["heaped"] if self.heaped else []), self.unit]
         return " ".join(word for word in words if word)
 

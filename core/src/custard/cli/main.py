@@ -196,7 +196,3 @@ def _add_solve(subs: Any) -> None:
     one.add_argument("--max-yolks", type=float, help="no more yolks than this")
     one.add_argument("--no-starch", action="store_true", help="without added starch")
     one.add_argument("--max-fat-percent", type=float, help="no more fat than this [%%]")
-
-
-if __name__ == "__main__":
-    sys.exit(main())
