@@ -32,7 +32,6 @@ def read_draft(content: dict[str, Any]) -> custard.Formula:
             lines=tuple(lines),
         )
         if not bad:
-            formula = custard.read_formula(custard.write_formula(formula))
             formula.weights_g()
     except custard.CustardError as error:
         if not (bad and error.field == "lines"):
