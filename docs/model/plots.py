@@ -115,7 +115,7 @@ def a_cook(axes: pyplot.Axes) -> None:
     """Lifted in time, and left in the pan."""
     mixture = custard.mix(anglaise())
     for left, color in ((0.0, IRON), (240.0, BRICK)):
-        done = custard.cook(mixture, 60, 84, custard.Stove(power_w=700), left_s=left)
+        done = custard.cook(mixture, 60, 84, custard.Stove(power_w=700), left_in_pan_s=left)
         minutes = done.column(kernel.T_S) / 60
         axes.plot(
             minutes,

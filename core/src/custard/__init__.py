@@ -22,9 +22,10 @@ from custard.advice.bands import cook_band, texture_band, window_band
 from custard.advice.base import Base, churn
 from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
 from custard.advice.finish import Texture
+from custard.advice.limits import Limits, cost
 from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.rescue import FAULTS, Remedy, rescue
-from custard.advice.scale import for_dish, for_finished_g, for_portions
+from custard.advice.scale import for_dish, for_finished_g, for_pan, for_portions
 from custard.advice.solve import Solution, for_texture, swap_chocolate, swap_dairy, with_missing_yolks
 from custard.advice.window import Window
 from custard.errors import (
@@ -76,6 +77,7 @@ __all__ = [
     "Formula",
     "Impossible",
     "Ingredient",
+    "Limits",
     "Line",
     "Mixture",
     "OntoChocolate",
@@ -103,9 +105,11 @@ __all__ = [
     "churn",
     "cook",
     "cook_band",
+    "cost",
     "egg_size",
     "for_dish",
     "for_finished_g",
+    "for_pan",
     "for_portions",
     "for_texture",
     "grams",

@@ -8,7 +8,7 @@ class CustardError(ValueError):
 
     Attributes
     ----------
-    field : where it was found, as a path into the formula ("lines[2].amount") or an option ("--yolks").
+    field : where it was found, as a path into the formula ("lines[2].amount") or an argument ("yolks").
     value : what was given, as it was given.
     limit : what would have been accepted, as a clause ("must be at most 2000 pieces").
     next_step : what to do about it, as a sentence; empty when the limit says it all.
@@ -29,7 +29,7 @@ class CustardError(ValueError):
 
     def line(self) -> str:
         """One line naming the field, the value, the limit and the next step."""
-        return f"{self.field}: {self.sentence()}"
+        return " ".join(f"{self.field}: {self.sentence()}".split())
 
     def at(self, prefix: str) -> CustardError:
         """The same refusal, found inside `prefix`."""
@@ -55,6 +55,18 @@ class BadFormula(CustardError):
 
 class Impossible(CustardError):
     """A goal that cannot be reached under its limits; `next_step` tells the nearest that can."""
+
+
+def within(field: str, value: float, low: float, high: float) -> None:
+    """Refuse a number outside its range.
+
+    Raises
+    ------
+    OutOfRange
+        naming the field and the range; also for what is not a number.
+    """
+    if not low <= value <= high:
+        raise OutOfRange(field, f"{value:g}", f"must be from {low:.10g} to {high:.10g}")
 
 
 def _short(value: object) -> str:

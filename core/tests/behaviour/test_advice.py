@@ -8,6 +8,8 @@ import pytest
 from custard.advice.solve import texture_pa
 from custard.process import kernel
 
+PRICES = {"whole-milk": 1.1, "egg-yolk": 9.0, "white-sugar": 1.2, "cornstarch": 2.0}
+
 
 def test_a_wanted_texture_is_reached_by_yolk(anglaise):
     found = custard.for_texture(anglaise, "spoonable", 4)
@@ -16,7 +18,7 @@ def test_a_wanted_texture_is_reached_by_yolk(anglaise):
 
 
 def test_with_few_yolks_starch_makes_up_for_them(anglaise):
-    found = custard.for_texture(anglaise, "pipeable", 4, max_yolks=6)
+    found = custard.for_texture(anglaise, "pipeable", 4, custard.Limits(max_yolks=6))
     assert found.formula.yolks() <= 6.01
     assert any(change.startswith("cornstarch") for change in found.changes)
     assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(120, rel=0.06)
@@ -24,9 +26,34 @@ def test_with_few_yolks_starch_makes_up_for_them(anglaise):
 
 def test_the_impossible_is_said_with_the_nearest(anglaise):
     with pytest.raises(custard.Impossible, match="The nearest is"):
-        custard.for_texture(anglaise, "pipeable", 4, max_yolks=6, starch=False)
+        custard.for_texture(anglaise, "pipeable", 4, custard.Limits(max_yolks=6, max_starch_g=0))
     with pytest.raises(custard.Impossible, match="fat"):
-        custard.for_texture(anglaise, "spoonable", 4, max_fat_percent=2)
+        custard.for_texture(anglaise, "spoonable", 4, custard.Limits(max_fat_percent=2))
+
+
+def test_fat_and_cost_hold_the_yolk_back_and_starch_does_the_rest(anglaise):
+    asked = custard.cost(anglaise, PRICES) + 0.05
+    limits = custard.Limits(max_fat_percent=5, max_cost=asked, prices_per_kg=PRICES)
+    found = custard.for_texture(anglaise, "spoonable", 4, limits).formula
+    fractions = custard.mix(found).fractions
+    assert 100 * fractions["fat"] <= 5 + 1e-4
+    assert custard.cost(found, PRICES) <= asked + 1e-4
+    assert fractions["starch"] > 0
+    assert texture_pa(custard.assess(found), 4) == pytest.approx(35, rel=0.06)
+
+
+def test_a_limit_no_mix_can_keep_is_named(anglaise):
+    with pytest.raises(custard.Impossible) as refused:
+        custard.for_texture(anglaise, "nappe", 4, custard.Limits(max_cost=0.01, prices_per_kg=PRICES))
+    assert refused.value.field == "max_cost"
+    with pytest.raises(custard.Impossible, match="has no price"):
+        custard.cost(anglaise, {"whole-milk": 1.0})
+
+
+def test_a_pan_is_filled_to_its_head_room(anglaise):
+    found = custard.for_pan(anglaise, 2000, 0.4)
+    mixture = custard.mix(found)
+    assert mixture.mass_g / mixture.density_kg_m3(80) == pytest.approx(1.2, rel=2e-3)
 
 
 def test_cream_for_milk_keeps_the_thickness(anglaise):

@@ -27,7 +27,7 @@ powers = st.floats(1, 20_000)
 def test_any_cook_stays_in_bounds(pairs, start, lift, power, stir, pan, steam, left):
     mixture = custard.mix(formula("anglaise", pairs))
     stove = custard.Stove(power_w=power, stir=stir, pan=pan, over_steam=steam)
-    done = custard.cook(mixture, start, lift, stove, left_s=left, longest_s=1800)
+    done = custard.cook(mixture, start, lift, stove, left_in_pan_s=left, longest_s=1800)
     assert np.isfinite(done.rows).all()
     for column in DEGREES:
         assert done.rows[:, column].min() >= 0

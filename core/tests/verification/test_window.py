@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import custard
 import pytest
+from custard.larder.parameters import standard
+from custard.process import ramp
 
 
 def milk_anglaise(make, yolks, sugar_g):
@@ -27,10 +29,10 @@ def test_plain_yolk_thickens_at_65_and_sets_at_70(make):
 
 
 def test_beaten_whole_egg_sets_at_70_to_73(make):
-    """McGee as remembered."""
-    window = custard.assess(make("baked-custard", ("whole-egg", "100 g"))).window
-    assert window.thickens_c < 70
-    assert 73 <= window.heavy_c <= 75
+    """McGee as remembered; "sets" is taken as half set on the way up."""
+    mixture = custard.mix(make("baked-custard", ("whole-egg", "100 g")))
+    course = ramp.run(mixture, standard(), 4.0, 95.0)
+    assert 70 <= ramp.first_reach(course.temperature_c, course.thickened, 0.5) <= 73
 
 
 def test_one_egg_a_cup_of_milk_sets_at_79_to_83(make):
@@ -38,10 +40,10 @@ def test_one_egg_a_cup_of_milk_sets_at_79_to_83(make):
     lines = ("whole-egg", 1), ("whole-milk", "1 cup"), ("white-sugar", "2 tbsp")
     window = custard.assess(make("baked-custard", *lines, eggs="US-large", measures="us")).window
     assert 79 <= window.nappe_c <= 83
-    assert 79 <= window.heavy_c <= 85
+    assert 79 <= (window.thickens_c + window.heavy_c) / 2 <= 83
 
 
-@pytest.mark.parametrize(("sugar_g", "cream_ml"), [(130, 250), (150, 250), (170, 150)])
+@pytest.mark.parametrize(("sugar_g", "cream_ml"), [(130, 250), (150, 250), (170, 150), (160, 350)])
 def test_ice_cream_base_is_stopped_at_82_to_85(make, sugar_g, cream_ml):
     """20 to 25 % sugars in the aqueous phase; common practice."""
     base = make(

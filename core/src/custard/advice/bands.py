@@ -74,7 +74,7 @@ def cook_band(
     lift_c: float,
     stove: Stove,
     hold_s: float = 0.0,
-    left_s: float = 0.0,
+    left_in_pan_s: float = 0.0,
     draws: int = DRAWS,
     seed: int = SEED,
 ) -> dict[str, Band]:
@@ -82,10 +82,12 @@ def cook_band(
     rng = np.random.default_rng(seed)
     table = np.array([list(constants(mixture, stove, draw(rng, standard()))) for _ in range(draws)])
     starts, lifts = np.full(draws, float(start_c)), np.full(draws, float(lift_c))
-    ends = kernel.simulate_many(table, starts, lifts, float(hold_s), float(left_s), LONGEST_S, DT_S / 2)
+    ends = kernel.simulate_many(
+        table, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2
+    )
     bits = 100 * (1 - (1 - ends[:, kernel.CURDLED]) * (1 - ends[:, kernel.BITS]))
     return {
-        "lift_s": _band([float(v) - left_s for v in ends[:, kernel.T_S]]),
+        "lift_s": _band([float(v) - left_in_pan_s for v in ends[:, kernel.T_S]]),
         "peak_c": _band([float(v) for v in ends[:, kernel.HOTTEST_C]]),
         "thickened": _band([float(v) for v in ends[:, kernel.THICKENED]]),
         "curdled": _band([float(v) for v in ends[:, kernel.CURDLED]]),

@@ -5,14 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from custard.larder.solutes import solutes
 from custard.mixture import Mixture
 from custard.physics import freezing
 
-FACTORS = {"sucrose": 1.0, "lactose": 1.0, "other_sugars": 1.9}
-"""Freezing effect over sucrose's by mass; 342.3 over the molar mass."""
-SWEETNESS = {"sucrose": 1.0, "lactose": 0.16, "other_sugars": 1.0}
-"""Sweetness over sucrose's; honey and invert sugar are sweeter, syrup solids less."""
-ETHANOL, SALT = 7.43, 5.85
 SOLIDS_SHARE = 0.92
 SERVING_C = -13.0
 
@@ -38,13 +34,14 @@ def churn(mixture: Mixture) -> Base:
     """Freezing and sweetness of a mix; water is taken as all freezable."""
     f = mixture.fractions
     water = max(f["water"], 1e-6)
-    equivalent = sum(FACTORS[name] * f[name] for name in FACTORS) + ETHANOL * f["ethanol"] + SALT * f["salt"]
+    effects = solutes()
+    equivalent = sum(f[name] * effect.freezing for name, effect in effects.items())
     solids = (f["milk_protein"] + f["lactose"]) / SOLIDS_SHARE
     lowered = float(freezing.depression(100 * equivalent / water)) + freezing.SALTS_K * solids / water
     point = -max(lowered, 1e-3)
     temperatures = (-2.0, -5.0, -8.0, -10.0, SERVING_C, -15.0, -18.0)
     return Base(
-        sweetness=100 * sum(SWEETNESS[name] * f[name] for name in SWEETNESS),
+        sweetness=100 * sum(f[name] * effect.sweetness for name, effect in effects.items()),
         freezing_point_c=point,
         frozen=tuple((t, float(freezing.frozen_share(t, point))) for t in temperatures),
     )

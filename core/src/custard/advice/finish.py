@@ -81,6 +81,7 @@ def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: P
         p.spoon.line_mm / 1000,
         p.spoon.surface_tension_n_m,
         p.spoon.hold_share,
+        p.spoon.most_film_mm / 1000,
     )
     return Texture(
         at_c=at_c,

@@ -9,7 +9,7 @@ from custard.advice.assess import assess
 from custard.advice.finish import yield_stress
 from custard.advice.solve import texture_pa, with_starch, with_yolk
 from custard.advice.window import CURDLED_AT, on_ramp
-from custard.errors import OutOfRange
+from custard.errors import within
 from custard.formula import Formula
 from custard.larder.ingredients import ingredient
 from custard.larder.parameters import standard
@@ -87,11 +87,10 @@ def rescue(formula: Formula, fault: str, have_g: float | None = None, over_k: fl
     UnknownName, OutOfRange
         when the fault or an amount cannot be.
     """
-    one_of("--fault", fault, FAULTS)
+    one_of("fault", fault, FAULTS)
     result = assess(formula)
     mass = result.yield_g if have_g is None else have_g
-    if not 1 <= mass <= 1_000_000:
-        raise OutOfRange("--have-g", mass, "must be from 1 to 1000000")
+    within("have_g", mass, 1, 1_000_000)
     if fault == "too-thick":
         return _too_thick(formula, mass, over_k)
     if fault == "too-thin":

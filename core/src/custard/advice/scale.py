@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from custard.advice.assess import assess
-from custard.errors import OutOfRange
+from custard.errors import OutOfRange, within
 from custard.formula import MAX_TOTAL_G, Formula
+from custard.mixture import mix
 
+HOT_C = 80.0
 ROUNDS = 4
 """Losses do not grow quite as the mass does, so the finished amount is approached in rounds."""
+
+HEAD_ROOM = 0.4
+"""Share of a pan left free, so that it can be stirred hard and can rise; common practice as remembered."""
 
 
 def for_finished_g(formula: Formula, finished_g: float) -> Formula:
@@ -38,3 +43,16 @@ def for_dish(formula: Formula, dish_ml: float, filled: float = 1.0) -> Formula:
         raise OutOfRange("filled", filled, "must be more than 0 and at most 1")
     density_g_ml = assess(formula).whole.density_kg_m3(20) / 1000
     return for_finished_g(formula, dish_ml * filled * density_g_ml)
+
+
+def for_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> Formula:
+    """Rescaled to the most that a pan of `pan_ml` millilitres takes with `head_room` of it left free.
+
+    What is in the pan at the stove counts, hot; what joins off the heat does not.
+    """
+    if not 0 < pan_ml <= MAX_TOTAL_G:
+        raise OutOfRange("pan_ml", pan_ml, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")
+    within("head_room", head_room, 0, 0.9)
+    heated = mix(formula.in_the_pan())
+    hot_ml = heated.mass_g / (heated.density_kg_m3(HOT_C) / 1000)
+    return formula.times(pan_ml * (1 - head_room) / hot_ml)

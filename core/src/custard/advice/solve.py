@@ -8,8 +8,9 @@ from typing import Any
 
 from custard.advice.assess import Assessment, assess
 from custard.advice.finish import yield_stress
+from custard.advice.limits import Limits
 from custard.advice.window import State, on_ramp
-from custard.errors import Impossible, OutOfRange
+from custard.errors import Impossible, OutOfRange, within
 from custard.formats.formula_json import write_formula
 from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
@@ -21,7 +22,8 @@ from custard.quantities import Quantity
 WELL_SET = 0.8
 """Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
 HOT_C = 40.0
-MOST_TIMES = 6.0
+LEAST_TIMES, MOST_TIMES = 0.15, 6.0
+"""How far the yolk is changed."""
 ROUNDS = 40
 MOST_STARCH_SHARE = 0.09
 TARGETS: dict[str, float] = {
@@ -69,15 +71,10 @@ def texture_pa(result: Assessment, at_c: float) -> float:
     return yield_stress(mixture, state, min(at_c, state.at_c), standard())
 
 
-def for_texture(
-    formula: Formula,
-    word: str,
-    at_c: float,
-    max_yolks: float | None = None,
-    starch: bool = True,
-    max_fat_percent: float | None = None,
-) -> Solution:
+def for_texture(formula: Formula, word: str, at_c: float, limits: Limits | None = None) -> Solution:
     """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
+
+    Yolk goes as far as the limits let it; starch does the rest, unless that is limited too.
 
     Raises
     ------
@@ -85,43 +82,49 @@ def for_texture(
         when no amount within the limits does it; says the nearest that can be had.
     """
     if word not in TARGETS:
-        raise OutOfRange("--texture", word, f"must be one of {', '.join(TARGETS)}")
-    if not -2 <= at_c <= 95:
-        raise OutOfRange("--at-c", at_c, "must be from -2 to 95")
-    goal = TARGETS[word]
-    _must_have_yolk(formula, "--texture")
-    most = MOST_TIMES if max_yolks is None else max_yolks / formula.yolks()
+        raise OutOfRange("texture", word, f"must be one of {', '.join(TARGETS)}")
+    within("at_c", at_c, -2, 95)
+    _must_have_yolk(formula, "texture")
+    goal, kept = TARGETS[word], limits or Limits()
 
-    def reach(factor: float) -> float:
-        return texture_pa(assess(with_yolk(formula, factor)), at_c)
+    def yolked(factor: float) -> Formula:
+        return with_yolk(formula, factor)
 
-    factor = _bisect(reach, goal, 0.15, most)
-    found = with_yolk(formula, factor)
-    if _close(reach(factor), goal):
-        _check_fat(found, max_fat_percent)
-        return _solution(formula, found, at_c)
-    if reach(most) > goal:
-        raise Impossible(
-            "--texture", word, "is thinner than this mix can be made", f"The nearest is {_told(found, at_c)}."
-        )
-    if not starch:
-        raise Impossible(
-            "--texture",
-            word,
-            "needs more yolk than allowed, or starch",
-            f"The nearest is {_told(found, at_c)}.",
-        )
+    def starched(grams: float) -> Formula:
+        return with_starch(yolked(most), grams)
 
-    def thicken(grams: float) -> float:
-        return texture_pa(assess(with_starch(with_yolk(formula, most), grams)), at_c)
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed), at_c)
 
-    most_g = MOST_STARCH_SHARE * formula.mass_g()
-    grams = _bisect(thicken, goal, 0.01, most_g)
-    found = with_starch(with_yolk(formula, most), grams)
-    if not _close(thicken(grams), goal):
-        raise Impossible("--texture", word, "cannot be had", f"The nearest is {_told(found, at_c)}.")
-    _check_fat(found, max_fat_percent)
+    most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
+    found = yolked(_bisect(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
+    if not _close(stress(found), goal) and stress(found) < goal:
+        most_g = _furthest(starched, 0.0, MOST_STARCH_SHARE * formula.mass_g(), kept)
+        found = starched(_bisect(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
+    if not _close(stress(found), goal):
+        thinner = stress(found) > goal
+        limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
+        raise Impossible("texture", word, limit, f"The nearest is {_told(found, at_c)}.")
     return _solution(formula, found, at_c)
+
+
+def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
+    """The most of something that keeps the limits, which it must at the least of it.
+
+    Raises
+    ------
+    Impossible
+        when even the least passes one of them.
+    """
+    if limits.broken_by(changed(high)) is None:
+        return high
+    broken = limits.broken_by(changed(low))
+    if broken is not None:
+        raise broken
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if limits.broken_by(changed(middle)) is None else (low, middle)
+    return low
 
 
 def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
@@ -132,7 +135,7 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
     Impossible
         when no amount of yolk makes up for it.
     """
-    _must_have_yolk(formula, "--dairy")
+    _must_have_yolk(formula, "dairy")
     goal = texture_pa(assess(formula), at_c)
     other = ingredient(to)
     lines = tuple(
@@ -146,7 +149,7 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
     found = with_yolk(swapped, factor)
     if not _close(texture_pa(assess(found), at_c), goal):
         raise Impossible(
-            "--dairy", to, "does not give the same thickness", f"The nearest is {_told(found, at_c)}."
+            "dairy", to, "does not give the same thickness", f"The nearest is {_told(found, at_c)}."
         )
     return _solution(formula, found, at_c)
 
@@ -162,7 +165,7 @@ def swap_chocolate(formula: Formula, to: str) -> Solution:
     new = ingredient(to)
     cocoa_new = new.composition["cocoa_solids"] + new.composition["cocoa_butter"]
     if new.group != "chocolate" or cocoa_new <= 0:
-        raise OutOfRange("--chocolate", to, "is not a chocolate")
+        raise OutOfRange("chocolate", to, "is not a chocolate")
     sugar = 0.0
     lines = []
     for line, g in zip(formula.lines, formula.weights_g(), strict=True):
@@ -176,16 +179,16 @@ def swap_chocolate(formula: Formula, to: str) -> Solution:
         else:
             lines.append(line)
     if all(line.ingredient.group != "chocolate" for line in formula.lines):
-        raise Impossible("--chocolate", to, "has nothing to replace", "The formula has no chocolate.")
+        raise Impossible("chocolate", to, "has nothing to replace", "The formula has no chocolate.")
     changed = replace(formula, lines=tuple(lines))
     return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0)
 
 
 def with_missing_yolks(formula: Formula, have: float, at_c: float = 60.0) -> tuple[Solution, Solution]:
     """Two ways on with fewer yolks: a smaller batch, or starch for the missing thickness."""
-    _must_have_yolk(formula, "--yolks-in-hand")
+    _must_have_yolk(formula, "yolks_in_hand")
     if not 0 < have <= formula.yolks():
-        raise OutOfRange("--yolks-in-hand", have, f"must be more than 0 and at most {formula.yolks():g}")
+        raise OutOfRange("yolks_in_hand", have, f"must be more than 0 and at most {formula.yolks():g}")
     goal = texture_pa(assess(formula), at_c)
     fewer = with_yolk(formula, have / formula.yolks())
     grams = _bisect(
@@ -277,10 +280,3 @@ def _named(formula: Formula) -> list[tuple[str, float]]:
 def _must_have_yolk(formula: Formula, field: str) -> None:
     if formula.yolks() <= 0:
         raise Impossible(field, formula.name, "has no yolk to adjust", "Add a yolk line first.")
-
-
-def _check_fat(formula: Formula, most: float | None) -> None:
-    fractions = assess(formula).whole.fractions
-    fat = 100 * (fractions["fat"] + fractions["cocoa_butter"])
-    if most is not None and fat > most:
-        raise Impossible("--max-fat-percent", f"{most:g} %", f"is passed: this would be {fat:.1f} % fat")

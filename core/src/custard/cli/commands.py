@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import sys
 from pathlib import Path
 from typing import Any
@@ -13,10 +14,11 @@ from custard.advice.bands import cook_band, texture_band, window_band
 from custard.advice.base import churn
 from custard.advice.calibrate import calibrate
 from custard.advice.finish import texture_at
+from custard.advice.limits import Limits
 from custard.advice.rescue import curds, rescue
 from custard.advice.window import State
 from custard.bench import run as run_bench
-from custard.errors import BadFormula, CustardError, OutOfRange
+from custard.errors import BadFormula, CustardError, OutOfRange, within
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
 from custard.larder.parameters import standard
@@ -59,12 +61,15 @@ def read_json(path: str, field: str = "FILE") -> Any:
 
 
 def _formula(options: Any) -> Formula:
-    return read_formula(read_json(options.file))
+    try:
+        return read_formula(read_json(options.file))
+    except CustardError as error:
+        error.field = error.field or "FILE"
+        raise
 
 
 def _altitude(options: Any) -> float:
-    if not -500 <= options.altitude_m <= 6000:
-        raise OutOfRange("--altitude-m", options.altitude_m, "must be from -500 to 6000")
+    within("altitude_m", options.altitude_m, -500, 6000)
     return float(options.altitude_m)
 
 
@@ -91,12 +96,14 @@ def scale_command(options: Any) -> dict[str, Any]:
         return write_formula(formula.for_yolks(options.yolks))
     if options.portions is not None:
         if options.portion_g is None:
-            raise OutOfRange("--portion-g", None, "given with --portions", "Say how much a portion weighs.")
+            raise OutOfRange("portion_g", None, "given with --portions", "Say how much a portion weighs.")
         return write_formula(scale.for_portions(formula, options.portions, options.portion_g))
     if options.dish_ml is not None:
         return write_formula(scale.for_dish(formula, options.dish_ml, options.filled))
     if options.dairy_g is not None:
         return write_formula(formula.for_dairy(options.dairy_g))
+    if options.pan_ml is not None:
+        return write_formula(scale.for_pan(formula, options.pan_ml, options.head_room))
     return write_formula(formula.for_mass(options.mass_g))
 
 
@@ -216,20 +223,32 @@ def solve_command(options: Any) -> dict[str, Any]:
     """A changed formula that does what is wanted."""
     formula = _formula(options)
     if options.texture is not None:
-        return solve.for_texture(
-            formula,
-            options.texture,
-            options.at_c,
-            options.max_yolks,
-            not options.no_starch,
-            options.max_fat_percent,
-        ).as_json()
+        limits = Limits(
+            max_yolks=options.max_yolks,
+            max_starch_g=0.0 if options.no_starch else options.max_starch_g,
+            max_fat_percent=options.max_fat_percent,
+            max_cost=options.max_cost,
+            prices_per_kg=_prices(options.prices),
+        )
+        return solve.for_texture(formula, options.texture, options.at_c, limits).as_json()
     if options.dairy is not None:
         return solve.swap_dairy(formula, options.dairy, options.at_c).as_json()
     if options.chocolate is not None:
         return solve.swap_chocolate(formula, options.chocolate).as_json()
     smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand)
     return {"smaller_batch": smaller.as_json(), "with_starch": thickened.as_json()}
+
+
+def _prices(path: str | None) -> dict[str, float]:
+    if path is None:
+        return {}
+    found = read_json(path, "prices")
+    if not isinstance(found, dict) or not all(
+        isinstance(price, int | float) and not isinstance(price, bool) and 0 <= price < math.inf
+        for price in found.values()
+    ):
+        raise BadFormula("prices", path, "must hold a price a kilogram by ingredient, each a number from 0")
+    return found
 
 
 def rescue_command(options: Any) -> dict[str, Any]:
@@ -239,23 +258,22 @@ def rescue_command(options: Any) -> dict[str, Any]:
 
 def calibrate_command(options: Any) -> dict[str, Any]:
     """What a hob and a pan did, from a logged curve."""
-    curve = read_json(options.curve, "--curve")
+    curve = read_json(options.curve, "curve")
     if isinstance(curve, dict) and isinstance(curve.get("curve"), dict):
         curve = curve["curve"]
     if not isinstance(curve, dict) or not all(isinstance(curve.get(key), list) for key in ("t_s", "sauce_c")):
-        raise BadFormula("--curve", options.curve, "must hold the lists t_s and sauce_c")
+        raise BadFormula("curve", options.curve, "must hold the lists t_s and sauce_c")
     try:
         t, sauce = [float(v) for v in curve["t_s"]], [float(v) for v in curve["sauce_c"]]
     except (TypeError, ValueError):
-        raise BadFormula("--curve", options.curve, "must hold numbers only") from None
+        raise BadFormula("curve", options.curve, "must hold numbers only") from None
     known = Stove(stir=options.stir, pan=options.pan)
     return calibrate(mix(_formula(options).in_the_pan()), t, sauce, known).as_json()
 
 
 def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
-    if options.cooks < 1 or options.cooks > 1_000_000:
-        raise OutOfRange("--cooks", options.cooks, "must be from 1 to 1000000")
+    within("cooks", options.cooks, 1, 1_000_000)
     return run_bench(options.cooks)
 
 

@@ -8,6 +8,7 @@ import sys
 from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
+from custard.advice import scale
 from custard.advice.rescue import FAULTS
 from custard.advice.solve import TARGETS
 from custard.cli import commands, show
@@ -36,13 +37,20 @@ def main(argv: Sequence[str] | None = None) -> int:
             else json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False)
         )
     except CustardError as error:
-        print(" ".join(error.line().split()), file=sys.stderr)
+        print(_by_option(error, options).line(), file=sys.stderr)
         return 2
     try:
         print(text)
     except BrokenPipeError:
         sys.stderr.close()
     return 0
+
+
+def _by_option(error: CustardError, options: argparse.Namespace) -> CustardError:
+    """The refusal, with an argument of the library named as the option it was typed as."""
+    if hasattr(options, error.field):
+        error.field = f"--{error.field.replace('_', '-')}"
+    return error
 
 
 def parser() -> argparse.ArgumentParser:
@@ -138,7 +146,9 @@ def _add_scale(subs: Any) -> None:
     size.add_argument("--dish-ml", type=float, help="to fill a dish of this volume [ml]")
     size.add_argument("--mass-g", type=float, help="weighing this much before cooking [g]")
     size.add_argument("--dairy-g", type=float, help="from this much milk and cream [g]")
+    size.add_argument("--pan-ml", type=float, help="as much as a pan of this volume can be stirred in [ml]")
     one.add_argument("--portion-g", type=float, help="finished grams on a plate")
+    _number(one, "--head-room", scale.HEAD_ROOM, "share of the pan left free to stir in")
     _number(one, "--filled", 1, "share of the dish that is filled")
 
 
@@ -194,5 +204,9 @@ def _add_solve(subs: Any) -> None:
     goal.add_argument("--yolks-in-hand", type=float, help="go on with fewer yolks")
     _number(one, "--at-c", 4, "serving temperature [degC]")
     one.add_argument("--max-yolks", type=float, help="no more yolks than this")
-    one.add_argument("--no-starch", action="store_true", help="without added starch")
+    starch = one.add_mutually_exclusive_group()
+    starch.add_argument("--no-starch", action="store_true", help="without any starch")
+    starch.add_argument("--max-starch-g", type=float, help="no more starch and flour than this [g]")
     one.add_argument("--max-fat-percent", type=float, help="no more fat than this [%%]")
+    one.add_argument("--max-cost", type=float, help="no dearer than this, by --prices")
+    one.add_argument("--prices", metavar="FILE", help="JSON with a price a kilogram by ingredient")

@@ -98,6 +98,7 @@ class Spoon:
     line_mm: float
     surface_tension_n_m: float
     hold_share: float
+    most_film_mm: float
 
 
 @dataclass(frozen=True)
@@ -127,6 +128,7 @@ class Temper:
     pour_s: float
     whisk_s: float
     between_s: float
+    near_share: float
     dairy_cooling_k_per_min: float
 
 
@@ -139,6 +141,12 @@ class Foam:
     electric_s: float
     tension_n_m: float
     bubble_m: float
+    heat_share: float
+    lid_share: float
+    collapse: float
+    weeping_per_h: float
+    least_weeping_per_h: float
+    film_degree: float
     wide_pa_scale: float
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from custard.larder.tables import rows
 from custard.physics.real import Real
+from custard.physics.texture import NAPPE_PA
 
 _SHARE = [(float(r["temperature_c"]), float(r["share"])) for r in rows("foam")]
 LOOSE = 0.62
@@ -55,6 +56,24 @@ def foam_yield(air: Real, tension: Real, radius: Real, scale: Real) -> Real:
     return scale * tension / radius * np.maximum(air - LOOSE, 0.0) ** 2
 
 
+def weeping(thickened: float, film_degree: float, raw: float, least: float) -> float:
+    """Share of its liquid a standing foam loses in an hour [1/h]; l + (r - l) exp(-tau / tau_f).
+
+    The films round the bubbles are the richest in yolk and set long before the whole does.
+
+    Parameters
+    ----------
+    thickened : degree of the whole, tau [1]
+    film_degree : tau_f, degree of the whole at which the films have mostly set [1]
+    raw : what an unheated foam loses, r [1/h]
+    least : what a set one loses, l [1/h]
+
+    >>> [round(weeping(tau, 0.02, 0.8, 0.05), 2) for tau in (0.0, 0.02, 0.1)]
+    [0.8, 0.33, 0.06]
+    """
+    return float(least + (raw - least) * np.exp(-thickened / film_degree))
+
+
 def foam_word(overrun: float, stress: float) -> str:
     """What the whisk shows: liquid, froth, ribbons or mounds.
 
@@ -67,4 +86,4 @@ def foam_word(overrun: float, stress: float) -> str:
         return "liquid"
     if overrun < 1.0:
         return "froth"
-    return "mounds" if stress >= 3 else "ribbons"
+    return "mounds" if stress >= NAPPE_PA else "ribbons"

@@ -86,11 +86,12 @@ def spoon_film(
     line: float,
     tension: float,
     hold_share: float,
+    most: float,
 ) -> Film:
     """What a dipped spoon shows after draining.
 
-    The drained film and the film that the yield stress carries add as squares. The line holds when
-    the carried film is at least `hold_share` of the whole.
+    The drained film and the film that the yield stress carries add as squares, up to what a spoon
+    holds at all. The line holds when the carried film is at least `hold_share` of the whole.
 
     Parameters
     ----------
@@ -102,10 +103,11 @@ def spoon_film(
     line : width of the finger line [m]
     tension : surface tension [N/m]
     hold_share : share of the film that must be carried [1]
+    most : the thickest that stays on a spoon [m]
     """
-    carried = yield_film(yield_stress, density)
+    carried = min(most, float(yield_film(yield_stress, density)))
     drained = float(drained_film(viscosity, density, length, time))
-    film = float(np.hypot(carried, drained))
+    film = min(most, float(np.hypot(carried, drained)))
     if carried >= hold_share * film:
         return Film(1000 * film, 1000 * carried, "holds", None)
     seconds = line_closing_time(viscosity, film, line, tension, length)

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from custard.errors import OutOfRange
+from custard.errors import within
 from custard.larder.parameters import Parameters, standard
 from custard.mixture import Mixture
 from custard.physics import coagulation, conduction
@@ -82,13 +82,9 @@ def bake(
     OutOfRange
         when a figure cannot be.
     """
-    for field, value, low, high in (
-        ("--cup-ml", cup_ml, 5, 5000),
-        ("--start-c", start_c, 0, 80),
-        ("--bath-c", bath_c, 60, 100),
-    ):
-        if not low <= value <= high:
-            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    within("cup_ml", cup_ml, 5, 5000)
+    within("start_c", start_c, 0, 80)
+    within("bath_c", bath_c, 60, 100)
     p = parameters or standard()
     volume = cup_ml / 1e6
     true_radius = (volume / np.pi / HEIGHT_OVER_RADIUS) ** (1 / 3)

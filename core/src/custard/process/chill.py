@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from custard.errors import OutOfRange
+from custard.errors import OutOfRange, within
 from custard.larder.vessels import Cooling, CoolingRule, cooling_rules, coolings, one_of
 from custard.mixture import Mixture
 from custard.physics import conduction, thermal
@@ -89,18 +89,14 @@ def chill(
     OutOfRange, UnknownName
         when a figure or a name cannot be.
     """
-    one_of("--by", by, tuple(coolings()))
-    one_of("--rule", rule, tuple(cooling_rules()))
-    for field, value, low, high in (
-        ("--from-c", from_c, 10, 110),
-        ("--to-c", to_c, -5, 100),
-        ("--mass-g", mass_g, 1, 1_000_000),
-        ("--depth-mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM),
-    ):
-        if not low <= value <= high:
-            raise OutOfRange(field, value, f"must be from {low:g} to {high:g}")
+    one_of("by", by, tuple(coolings()))
+    one_of("rule", rule, tuple(cooling_rules()))
+    within("from_c", from_c, 10, 110)
+    within("to_c", to_c, -5, 100)
+    within("mass_g", mass_g, 1, 1_000_000)
+    within("depth_mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM)
     if to_c >= from_c:
-        raise OutOfRange("--to-c", to_c, "must be below --from-c")
+        raise OutOfRange("to_c", to_c, "must be below the temperature it comes from")
     way, law = coolings()[by], cooling_rules()[rule]
     t, core, mean = _curve(mixture, way, from_c, mass_g, depth_mm, stirred)
     passes, why = _judge(t, core, law)

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from custard.errors import OutOfRange
+from custard.errors import within
 from custard.larder.ingredients import ingredient
 from custard.larder.parameters import Parameters, standard
 from custard.larder.vessels import STIRRINGS, one_of, pans
@@ -46,12 +46,10 @@ class Stove:
     gross: bool = False
 
     def __post_init__(self) -> None:
-        if not 0.001 <= self.power_w <= 1_000_000:
-            raise OutOfRange("--power-w", self.power_w, "must be from 0.001 to 1000000")
-        one_of("--stir", self.stir, STIRRINGS)
-        one_of("--pan", self.pan, tuple(pans()))
-        if not -500 <= self.altitude_m <= 6000:
-            raise OutOfRange("--altitude-m", self.altitude_m, "must be from -500 to 6000")
+        within("power_w", self.power_w, 0.001, 1_000_000)
+        one_of("stir", self.stir, STIRRINGS)
+        one_of("pan", self.pan, tuple(pans()))
+        within("altitude_m", self.altitude_m, -500, 6000)
 
 
 @dataclass(frozen=True)
@@ -202,7 +200,7 @@ def cook(
     lift_c: float,
     stove: Stove | None = None,
     hold_s: float = 0.0,
-    left_s: float = 0.0,
+    left_in_pan_s: float = 0.0,
     longest_s: float = LONGEST_S,
     parameters: Parameters | None = None,
 ) -> Cook:
@@ -213,14 +211,10 @@ def cook(
     OutOfRange
         when a temperature or time cannot be.
     """
-    for field, value, low, high in (
-        ("--start-c", start_c, 0, 105),
-        ("--lift-c", lift_c, 20, 130),
-        ("--hold-s", hold_s, 0, 7200),
-        ("--left-in-pan-s", left_s, 0, 7200),
-    ):
-        if not low <= value <= high:
-            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    within("start_c", start_c, 0, 105)
+    within("lift_c", lift_c, 20, 130)
+    within("hold_s", hold_s, 0, 7200)
+    within("left_in_pan_s", left_in_pan_s, 0, 7200)
     k = constants(mixture, stove or Stove(), parameters or standard())
     dt = step_s(k)
     every = max(1, round(KEEP_EVERY_S / dt))
@@ -230,7 +224,7 @@ def cook(
         float(min(start_c, k.boil_c)),
         float(lift_c),
         float(hold_s),
-        float(left_s),
+        float(left_in_pan_s),
         float(longest_s),
         dt,
         every,

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from custard.errors import Impossible, OutOfRange
+from custard.errors import Impossible, within
 from custard.formula import IN_THE_PAN, Formula
 from custard.larder.ingredients import Ingredient
 from custard.larder.parameters import Parameters, standard
@@ -79,8 +79,6 @@ def landing_c(
 
 SCHOOLS: tuple[str, ...] = ("ladle", "stream", "reverse", "none")
 STREAM_POURS = 24
-NEAR_SHARE = 0.1
-"""Share of the bowl that a pour meets before the whisk has spread it."""
 MAX_POURS = 400
 COOLING_FROM_K = 70.0
 """How far above the room hot dairy is when it cools at its stated rate."""
@@ -151,17 +149,13 @@ def temper(
     Impossible
         when the formula has nothing to pour, or nothing to pour into.
     """
-    one_of("--school", school, SCHOOLS)
-    for field, value, low, high in (
-        ("--hot-c", hot_c, 30, 105),
-        ("--ladle-g", ladle_g, 1, 100_000),
-        ("--bowl-c", bowl_c, 0, 60),
-    ):
-        if not low <= value <= high:
-            raise OutOfRange(field, value, f"must be from {low} to {high}")
+    one_of("school", school, SCHOOLS)
+    within("hot_c", hot_c, 30, 105)
+    within("ladle_g", ladle_g, 1, 100_000)
+    within("bowl_c", bowl_c, 0, 60)
     parts = sides(formula)
     if parts is None:
-        raise Impossible("--school", school, "needs both egg and dairy", "There is nothing to temper here.")
+        raise Impossible("school", school, "needs both egg and dairy", "There is nothing to temper here.")
     p = parameters or standard()
     if school == "none":
         cold = mixed_c(parts.bowl, bowl_c, parts.dairy, bowl_c)
@@ -224,7 +218,7 @@ def _spot(
     far more heat than the sauce, yolk alone far less.
     """
     reach = min(1.0, p.temper.whisk_s / p.temper.pour_s)
-    near = replace(bowl, mass_g=NEAR_SHARE * bowl.mass_g)
+    near = replace(bowl, mass_g=p.temper.near_share * bowl.mass_g)
     fallen = replace(piece, mass_g=reach * piece.mass_g)
     spot_c = mixed_c(near, bowl_c, fallen, poured_c)
     egg = max((bowl, piece), key=lambda side: side.egg_protein_percent)

@@ -15,11 +15,6 @@ from custard.physics import foam
 from custard.process import kernel
 from custard.process.cook import Stove, cook
 
-LID = 0.5
-"""Share of the steam of an open surface that a foam lets through."""
-COLLAPSE_PER_CURDLED = 6.0
-"""How strongly curdling breaks the films: at a tenth curdled half of the air has gone."""
-
 
 @dataclass(frozen=True)
 class Whisk:
@@ -71,27 +66,30 @@ def whisk(
     """
     p = parameters or standard()
     heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
-    # The foam is its own lid: little steam gets through it.
-    lidded = replace(p, losses=replace(p.losses, evaporation_share=LID * p.losses.evaporation_share))
-    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=lidded)
+    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=_under_foam(p))
     if done.lift_s is None:
-        raise OutOfRange("--lift-c", lift_c, "is not reached within an hour", "Turn the flame up.")
+        raise OutOfRange("lift_c", lift_c, "is not reached within an hour", "Turn the flame up.")
     t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)
     tau, curdled = done.column(kernel.THICKENED), done.column(kernel.CURDLED)
     constant = p.foam.electric_s if electric else p.foam.hand_s
     most = foam.most_overrun(sauce, p.foam.best_overrun)
     air = np.zeros_like(t)
     for i in range(1, t.size):
-        toward = most[i] * np.exp(-COLLAPSE_PER_CURDLED * curdled[i])
+        toward = most[i] * np.exp(-p.foam.collapse * curdled[i])
         # A set film holds the air it has: what is already fixed does not fall back with the temperature.
         kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
         air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / constant)
     stress = done.column(kernel.YIELD_PA) + foam.foam_yield(
         foam.air_fraction(air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
     )
-    return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), _weeping(float(tau[-1])))
+    weeps = foam.weeping(float(tau[-1]), p.foam.film_degree, p.foam.weeping_per_h, p.foam.least_weeping_per_h)
+    return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), weeps)
 
 
-def _weeping(thickened: float) -> float:
-    """Share of its liquid a foam loses an hour [1]: most of it unheated, little once its films are set."""
-    return float(0.8 * (1 - thickened) ** 2 + 0.05)
+def _under_foam(p: Parameters) -> Parameters:
+    """A foam is its own lid, so little steam gets through; and being mostly air it takes heat up slowly."""
+    return replace(
+        p,
+        losses=replace(p.losses, evaporation_share=p.foam.lid_share * p.losses.evaporation_share),
+        heat=replace(p.heat, whisk_w_m2k=p.foam.heat_share * p.heat.whisk_w_m2k),
+    )
