@@ -18,7 +18,15 @@ True
 """
 
 from custard.advice.assess import Assessment, allergens, assess, whites_left_g
-from custard.advice.bands import cook_band, texture_band, window_band
+from custard.advice.bands import (
+    bake_band,
+    chill_band,
+    cook_band,
+    temper_band,
+    texture_band,
+    whisk_band,
+    window_band,
+)
 from custard.advice.base import Base, churn
 from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
 from custard.advice.finish import Texture
@@ -100,8 +108,10 @@ __all__ = [
     "allergens",
     "assess",
     "bake",
+    "bake_band",
     "calibrate",
     "chill",
+    "chill_band",
     "churn",
     "cook",
     "cook_band",
@@ -127,11 +137,13 @@ __all__ = [
     "swap_chocolate",
     "swap_dairy",
     "temper",
+    "temper_band",
     "texture_band",
     "time_to",
     "warm",
     "water_boils_at",
     "whisk",
+    "whisk_band",
     "whites_left_g",
     "window_band",
     "with_missing_yolks",

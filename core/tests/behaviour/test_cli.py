@@ -142,6 +142,40 @@ def test_every_command_answers_in_json_and_as_a_table(capsys, file, argv):
     assert len(out.splitlines()) >= 3
 
 
+BANDED = {
+    "temper": ("landing_c", 40, 95),
+    "cook": ("lift_s", 60, 600),
+    "chill": ("time_to_21_s", 300, 5000),
+    "bake": ("out_s", 1000, 5000),
+    "whisk": ("volume_ratio", 1.5, 5),
+}
+
+
+@pytest.mark.parametrize("argv", [a for a in COMMANDS if a[0] in BANDED], ids=lambda argv: argv[0])
+def test_what_takes_time_can_carry_its_band(capsys, file, argv):
+    status, out, _ = run(capsys, *(file if word == "FILE" else word for word in argv), "--band")
+    assert status == 0
+    name, low, high = BANDED[argv[0]]
+    band = json.loads(out)["band"][name]
+    assert low < band[0] < band[1] < high
+
+
+def test_prices_come_from_a_file(capsys, tmp_path, file):
+    prices = tmp_path / "prices.json"
+    prices.write_text(json.dumps({"whole-milk": 1.1, "egg-yolk": 9, "white-sugar": 1.2, "cornstarch": 2}))
+    words = ("solve", file, "--texture", "heavy coat", "--max-cost", "2.5", "--prices", str(prices))
+    status, out, _ = run(capsys, *words)
+    assert status == 0
+    assert "heavy coat" in json.loads(out)["reached"]
+    status, _, err = run(capsys, *words[:5], "0.5", *words[6:])
+    assert (status, err.split(":")[0]) == (2, "--max-cost")
+
+
+def test_a_refusal_names_the_option_as_it_was_typed(capsys, file):
+    assert run(capsys, "cook", file, "--left-in-pan-s", "-1")[2].startswith("--left-in-pan-s: ")
+    assert run(capsys, "scale", file, "--pan-ml", "0")[2].startswith("--pan-ml: ")
+
+
 def test_a_cook_can_be_calibrated_from_its_own_curve(capsys, tmp_path, file):
     _, out, _ = run(capsys, "cook", file, "--start-c", "40", "--lift-c", "78", "--power-w", "420")
     log = tmp_path / "log.json"
@@ -171,6 +205,9 @@ def test_a_plot(capsys, tmp_path, file, ending):
         ("calibrate", "FILE", "--curve", "FILE"),
         ("solve", "FILE", "--chocolate", "dark-chocolate-70"),
         ("whisk", "FILE", "--lift-c", "99", "--power-w", "10"),
+        ("solve", "FILE", "--texture", "nappe", "--max-cost", "1"),
+        ("solve", "FILE", "--texture", "nappe", "--prices", "FILE"),
+        ("scale", "FILE", "--pan-ml", "900", "--head-room", "1"),
     ],
 )
 def test_what_cannot_be_is_one_line_and_exit_2(capsys, file, argv):

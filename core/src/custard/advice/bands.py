@@ -2,70 +2,93 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
 
 from custard.advice.assess import assess
-from custard.advice.window import Window, boiling_c, window_of
+from custard.advice.window import boiling_c, window_of
+from custard.errors import OutOfRange
 from custard.formula import Formula
 from custard.larder.parameters import Parameters, origins, standard
+from custard.larder.vessels import coolings
 from custard.mixture import Mixture
 from custard.process import kernel, ramp
+from custard.process.bake import bake
+from custard.process.chill import chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
+from custard.process.temper import temper
+from custard.process.whisk import whisk
 
 DRAWS = 200
+FEW_DRAWS = 40
+"""For what is conducted through a depth, which takes longer."""
 SEED = 20
 INNER = (0.1, 0.9)
 """The band holds four cooks in five."""
 COARSE_K = 0.25
-_GROUPS = ("coagulation", "starch", "texture", "heat", "enzyme", "losses")
 Band = tuple[float, float] | None
 
 
 def draw(rng: np.random.Generator, base: Parameters) -> Parameters:
     """A parameter set drawn from the ranges: triangular about the value, definitions left alone."""
-    changed: dict[str, dict[str, float]] = {group: {} for group in _GROUPS}
+    changed: dict[str, dict[str, float]] = {}
     for origin in origins():
-        if origin.group in _GROUPS and origin.confidence != "H" and origin.low < origin.high:
+        if origin.confidence != "H" and origin.low < origin.high:
             middle = getattr(getattr(base, origin.group), origin.name)
-            # Half the range either way: all of them at their far end at once is no kitchen's case.
-            low, high = (origin.low + middle) / 2, (origin.high + middle) / 2
-            changed[origin.group][origin.name] = float(rng.triangular(low, min(max(middle, low), high), high))
+            new = _triangular(rng, middle, (origin.low, origin.high))
+            changed.setdefault(origin.group, {})[origin.name] = new
     return replace(base, **{group: replace(getattr(base, group), **new) for group, new in changed.items()})
+
+
+def _triangular(rng: np.random.Generator, middle: float, bounds: tuple[float, float]) -> float:
+    """About a value over half its range either way: all at their far end at once is no kitchen's case."""
+    low, high = ((bound + middle) / 2 for bound in bounds)
+    return float(rng.triangular(low, min(max(middle, low), high), high))
+
+
+def band_of(
+    answer: Callable[[Parameters], Mapping[str, float | None]], draws: int = DRAWS, seed: int = SEED
+) -> dict[str, Band]:
+    """The band of every number an answer holds, over drawn parameter sets.
+
+    None where most draws never reach it.
+    """
+    rng, base = np.random.default_rng(seed), standard()
+    found = [answer(draw(rng, base)) for _ in range(draws)]
+    return {name: _band([one[name] for one in found]) for name in found[0]}
 
 
 def window_band(
     mixture: Mixture, altitude_m: float, rate_k_per_min: float, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of each window temperature [degC]: the middle four fifths of the draws.
-
-    None where most draws never reach it below the boil.
-    """
-    rng = np.random.default_rng(seed)
+    """Band of each window temperature [degC]; None where most draws never reach it below the boil."""
     boil = boiling_c(mixture, altitude_m)
-    base = standard()
-    found: list[Window] = []
-    for _ in range(draws):
-        p = draw(rng, base)
-        found.append(window_of(mixture, ramp.run(mixture, p, rate_k_per_min, boil, COARSE_K), rate_k_per_min))
-    names = ("thickens_c", "nappe_c", "heavy_c", "curdles_c")
-    return {name: _band([getattr(window, name) for window in found]) for name in names}
+
+    def answer(p: Parameters) -> dict[str, float | None]:
+        course = ramp.run(mixture, p, rate_k_per_min, boil, COARSE_K)
+        window = window_of(mixture, course, rate_k_per_min)
+        return {name: getattr(window, name) for name in ("thickens_c", "nappe_c", "heavy_c", "curdles_c")}
+
+    return band_of(answer, draws, seed)
 
 
 def texture_band(
     formula: Formula, altitude_m: float, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
     """Band of the stop [degC], the yield stress hot and cold [Pa] and the yield [g] of a formula."""
-    rng = np.random.default_rng(seed)
-    found = [assess(formula, altitude_m, parameters=draw(rng, standard())) for _ in range(draws)]
-    return {
-        "stop_c": _band([result.stop.at_c for result in found]),
-        "hot_yield_stress_pa": _band([result.hot.yield_stress_pa for result in found]),
-        "cold_yield_stress_pa": _band([result.cold.yield_stress_pa for result in found]),
-        "yield_g": _band([result.yield_g for result in found]),
-    }
+
+    def answer(p: Parameters) -> dict[str, float | None]:
+        result = assess(formula, altitude_m, parameters=p)
+        return {
+            "stop_c": result.stop.at_c,
+            "hot_yield_stress_pa": result.hot.yield_stress_pa,
+            "cold_yield_stress_pa": result.cold.yield_stress_pa,
+            "yield_g": result.yield_g,
+        }
+
+    return band_of(answer, draws, seed)
 
 
 def cook_band(
@@ -94,6 +117,71 @@ def cook_band(
         "bits_percent": _band([float(v) for v in bits]),
         "yield_stress_pa": _band([float(v) for v in ends[:, kernel.YIELD_PA]]),
     }
+
+
+def temper_band(
+    formula: Formula, school: str, hot_c: float, ladle_g: float = 80.0, bowl_c: float = 20.0
+) -> dict[str, Band]:
+    """Band of where a tempering lands [degC] and of its worst local curdling [1]."""
+
+    def answer(p: Parameters) -> dict[str, float | None]:
+        done = temper(formula, school, hot_c, ladle_g, bowl_c, p)
+        return {"landing_c": done.landing_c, "worst_local_curdling": done.worst_local_curdling}
+
+    return band_of(answer)
+
+
+def whisk_band(
+    mixture: Mixture, start_c: float, lift_c: float, electric: bool, stove: Stove
+) -> dict[str, Band]:
+    """Band of a sabayon's time [s], volume over the raw mix [1] and weeping [1/h]; None where not reached."""
+
+    def answer(p: Parameters) -> dict[str, float | None]:
+        try:
+            done = whisk(mixture, start_c, lift_c, electric, stove, p)
+        except OutOfRange:
+            return {"lift_s": None, "volume_ratio": None, "weeps_per_h": None}
+        return {
+            "lift_s": float(done.t_s[-1]),
+            "volume_ratio": 1 + float(done.overrun[-1]),
+            "weeps_per_h": done.weeps_per_h,
+        }
+
+    return band_of(answer)
+
+
+def bake_band(mixture: Mixture, cup_ml: float, start_c: float, bath_c: float) -> dict[str, Band]:
+    """Band of when cups come out [s] and how far they then rise [K]."""
+
+    def answer(p: Parameters) -> dict[str, float | None]:
+        done = bake(mixture, cup_ml, start_c, bath_c, p)
+        return {"out_s": done.out_s, "carry_over_k": done.carry_over_k}
+
+    return band_of(answer, FEW_DRAWS)
+
+
+def chill_band(
+    mixture: Mixture,
+    from_c: float,
+    to_c: float,
+    by: str,
+    mass_g: float,
+    depth_mm: float,
+    stirred: bool = False,
+    rule: str = "us",
+) -> dict[str, Band]:
+    """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
+    rng, way = np.random.default_rng(SEED), coolings()[by]
+    found = []
+    for _ in range(FEW_DRAWS):
+        drawn = replace(
+            way,
+            stirred_w_m2k=_triangular(rng, way.stirred_w_m2k, way.stirred_range),
+            still_w_m2k=_triangular(rng, way.still_w_m2k, way.still_range),
+        )
+        found.append(chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, rule, drawn))
+    names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
+    return {name: _band([getattr(one, name) for one in found]) for name in names}
 
 
 def _band(values: Sequence[float | None]) -> Band:

@@ -5,19 +5,29 @@ from __future__ import annotations
 import json
 import math
 import sys
+from collections.abc import Mapping
+from importlib import import_module
 from pathlib import Path
 from typing import Any
 
 from custard.advice import scale, solve
 from custard.advice.assess import assess
-from custard.advice.bands import cook_band, texture_band, window_band
+from custard.advice.bands import (
+    Band,
+    bake_band,
+    chill_band,
+    cook_band,
+    temper_band,
+    texture_band,
+    whisk_band,
+    window_band,
+)
 from custard.advice.base import churn
 from custard.advice.calibrate import calibrate
 from custard.advice.finish import texture_at
 from custard.advice.limits import Limits
 from custard.advice.rescue import curds, rescue
 from custard.advice.window import State
-from custard.bench import run as run_bench
 from custard.errors import BadFormula, CustardError, OutOfRange, within
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
@@ -78,15 +88,15 @@ def assess_command(options: Any) -> dict[str, Any]:
     formula, altitude = _formula(options), _altitude(options)
     result = assess(formula, altitude)
     answer = result.as_json()
-    bands = window_band(result.pan, altitude, result.window.rate_k_per_min)
-    answer["window"]["band"] = {name: None if band is None else list(band) for name, band in bands.items()}
-    textures = texture_band(formula, altitude)
-    answer["texture"]["band"] = {
-        name: None if band is None else list(band) for name, band in textures.items()
-    }
+    answer["window"] |= _banded(window_band(result.pan, altitude, result.window.rate_k_per_min))
+    answer["texture"] |= _banded(texture_band(formula, altitude))
     if formula.family == "ice-base":
         answer["churn"] = churn(result.whole).as_json()
     return answer
+
+
+def _banded(bands: Mapping[str, Band]) -> dict[str, Any]:
+    return {"band": {name: None if band is None else list(band) for name, band in bands.items()}}
 
 
 def scale_command(options: Any) -> dict[str, Any]:
@@ -116,6 +126,10 @@ def temper_command(options: Any) -> dict[str, Any]:
     if done.landing_c < stop:
         rest = cook(mix(formula.in_the_pan()), done.landing_c, stop, Stove(power_w=options.power_w))
         answer["to_go_s"] = None if rest.lift_s is None else round(rest.lift_s)
+    if options.band:
+        answer |= _banded(
+            temper_band(formula, options.school, options.hot_c, options.ladle_g, options.bowl_c)
+        )
     return answer
 
 
@@ -138,8 +152,10 @@ def cook_command(options: Any) -> dict[str, Any]:
     p = standard()
     landing = onto_chocolate(formula, state.at_c)
     bands = (
-        cook_band(
-            pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s
+        _banded(
+            cook_band(
+                pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s
+            )
         )
         if options.band
         else {}
@@ -148,7 +164,7 @@ def cook_command(options: Any) -> dict[str, Any]:
     hot = texture_at(pan, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)
     return {
         "curve": done.curve_json(),
-        **({"band": {name: list(band or ()) for name, band in bands.items()}} if bands else {}),
+        **bands,
         "lift_s": None if done.lift_s is None else round(done.lift_s, 2),
         "peak_c": round(done.peak_c, 3),
         "base_peak_c": round(float(done.column(kernel.BASE_C).max()), 1),
@@ -195,8 +211,8 @@ def _thinning(pan: Mixture, enzyme: float) -> float | None:
 
 def chill_command(options: Any) -> dict[str, Any]:
     """The cooling curve, the verdict of a rule, and the greatest depth that passes."""
-    return chill(
-        mix(_formula(options)),
+    mixture = mix(_formula(options))
+    asked = (
         options.from_c,
         options.to_c,
         options.by,
@@ -204,19 +220,25 @@ def chill_command(options: Any) -> dict[str, Any]:
         options.depth_mm,
         options.stirred,
         options.rule,
-    ).as_json()
+    )
+    answer = chill(mixture, *asked).as_json()
+    return answer | (_banded(chill_band(mixture, *asked)) if options.band else {})
 
 
 def bake_command(options: Any) -> dict[str, Any]:
     """Cups in a bath, until the centre is set."""
-    return bake(mix(_formula(options)), options.cup_ml, options.start_c, options.bath_c).as_json()
+    mixture, asked = mix(_formula(options)), (options.cup_ml, options.start_c, options.bath_c)
+    answer = bake(mixture, *asked).as_json()
+    return answer | (_banded(bake_band(mixture, *asked)) if options.band else {})
 
 
 def whisk_command(options: Any) -> dict[str, Any]:
     """A foam over steam, until it is lifted."""
     stove = Stove(power_w=options.power_w, over_steam=True, altitude_m=options.altitude_m)
     mixture = mix(_formula(options).in_the_pan())
-    return whisk(mixture, options.start_c, options.lift_c, options.electric, stove).as_json()
+    asked = (options.start_c, options.lift_c, options.electric, stove)
+    answer = whisk(mixture, *asked).as_json()
+    return answer | (_banded(whisk_band(mixture, *asked)) if options.band else {})
 
 
 def solve_command(options: Any) -> dict[str, Any]:
@@ -274,7 +296,6 @@ def calibrate_command(options: Any) -> dict[str, Any]:
 def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
     within("cooks", options.cooks, 1, 1_000_000)
-    return run_bench(options.cooks)
-
-
-REFUSALS = (CustardError,)
+    # Loaded only here: the general integrator it measures against takes as long to load as a whole cook.
+    answer: dict[str, Any] = import_module("custard.bench").run(options.cooks)
+    return answer

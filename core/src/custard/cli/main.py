@@ -76,6 +76,7 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--bowl-c", 20, "the bowl [degC]")
     _number(one, "--power-w", 350, "net power for what is left to heat [W]")
     _altitude(one)
+    _band(one)
     _add_cook(subs)
     _add_chill(subs)
     one = _add(
@@ -84,6 +85,7 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--cup-ml", 120, "what a cup holds [ml]")
     _number(one, "--start-c", 50, "the mix going in [degC]")
     _number(one, "--bath-c", 83, "the bath in the oven [degC]")
+    _band(one)
     one = _add(
         subs, "whisk", commands.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72"
     )
@@ -91,6 +93,7 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--lift-c", 72, "taken off at [degC]")
     _number(one, "--power-w", 1500, "the most the flame gives [W]")
     one.add_argument("--electric", action="store_true", help="an electric whisk")
+    _band(one)
     _altitude(one)
     _add_solve(subs)
     one = _add(
@@ -132,6 +135,10 @@ def _number(one: argparse.ArgumentParser, name: str, default: float, text: str) 
     one.add_argument(name, type=float, default=float(default), help=f"{text}; {default:g} by default")
 
 
+def _band(one: argparse.ArgumentParser) -> None:
+    one.add_argument("--band", action="store_true", help="also how sure it is, by a seeded Monte Carlo")
+
+
 def _altitude(one: argparse.ArgumentParser) -> None:
     _number(one, "--altitude-m", 0, "height of the kitchen [m]")
 
@@ -166,7 +173,7 @@ def _add_cook(subs: Any) -> None:
     _number(one, "--lift-c", 82, "lifted at [degC]; above the boil means at the boil")
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one.add_argument("--over-steam", action="store_true", help="over simmering water")
-    one.add_argument("--band", action="store_true", help="also how sure it is, by a seeded Monte Carlo")
+    _band(one)
     _number(one, "--hold-s", 0, "held there before it is lifted [s]")
     _number(one, "--left-in-pan-s", 0, "left in the hot pan after that [s]")
     _altitude(one)
@@ -187,6 +194,7 @@ def _add_chill(subs: Any) -> None:
     _number(one, "--depth-mm", 50, "how deep it lies [mm]")
     one.add_argument("--stirred", action="store_true", help="stirred while it cools")
     one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+    _band(one)
 
 
 def _add_solve(subs: Any) -> None:

@@ -15,7 +15,7 @@ STIRRINGS: tuple[str, ...] = ("whisk", "spatula", "none")
 
 @dataclass(frozen=True)
 class Cooling:
-    """One way of cooling: medium temperature [degC], coefficients [W/m2K].
+    """One way of cooling: medium temperature [degC], coefficients with their ranges [W/m2K].
 
     `faces` says what is cooled: the walls of a bowl, or both faces of a tray.
     """
@@ -24,7 +24,9 @@ class Cooling:
     name: str
     medium_c: float
     stirred_w_m2k: float
+    stirred_range: tuple[float, float]
     still_w_m2k: float
+    still_range: tuple[float, float]
     faces: str
 
 
@@ -58,7 +60,9 @@ def coolings() -> Mapping[str, Cooling]:
                 name=row["name"],
                 medium_c=float(row["medium_c"]),
                 stirred_w_m2k=float(row["stirred_w_m2k"]),
+                stirred_range=(float(row["stirred_low"]), float(row["stirred_high"])),
                 still_w_m2k=float(row["still_w_m2k"]),
+                still_range=(float(row["still_low"]), float(row["still_high"])),
                 faces=row["faces"],
             )
             for row in rows("cooling")

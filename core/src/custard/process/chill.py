@@ -78,11 +78,13 @@ def chill(
     depth_mm: float,
     stirred: bool = False,
     rule: str = "us",
+    way: Cooling | None = None,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
 
     A bowl in ice is one temperature throughout, with a better or worse coefficient; a tray is conducted
-    through its depth unless it is stirred. The warmest spot is what is judged.
+    through its depth unless it is stirred. The warmest spot is what is judged. `way` stands in for the
+    table's own figures of `by`, when a kitchen has measured its own.
 
     Raises
     ------
@@ -97,7 +99,7 @@ def chill(
     within("depth_mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM)
     if to_c >= from_c:
         raise OutOfRange("to_c", to_c, "must be below the temperature it comes from")
-    way, law = coolings()[by], cooling_rules()[rule]
+    way, law = way or coolings()[by], cooling_rules()[rule]
     t, core, mean = _curve(mixture, way, from_c, mass_g, depth_mm, stirred)
     passes, why = _judge(t, core, law)
     heat = thermal.enthalpy(mixture.proximate, from_c) - thermal.enthalpy(mixture.proximate, max(0.0, to_c))
