@@ -50,6 +50,9 @@ def test_what_was_weighed_is_summed(device):
     expect(tare).to_have_text("586 g")
     tick(page, "white sugar").click()
     expect(tare).to_have_text("643 g")
+    expect(page.get_by_role("button", name="Take back: weighed white sugar")).to_be_visible()
+    tick(page, "white sugar").click()
+    expect(tare).to_have_text("586 g")
 
 
 def test_a_closed_batch_can_be_opened_again(device):

@@ -14,7 +14,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from kitchenhand.places import BASE_PYTHON, DIST, LOGS, PYTHON, ROOT, STAMPS, VENV, WEB
-from kitchenhand.say import Trouble, timed
+from kitchenhand.say import Trouble, step, timed
 
 LEAST_NODE = (20, 19)
 CHROMIUM = Path("/usr/bin/chromium")
@@ -74,8 +74,9 @@ def ensure_web() -> None:
         return
     ensure_node_modules()
     with timed("building the front end"):
-        _run(npm("run", "build"), "building the front end", cwd=WEB)
+        built = _run(npm("run", "build"), "building the front end", cwd=WEB)
         _run([PYTHON, "-m", "whitenoise.compress", "--quiet", DIST], "compressing the front end")
+    _say_first_page(built)
     _stamp("web", sources)
 
 
@@ -135,10 +136,17 @@ def _debian(package: str, what: str) -> None:
         _run(install, f"installing {package}", env=quiet)
 
 
+def _say_first_page(log: Path) -> None:
+    """Repeat what the build measured: how much script the first page loads."""
+    measured = re.search(r"first page: .*", log.read_text(errors="replace"))
+    if measured:
+        step(measured[0])
+
+
 def _run(
     command: list[str | Path], what: str, *, cwd: Path = ROOT, env: dict[str, str] | None = None
-) -> None:
-    """Run a program; its output goes to a log, whose end is shown when it fails."""
+) -> Path:
+    """Run a program; its output goes to a log, which is returned, and whose end is shown when it fails."""
     LOGS.mkdir(parents=True, exist_ok=True)
     log = LOGS / f"{re.sub(r'[^a-z]+', '-', what.lower())}.log"
     with log.open("w") as out:
@@ -148,6 +156,7 @@ def _run(
     if done.returncode:
         tail = "\n".join(log.read_text(errors="replace").splitlines()[-25:])
         raise Trouble(f"{tail}\n{what[0].upper()}{what[1:]} failed; the whole output is in {log}.")
+    return log
 
 
 def _files(folder: Path) -> Iterable[Path]:

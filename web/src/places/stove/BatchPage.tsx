@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
+import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery } from "../../api/queries";
 import { useHere } from "../../kit/here";
@@ -34,7 +35,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const plan = batch.plan.stages.find((one) => one.stage === stage);
   const mayMark = here.role !== "viewer" && batch.closed_at === null;
   const say: Say = (mark) => {
-    outbox.add({ ...mark, id: crypto.randomUUID(), at: new Date().toISOString() });
+    outbox.add({ ...mark, id: newId(), at: new Date().toISOString() });
     if (mark.kind === "done") setChosen(null);
   };
   const refused = outbox.refused;
