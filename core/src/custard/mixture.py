@@ -1,4 +1,8 @@
-"""What a formula becomes in the bowl: its composition, and what the physics needs to know of it."""
+"""What a formula becomes in the bowl: its composition, and what the physics needs to know of it.
+
+A mixture's numbers may be arrays of one length: then it is a whole map of mixes, and every law computes all
+of them at once.
+"""
 
 from __future__ import annotations
 
@@ -7,15 +11,22 @@ from dataclasses import dataclass
 from functools import cached_property
 from types import MappingProxyType
 
+import numpy as np
+
 from custard.formula import Formula
 from custard.larder.ingredients import COMPONENTS, EGG_PROTEINS, SUGARS, Ingredient
 from custard.larder.starches import all_kinds
 from custard.physics import thermal
+from custard.physics.real import Real
+
+NEUTRAL_PH = 7.0
+NOTHING = 1e-12
+"""Stands in for a mass that is not there, where something is divided by it."""
 
 
 @dataclass(frozen=True)
 class Mixture:
-    """A uniform mix.
+    """A uniform mix, or a map of them.
 
     Attributes
     ----------
@@ -26,49 +37,49 @@ class Mixture:
     ph : buffer-weighted pH of the mix.
     """
 
-    mass_g: float
-    fractions: Mapping[str, float]
-    starch_by_kind: Mapping[str, float]
-    dextrin: float
-    ph: float
+    mass_g: Real
+    fractions: Mapping[str, Real]
+    starch_by_kind: Mapping[str, Real]
+    dextrin: Real
+    ph: Real
 
     @cached_property
-    def sugars(self) -> float:
+    def sugars(self) -> Real:
         """Mass fraction of all sugars."""
         return sum(self.fractions[name] for name in SUGARS)
 
     @cached_property
-    def aqueous(self) -> float:
+    def aqueous(self) -> Real:
         """Mass fraction of the aqueous phase: water, sugars and ethanol."""
         return self.fractions["water"] + self.sugars + self.fractions["ethanol"]
 
-    def _in_aqueous(self, part: float) -> float:
-        return 100 * part / self.aqueous if self.aqueous > 0 else 0.0
+    def _in_aqueous(self, part: Real) -> Real:
+        return 100 * part * (self.aqueous > 0) / np.maximum(self.aqueous, NOTHING)
 
     @cached_property
-    def sugars_in_aqueous_percent(self) -> float:
+    def sugars_in_aqueous_percent(self) -> Real:
         """S: percent of sugars in the aqueous phase."""
         return self._in_aqueous(self.sugars)
 
     @cached_property
-    def ethanol_in_aqueous_percent(self) -> float:
+    def ethanol_in_aqueous_percent(self) -> Real:
         """E: percent of ethanol in the aqueous phase."""
         return self._in_aqueous(self.fractions["ethanol"])
 
     @cached_property
-    def starch_in_aqueous_percent(self) -> float:
+    def starch_in_aqueous_percent(self) -> Real:
         """Dry starch over the aqueous phase, percent."""
         return self._in_aqueous(self.fractions["starch"])
 
     @cached_property
-    def serum_solids_percent(self) -> float:
+    def serum_solids_percent(self) -> Real:
         """Sugars and dextrins in the serum they are dissolved in, percent; sets its viscosity."""
         dissolved = self.sugars + self.dextrin
         serum = self.aqueous + self.dextrin
-        return 100 * dissolved / serum if serum > 0 else 0.0
+        return 100 * dissolved / np.maximum(serum, NOTHING)
 
     @cached_property
-    def egg_protein_percent(self) -> float:
+    def egg_protein_percent(self) -> Real:
         """p: egg protein as percent of the whole mix."""
         return 100 * sum(self.fractions[name] for name in EGG_PROTEINS)
 
@@ -86,15 +97,15 @@ class Mixture:
             ethanol=f["ethanol"],
         )
 
-    def density_kg_m3(self, temperature_c: float) -> float:
+    def density_kg_m3(self, temperature_c: float) -> Real:
         """Density [kg/m3] at a temperature [degC]."""
         return thermal.density(self.proximate, temperature_c)
 
-    def heat_capacity_j_kgk(self, temperature_c: float) -> float:
+    def heat_capacity_j_kgk(self, temperature_c: float) -> Real:
         """Specific heat capacity [J/kgK] at a temperature [degC]."""
         return thermal.heat_capacity(self.proximate, temperature_c)
 
-    def conductivity_w_mk(self, temperature_c: float) -> float:
+    def conductivity_w_mk(self, temperature_c: float) -> Real:
         """Thermal conductivity [W/mK] at a temperature [degC]."""
         return thermal.conductivity(self.proximate, temperature_c)
 
@@ -102,11 +113,12 @@ class Mixture:
     def starch(self) -> BlendedStarch:
         """The starches of the mix as one, weighted by mass; maize's rates when there is none."""
         kinds = all_kinds()
-        shares = {kind: part for kind, part in self.starch_by_kind.items() if part > 0} or {"maize": 1.0}
-        total = sum(shares.values())
+        total = sum(self.starch_by_kind.values())
+        none = 1.0 * (total <= 0)
 
-        def mean(attribute: str) -> float:
-            return sum(part * float(getattr(kinds[kind], attribute)) for kind, part in shares.items()) / total
+        def mean(attribute: str) -> Real:
+            parts = sum(part * getattr(kinds[kind], attribute) for kind, part in self.starch_by_kind.items())
+            return (parts + none * getattr(kinds["maize"], attribute)) / (total + none)
 
         return BlendedStarch(
             reference_c=mean("reference_c"),
@@ -121,38 +133,40 @@ class Mixture:
 class BlendedStarch:
     """The starches of one mix taken together; fields as in `larder.starches.StarchKind`."""
 
-    reference_c: float
-    rate_per_s: float
-    z_k: float
-    swelling_ml_g: float
-    setback: float
+    reference_c: Real
+    rate_per_s: Real
+    z_k: Real
+    swelling_ml_g: Real
+    setback: Real
 
 
-def blend(parts: Iterable[tuple[Ingredient, float]]) -> Mixture:
-    """A uniform mix of ingredients with their masses [g].
+def blend(parts: Iterable[tuple[Ingredient, Real]]) -> Mixture:
+    """A uniform mix of ingredients with their masses [g]; masses may be arrays of one length.
 
     Mass is conserved component by component; pH is the mean weighted by buffering.
     """
-    pairs = [(ingredient, mass) for ingredient, mass in parts if mass > 0]
+    pairs = [(ingredient, mass) for ingredient, mass in parts if np.any(mass > 0)]
     total = sum(mass for _, mass in pairs)
-    sums = dict.fromkeys(COMPONENTS, 0.0)
-    kinds: dict[str, float] = {}
-    dextrin = buffering = acidity = 0.0
+    sums: dict[str, Real] = dict.fromkeys(COMPONENTS, 0.0)
+    kinds: dict[str, Real] = {}
+    dextrin: Real = 0.0
+    buffering: Real = 0.0
+    acidity: Real = 0.0
     for ingredient, mass in pairs:
         for name in COMPONENTS:
-            sums[name] += mass * ingredient.composition[name] / 100
+            sums[name] = sums[name] + mass * ingredient.composition[name] / 100
         if ingredient.starch_kind:
             starch = mass * ingredient.composition["starch"] / 100
             kinds[ingredient.starch_kind] = kinds.get(ingredient.starch_kind, 0.0) + starch
-        dextrin += mass * ingredient.dextrin / 100
-        buffering += mass * ingredient.buffer
-        acidity += mass * ingredient.buffer * ingredient.ph
+        dextrin = dextrin + mass * ingredient.dextrin / 100
+        buffering = buffering + mass * ingredient.buffer
+        acidity = acidity + mass * ingredient.buffer * ingredient.ph
     return Mixture(
         mass_g=total,
         fractions=MappingProxyType({name: part / total for name, part in sums.items()}),
         starch_by_kind=MappingProxyType({kind: part / total for kind, part in kinds.items()}),
         dextrin=dextrin / total,
-        ph=acidity / buffering if buffering > 0 else 7.0,
+        ph=(acidity + NEUTRAL_PH * (buffering <= 0)) / (buffering + (buffering <= 0)),
     )
 
 

@@ -65,7 +65,7 @@ def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> 
     )
     crystals = 1 + p.texture.fat_crystal_factor * vol.milk_fat * float(texture.solid_milk_fat(at_c))
     set_butter = vol.cocoa_butter * float(texture.solid_cocoa_butter(at_c))
-    return float(network) * crystals + p.texture.cocoa_butter_yield_pa * set_butter**2
+    return float(network * crystals + p.texture.cocoa_butter_yield_pa * set_butter**2)
 
 
 def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: Parameters) -> Texture:
@@ -121,4 +121,4 @@ def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> 
         )
     )
     walls = area + 2 * np.sqrt(np.pi * area) * p.losses.pan_depth_m
-    return max(0.0, mixture.mass_g - steamed - float(walls) * p.losses.wall_film_g_m2)
+    return float(max(0.0, mixture.mass_g - steamed - walls * p.losses.wall_film_g_m2))

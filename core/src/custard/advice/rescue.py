@@ -8,7 +8,7 @@ from typing import Any
 from custard.advice.assess import assess
 from custard.advice.finish import yield_stress
 from custard.advice.solve import texture_pa, with_starch, with_yolk
-from custard.advice.window import CURDLED_AT, on_ramp
+from custard.advice.window import on_ramp
 from custard.errors import within
 from custard.formula import Formula
 from custard.larder.ingredients import ingredient
@@ -17,6 +17,7 @@ from custard.larder.vessels import one_of
 from custard.mixture import blend, combined
 from custard.physics.texture import NAPPE_PA
 from custard.process import ramp
+from custard.process.cook import CURDLED_AT
 
 FAULTS: tuple[str, ...] = (
     "bits",

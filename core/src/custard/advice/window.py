@@ -13,10 +13,10 @@ from custard.mixture import Mixture
 from custard.physics import boiling, coagulation, starch
 from custard.physics.texture import NAPPE_PA
 from custard.process import ramp
+from custard.process.cook import CURDLED_AT
 
 THICKENED_AT = 0.10
 SET_AT = 0.95
-CURDLED_AT = 0.05
 MUST_BOIL_PERCENT = 2.0
 """Starch in the aqueous phase from which it tastes raw, and thins by tomorrow, unless it is boiled."""
 TOUCHES_THE_BOIL_K = 1.0
@@ -67,9 +67,8 @@ def _rounded(value: float | None) -> float | None:
 
 def boiling_c(mixture: Mixture, altitude_m: float) -> float:
     """Boiling point of a mix [degC] at a kitchen's altitude [m]."""
-    return boiling.boiling_point(
-        mixture.sugars_in_aqueous_percent, mixture.ethanol_in_aqueous_percent, altitude_m
-    )
+    sugars, ethanol = mixture.sugars_in_aqueous_percent, mixture.ethanol_in_aqueous_percent
+    return float(boiling.boiling_point(sugars, ethanol, altitude_m))
 
 
 def window_of(mixture: Mixture, course: ramp.Ramp, rate_k_per_min: float) -> Window:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from custard.larder.tables import rows
+from custard.physics.real import Real
 
 _ELEVATION = [
     (float(r["percent"]), float(r["kelvin"])) for r in rows("boiling_shift") if r["solute"] == "sucrose"
@@ -41,27 +42,27 @@ def water_boils_at(altitude: float) -> float:
     return float(1730.63 / (8.07131 - np.log10(millimetres)) - 233.426)
 
 
-def sugar_elevation(sugars: float) -> float:
+def sugar_elevation(sugars: Real) -> Real:
     """How much dissolved sugars raise the boiling point [K]; sugar-technology table, interpolated.
 
     Parameters
     ----------
     sugars : sugars in the aqueous phase [%], 0 to 90
     """
-    return float(np.interp(sugars, [p for p, _ in _ELEVATION], [k for _, k in _ELEVATION]))
+    return np.interp(sugars, [p for p, _ in _ELEVATION], [k for _, k in _ELEVATION])
 
 
-def ethanol_depression(ethanol: float) -> float:
+def ethanol_depression(ethanol: Real) -> Real:
     """How much ethanol lowers the bubble point [K]; vapour-liquid table, interpolated.
 
     Parameters
     ----------
     ethanol : ethanol in the aqueous phase [%], 0 to 100
     """
-    return float(np.interp(ethanol, [p for p, _ in _DEPRESSION], [k for _, k in _DEPRESSION]))
+    return np.interp(ethanol, [p for p, _ in _DEPRESSION], [k for _, k in _DEPRESSION])
 
 
-def boiling_point(sugars: float, ethanol: float, altitude: float) -> float:
+def boiling_point(sugars: Real, ethanol: Real, altitude: float) -> Real:
     """Boiling point of a mix [degC].
 
     Parameters
@@ -70,7 +71,7 @@ def boiling_point(sugars: float, ethanol: float, altitude: float) -> float:
     ethanol : ethanol in the aqueous phase [%]
     altitude : height above the sea [m]
 
-    >>> round(boiling_point(20, 0, 0), 1)
+    >>> round(float(boiling_point(20, 0, 0)), 1)
     100.3
     """
     return water_boils_at(altitude) + sugar_elevation(sugars) - ethanol_depression(ethanol)

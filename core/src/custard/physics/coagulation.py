@@ -16,7 +16,7 @@ LEAST_PROTEIN = 0.01
 """Egg protein [%] below which a mix is treated as having this much: the logarithm has no bottom."""
 
 
-def setting_temperature(protein: float, sugars: float, ethanol: float, ph: float, p: Coagulation) -> float:
+def setting_temperature(protein: Real, sugars: Real, ethanol: Real, ph: Real, p: Coagulation) -> Real:
     """Temperature at which thickening goes at its reference rate [degC].
 
     T = base + a S - b E - c log2(p / p_ref) - d max(0, pH_ref - pH)
@@ -29,9 +29,9 @@ def setting_temperature(protein: float, sugars: float, ethanol: float, ph: float
     ph : acidity of the mix [pH]
     p : parameters
     """
-    dilution = np.log2(max(protein, LEAST_PROTEIN) / p.reference_protein_percent)
-    acid = max(0.0, p.acid_reference_ph - ph)
-    return float(
+    dilution = np.log2(np.maximum(protein, LEAST_PROTEIN) / p.reference_protein_percent)
+    acid = np.maximum(0.0, p.acid_reference_ph - ph)
+    return (
         p.set_base_c
         + p.sugar_shift_k * sugars
         - p.ethanol_shift_k * ethanol

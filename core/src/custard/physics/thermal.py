@@ -11,21 +11,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from custard.larder.tables import rows
+from custard.physics.real import Real
 
 
 @dataclass(frozen=True)
 class Proximate:
     """Mass fractions of a mix by the classes of the property laws; they add up to 1."""
 
-    water: float
-    protein: float
-    fat: float
-    carbohydrate: float
-    fibre: float
-    ash: float
-    ethanol: float
+    water: Real
+    protein: Real
+    fat: Real
+    carbohydrate: Real
+    fibre: Real
+    ash: Real
+    ethanol: Real
 
-    def shares(self) -> tuple[float, ...]:
+    def shares(self) -> tuple[Real, ...]:
         """The fractions in the order of the property tables [1]."""
         return (self.water, self.protein, self.fat, self.carbohydrate, self.fibre, self.ash, self.ethanol)
 
@@ -43,11 +44,11 @@ _DENSITY = _table("density")
 _CONDUCTIVITY = _table("conductivity")
 
 
-def _at(abc: tuple[float, float, float], t: float) -> float:
+def _at(abc: tuple[float, float, float], t: Real) -> Real:
     return abc[0] + abc[1] * t + abc[2] * t * t
 
 
-def heat_capacity(mix: Proximate, temperature: float) -> float:
+def heat_capacity(mix: Proximate, temperature: Real) -> Real:
     """Specific heat capacity [J/kgK], the mass-weighted mean.
 
     Parameters
@@ -62,7 +63,7 @@ def heat_capacity(mix: Proximate, temperature: float) -> float:
     return sum(x * _at(abc, temperature) for x, abc in zip(mix.shares(), _HEAT_CAPACITY, strict=True))
 
 
-def density(mix: Proximate, temperature: float) -> float:
+def density(mix: Proximate, temperature: Real) -> Real:
     """Density [kg/m3] by adding volumes.
 
     Parameters
@@ -73,7 +74,7 @@ def density(mix: Proximate, temperature: float) -> float:
     return 1 / sum(x / _at(abc, temperature) for x, abc in zip(mix.shares(), _DENSITY, strict=True))
 
 
-def conductivity(mix: Proximate, temperature: float) -> float:
+def conductivity(mix: Proximate, temperature: Real) -> Real:
     """Thermal conductivity [W/mK], the volume-weighted mean (an upper bound).
 
     Parameters
@@ -86,7 +87,7 @@ def conductivity(mix: Proximate, temperature: float) -> float:
     return sum(v / total * _at(abc, temperature) for v, abc in zip(volumes, _CONDUCTIVITY, strict=True))
 
 
-def enthalpy(mix: Proximate, temperature: float) -> float:
+def enthalpy(mix: Proximate, temperature: Real) -> Real:
     """Enthalpy above 0 degC [J/kg], the integral of the heat capacity.
 
     Parameters
@@ -99,7 +100,7 @@ def enthalpy(mix: Proximate, temperature: float) -> float:
     return sum(x * (a * t + b * t * t / 2 + c * t**3 / 3) for x, (a, b, c) in pairs)
 
 
-def temperature_at(mix: Proximate, heat: float) -> float:
+def temperature_at(mix: Proximate, heat: Real) -> Real:
     """Temperature [degC] at which a mix holds that enthalpy; Newton's method on `enthalpy`.
 
     Parameters

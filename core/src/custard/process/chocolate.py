@@ -55,13 +55,13 @@ def onto_chocolate(formula: Formula, sauce_c: float, chocolate_c: float = 20.0) 
 
     def heat_at(temperature: float) -> float:
         still = min(solid, float(solid_cocoa_butter(temperature)))
-        return both.mass_g * thermal.enthalpy(both.proximate, temperature) - butter_g * still * LATENT_J_KG
+        held = both.mass_g * thermal.enthalpy(both.proximate, temperature)
+        return float(held - butter_g * still * LATENT_J_KG)
 
     def given(sauce_at: float) -> float:
         cold = chocolate.mass_g * thermal.enthalpy(chocolate.proximate, chocolate_c)
-        return (
-            sauce.mass_g * thermal.enthalpy(sauce.proximate, sauce_at) + cold - butter_g * solid * LATENT_J_KG
-        )
+        hot = sauce.mass_g * thermal.enthalpy(sauce.proximate, sauce_at)
+        return float(hot + cold - butter_g * solid * LATENT_J_KG)
 
     landing = _where(heat_at, given(sauce_c), chocolate_c, sauce_c)
     least = _where(given, heat_at(MELTED_C), chocolate_c, 150.0)

@@ -12,8 +12,10 @@ from custard.errors import within
 from custard.larder.ingredients import ingredient
 from custard.larder.parameters import Parameters, standard
 from custard.larder.vessels import STIRRINGS, one_of, pans
-from custard.mixture import Mixture, blend
+from custard.mixture import NOTHING, Mixture, blend
 from custard.physics import boiling, starch
+from custard.physics.real import Real
+from custard.physics.texture import NAPPE_PA
 from custard.process import kernel, ramp
 from custard.process import pan as plain
 
@@ -22,6 +24,9 @@ LEAST_DT_S = 0.01
 LONGEST_S = 4 * 3600.0
 KEEP_EVERY_S = 2.0
 STEAM_C = 100.0
+NEVER_C = 1000.0
+CURDLED_AT = 0.05
+"""Curdled degree from which a sauce is called curdled."""
 
 
 @dataclass(frozen=True)
@@ -101,23 +106,25 @@ class Cook:
         return {name: [round(float(v), n) for v in self.rows[:, i]] for name, (i, n) in columns.items()}
 
 
-def pan_area_m2(mixture: Mixture, p: Parameters) -> float:
+def pan_area_m2(mixture: Mixture, p: Parameters) -> Real:
     """Base area [m2] of a pan that fits a mix: as deep as `fill_ratio` of its diameter."""
     volume = mixture.mass_g / 1000 / mixture.density_kg_m3(70)
     diameter = (4 * volume / (np.pi * p.heat.fill_ratio)) ** (1 / 3)
-    return float(np.pi * diameter**2 / 4)
+    return np.pi * diameter**2 / 4
 
 
-def constants(mixture: Mixture, stove: Stove, p: Parameters) -> plain.Constants:
-    """Everything about one cook as plain numbers."""
+def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float = NEVER_C) -> plain.Constants:
+    """Everything about one cook as plain numbers; of a map of mixes, as arrays.
+
+    `look_c` is where the yield stress is noted on the way up [degC].
+    """
     co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
     volumes, kind = ramp.body(mixture, p), mixture.starch
     delay, area = ramp.starch_delay_k(mixture, p), pan_area_m2(mixture, p)
     sugars, ethanol = mixture.sugars_in_aqueous_percent, mixture.ethanol_in_aqueous_percent
     filled = volumes.protein + volumes.starch
-    setback = (
-        (volumes.protein * tx.protein_setback + volumes.starch * kind.setback) / filled if filled > 0 else 1.0
-    )
+    firming = volumes.protein * tx.protein_setback + volumes.starch * kind.setback
+    setback = np.maximum(1.0, firming / np.maximum(filled, NOTHING))
     bowl = heat.bowl_share if stove.over_steam else 1.0
     return plain.Constants(
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
@@ -168,7 +175,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters) -> plain.Constants:
         scale=tx.yield_scale_pa,
         slope=tx.yield_slope,
         limit=tx.yield_limit_pa,
-        setback=max(1.0, setback),
+        setback=setback,
         hot_c=tx.hot_reference_c,
         cold_c=tx.cold_reference_c,
         solids=mixture.serum_solids_percent,
@@ -185,13 +192,21 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters) -> plain.Constants:
         catch_s=heat.catch_s,
         catch_z=heat.catch_z_k,
         scraped_share=heat.scraped_share,
+        look_c=look_c,
+        nappe_pa=NAPPE_PA,
+        curdled_at=CURDLED_AT,
     )
 
 
-def step_s(k: plain.Constants) -> float:
-    """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `DT_S`."""
-    fastest = max(k.whisk * k.area_m2 / k.base_j_k, k.whisk * k.area_m2 / k.sauce_j_k)
-    return float(max(LEAST_DT_S, min(DT_S, 0.2 / fastest)))
+def table(k: plain.Constants, count: int) -> NDArray[np.float64]:
+    """A map's constants as rows for `kernel.simulate_many`."""
+    return np.column_stack([np.broadcast_to(np.asarray(v, dtype=np.float64), count) for v in k])
+
+
+def step_s(k: plain.Constants, most: float = DT_S) -> float:
+    """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `most`."""
+    fastest = np.max(k.whisk * k.area_m2 / np.minimum(k.base_j_k, k.sauce_j_k))
+    return float(max(LEAST_DT_S, min(most, 0.2 / fastest)))
 
 
 def cook(

@@ -35,13 +35,18 @@ forget_stale()
 _rate = njit(inline="always")(coagulation.rate)
 _curdling = njit(inline="always")(coagulation.curdling_temperature)
 
+FAINT = 0.02
+"""Below this much thickening and swelling together nothing can coat yet."""
 REFRESH_S = 4.0
 """How often viscosity, and with it the coefficient at the base, is computed anew."""
 
 # Columns of a curve.
 T_S, SAUCE_C, BASE_C, THICKENED, CURDLED, GELATINISED, SWOLLEN = range(7)
 BITS, AMYLASE, LOGS, STEAMED_G, CAUGHT, YIELD_PA, HOTTEST_C = range(7, 14)
-COLUMNS = 14
+NAPPE_C, CURDLES_C, LOOK_PA = range(14, 17)
+COLUMNS = 17
+NOT_REACHED = -1.0
+"""Stands in a curve for what has not come yet."""
 
 
 LN10 = 2.302585092994046
@@ -92,6 +97,21 @@ def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: f
     y[LOGS] += dt / k.d60_s * _ten((t - 60.0) / k.kill_z)
 
 
+@njit(cache=True, error_model="numpy", inline="always")
+def note(k: Constants, y: NDArray[np.float64]) -> None:
+    """Where nappe and curdling are first reached, and how thick it is where it is looked at."""
+    if y[CURDLES_C] < 0 and y[CURDLED] >= k.curdled_at:
+        y[CURDLES_C] = y[SAUCE_C]
+    looked_at = y[LOOK_PA] < 0 and y[SAUCE_C] >= k.look_c
+    if looked_at or (y[NAPPE_C] < 0 and y[THICKENED] + y[GELATINISED] > FAINT):
+        y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
+        stress = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+        if looked_at:
+            y[LOOK_PA] = stress
+        if y[NAPPE_C] < 0 and stress >= k.nappe_pa:
+            y[NAPPE_C] = y[SAUCE_C]
+
+
 @njit(cache=True, error_model="numpy")
 def simulate(  # noqa: PLR0915 one loop, told in order
     k: Constants,
@@ -122,6 +142,7 @@ def simulate(  # noqa: PLR0915 one loop, told in order
     y = np.zeros(COLUMNS + 2)
     y[SAUCE_C] = y[BASE_C] = y[HOTTEST_C] = start_c
     y[AMYLASE] = y[COLUMNS] = y[COLUMNS + 1] = 1.0
+    y[NAPPE_C] = y[CURDLES_C] = y[LOOK_PA] = NOT_REACHED
     goal = min(lift_c, k.boil_c - 1e-6)
     lit, reached_at, lifted_at, rows, step = 1.0, -1.0, -1.0, 0, 0
     stirring = k.stirring
@@ -168,6 +189,7 @@ def simulate(  # noqa: PLR0915 one loop, told in order
         react(k, y, now, stirring, h)
         y[SAUCE_C] = ahead
         y[HOTTEST_C] = max(y[HOTTEST_C], ahead)
+        note(k, y)
         y[T_S] += now
         step += 1
     y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)

@@ -106,6 +106,10 @@ class Constants(NamedTuple):
     catch_s: float
     catch_z: float
     scraped_share: float
+    # what is noted on the way
+    look_c: float
+    nappe_pa: float
+    curdled_at: float
 
 
 @njit(cache=True, inline="always")
@@ -185,6 +189,9 @@ def unpack(row: NDArray[np.float64]) -> Constants:
         row[62],
         row[63],
         row[64],
+        row[65],
+        row[66],
+        row[67],
     )
 
 

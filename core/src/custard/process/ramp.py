@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, starch, texture
+from custard.physics.real import Real
 
 START_C = 20.0
 STEP_K = 0.05
@@ -33,12 +34,12 @@ class Body:
     milk_fat, cocoa_butter : volume fractions [1].
     """
 
-    protein: float
-    starch: float
-    room: float
-    particles: float
-    milk_fat: float
-    cocoa_butter: float
+    protein: Real
+    starch: Real
+    room: Real
+    particles: Real
+    milk_fat: Real
+    cocoa_butter: Real
 
 
 @dataclass(frozen=True)
@@ -68,7 +69,7 @@ def body(mixture: Mixture, p: Parameters) -> Body:
     cocoa_butter = f["cocoa_butter"] * density / 0.90
     casein = f["milk_protein"] * density * p.texture.casein_volume_ml_g
     cocoa = f["cocoa_solids"] * density * p.texture.cocoa_volume_ml_g
-    particles = min(0.9, milk_fat + cocoa_butter + casein + cocoa)
+    particles = np.minimum(0.9, milk_fat + cocoa_butter + casein + cocoa)
     return Body(
         protein=egg * p.texture.protein_swelling_ml_g,
         starch=f["starch"] * density * mixture.starch.swelling_ml_g,
@@ -79,7 +80,7 @@ def body(mixture: Mixture, p: Parameters) -> Body:
     )
 
 
-def setting_c(mixture: Mixture, p: Parameters) -> float:
+def setting_c(mixture: Mixture, p: Parameters) -> Real:
     """Setting temperature of a mix [degC]."""
     return coagulation.setting_temperature(
         mixture.egg_protein_percent,
@@ -90,10 +91,10 @@ def setting_c(mixture: Mixture, p: Parameters) -> float:
     )
 
 
-def starch_delay_k(mixture: Mixture, p: Parameters) -> float:
+def starch_delay_k(mixture: Mixture, p: Parameters) -> Real:
     """How much sugar delays the starch of a mix [K]."""
     s = mixture.sugars_in_aqueous_percent
-    return float(starch.sugar_shift(s, p.starch.sugar_shift_k, p.starch.sugar_shift_k2))
+    return starch.sugar_shift(s, p.starch.sugar_shift_k, p.starch.sugar_shift_k2)
 
 
 def hot_yield(

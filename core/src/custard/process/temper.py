@@ -56,7 +56,7 @@ def mixed_c(first: Mixture, first_c: float, second: Mixture, second_c: float) ->
     mass = first.mass_g + second.mass_g
     heat = first.mass_g * thermal.enthalpy(first.proximate, first_c)
     heat += second.mass_g * thermal.enthalpy(second.proximate, second_c)
-    return thermal.temperature_at(combined(first, second).proximate, heat / mass)
+    return float(thermal.temperature_at(combined(first, second).proximate, heat / mass))
 
 
 def landing_c(
@@ -74,7 +74,7 @@ def landing_c(
     poured_c = max(bowl_c, hot_c - losses.pour_loss_k)
     met_c = mixed_c(parts.bowl, bowl_c, parts.dairy, poured_c)
     mix_j_kgk = thermal.heat_capacity(combined(parts.bowl, parts.dairy).proximate, met_c)
-    return (mix_j_kgk * met_c + losses.bowl_j_kgk * bowl_c) / (mix_j_kgk + losses.bowl_j_kgk)
+    return float((mix_j_kgk * met_c + losses.bowl_j_kgk * bowl_c) / (mix_j_kgk + losses.bowl_j_kgk))
 
 
 SCHOOLS: tuple[str, ...] = ("ladle", "stream", "reverse", "none")

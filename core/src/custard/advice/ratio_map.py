@@ -1,0 +1,184 @@
+"""The ratio map: one handle against another, every cell a simulated cook."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.advice.assess import assess
+from custard.advice.handles import HANDLES, handle_values, weighed
+from custard.errors import OutOfRange, within
+from custard.formula import Formula
+from custard.larder.parameters import Parameters, standard
+from custard.mixture import blend
+from custard.physics.texture import WORDS
+from custard.process import kernel
+from custard.process.cook import Stove, constants, step_s, table
+
+SIDE = 31
+START_C = 62.0
+"""Where a tempered mix starts; what happens below is the same in every cell."""
+LONGEST_S = 3600.0
+STEP_S = 4.0
+"""A longer step than one cook is given: a quarter of a kelvin is not seen on a map."""
+LEAST_ROOM = 2
+"""Cells from the edge that a word needs to stand in its region."""
+Grid = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class RatioMap:
+    """Grids of `y` rows by `x` columns.
+
+    Attributes
+    ----------
+    x_name, y_name : the handles; `x`, `y` their values, in the handles' units.
+    lift_c : where every cell is lifted [degC]; `boiled`: at the boil and held there.
+    stress_pa : yield stress at the lift, hot [Pa].
+    nappe_c, curdles_c : where each cell first coats and first curdles on its way to the boil [degC];
+        nan when it does not.
+    labels : a word for each region and where in it there is most room, as (word, x, y).
+    """
+
+    x_name: str
+    y_name: str
+    x: Grid
+    y: Grid
+    here: tuple[float, float]
+    lift_c: float
+    boiled: bool
+    stress_pa: Grid
+    nappe_c: Grid
+    curdles_c: Grid
+    labels: tuple[tuple[str, float, float], ...]
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data."""
+        return {
+            "x_name": self.x_name,
+            "y_name": self.y_name,
+            "x_unit": HANDLES[self.x_name].unit,
+            "y_unit": HANDLES[self.y_name].unit,
+            "x": [round(float(v), 3) for v in self.x],
+            "y": [round(float(v), 3) for v in self.y],
+            "here": [round(v, 3) for v in self.here],
+            "lift_c": round(self.lift_c, 2),
+            "boiled": self.boiled,
+            "stress_pa": _plain(self.stress_pa, 3),
+            "nappe_c": _plain(self.nappe_c, 1),
+            "curdles_c": _plain(self.curdles_c, 1),
+            "labels": [[word, round(x, 3), round(y, 3)] for word, x, y in self.labels],
+        }
+
+
+def _plain(grid: Grid, digits: int) -> list[list[float | None]]:
+    rounded = np.round(grid, digits)
+    return [[None if math.isnan(v) else v for v in row] for row in rounded.tolist()]
+
+
+def ratio_map(
+    formula: Formula,
+    x_name: str = "yolk",
+    y_name: str = "starch",
+    altitude_m: float = 0.0,
+    lift_c: float | None = None,
+    side: int = SIDE,
+    parameters: Parameters | None = None,
+) -> RatioMap:
+    """What becomes of a formula as two of its handles are turned.
+
+    Every cell is heated at the standard rate from a tempered start to its boil, on the same pan. Its
+    texture is read at `lift_c`, by default where this formula is stopped; for one that is boiled, after
+    the held boil.
+
+    Raises
+    ------
+    OutOfRange, Impossible
+        when a handle is not one, is used twice, or has nothing to turn on.
+    """
+    for field, name in (("x_name", x_name), ("y_name", y_name)):
+        if name not in HANDLES:
+            raise OutOfRange(field, name, f"must be one of {', '.join(HANDLES)}")
+    if x_name == y_name:
+        raise OutOfRange("y_name", y_name, "is on the other axis already")
+    within("side", side, 5, 101)
+    p = parameters or standard()
+    result = assess(formula, altitude_m, parameters=p)
+    boiled = result.stop.boiled and lift_c is None
+    lift = result.stop.at_c if lift_c is None else lift_c
+    within("lift_c", lift, 40, 130)
+    here = handle_values(formula)
+    x, y = (_axis(name, here.get(name, 0.0), side) for name in (x_name, y_name))
+    across, up = np.meshgrid(x, y)
+    cells = weighed(formula.in_the_pan(), {x_name: across.ravel(), y_name: up.ravel()})
+    mixture = blend((line.ingredient, grams) for line, grams in cells)
+    whole = blend(zip((line.ingredient for line in formula.lines), formula.weights_g(), strict=True))
+    heat_j_k = whole.mass_g / 1000 * whole.heat_capacity_j_kgk(70)
+    stove = Stove(power_w=float(1.2 * heat_j_k * p.cook.rate_k_per_min / 60), altitude_m=altitude_m)
+    k = constants(mixture, stove, p, look_c=1000.0 if boiled else lift)
+    count = side * side
+    ends = kernel.simulate_many(
+        table(k, count),
+        np.full(count, START_C),
+        np.full(count, 200.0),
+        p.cook.boil_hold_s if boiled else 0.0,
+        0.0,
+        LONGEST_S,
+        step_s(k, STEP_S),
+    )
+
+    def grid(column: int) -> Grid:
+        return np.asarray(ends[:, column].reshape(side, side))
+
+    def reached(column: int) -> Grid:
+        return np.where(grid(column) < 0, np.nan, grid(column))
+
+    looked = grid(kernel.LOOK_PA)
+    stress = grid(kernel.YIELD_PA) if boiled else np.where(looked < 0, grid(kernel.YIELD_PA), looked)
+    return RatioMap(
+        x_name=x_name,
+        y_name=y_name,
+        x=x,
+        y=y,
+        here=(here.get(x_name, 0.0), here.get(y_name, 0.0)),
+        lift_c=lift,
+        boiled=boiled,
+        stress_pa=stress,
+        nappe_c=reached(kernel.NAPPE_C),
+        curdles_c=reached(kernel.CURDLES_C),
+        labels=_labels(stress, x, y),
+    )
+
+
+def _axis(name: str, here: float, side: int) -> Grid:
+    """From nothing, or a little, to well past where the formula is; round numbers, so that the map stands
+    still while a handle is turned."""
+    handle = HANDLES[name]
+    steps = {"yolk": (240.0, 320.0, 640.0), "sugar": (30.0, 60.0, 150.0), "starch": (3.0, 10.0, 25.0)}
+    if name == "cream":
+        return np.linspace(0.0, 100.0, side)
+    high = next((step for step in steps[name] if here <= 0.9 * step), 1.25 * here)
+    return np.linspace(handle.low, high, side)
+
+
+def _labels(stress: Grid, x: Grid, y: Grid) -> tuple[tuple[str, float, float], ...]:
+    """Each region's word, at the cell furthest from the region's edge."""
+    levels = np.array([end for end, _ in WORDS])
+    names = [*(name for _, name in WORDS), "pipeable"]
+    kind = np.searchsorted(levels, stress, side="right")
+    found = []
+    for index, name in enumerate(names):
+        mask = kind == index
+        room = np.zeros(mask.shape)
+        while mask.any():
+            room += mask
+            padded = np.pad(mask, 1)
+            mask = mask & padded[:-2, 1:-1] & padded[2:, 1:-1] & padded[1:-1, :-2] & padded[1:-1, 2:]
+        if room.max() >= LEAST_ROOM:
+            row, column = np.unravel_index(int(np.argmax(room)), room.shape)
+            found.append((name, float(x[column]), float(y[row])))
+    return tuple(found)
