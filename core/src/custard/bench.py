@@ -67,12 +67,12 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
         h = heat.stirred_coefficient(mu, k.whisk, k.whisk_least, k.thickening_power)
         steam = 1e-3 * k.evaporation_share * evaporation.flux(t) * heat.latent_heat(t)
         lost = k.area_m2 * (k.air_w_m2k * (t - k.air_c) + steam)
-        across = h * k.area_m2 * (base - t)
+        across = h * k.heated_m2 * (base - t)
         curdles = coagulation.curdling_temperature(
             k.set_c, k.starch_percent * opened, k.curdle_gap, k.guard, k.guard_scale
         )
         film_c = t + k.film_share * (base - t)
-        share = min(0.5, k.conductivity / h * k.area_m2 * k.density / k.mass_kg)
+        share = min(0.5, k.conductivity / h * k.heated_m2 * k.density / k.mass_kg)
         film_set = coagulation.rate(film_c, k.set_c, k.set_rate, k.set_z)
         film_rate = coagulation.rate(film_c, curdles, k.curdle_rate, k.curdle_z)
         ready = tau + (1 - tau) * film_set / (film_set + k.renew_whisk)

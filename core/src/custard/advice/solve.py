@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from custard.advice.assess import Assessment, assess
+from custard.advice.compare import changed_lines
 from custard.advice.finish import yield_stress
 from custard.advice.limits import Limits
 from custard.advice.window import State, on_ramp
@@ -260,21 +261,7 @@ def _told(formula: Formula, at_c: float) -> str:
 
 
 def _solution(before: Formula, after: Formula, at_c: float) -> Solution:
-    weights = dict(_named(before))
-    changes = []
-    for name, grams in _named(after):
-        was = weights.pop(name, 0.0)
-        if abs(grams - was) > 0.005 * max(was, 1.0):
-            changes.append(f"{name}: {was:.0f} g to {grams:.0f} g")
-    changes += [f"{name}: {was:.0f} g to none" for name, was in weights.items()]
-    return Solution(after, tuple(changes), _told(after, at_c))
-
-
-def _named(formula: Formula) -> list[tuple[str, float]]:
-    sums: dict[str, float] = {}
-    for line, grams in zip(formula.lines, formula.weights_g(), strict=True):
-        sums[line.ingredient.name] = sums.get(line.ingredient.name, 0.0) + grams
-    return list(sums.items())
+    return Solution(after, changed_lines(before, after), _told(after, at_c))
 
 
 def _must_have_yolk(formula: Formula, field: str) -> None:

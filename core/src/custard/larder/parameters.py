@@ -144,6 +144,7 @@ class Foam:
     heat_share: float
     lid_share: float
     collapse: float
+    collapse_s: float
     weeping_per_h: float
     least_weeping_per_h: float
     film_degree: float
@@ -172,6 +173,7 @@ class Heat:
     off_heat_share: float
     fill_ratio: float
     steam_w_m2k: float
+    steam_most_w_m2: float
     bowl_share: float
     film_share: float
     renew_whisk_per_s: float

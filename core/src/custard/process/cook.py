@@ -130,7 +130,10 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float = NEV
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
         base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
         area_m2=area,
-        power_w=stove.power_w,
+        heated_m2=area * bowl,
+        power_w=np.minimum(stove.power_w, heat.steam_most_w_m2 * area * bowl)
+        if stove.over_steam
+        else stove.power_w,
         net_power=0.0 if stove.gross or stove.over_steam else 1.0,
         steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
         steam_c=boiling.water_boils_at(stove.altitude_m),
@@ -205,7 +208,7 @@ def table(k: plain.Constants, count: int) -> NDArray[np.float64]:
 
 def step_s(k: plain.Constants, most: float = DT_S) -> float:
     """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `most`."""
-    fastest = np.max(k.whisk * k.area_m2 / np.minimum(k.base_j_k, k.sauce_j_k))
+    fastest = np.max(k.whisk * k.heated_m2 / np.minimum(k.base_j_k, k.sauce_j_k))
     return float(max(LEAST_DT_S, min(most, 0.2 / fastest)))
 
 

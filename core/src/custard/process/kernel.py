@@ -74,7 +74,7 @@ def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: f
 
     # The film at the wall sees the base; what curdles there is swept into the sauce as bits.
     film_c = t + k.film_share * (y[BASE_C] - t)
-    share = min(0.5, k.conductivity / h * k.area_m2 * k.density / k.mass_kg)
+    share = min(0.5, k.conductivity / h * k.heated_m2 * k.density / k.mass_kg)
     renew = k.renew_still
     if stirring == WHISK:
         renew = k.renew_whisk
@@ -183,8 +183,8 @@ def simulate(  # noqa: PLR0915 one loop, told in order
         if lit > 0 and reached_at >= 0:
             # Held: the flame is turned down to what the surface loses, and the base falls to match.
             ahead = goal
-            steady = t + losses(k, t) / (h * k.area_m2)
-            y[BASE_C] = steady + (base - steady) * np.exp(-h * k.area_m2 / k.base_j_k * now)
+            steady = t + losses(k, t) / (h * k.heated_m2)
+            y[BASE_C] = steady + (base - steady) * np.exp(-h * k.heated_m2 / k.base_j_k * now)
         y[SAUCE_C] = (t + ahead) / 2
         react(k, y, now, stirring, h)
         y[SAUCE_C] = ahead

@@ -40,7 +40,8 @@ class Constants(NamedTuple):
     # heat
     sauce_j_k: float
     base_j_k: float
-    area_m2: float
+    area_m2: float  # of the surface
+    heated_m2: float  # of what is hot under the sauce: a pan's base, or a bowl's whole bottom
     power_w: float
     net_power: float  # 1 when `power_w` is what is left after steam; 0 when steam is paid from it
     steam_w_k: float  # above 0: over steam, at 100 degC, with at most `power_w`
@@ -192,6 +193,7 @@ def unpack(row: NDArray[np.float64]) -> Constants:
         row[65],
         row[66],
         row[67],
+        row[68],
     )
 
 
@@ -227,7 +229,7 @@ def losses(k: Constants, t: float) -> float:
 @njit(cache=True, error_model="numpy", inline="always")
 def slopes(k: Constants, t: float, base: float, h: float, lit: float) -> tuple[float, float]:
     """Rates of warming of sauce and base [K/s] with the heat on (`lit` = 1) or off (0)."""
-    across = h * k.area_m2 * (base - t)
+    across = h * k.heated_m2 * (base - t)
     lost = losses(k, t) * (lit + (1 - lit) * k.off_heat_share)
     given = lit * (k.power_w + k.net_power * lost)
     if k.steam_w_k > 0:

@@ -28,10 +28,10 @@ class Sides:
     dairy: Mixture
 
 
-def sides(formula: Formula) -> Sides | None:
+def sides(formula: Formula, sugar_in_bowl: float = 0.5) -> Sides | None:
     """How a formula divides for tempering; None when there is nothing to pour, or nothing to pour into.
 
-    The sugar is split half and half, the commonest school.
+    `sugar_in_bowl` is the share of the sugar whisked with the yolks [1]; half is the commonest school.
     """
     bowl: list[tuple[Ingredient, float]] = []
     dairy: list[tuple[Ingredient, float]] = []
@@ -40,8 +40,8 @@ def sides(formula: Formula) -> Sides | None:
             continue
         group = line.ingredient.group
         if group == "sugar":
-            bowl.append((line.ingredient, mass / 2))
-            dairy.append((line.ingredient, mass / 2))
+            bowl.append((line.ingredient, sugar_in_bowl * mass))
+            dairy.append((line.ingredient, (1 - sugar_in_bowl) * mass))
         elif group in BOWL_GROUPS:
             bowl.append((line.ingredient, mass))
         else:

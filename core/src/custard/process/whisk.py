@@ -78,7 +78,8 @@ def whisk(
         toward = most[i] * np.exp(-p.foam.collapse * curdled[i])
         # A set film holds the air it has: what is already fixed does not fall back with the temperature.
         kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
-        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / constant)
+        slow = constant if kept >= air[i - 1] else p.foam.collapse_s
+        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / slow)
     stress = done.column(kernel.YIELD_PA) + foam.foam_yield(
         foam.air_fraction(air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
     )

@@ -1,0 +1,188 @@
+"""Where good cooks disagree: each school with its reason, and what it would do to this very mix."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from custard.advice.assess import Assessment
+from custard.errors import UnknownName
+from custard.formula import Formula
+from custard.larder.families import COATS, all_families
+from custard.larder.parameters import standard
+from custard.mixture import mix
+from custard.physics import kinetics
+from custard.process import kernel, ramp
+from custard.process.cook import Cook, Stove, cook
+from custard.process.temper import sides, temper
+
+POWER_W_KG = 500.0
+STEAM_W = 1500.0
+HOT_UNDER_BOIL_K = 8.0
+FIRST_BUBBLES_K = 7.0
+"""How far under the boil the middle of a thick cream is when the first bubbles break through at the base."""
+NEXT_DAY_H = 24.0
+
+
+@dataclass(frozen=True)
+class School:
+    """One way of doing a thing. `consequence` holds temperatures as "{82.4 C}"."""
+
+    school: str
+    name: str
+    reason: str
+    consequence: str
+
+
+@dataclass(frozen=True)
+class Question:
+    """One thing cooks disagree about; `usual` is what we advise for this family."""
+
+    question: str
+    name: str
+    usual: str
+    schools: tuple[School, ...]
+
+
+@cache
+def _texts() -> dict[str, Any]:
+    return tomllib.loads(files("custard.larder").joinpath("data", "schools.toml").read_text(encoding="utf-8"))
+
+
+def usual(formula: Formula) -> dict[str, str]:
+    """The school we advise for each question this formula raises."""
+    family = all_families()[formula.family]
+    mounds = formula.family == "sabayon"
+    cold_start = formula.family == "cold-start-pudding"
+    starchy = any(line.ingredient.group == "starch" for line in formula.lines)
+    tempered = not mounds and sides(formula) is not None
+    answers: dict[str, str] = {}
+    if family.done == COATS or starchy:
+        answers["heat"] = "steam" if mounds else "direct"
+    if tempered:
+        answers["temper"] = "none" if cold_start else "stream"
+        answers["sugar"] = "split"
+    if family.done == COATS or starchy:
+        answers["stir"] = "whisk" if starchy or mounds else "spatula"
+    if starchy:
+        answers["boil"] = "held"
+    if not mounds and formula.dairy_g() > 0:
+        answers["vanilla"] = "early"
+        answers["sieve"] = "always"
+    return answers
+
+
+def check(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
+    """Every question this formula raises with its answer: as chosen, or as we advise.
+
+    Raises
+    ------
+    UnknownName
+        when a question or a school is not one.
+    """
+    texts, answers = _texts(), usual(formula)
+    for question, school in chosen.items():
+        if question not in texts:
+            raise UnknownName("schools", question, "is not a question", f"Write {', '.join(texts)}.")
+        known = [name for name in texts[question] if name != "name"]
+        if school not in known:
+            raise UnknownName(f"schools.{question}", school, "is not a school", f"Write {', '.join(known)}.")
+        if question in answers:
+            answers[question] = school
+    return answers
+
+
+def questions(result: Assessment, altitude_m: float = 0.0) -> tuple[Question, ...]:
+    """Every question this formula raises, with each school's computed consequence."""
+    advised = usual(result.formula)
+    told = _Told(result, altitude_m)
+    found = []
+    for question, advice in advised.items():
+        texts = _texts()[question]
+        schools = tuple(
+            School(name, text["name"], text["reason"], text["consequence"].format_map(told(question, name)))
+            for name, text in texts.items()
+            if name != "name"
+        )
+        found.append(Question(question, texts["name"], advice, schools))
+    return tuple(found)
+
+
+class _Told:
+    """What each school's text is filled with, computed once a formula."""
+
+    def __init__(self, result: Assessment, altitude_m: float) -> None:
+        self.result, self.altitude_m, self.p = result, altitude_m, standard()
+        self.hot_c = result.boiling_c - HOT_UNDER_BOIL_K
+        self.parts = sides(result.formula)
+        self.start_c = temper(result.formula, "stream", self.hot_c).landing_c if self.parts else 20.0
+        self.cooks: dict[tuple[str, bool, float], Cook] = {}
+
+    def __call__(self, question: str, school: str) -> dict[str, str]:
+        known: dict[str, str] = getattr(self, f"_{question}")(school)
+        return known
+
+    def _cooked(self, stir: str = "whisk", *, steam: bool = False, start_c: float | None = None) -> Cook:
+        start = min(self.start_c if start_c is None else start_c, self.result.stop.at_c - 1)
+        key = (stir, steam, start)
+        if key not in self.cooks:
+            mass_kg = self.result.pan.mass_g / 1000
+            power = STEAM_W * max(1.0, mass_kg) if steam else POWER_W_KG * mass_kg
+            stove = Stove(power_w=power, stir=stir, over_steam=steam, altitude_m=self.altitude_m)
+            self.cooks[key] = cook(self.result.pan, start, self.result.stop.at_c, stove)
+        return self.cooks[key]
+
+    def _heat(self, school: str) -> dict[str, str]:
+        done = self._cooked(steam=school == "steam")
+        minutes = "never, or more than 240" if done.lift_s is None else f"{done.lift_s / 60:.1f}"
+        base = float(done.column(kernel.BASE_C).max())
+        return {"minutes": minutes, "base": f"{{{base:.0f} C}}"}
+
+    def _temper(self, school: str) -> dict[str, str]:
+        done = temper(self.result.formula, school, self.hot_c)
+        share = 100 * done.worst_local_curdling
+        curdling = "nothing curdles" if share < 0.05 else f"{share:.1f} % curdles"
+        later, now = self._cooked(start_c=done.landing_c), self._cooked()
+        more = ((later.lift_s or 0) - (now.lift_s or 0)) / 60
+        return {"landing": f"{{{done.landing_c:.1f} C}}", "curdling": curdling, "minutes": f"{more:.1f}"}
+
+    def _sugar(self, school: str) -> dict[str, str]:
+        parts = sides(self.result.formula, 0.5 if school == "split" else 1.0)
+        setting = ramp.setting_c(parts.bowl, self.p) if parts else self.result.stop.at_c
+        return {"setting": f"{{{setting:.0f} C}}"}
+
+    def _stir(self, school: str) -> dict[str, str]:
+        return {"bits": f"{self._cooked(school).bits_percent:.1f} %"}
+
+    def _sieve(self, _: str) -> dict[str, str]:
+        return self._stir("whisk")
+
+    def _vanilla(self, _: str) -> dict[str, str]:
+        return {}
+
+    def _boil(self, school: str) -> dict[str, str]:
+        boil = self.result.boiling_c
+        lift, hold = (
+            (boil + 1, self.p.cook.boil_hold_s) if school == "held" else (boil - FIRST_BUBBLES_K, 0.0)
+        )
+        start = min(self.start_c, lift - 1)
+        stove = Stove(power_w=POWER_W_KG * self.result.pan.mass_g / 1000, altitude_m=self.altitude_m)
+        done = cook(mix(self.result.formula.in_the_pan()), start, lift, stove, hold)
+        if self.result.pan.fractions["yolk_protein"] <= 0:
+            return {"thins": "nothing"}
+        lost = kinetics.thinning(float(done.final[kernel.AMYLASE]), self.p.enzyme.thinning_per_h, NEXT_DAY_H)
+        return {"thins": "nothing" if lost < 0.005 else f"{100 * lost:.0f} %"}
+
+
+def chosen_texts(formula: Formula, answers: Mapping[str, str]) -> dict[str, School]:
+    """The chosen schools by question, without their consequences; for the method of a batch."""
+    texts = _texts()
+    found = {}
+    for question, school in check(formula, answers).items():
+        text = texts[question][school]
+        found[question] = School(school, text["name"], text["reason"], "")
+    return found
