@@ -29,12 +29,25 @@ from custard.advice.bands import (
 )
 from custard.advice.base import Base, churn
 from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
+from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
+from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
 from custard.advice.plan import STAGES, Stage, plan
+from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
+from custard.advice.ratio_map import RatioMap, ratio_map
 from custard.advice.rescue import FAULTS, Remedy, rescue
 from custard.advice.scale import for_dish, for_finished_g, for_pan, for_portions
-from custard.advice.solve import Solution, for_texture, swap_chocolate, swap_dairy, with_missing_yolks
+from custard.advice.schools import Question, School, questions, usual
+from custard.advice.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
+from custard.advice.solve import (
+    TARGETS,
+    Solution,
+    for_texture,
+    swap_chocolate,
+    swap_dairy,
+    with_missing_yolks,
+)
 from custard.advice.window import Window
 from custard.errors import (
     BadFormula,
@@ -45,11 +58,16 @@ from custard.errors import (
     UnknownName,
 )
 from custard.formats.formula_json import read_formula, read_line, write_formula, write_line
+from custard.formats.recipe_jsonld import ReadRecipe, Unsettled, read_recipe, write_recipe
+from custard.formats.schemas import formula_schema
+from custard.formats.slip_csv import write_slip
 from custard.formula import FAMILIES, IN_THE_PAN, OFF_THE_HEAT, Formula, Line
 from custard.larder.eggs import EggSize, all_sizes, egg_size
 from custard.larder.families import Family, all_families
 from custard.larder.ingredients import COMPONENTS, Ingredient, all_ingredients, ingredient
 from custard.larder.parameters import Origin, Parameters, origins, standard
+from custard.larder.vessels import CoolingRule, cooling_rules
+from custard.measures import told
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
@@ -65,10 +83,14 @@ __all__ = [
     "COMPONENTS",
     "FAMILIES",
     "FAULTS",
+    "HANDLES",
     "IN_THE_PAN",
     "MEASURES",
     "OFF_THE_HEAT",
+    "SHAPES",
     "STAGES",
+    "STARCHES",
+    "TARGETS",
     "WORDS",
     "Assessment",
     "BadFormula",
@@ -78,11 +100,13 @@ __all__ = [
     "Calibration",
     "Chill",
     "Cook",
+    "CoolingRule",
     "CustardError",
     "EggSize",
     "Estimate",
     "Family",
     "Formula",
+    "Handle",
     "Impossible",
     "Ingredient",
     "Limits",
@@ -91,15 +115,23 @@ __all__ = [
     "OntoChocolate",
     "Origin",
     "OutOfRange",
+    "PanFit",
     "Parameters",
     "Quantity",
+    "Question",
+    "RatioMap",
+    "ReadRecipe",
     "Remedy",
+    "School",
+    "Sensitivity",
     "Solution",
     "Stage",
     "Stove",
     "Temper",
     "Texture",
+    "TopUp",
     "UnknownName",
+    "Unsettled",
     "Whisk",
     "Window",
     "all_families",
@@ -110,29 +142,40 @@ __all__ = [
     "bake",
     "bake_band",
     "calibrate",
+    "changed_lines",
     "chill",
     "chill_band",
     "churn",
     "cook",
     "cook_band",
+    "cooling_rules",
     "cost",
+    "differences",
+    "dish_ml",
     "egg_size",
+    "fit_pan",
     "for_dish",
     "for_finished_g",
     "for_pan",
     "for_portions",
     "for_texture",
+    "formula_schema",
     "grams",
+    "handle_values",
     "ingredient",
     "landing_c",
     "mix",
     "onto_chocolate",
     "origins",
     "plan",
+    "questions",
+    "ratio_map",
     "read_formula",
     "read_line",
     "read_quantity",
+    "read_recipe",
     "rescue",
+    "sensitivities",
     "standard",
     "swap_chocolate",
     "swap_dairy",
@@ -140,6 +183,10 @@ __all__ = [
     "temper_band",
     "texture_band",
     "time_to",
+    "told",
+    "top_up",
+    "turned",
+    "usual",
     "warm",
     "water_boils_at",
     "whisk",
@@ -147,7 +194,10 @@ __all__ = [
     "whites_left_g",
     "window_band",
     "with_missing_yolks",
+    "with_starch_kind",
     "word",
     "write_formula",
     "write_line",
+    "write_recipe",
+    "write_slip",
 ]

@@ -1,0 +1,215 @@
+"""A schema.org Recipe, in and out. What is not understood is handed back to be settled, never guessed."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from custard.errors import BadFormula, CustardError
+from custard.formats.formula_json import printable, read_formula, write_formula
+from custard.formula import MAX_LINES, MAX_NAME, Formula, Line
+from custard.larder.eggs import egg_size
+from custard.larder.families import all_families
+from custard.larder.ingredients import all_ingredients, ingredient
+from custard.larder.tables import rows
+from custard.quantities import MAX_TEXT, grams, read_quantity, units
+
+CONTEXT = "https://schema.org"
+MEDIA_TYPE = "application/vnd.old-spoon.formula+json"
+MAX_LINE = 300
+
+
+@dataclass(frozen=True)
+class Unsettled:
+    """One ingredient line of a recipe as far as it was understood.
+
+    Attributes
+    ----------
+    text : the line as it stood in the recipe.
+    amount, ingredient : what was read from it; empty when it was not clear.
+    candidates : ingredients it could mean, nearest first.
+    why : what a person has to settle; empty when nothing is open.
+    """
+
+    text: str
+    amount: str
+    ingredient: str
+    candidates: tuple[str, ...]
+    why: str
+
+
+@dataclass(frozen=True)
+class ReadRecipe:
+    """What a recipe says, line by line.
+
+    `formula` is there when the recipe was written by us and carries it whole; otherwise the family is open
+    too, for no recipe names it.
+    """
+
+    name: str
+    lines: tuple[Unsettled, ...]
+    method: tuple[str, ...]
+    serves: str
+    formula: Formula | None
+
+
+@cache
+def _names() -> Mapping[str, str]:
+    table = {thing.name.lower(): thing.id for thing in all_ingredients().values()}
+    table |= {thing.id: thing.id for thing in all_ingredients().values()}
+    for row in rows("names"):
+        for name in row["names"].split("|"):
+            table.setdefault(name.lower(), row["id"])
+    return table
+
+
+def read_recipe(data: object, eggs: str = "EU-M", measures: str = "metric") -> ReadRecipe:
+    """A recipe from JSON-LD: one Recipe object, a list or a graph that holds one.
+
+    Raises
+    ------
+    BadFormula
+        when there is no Recipe in it, or it has no ingredient lines.
+    """
+    recipe = next(_recipes(data), None)
+    if recipe is None:
+        raise BadFormula("recipe", "", "holds no schema.org Recipe", "Paste its JSON-LD, the whole of it.")
+    found = recipe.get("recipeIngredient", recipe.get("ingredients", []))
+    texts = [found] if isinstance(found, str) else found
+    if not isinstance(texts, list) or not texts or not all(isinstance(text, str) for text in texts):
+        raise BadFormula("recipeIngredient", None, "is not a list of ingredient lines")
+    if len(texts) > MAX_LINES:
+        raise BadFormula("recipeIngredient", len(texts), f"is more than {MAX_LINES} lines")
+    name = " ".join(str(recipe.get("name") or "A recipe without a name").split())[:MAX_NAME]
+    serves = recipe.get("recipeYield", "")
+    return ReadRecipe(
+        name=name,
+        lines=tuple(_settle(" ".join(text.split())[:MAX_LINE], eggs, measures) for text in texts),
+        method=tuple(_steps(recipe.get("recipeInstructions", []))),
+        serves=str(serves[0] if isinstance(serves, list) and serves else serves or "")[:100],
+        formula=_carried(recipe),
+    )
+
+
+def _carried(recipe: Mapping[str, Any]) -> Formula | None:
+    """Our own formula inside a recipe, when it is there and whole."""
+    source = recipe.get("isBasedOn")
+    if not isinstance(source, Mapping) or source.get("encodingFormat") != MEDIA_TYPE:
+        return None
+    try:
+        return read_formula(json.loads(str(source.get("text"))))
+    except (CustardError, ValueError):
+        return None
+
+
+def _recipes(data: object, depth: int = 0) -> Iterator[Mapping[str, Any]]:
+    if isinstance(data, list) and depth < 4:
+        for part in data:
+            yield from _recipes(part, depth + 1)
+    elif isinstance(data, Mapping):
+        kind = data.get("@type", "")
+        if kind == "Recipe" or (isinstance(kind, list) and "Recipe" in kind):
+            yield data
+        elif "@graph" in data and depth < 4:
+            yield from _recipes(data["@graph"], depth + 1)
+
+
+def _steps(data: object) -> Iterator[str]:
+    if isinstance(data, str):
+        yield data[:2000]
+    elif isinstance(data, list):
+        for part in data[:100]:
+            yield from _steps(part)
+    elif isinstance(data, Mapping):
+        if isinstance(data.get("text"), str):
+            yield data["text"][:2000]
+        else:
+            yield from _steps(data.get("itemListElement", []))
+
+
+_RANGE = re.compile(r"^[\d\s./½¼¾]+(?:-|–|—|to\b|or\b)\s*[\d½¼¾]")
+_AMOUNT = re.compile(r"^(?P<number>[\d\s./,½¼¾⅓⅔⅛⅜⅝⅞]+)\s*(?P<rest>.*)$")
+
+
+def _settle(text: str, eggs: str, measures: str) -> Unsettled:
+    """An ingredient line read as far as it is clear: number, unit, name; what follows a comma is a note."""
+    plain = text.split("(", maxsplit=1)[0].split(", ", maxsplit=1)[0].strip()
+    match = _AMOUNT.match(plain)
+    if match is None:
+        found, near = _ingredient(plain)
+        return Unsettled(text, "", found, near, "say how much")
+    if _RANGE.match(plain):
+        found, near = _ingredient(plain.split()[-1])
+        return Unsettled(text, "", found, near, "gives a range; write the one amount you weigh")
+    number, words = match["number"].strip(), match["rest"].split()
+    unit, named = _unit(words)
+    amount = f"{number} {unit}".strip()
+    found, near = _ingredient(named)
+    if not found:
+        return Unsettled(text, amount, "", near, "say which ingredient this is")
+    try:
+        grams(read_quantity(amount), ingredient(found), egg_size(eggs), measures)
+    except CustardError as error:
+        return Unsettled(text, amount[:MAX_TEXT], found, near, error.sentence())
+    return Unsettled(text, amount, found, near, "")
+
+
+def _unit(words: list[str]) -> tuple[str, str]:
+    """The unit at the front of some words, and the rest without "of"."""
+    for length in (3, 2, 1):
+        front = " ".join(words[:length]).lower().rstrip(".")
+        bare = front.removeprefix("heaped ").removeprefix("level ")
+        if len(words) >= length and (bare in units() or front in units()):
+            rest = words[length:]
+            return front, " ".join(rest[1:] if rest[:1] == ["of"] else rest)
+    return "", " ".join(words)
+
+
+def _ingredient(named: str) -> tuple[str, tuple[str, ...]]:
+    """The ingredient of a name, and those it could mean: with all its words, or most of them."""
+    name = " ".join(named.lower().strip(" .*").split())
+    table = _names()
+    if name in table:
+        return table[name], ()
+    words = set(re.findall(r"[a-zà-ÿ]+", name))
+    scores: dict[str, float] = {}
+    for known, thing in table.items():
+        parts = set(re.findall(r"[a-zà-ÿ]+", known))
+        if parts and words:
+            score = len(parts & words) / len(parts | words)
+            scores[thing] = max(scores.get(thing, 0.0), score)
+    near = sorted((thing for thing, score in scores.items() if score > 0), key=lambda t: -scores[t])
+    return "", tuple(near[:5])
+
+
+def write_recipe(formula: Formula, steps: tuple[str, ...] = (), serves: str = "") -> dict[str, Any]:
+    """A formula as a schema.org Recipe; our own format travels along, so that nothing is lost."""
+    data: dict[str, Any] = {
+        "@context": CONTEXT,
+        "@type": "Recipe",
+        "name": formula.name,
+        "recipeCategory": all_families()[formula.family].name,
+        "recipeIngredient": [_written(line) for line in formula.lines],
+        "recipeInstructions": [{"@type": "HowToStep", "text": step} for step in steps],
+        "isBasedOn": {
+            "@type": "CreativeWork",
+            "encodingFormat": MEDIA_TYPE,
+            "text": json.dumps(write_formula(formula), ensure_ascii=False),
+        },
+    }
+    if serves:
+        data["recipeYield"] = serves
+    return data
+
+
+def _written(line: Line) -> str:
+    names = {row["id"]: row["names"].split("|")[0] for row in rows("names")}
+    note = f", {printable('note', line.note)}" if line.note else ""
+    amount = line.amount
+    if line.ingredient.piece and not line.quantity.unit:
+        amount = line.quantity.text()
+    return f"{amount} {names.get(line.ingredient.id, line.ingredient.name)}{note}"

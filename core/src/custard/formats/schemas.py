@@ -1,0 +1,67 @@
+"""JSON Schemas of the open formats, made from the tables the code itself reads."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from custard.formats.formula_json import FORMAT, VERSION
+from custard.formula import FAMILIES, IN_THE_PAN, MAX_LINES, MAX_NAME, MAX_NOTE, OFF_THE_HEAT
+from custard.larder.eggs import all_sizes
+from custard.larder.ingredients import COMPONENTS, all_ingredients
+from custard.quantities import MAX_TEXT, MEASURES
+
+DIALECT = "https://json-schema.org/draft/2020-12/schema"
+
+
+def formula_schema() -> dict[str, Any]:
+    """The schema of the formula format, version 1."""
+    share = {"type": "number", "minimum": 0, "maximum": 100}
+    own = {
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["name", "composition"],
+        "properties": {
+            "name": {"type": "string", "minLength": 1},
+            "composition": {
+                "description": "grams per 100 g, adding up to 100",
+                "type": "object",
+                "additionalProperties": False,
+                "properties": dict.fromkeys(COMPONENTS, share),
+            },
+            "allergens": {"type": "array", "items": {"type": "string"}},
+            "density_g_per_ml": {"type": "number", "minimum": 0.1, "maximum": 3},
+        },
+    }
+    line = {
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["ingredient", "amount"],
+        "properties": {
+            "ingredient": {"oneOf": [{"enum": list(all_ingredients())}, own]},
+            "amount": {
+                "description": "a number of pieces, or a number and a kitchen measure: “1 1/2 cups”, “90 g”",
+                "oneOf": [
+                    {"type": "string", "minLength": 1, "maxLength": MAX_TEXT},
+                    {"type": "number", "exclusiveMinimum": 0},
+                ],
+            },
+            "note": {"type": "string", "maxLength": MAX_NOTE},
+            "when": {"enum": [IN_THE_PAN, OFF_THE_HEAT], "default": IN_THE_PAN},
+        },
+    }
+    return {
+        "$schema": DIALECT,
+        "title": "Old Spoon formula, version 1",
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["format", "version", "name", "family", "lines"],
+        "properties": {
+            "format": {"const": FORMAT},
+            "version": {"const": VERSION},
+            "name": {"type": "string", "minLength": 1, "maxLength": MAX_NAME},
+            "family": {"enum": list(FAMILIES)},
+            "eggs": {"enum": list(all_sizes()), "default": "EU-M"},
+            "measures": {"enum": list(MEASURES), "default": "metric"},
+            "lines": {"type": "array", "minItems": 1, "maxItems": MAX_LINES, "items": line},
+        },
+    }
