@@ -1,1 +1,1 @@
-"""Speed of the served application; run with ./spoon bench."""
+"""The Bench: change a mix and see what it becomes. It keeps nothing of its own."""

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
+from datetime import datetime
+
 import custard
 from common.refusals import Conflict
+from django.utils import timezone
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
@@ -43,6 +48,57 @@ def save_version(
     entry.name, entry.family = formula.name, formula.family
     entry.save(update_fields=["latest", "name", "family"])
     return _write(actor, entry, formula, note)
+
+
+@action("formula.duplicate", Role.CHEF)
+def duplicate(actor: Actor, formula_id: int, name: str) -> FormulaVersion:
+    """A copy of a formula's latest version under another name, at version 1."""
+    source = reads.version(actor, formula_id)
+    formula = replace(custard.read_formula(source.content), name=name)
+    entry = Formula.objects.create(
+        kitchen=actor.kitchen,
+        name=formula.name,
+        family=formula.family,
+        latest=1,
+        schools=source.formula.schools,
+    )
+    return _write(actor, entry, formula, f"copied from {source}"[:500])
+
+
+@action("formula.archive", Role.CHEF)
+def archive(actor: Actor, formula_id: int) -> Formula:
+    """Take a formula out of the book; its versions and batches stay."""
+    return _archived(actor, formula_id, timezone.now())
+
+
+@action("formula.restore", Role.CHEF)
+def restore(actor: Actor, formula_id: int) -> Formula:
+    """Put an archived formula back into the book."""
+    return _archived(actor, formula_id, None)
+
+
+@action("formula.schools", Role.CHEF)
+def choose_schools(actor: Actor, formula_id: int, schools: Mapping[str, str]) -> Formula:
+    """How this kitchen makes a formula, where good cooks disagree.
+
+    Raises
+    ------
+    CustardError
+        when a question or a school is not one.
+    """
+    content = reads.version(actor, formula_id).content
+    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry.schools = custard.answers(custard.read_formula(content), {**entry.schools, **schools})
+    entry.save(update_fields=["schools"])
+    return entry
+
+
+def _archived(actor: Actor, formula_id: int, at: datetime | None) -> Formula:
+    reads.formula(actor, formula_id)
+    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry.archived_at = at
+    entry.save(update_fields=["archived_at"])
+    return entry
 
 
 def _write(actor: Actor, entry: Formula, formula: custard.Formula, note: str) -> FormulaVersion:

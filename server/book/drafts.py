@@ -7,6 +7,8 @@ from typing import Any
 import custard
 from common.refusals import Refusal
 
+from book.schemas import Draft, LineDraft
+
 
 def read_draft(content: dict[str, Any]) -> custard.Formula:
     """The formula a draft means.
@@ -39,6 +41,15 @@ def read_draft(content: dict[str, Any]) -> custard.Formula:
     if bad:
         raise Refusal(422, _sentence(len(bad)), bad)
     return formula
+
+
+def draft_of(formula: custard.Formula) -> Draft:
+    """A formula as a draft to be typed on."""
+    content = custard.write_formula(formula)
+    return Draft(
+        **{key: content[key] for key in ("name", "family", "eggs", "measures")},
+        lines=[LineDraft(**line) for line in content["lines"]],
+    )
 
 
 def _read_line(content: dict[str, Any], line: dict[str, Any]) -> custard.Line:

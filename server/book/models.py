@@ -7,13 +7,14 @@ from kitchen.models import Kitchen
 
 
 class Formula(models.Model):
-    """One entry of the book."""
+    """One entry of the book; `schools` is how this kitchen makes it, by question."""
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
     family = models.CharField(max_length=40, choices=[(f, f) for f in FAMILIES])
     latest = models.PositiveIntegerField(default=0)
     archived_at = models.DateTimeField(null=True, blank=True)
+    schools = models.JSONField(default=dict, blank=True)
 
     class Meta:
         """By name."""

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from functools import lru_cache
 
 import custard
 from django.db.models import F, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
+from kitchen.reads import prices_per_kg
 
 from book.models import Formula, FormulaVersion
 from book.schemas import (
@@ -23,16 +25,19 @@ from book.schemas import (
 )
 
 
-def formulas(actor: Actor) -> list[FormulaLine]:
-    """The kitchen's book, archived formulas left out; one query."""
+def formulas(actor: Actor, *, archived: bool = False) -> list[FormulaLine]:
+    """The kitchen's book, or what was archived from it; one query."""
     latest = (
         FormulaVersion.objects.filter(
-            formula__kitchen=actor.kitchen, formula__archived_at=None, number=F("formula__latest")
+            formula__kitchen=actor.kitchen,
+            formula__archived_at__isnull=not archived,
+            number=F("formula__latest"),
         )
         .select_related("formula")
         .order_by("formula__name", "formula__id")
     )
-    return [_line(version, actor.kitchen.altitude_m) for version in latest]
+    prices = prices_per_kg(actor.kitchen)
+    return [_line(version, actor.kitchen.altitude_m, prices) for version in latest]
 
 
 def formula(actor: Actor, formula_id: int) -> Formula:
@@ -76,6 +81,8 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
             )
             for row in history
         ],
+        archived=wanted.formula.archived_at is not None,
+        schools=wanted.formula.schools,
     )
 
 
@@ -83,7 +90,7 @@ def _of(actor: Actor) -> QuerySet[Formula]:
     return Formula.objects.filter(kitchen=actor.kitchen)
 
 
-def _line(row: FormulaVersion, altitude_m: float) -> FormulaLine:
+def _line(row: FormulaVersion, altitude_m: float, prices: dict[str, float]) -> FormulaLine:
     result = _assessed(json.dumps(row.content), altitude_m)
     return FormulaLine(
         id=row.formula_id,
@@ -98,7 +105,19 @@ def _line(row: FormulaVersion, altitude_m: float) -> FormulaLine:
         window=WindowOut(**result.window.as_json()),
         hot=TextureOut(**result.hot.as_json()),
         cold=TextureOut(**result.cold.as_json()),
+        keeps_days=custard.all_families()[row.formula.family].keeps_days,
+        cost=_cost(result.formula, prices),
+        archived=row.formula.archived_at is not None,
+        starch_percent=round(result.whole.starch_in_aqueous_percent, 2),
     )
+
+
+def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
+    """What a formula costs; None while something in it has no price."""
+    try:
+        return round(custard.cost(formula, prices), 2)
+    except custard.Impossible:
+        return None
 
 
 @lru_cache(maxsize=2000)
@@ -107,8 +126,10 @@ def _assessed(content: str, altitude_m: float) -> custard.Assessment:
     return custard.assess(custard.read_formula(json.loads(content)), altitude_m=altitude_m)
 
 
-def assessment(formula: custard.Formula, altitude_m: float) -> AssessmentOut:
-    """Everything the Bench shows for one mix at a kitchen's altitude [m]."""
+def assessment(
+    formula: custard.Formula, altitude_m: float, schools: Mapping[str, str] | None = None
+) -> AssessmentOut:
+    """Everything the Bench shows at once for one mix at a kitchen's altitude [m], made as chosen."""
     result = custard.assess(formula, altitude_m=altitude_m)
     slip, tare = [], 0.0
     for line, mass in zip(formula.lines, result.weights_g, strict=True):
@@ -124,7 +145,7 @@ def assessment(formula: custard.Formula, altitude_m: float) -> AssessmentOut:
                 when=line.when,
             )
         )
-    stages = custard.plan(result)
+    stages = custard.plan(result, schools)
     return AssessmentOut(
         slip=slip,
         mass_g=round(result.whole.mass_g, 2),
@@ -154,6 +175,7 @@ def assessment(formula: custard.Formula, altitude_m: float) -> AssessmentOut:
                 signs=list(stage.signs),
                 why=stage.why,
                 cautions=list(stage.cautions),
+                ways=list(stage.ways),
             )
             for stage in stages
         ],

@@ -9,25 +9,26 @@ from kitchen.access import enter
 from ninja import Router, Status
 
 from book import actions, reads
-from book.drafts import read_draft
+from book.drafts import draft_of, read_draft
 from book.schemas import (
     AssessmentOut,
     Draft,
     FormulaLine,
     FormulaOut,
-    LineDraft,
+    Named,
     NewFormula,
     NewVersion,
     Scaling,
+    SchoolsChosen,
 )
 
 router = Router()
 
 
 @router.get("/k/{kitchen}/formulas", response=list[FormulaLine])
-def list_formulas(request: HttpRequest, kitchen: str) -> list[FormulaLine]:
-    """The Book: every formula with its window and texture."""
-    return reads.formulas(enter(request, kitchen))
+def list_formulas(request: HttpRequest, kitchen: str, archived: bool = False) -> list[FormulaLine]:
+    """The Book: every formula with its window and texture; or what was archived from it."""
+    return reads.formulas(enter(request, kitchen), archived=archived)
 
 
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})
@@ -58,11 +59,44 @@ def save_version(request: HttpRequest, kitchen: str, formula_id: int, body: NewV
     return Status(201, reads.opened(actor, formula_id))
 
 
-@router.post("/k/{kitchen}/assess", response=AssessmentOut)
-def assess(request: HttpRequest, kitchen: str, draft: Draft) -> AssessmentOut:
-    """What a draft becomes, in this kitchen. Writes nothing."""
+@router.post("/k/{kitchen}/formulas/{formula_id}/duplicate", response={201: FormulaOut})
+def duplicate(request: HttpRequest, kitchen: str, formula_id: int, body: Named) -> Status[FormulaOut]:
+    """Copy a formula under another name."""
     actor = enter(request, kitchen)
-    return reads.assessment(read_draft(draft.content()), actor.kitchen.altitude_m)
+    copied = actions.duplicate(actor, formula_id, body.name)
+    return Status(201, reads.opened(actor, copied.formula_id))
+
+
+@router.post("/k/{kitchen}/formulas/{formula_id}/archive", response=FormulaOut)
+def archive(request: HttpRequest, kitchen: str, formula_id: int) -> FormulaOut:
+    """Take a formula out of the book."""
+    actor = enter(request, kitchen)
+    actions.archive(actor, formula_id)
+    return reads.opened(actor, formula_id)
+
+
+@router.post("/k/{kitchen}/formulas/{formula_id}/restore", response=FormulaOut)
+def restore(request: HttpRequest, kitchen: str, formula_id: int) -> FormulaOut:
+    """Put it back."""
+    actor = enter(request, kitchen)
+    actions.restore(actor, formula_id)
+    return reads.opened(actor, formula_id)
+
+
+@router.put("/k/{kitchen}/formulas/{formula_id}/schools", response=FormulaOut)
+def choose_schools(request: HttpRequest, kitchen: str, formula_id: int, body: SchoolsChosen) -> FormulaOut:
+    """Say how this kitchen makes it, where good cooks disagree."""
+    actor = enter(request, kitchen)
+    actions.choose_schools(actor, formula_id, body.schools)
+    return reads.opened(actor, formula_id)
+
+
+@router.post("/k/{kitchen}/assess", response=AssessmentOut)
+def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | None = None) -> AssessmentOut:
+    """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
+    actor = enter(request, kitchen)
+    schools = None if formula_id is None else reads.formula(actor, formula_id).schools
+    return reads.assessment(read_draft(draft.content()), actor.kitchen.altitude_m, schools)
 
 
 @router.post("/k/{kitchen}/scale", response=Draft)
@@ -70,11 +104,7 @@ def scale(request: HttpRequest, kitchen: str, body: Scaling) -> Draft:
     """The same draft at another size. Writes nothing."""
     enter(request, kitchen)
     formula = read_draft(body.draft.content())
-    scaled = custard.write_formula(_scaled(formula, body))
-    return Draft(
-        **{key: scaled[key] for key in ("name", "family", "eggs", "measures")},
-        lines=[LineDraft(**line) for line in scaled["lines"]],
-    )
+    return draft_of(_scaled(formula, body))
 
 
 def _scaled(formula: custard.Formula, body: Scaling) -> custard.Formula:

@@ -108,6 +108,7 @@ class StageOut(Schema):
     signs: list[str]
     why: str
     cautions: list[str]
+    ways: list[str] = Field(default_factory=list)
 
 
 class AssessmentOut(Schema):
@@ -162,6 +163,10 @@ class FormulaLine(Schema):
     window: WindowOut
     hot: TextureOut
     cold: TextureOut
+    keeps_days: float
+    cost: float | None
+    archived: bool
+    starch_percent: float
 
 
 class VersionLine(Schema):
@@ -181,6 +186,24 @@ class FormulaOut(Schema):
     latest: int
     draft: Draft
     versions: list[VersionLine]
+    archived: bool
+    schools: dict[str, str]
+
+
+class Named(Schema):
+    """A name for a copy."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Name = Field(min_length=1)
+
+
+class SchoolsChosen(Schema):
+    """Schools by question."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    schools: dict[str, str] = Field(max_length=20)
 
 
 class NewFormula(Schema):

@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+import custard
+from common.refusals import Conflict, Refusal
+from django.http import Http404
+
 from kitchen.access import Actor, action
-from kitchen.models import Kitchen, Role
+from kitchen.models import Kitchen, OwnIngredient, Role
 
 
 @action("kitchen.change", Role.CHEF)
@@ -14,3 +20,65 @@ def change(actor: Actor, **values: str | float) -> Kitchen:
         setattr(kitchen, name, value)
     kitchen.save(update_fields=list(values))
     return kitchen
+
+
+@action("kitchen.price", Role.CHEF)
+def set_price(actor: Actor, ingredient: str, price: float | None, per: str) -> Kitchen:
+    """What an ingredient costs, for an amount in any measure; None takes the price away.
+
+    Raises
+    ------
+    CustardError
+        when the amount cannot be weighed.
+    """
+    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    if price is None:
+        kitchen.prices.pop(ingredient, None)
+    else:
+        thing = _thing(kitchen, ingredient)
+        grams = custard.grams(
+            custard.read_quantity(per), thing, custard.egg_size(kitchen.eggs), kitchen.measures
+        )
+        kitchen.prices[ingredient] = {"price": price, "per": per, "per_kg": round(1000 * price / grams, 4)}
+    kitchen.save(update_fields=["prices"])
+    return kitchen
+
+
+def _thing(kitchen: Kitchen, name: str) -> custard.Ingredient:
+    own = kitchen.own_ingredients.filter(name=name).first()
+    return custard.ingredient(name) if own is None else as_ingredient(own)
+
+
+def as_ingredient(own: OwnIngredient) -> custard.Ingredient:
+    """A kitchen's own ingredient as the core computes with it."""
+    return custard.own_ingredient(own.name, own.composition, tuple(own.allergens), own.density_g_per_ml)
+
+
+@action("ingredient.add", Role.CHEF)
+def add_ingredient(actor: Actor, **values: Any) -> OwnIngredient:
+    """An ingredient of the kitchen's own; refused unless its composition adds up to 100.
+
+    Raises
+    ------
+    CustardError, Conflict
+        when the composition cannot be, or the name is taken.
+    """
+    custard.own_ingredient(
+        values["name"], values["composition"], tuple(values["allergens"]), values["density_g_per_ml"]
+    )
+    if not any(char.isalnum() for char in values["name"]):
+        raise Refusal(422, "The name needs a letter or a number.", [("name", "needs a letter or a number")])
+    taken = {thing.name for thing in custard.all_ingredients().values()}
+    if values["name"] in taken or actor.kitchen.own_ingredients.filter(name=values["name"]).exists():
+        raise Conflict(f"There is already an ingredient called {values['name']}.")
+    return OwnIngredient.objects.create(kitchen=actor.kitchen, **values)
+
+
+@action("ingredient.remove", Role.CHEF)
+def remove_ingredient(actor: Actor, ingredient_id: int) -> OwnIngredient:
+    """Take an own ingredient off the list; formulas that use it keep their own copy."""
+    found = OwnIngredient.objects.filter(kitchen=actor.kitchen, pk=ingredient_id).first()
+    if found is None:
+        raise Http404
+    found.delete()
+    return found

@@ -1,19 +1,27 @@
 """Kitchens. Every row of every later place belongs to one, and no query crosses from one to another."""
 
-from custard import MEASURES, all_sizes
+from custard import MEASURES, all_sizes, cooling_rules
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 
 class Kitchen(models.Model):
-    """One kitchen and what it computes with."""
+    """One kitchen and what it computes with.
+
+    `prices` is by ingredient: {"price", "per" as it was written, "per_kg"}.
+    """
 
     slug = models.SlugField(max_length=60, unique=True)
     name = models.CharField(max_length=200)
     altitude_m = models.FloatField(default=0, validators=[MinValueValidator(-500), MaxValueValidator(6000)])
     eggs = models.CharField(max_length=20, default="EU-M", choices=[(s, s) for s in all_sizes()])
     measures = models.CharField(max_length=20, default="metric", choices=[(m, m) for m in MEASURES])
+    cooling_rule = models.CharField(
+        max_length=10, default="codex", choices=[(rule, rule) for rule in cooling_rules()]
+    )
+    currency = models.CharField(max_length=4, default="€")
+    prices = models.JSONField(default=dict, blank=True)
     next_batch = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(auto_now_add=True)
 
@@ -45,6 +53,25 @@ class Membership(models.Model):
         """One role a kitchen."""
 
         constraints = (models.UniqueConstraint(fields=["user", "kitchen"], name="one_role_a_kitchen"),)
+
+
+class OwnIngredient(models.Model):
+    """Something this kitchen weighs that is not in the larder, with its composition in g per 100 g."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="own_ingredients")
+    name = models.CharField(max_length=80)
+    composition = models.JSONField()
+    allergens = models.JSONField(default=list, blank=True)
+    density_g_per_ml = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        """By name, each once."""
+
+        ordering = ("name",)
+        constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="own_ingredient_once"),)
+
+    def __str__(self) -> str:
+        return self.name
 
 
 class AuditEntry(models.Model):

@@ -4,12 +4,23 @@ from __future__ import annotations
 
 import custard
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 
 from kitchen import actions, reads
 from kitchen.access import Actor, enter
-from kitchen.models import Kitchen
-from kitchen.schemas import EggOut, FamilyOut, IngredientOut, KitchenChange, KitchenOut, Larder
+from kitchen.models import Kitchen, OwnIngredient
+from kitchen.schemas import (
+    CoolingOut,
+    EggOut,
+    FamilyOut,
+    IngredientOut,
+    KitchenChange,
+    KitchenOut,
+    Larder,
+    NewPrice,
+    OwnIngredientIn,
+    OwnIngredientOut,
+)
 
 router = Router()
 
@@ -45,6 +56,12 @@ def read_larder(request: HttpRequest) -> Larder:
         families=[FamilyOut(family=f.family, name=f.name) for f in custard.all_families().values()],
         measures=list(custard.MEASURES),
         words=list(custard.WORDS),
+        components=list(custard.COMPONENTS),
+        starches=list(custard.STARCHES),
+        cooling_rules=[
+            CoolingOut(rule=rule.rule, name=rule.name, text=rule.text)
+            for rule in custard.cooling_rules().values()
+        ],
     )
 
 
@@ -62,6 +79,32 @@ def change_kitchen(request: HttpRequest, kitchen: str, change: KitchenChange) ->
     return _out(changed, actor.role.value)
 
 
+@router.put("/k/{kitchen}/prices", response=KitchenOut)
+def set_price(request: HttpRequest, kitchen: str, body: NewPrice) -> KitchenOut:
+    """Say what something costs, or that it has no price any more."""
+    actor = enter(request, kitchen)
+    return _out(actions.set_price(actor, body.ingredient, body.price, body.per), actor.role.value)
+
+
+@router.get("/k/{kitchen}/ingredients", response=list[OwnIngredientOut])
+def list_own_ingredients(request: HttpRequest, kitchen: str) -> list[OwnIngredient]:
+    """The kitchen's own ingredients."""
+    return reads.own_ingredients(enter(request, kitchen))
+
+
+@router.post("/k/{kitchen}/ingredients", response={201: OwnIngredientOut})
+def add_own_ingredient(request: HttpRequest, kitchen: str, body: OwnIngredientIn) -> Status[OwnIngredient]:
+    """Add one; its composition must add up to 100 g per 100 g."""
+    return Status(201, actions.add_ingredient(enter(request, kitchen), **body.dict()))
+
+
+@router.delete("/k/{kitchen}/ingredients/{ingredient_id}", response={204: None})
+def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> Status[None]:
+    """Take one off the list."""
+    actions.remove_ingredient(enter(request, kitchen), ingredient_id)
+    return Status(204, None)
+
+
 def _seen_by(actor: Actor) -> KitchenOut:
     return _out(actor.kitchen, actor.role.value)
 
@@ -74,5 +117,9 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
         altitude_m=kitchen.altitude_m,
         eggs=kitchen.eggs,
         measures=kitchen.measures,
+        cooling_rule=kitchen.cooling_rule,
+        cooling_text=custard.cooling_rules()[kitchen.cooling_rule].text,
+        currency=kitchen.currency,
+        prices=kitchen.prices,
         water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),
     )

@@ -4,12 +4,21 @@ from __future__ import annotations
 
 from typing import Literal
 
-from common.text import Name
+from common.text import Name, Word
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
 EggClass = Literal["EU-S", "EU-M", "EU-L", "EU-XL", "US-medium", "US-large", "US-xl", "US-jumbo"]
 Measures = Literal["us", "imperial", "metric", "au"]
+Cooling = Literal["us", "uk", "codex", "au", "fr"]
+
+
+class PriceOut(Schema):
+    """A price as it was written, and what that is a kilogram."""
+
+    price: float
+    per: str
+    per_kg: float
 
 
 class KitchenOut(Schema):
@@ -21,6 +30,10 @@ class KitchenOut(Schema):
     altitude_m: float
     eggs: EggClass
     measures: Measures
+    cooling_rule: Cooling
+    cooling_text: str
+    currency: str
+    prices: dict[str, PriceOut]
     water_boils_c: float
 
 
@@ -33,6 +46,39 @@ class KitchenChange(Schema):
     altitude_m: float | None = Field(None, ge=-500, le=6000)
     eggs: EggClass | None = None
     measures: Measures | None = None
+    cooling_rule: Cooling | None = None
+    currency: str | None = Field(None, min_length=1, max_length=4)
+
+
+class NewPrice(Schema):
+    """What something costs: a price for an amount in any kitchen measure. No price takes it away."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    ingredient: Word
+    price: float | None = Field(None, ge=0, le=100_000)
+    per: str = Field("1 kg", max_length=60)
+
+
+class OwnIngredientIn(Schema):
+    """An ingredient of the kitchen's own, its composition in g per 100 g."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    composition: dict[str, float]
+    allergens: list[Word] = Field(default_factory=list, max_length=20)
+    density_g_per_ml: float | None = None
+
+
+class OwnIngredientOut(Schema):
+    """As kept."""
+
+    id: int
+    name: str
+    composition: dict[str, float]
+    allergens: list[str]
+    density_g_per_ml: float | None
 
 
 class IngredientOut(Schema):
@@ -65,6 +111,14 @@ class FamilyOut(Schema):
     name: str
 
 
+class CoolingOut(Schema):
+    """One cooling rule; local codes come first."""
+
+    rule: Cooling
+    name: str
+    text: str
+
+
 class Larder(Schema):
     """Everything a formula can be made of."""
 
@@ -73,3 +127,6 @@ class Larder(Schema):
     families: list[FamilyOut]
     measures: list[Measures]
     words: list[tuple[float, str]]
+    components: list[str]
+    starches: list[str]
+    cooling_rules: list[CoolingOut]

@@ -1,6 +1,8 @@
 """The API: every route of every place, log-in by session, CSRF on every write."""
 
+from bench.routes import router as bench
 from book.routes import router as book
+from devices.routes import router as devices
 from kitchen.routes import router as kitchen
 from log.routes import router as log
 from ninja import NinjaAPI
@@ -22,5 +24,7 @@ problems.register(api)
 api.add_router("", people, tags=["people"])
 api.add_router("", kitchen, tags=["kitchen"])
 api.add_router("", book, tags=["book"])
+api.add_router("", bench, tags=["bench"])
+api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])
 api.add_router("", log, tags=["log"])

@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "people",
     "kitchen",
     "book",
+    "devices",
     "stove",
     "oldspoon",
 ]

@@ -6,11 +6,15 @@ import json
 from pathlib import Path
 
 import pytest
+from devices import actions as devices
 from django.core.management import call_command
+from kitchen import actions as larder
 
 from tests.conftest import ANGLAISE, Api, logged_in, mark
 
 ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
+DEVICE = "a device's token"
+RECIPE = json.dumps({"@type": "Recipe", "name": "A custard", "recipeIngredient": ["1 cup whole milk"]})
 DRAFT = {"draft": ANGLAISE}
 
 # (method, path) -> (who may, a body that works)
@@ -27,6 +31,33 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/formulas/{formula_id}"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/formulas/{formula_id}/versions"): (CHEF, {**DRAFT, "base": 1}),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/duplicate"): (CHEF, {"name": "Another"}),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/archive"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/restore"): (CHEF, None),
+    ("PUT", "/api/k/{kitchen}/formulas/{formula_id}/schools"): (CHEF, {"schools": {"temper": "ladle"}}),
+    ("GET", "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}"): (VIEWER, None),
+    ("PUT", "/api/k/{kitchen}/prices"): (CHEF, {"ingredient": "whole-milk", "price": 1, "per": "1 l"}),
+    ("GET", "/api/k/{kitchen}/ingredients"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/ingredients"): (CHEF, {"name": "spelt milk", "composition": {"water": 100}}),
+    ("DELETE", "/api/k/{kitchen}/ingredients/{ingredient_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/details"): (VIEWER, ANGLAISE),
+    ("POST", "/api/k/{kitchen}/band"): (VIEWER, ANGLAISE),
+    ("POST", "/api/k/{kitchen}/turn"): (VIEWER, {**DRAFT, "values": {"yolk": 150}}),
+    ("POST", "/api/k/{kitchen}/map"): (VIEWER, DRAFT),
+    ("POST", "/api/k/{kitchen}/solve"): (VIEWER, {**DRAFT, "goal": "texture", "texture": "spoonable"}),
+    ("POST", "/api/k/{kitchen}/fit"): (
+        VIEWER,
+        {**DRAFT, "vessel": "dish", "length_cm": 20, "height_cm": 5},
+    ),
+    ("POST", "/api/k/{kitchen}/top-up"): (VIEWER, {**DRAFT, "left_g": 480}),
+    ("GET", "/api/k/{kitchen}/compare"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/import"): (VIEWER, {"text": RECIPE}),
+    ("GET", "/api/schemas/formula-1"): (ANYONE, None),
+    ("GET", "/api/k/{kitchen}/devices"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/devices"): (CHEF, {"name": "bench scale"}),
+    ("POST", "/api/k/{kitchen}/devices/{device_id}/revoke"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/weight"): (VIEWER, None),
+    ("POST", "/api/device/weights"): (DEVICE, None),
     ("POST", "/api/k/{kitchen}/assess"): (VIEWER, ANGLAISE),
     ("POST", "/api/k/{kitchen}/scale"): (VIEWER, {**DRAFT, "by": "yolks", "amount": 3}),
     ("GET", "/api/k/{kitchen}/batches"): (VIEWER, None),
@@ -38,7 +69,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/reopen"): (COOK, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
 }
-RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF]
+RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
 
 
@@ -53,6 +84,10 @@ def tried(here, there, version, batch):
     writer = logged_in("here-cook")
     known = mark()
     writer("POST", f"/api/k/here/batches/{batch.pk}/marks", known)
+    own = larder.add_ingredient(
+        here["chef"], name="oat milk", composition={"water": 100}, allergens=[], density_g_per_ml=1
+    )
+    scale = devices.register(here["chef"], "scale", devices.new_token())
 
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
@@ -62,8 +97,17 @@ def tried(here, there, version, batch):
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
             body = {**body, "formula_id": version.formula_id}
         url = path.format(
-            kitchen=kitchen, formula_id=version.formula_id, number=1, batch_id=batch.pk, mark_id=known["id"]
+            kitchen=kitchen,
+            formula_id=version.formula_id,
+            number=1,
+            batch_id=batch.pk,
+            mark_id=known["id"],
+            ingredient_id=own.pk,
+            device_id=scale.pk,
+            kind="formula",
         )
+        if path.endswith("/compare"):
+            url += f"?a={version.formula_id}&b={version.formula_id}"
         return api(method, url, body).status_code
 
     return attempt
@@ -77,7 +121,9 @@ def test_roles(tried, route, who):
     status = tried(api, route)
     has = ANYONE if who == "nobody" else who
     if RANK.index(has) >= RANK.index(needs):
-        assert status in (200, 201) or route == ("POST", "/api/session")
+        assert status in (200, 201, 204) or route == ("POST", "/api/session")
+    elif needs == DEVICE:
+        assert status == 401
     else:
         assert status == (401 if who == "nobody" else 403)
 
@@ -87,7 +133,8 @@ def test_kitchens_never_meet(tried, route):
     """A chef of the other kitchen finds nothing here, nor these things in their own kitchen."""
     stranger = logged_in("there-chef")
     assert tried(stranger, route, kitchen="here") == 404
-    if "_id}" in route[1] or route == ("POST", "/api/k/{kitchen}/batches"):
+    names_one = "_id}" in route[1] or route[1].endswith("/compare")
+    if names_one or route == ("POST", "/api/k/{kitchen}/batches"):
         assert tried(stranger, route, kitchen="there") == 404
 
 

@@ -34,7 +34,7 @@ def test_errors_have_one_shape(here, method, path, status):
 
 
 @CONTRACT.parametrize()
-@settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck))
 def test_nothing_the_contract_allows_or_forbids_breaks_the_server(case, here, batch):
     """Generated requests to every route, as a chef of the kitchen."""
     api = logged_in("here-chef")

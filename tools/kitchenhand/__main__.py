@@ -76,7 +76,7 @@ def _bench(options: argparse.Namespace) -> int:
     print("The computation:", flush=True)
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
-    return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/bench/assess.py"])
+    return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/speed/assess.py"])
 
 
 def _admin(options: argparse.Namespace) -> int:

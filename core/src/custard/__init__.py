@@ -33,12 +33,12 @@ from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
-from custard.advice.plan import STAGES, Stage, plan
+from custard.advice.plan import STAGES, Stage, plain_degrees, plan
 from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
 from custard.advice.ratio_map import RatioMap, ratio_map
 from custard.advice.rescue import FAULTS, Remedy, rescue
 from custard.advice.scale import for_dish, for_finished_g, for_pan, for_portions
-from custard.advice.schools import Question, School, questions, usual
+from custard.advice.schools import Question, School, answers, questions, usual
 from custard.advice.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
 from custard.advice.solve import (
     TARGETS,
@@ -64,7 +64,13 @@ from custard.formats.slip_csv import write_slip
 from custard.formula import FAMILIES, IN_THE_PAN, OFF_THE_HEAT, Formula, Line
 from custard.larder.eggs import EggSize, all_sizes, egg_size
 from custard.larder.families import Family, all_families
-from custard.larder.ingredients import COMPONENTS, Ingredient, all_ingredients, ingredient
+from custard.larder.ingredients import (
+    COMPONENTS,
+    Ingredient,
+    all_ingredients,
+    ingredient,
+    own_ingredient,
+)
 from custard.larder.parameters import Origin, Parameters, origins, standard
 from custard.larder.vessels import CoolingRule, cooling_rules
 from custard.measures import told
@@ -138,6 +144,7 @@ __all__ = [
     "all_ingredients",
     "all_sizes",
     "allergens",
+    "answers",
     "assess",
     "bake",
     "bake_band",
@@ -167,6 +174,8 @@ __all__ = [
     "mix",
     "onto_chocolate",
     "origins",
+    "own_ingredient",
+    "plain_degrees",
     "plan",
     "questions",
     "ratio_map",

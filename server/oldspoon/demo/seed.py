@@ -12,6 +12,7 @@ import custard
 from book import actions as book
 from django.db import transaction
 from django.utils import timezone
+from kitchen import actions as larder
 from kitchen.access import Actor
 from kitchen.models import Kitchen, Membership, Role
 from people.models import User
@@ -83,11 +84,29 @@ def seed() -> bool:
     for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
         formula = custard.read_formula(content)
         formulas[formula.name] = (book.add(actors["pastry"], formula), formula)
+    _stock(actors["pastry"], [formula for _, formula in formulas.values()])
     _an_earlier_anglaise(actors["pastry"], formulas)
     for told in FORTNIGHT:
         version, formula = formulas[told.formula]
         _tell(actors[told.by], told, version.formula_id, version.number, formula)
     return True
+
+
+def _stock(actor: Actor, formulas: list[custard.Formula]) -> None:
+    """The kitchen's own ingredients, as its formulas have them, and what everything costs."""
+    for line in (line for formula in formulas for line in custard.write_formula(formula)["lines"]):
+        own = line["ingredient"]
+        if isinstance(own, dict):
+            allergens, density = own.get("allergens", []), own.get("density_g_per_ml")
+            larder.add_ingredient(
+                actor,
+                name=own["name"],
+                composition=own["composition"],
+                allergens=allergens,
+                density_g_per_ml=density,
+            )
+    for ingredient, price, per in json.loads((HERE / "prices.json").read_text(encoding="utf-8")):
+        larder.set_price(actor, ingredient, price, per)
 
 
 def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[object, custard.Formula]]) -> None:

@@ -96,6 +96,70 @@ export interface paths {
         patch: operations["kitchen_routes_change_kitchen"];
         trace?: never;
     };
+    "/api/k/{kitchen}/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Price
+         * @description Say what something costs, or that it has no price any more.
+         */
+        put: operations["kitchen_routes_set_price"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/ingredients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Own Ingredients
+         * @description The kitchen's own ingredients.
+         */
+        get: operations["kitchen_routes_list_own_ingredients"];
+        put?: never;
+        /**
+         * Add Own Ingredient
+         * @description Add one; its composition must add up to 100 g per 100 g.
+         */
+        post: operations["kitchen_routes_add_own_ingredient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/ingredients/{ingredient_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Own Ingredient
+         * @description Take one off the list.
+         */
+        delete: operations["kitchen_routes_remove_own_ingredient"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/formulas": {
         parameters: {
             query?: never;
@@ -105,7 +169,7 @@ export interface paths {
         };
         /**
          * List Formulas
-         * @description The Book: every formula with its window and texture.
+         * @description The Book: every formula with its window and texture; or what was archived from it.
          */
         get: operations["book_routes_list_formulas"];
         put?: never;
@@ -180,6 +244,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/formulas/{formula_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate
+         * @description Copy a formula under another name.
+         */
+        post: operations["book_routes_duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/formulas/{formula_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive
+         * @description Take a formula out of the book.
+         */
+        post: operations["book_routes_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/formulas/{formula_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Put it back.
+         */
+        post: operations["book_routes_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/formulas/{formula_id}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Schools
+         * @description Say how this kitchen makes it, where good cooks disagree.
+         */
+        put: operations["book_routes_choose_schools"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/assess": {
         parameters: {
             query?: never;
@@ -191,7 +335,7 @@ export interface paths {
         put?: never;
         /**
          * Assess
-         * @description What a draft becomes, in this kitchen. Writes nothing.
+         * @description What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing.
          */
         post: operations["book_routes_assess"];
         delete?: never;
@@ -214,6 +358,310 @@ export interface paths {
          * @description The same draft at another size. Writes nothing.
          */
         post: operations["book_routes_scale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Details
+         * @description Handles, what changes if, schools, measures and facts of a draft.
+         */
+        post: operations["bench_routes_details"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/band": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Band
+         * @description How sure a draft's window is.
+         */
+        post: operations["bench_routes_band"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description A draft with some of its handles turned.
+         */
+        post: operations["bench_routes_turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ratio Map
+         * @description The ratio map: one handle against another, every cell a simulated cook.
+         */
+        post: operations["bench_routes_ratio_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve
+         * @description The mix that does what is wanted, shown line by line before it is taken.
+         */
+        post: operations["bench_routes_solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description A draft sized for a dish, or split for a pan.
+         */
+        post: operations["bench_routes_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/top-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Top Up
+         * @description What brings infused dairy back to its weight.
+         */
+        post: operations["bench_routes_top_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Two formulas, or two versions of one, side by side.
+         */
+        get: operations["bench_routes_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Read an Old Spoon formula or a schema.org Recipe; what is not clear comes back to be settled.
+         */
+        post: operations["bench_routes_read_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description A version as a file: Old Spoon JSON, schema.org Recipe, or the Slip as CSV.
+         */
+        get: operations["bench_routes_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schemas/formula-1": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Formula Schema
+         * @description The JSON Schema of the open formula format.
+         */
+        get: operations["bench_routes_formula_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Devices
+         * @description The kitchen's devices.
+         */
+        get: operations["devices_routes_list_devices"];
+        put?: never;
+        /**
+         * Register Device
+         * @description Register a device; its token is in the answer and is never shown again.
+         */
+        post: operations["devices_routes_register_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/devices/{device_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke Device
+         * @description Take a device's token away.
+         */
+        post: operations["devices_routes_revoke_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Scale
+         * @description What the kitchen's scale shows now.
+         */
+        get: operations["devices_routes_read_scale"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Weight
+         * @description A scale says what lies on it.
+         */
+        post: operations["devices_routes_send_weight"];
         delete?: never;
         options?: never;
         head?: never;
@@ -421,8 +869,48 @@ export interface components {
              * @enum {string}
              */
             measures: "us" | "imperial" | "metric" | "au";
+            /**
+             * Cooling Rule
+             * @enum {string}
+             */
+            cooling_rule: "us" | "uk" | "codex" | "au" | "fr";
+            /** Cooling Text */
+            cooling_text: string;
+            /** Currency */
+            currency: string;
+            /** Prices */
+            prices: {
+                [key: string]: components["schemas"]["PriceOut"];
+            };
             /** Water Boils C */
             water_boils_c: number;
+        };
+        /**
+         * PriceOut
+         * @description A price as it was written, and what that is a kilogram.
+         */
+        PriceOut: {
+            /** Price */
+            price: number;
+            /** Per */
+            per: string;
+            /** Per Kg */
+            per_kg: number;
+        };
+        /**
+         * CoolingOut
+         * @description One cooling rule; local codes come first.
+         */
+        CoolingOut: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "us" | "uk" | "codex" | "au" | "fr";
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /**
          * EggOut
@@ -492,6 +980,12 @@ export interface components {
                 number,
                 string
             ][];
+            /** Components */
+            components: string[];
+            /** Starches */
+            starches: string[];
+            /** Cooling Rules */
+            cooling_rules: components["schemas"]["CoolingOut"][];
         };
         /**
          * KitchenChange
@@ -506,6 +1000,59 @@ export interface components {
             eggs?: ("EU-S" | "EU-M" | "EU-L" | "EU-XL" | "US-medium" | "US-large" | "US-xl" | "US-jumbo") | null;
             /** Measures */
             measures?: ("us" | "imperial" | "metric" | "au") | null;
+            /** Cooling Rule */
+            cooling_rule?: ("us" | "uk" | "codex" | "au" | "fr") | null;
+            /** Currency */
+            currency?: string | null;
+        };
+        /**
+         * NewPrice
+         * @description What something costs: a price for an amount in any kitchen measure. No price takes it away.
+         */
+        NewPrice: {
+            /** Ingredient */
+            ingredient: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Per
+             * @default 1 kg
+             */
+            per: string;
+        };
+        /**
+         * OwnIngredientOut
+         * @description As kept.
+         */
+        OwnIngredientOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Composition */
+            composition: {
+                [key: string]: number;
+            };
+            /** Allergens */
+            allergens: string[];
+            /** Density G Per Ml */
+            density_g_per_ml: number | null;
+        };
+        /**
+         * OwnIngredientIn
+         * @description An ingredient of the kitchen's own, its composition in g per 100 g.
+         */
+        OwnIngredientIn: {
+            /** Name */
+            name: string;
+            /** Composition */
+            composition: {
+                [key: string]: number;
+            };
+            /** Allergens */
+            allergens?: string[];
+            /** Density G Per Ml */
+            density_g_per_ml?: number | null;
         };
         /**
          * FormulaLine
@@ -536,6 +1083,14 @@ export interface components {
             window: components["schemas"]["WindowOut"];
             hot: components["schemas"]["TextureOut"];
             cold: components["schemas"]["TextureOut"];
+            /** Keeps Days */
+            keeps_days: number;
+            /** Cost */
+            cost: number | null;
+            /** Archived */
+            archived: boolean;
+            /** Starch Percent */
+            starch_percent: number;
         };
         /**
          * TextureOut
@@ -617,6 +1172,12 @@ export interface components {
             draft: components["schemas"]["Draft"];
             /** Versions */
             versions: components["schemas"]["VersionLine"][];
+            /** Archived */
+            archived: boolean;
+            /** Schools */
+            schools: {
+                [key: string]: string;
+            };
         };
         /**
          * LineDraft
@@ -692,6 +1253,24 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Named
+         * @description A name for a copy.
+         */
+        Named: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * SchoolsChosen
+         * @description Schools by question.
+         */
+        SchoolsChosen: {
+            /** Schools */
+            schools: {
+                [key: string]: string;
+            };
         };
         /**
          * AssessmentOut
@@ -778,6 +1357,8 @@ export interface components {
             why: string;
             /** Cautions */
             cautions: string[];
+            /** Ways */
+            ways?: string[];
         };
         /**
          * Scaling
@@ -794,6 +1375,506 @@ export interface components {
             amount: number;
             /** Portion G */
             portion_g?: number | null;
+        };
+        /**
+         * DetailsOut
+         * @description Everything slower than a keystroke that the Bench shows of one mix.
+         */
+        DetailsOut: {
+            /** Handles */
+            handles: components["schemas"]["HandleOut"][];
+            /** Sensitivities */
+            sensitivities: components["schemas"]["SensitivityOut"][];
+            /** Questions */
+            questions: components["schemas"]["QuestionOut"][];
+            /** Measures */
+            measures: components["schemas"]["MeasuresOut"][];
+            facts: components["schemas"]["FactsOut"];
+        };
+        /**
+         * FactsOut
+         * @description What else comes of it.
+         */
+        FactsOut: {
+            /** Cost */
+            cost: number | null;
+            /** Currency */
+            currency: string;
+            /** No Price */
+            no_price: string[];
+            /** Whites Left G */
+            whites_left_g: number;
+            /** Meringue Sugar G */
+            meringue_sugar_g: number;
+            /** Keeps Days */
+            keeps_days: number;
+            /** Cooling Text */
+            cooling_text: string;
+            /** Sweetness Per 100G */
+            sweetness_per_100g: number;
+            /** Freezing Point C */
+            freezing_point_c: number;
+            /** Frozen */
+            frozen: components["schemas"]["FrozenOut"][];
+            /** Churned */
+            churned: boolean;
+        };
+        /**
+         * FrozenOut
+         * @description Share of the water that is ice at a temperature.
+         */
+        FrozenOut: {
+            /** At C */
+            at_c: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * HandleOut
+         * @description One handle: where it stands and how far it turns, in its unit.
+         */
+        HandleOut: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "yolk" | "sugar" | "starch" | "cream";
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * MeasuresOut
+         * @description One line in the four measuring worlds.
+         */
+        MeasuresOut: {
+            /** Name */
+            name: string;
+            /** Mass G */
+            mass_g: number;
+            /** Metric */
+            metric: string;
+            /** Us */
+            us: string;
+            /** Imperial */
+            imperial: string;
+            /** Au */
+            au: string;
+        };
+        /**
+         * QuestionOut
+         * @description One thing cooks disagree about.
+         */
+        QuestionOut: {
+            /** Question */
+            question: string;
+            /** Name */
+            name: string;
+            /** Usual */
+            usual: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
+        };
+        /**
+         * SchoolOut
+         * @description One way of doing a thing; temperatures stand as "{82.4 C}".
+         */
+        SchoolOut: {
+            /** School */
+            school: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Consequence */
+            consequence: string;
+        };
+        /**
+         * SensitivityOut
+         * @description What one step of a handle does; temperature shifts in kelvin.
+         */
+        SensitivityOut: {
+            /** Handle */
+            handle: string;
+            /** Step */
+            step: string;
+            /** Nappe K */
+            nappe_k: number | null;
+            /** Coat Mm */
+            coat_mm: number;
+            /** Curdles K */
+            curdles_k: number | null;
+            /** Word */
+            word: string;
+        };
+        /**
+         * BandOut
+         * @description How sure the window is: four kitchens in five lie between the two temperatures.
+         */
+        BandOut: {
+            /** Thickens C */
+            thickens_c: number[] | null;
+            /** Nappe C */
+            nappe_c: number[] | null;
+            /** Heavy C */
+            heavy_c: number[] | null;
+            /** Curdles C */
+            curdles_c: number[] | null;
+        };
+        /**
+         * TurnedOut
+         * @description The draft with its handles turned, and what it becomes.
+         */
+        TurnedOut: {
+            draft: components["schemas"]["Draft"];
+            assessment: components["schemas"]["AssessmentOut"];
+        };
+        /**
+         * Turning
+         * @description A draft and where its handles are wanted.
+         */
+        Turning: {
+            draft: components["schemas"]["Draft"];
+            /** Values */
+            values?: {
+                [key: string]: number;
+            };
+            /** Starch Kind */
+            starch_kind?: string | null;
+        };
+        /**
+         * MapOut
+         * @description The ratio map: grids of y rows by x columns.
+         */
+        MapOut: {
+            /**
+             * X Name
+             * @enum {string}
+             */
+            x_name: "yolk" | "sugar" | "starch" | "cream";
+            /**
+             * Y Name
+             * @enum {string}
+             */
+            y_name: "yolk" | "sugar" | "starch" | "cream";
+            /** X Unit */
+            x_unit: string;
+            /** Y Unit */
+            y_unit: string;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Here */
+            here: number[];
+            /** Lift C */
+            lift_c: number;
+            /** Boiled */
+            boiled: boolean;
+            /** Stress Pa */
+            stress_pa: number[][];
+            /** Nappe C */
+            nappe_c: (number | null)[][];
+            /** Curdles C */
+            curdles_c: (number | null)[][];
+            /** Labels */
+            labels: [
+                string,
+                number,
+                number
+            ][];
+        };
+        /**
+         * MapOf
+         * @description A draft and the two handles to lay against each other.
+         */
+        MapOf: {
+            draft: components["schemas"]["Draft"];
+            /**
+             * X
+             * @default yolk
+             * @enum {string}
+             */
+            x: "yolk" | "sugar" | "starch" | "cream";
+            /**
+             * Y
+             * @default starch
+             * @enum {string}
+             */
+            y: "yolk" | "sugar" | "starch" | "cream";
+            /** Lift C */
+            lift_c?: number | null;
+        };
+        /**
+         * SolutionOut
+         * @description A changed draft, line by line what changes, and what it then is.
+         */
+        SolutionOut: {
+            /** Title */
+            title: string;
+            draft: components["schemas"]["Draft"];
+            /** Changes */
+            changes: string[];
+            /** Differences */
+            differences: string[];
+            /** Reached */
+            reached: string;
+        };
+        /**
+         * Wanted
+         * @description What a solver is asked for: one of the goals, under the limits.
+         */
+        Wanted: {
+            draft: components["schemas"]["Draft"];
+            /**
+             * Goal
+             * @enum {string}
+             */
+            goal: "texture" | "dairy" | "chocolate" | "yolks";
+            /** Texture */
+            texture?: ("thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
+            /**
+             * At C
+             * @default 4
+             */
+            at_c: number;
+            /** Ingredient */
+            ingredient?: string | null;
+            /** Yolks */
+            yolks?: number | null;
+            /** Max Yolks */
+            max_yolks?: number | null;
+            /** Max Starch G */
+            max_starch_g?: number | null;
+            /** Max Fat Percent */
+            max_fat_percent?: number | null;
+            /** Max Cost */
+            max_cost?: number | null;
+        };
+        /**
+         * FittedOut
+         * @description The draft at the size that fits; of a pan, in how many batches.
+         */
+        FittedOut: {
+            /** Holds Ml */
+            holds_ml: number;
+            /** Fills */
+            fills: number | null;
+            /** Batches */
+            batches: number;
+            draft: components["schemas"]["Draft"];
+            /** Say */
+            say: string;
+        };
+        /**
+         * Fitting
+         * @description A dish to fill, or a pan to stay within.
+         */
+        Fitting: {
+            draft: components["schemas"]["Draft"];
+            /**
+             * Vessel
+             * @enum {string}
+             */
+            vessel: "dish" | "pan";
+            /**
+             * Shape
+             * @default round
+             * @enum {string}
+             */
+            shape: "round" | "oval" | "rectangle" | "cups";
+            /** Length Cm */
+            length_cm: number;
+            /**
+             * Width Cm
+             * @default 1
+             */
+            width_cm: number;
+            /** Height Cm */
+            height_cm: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Filled
+             * @default 0.9
+             */
+            filled: number;
+            /**
+             * Head Room
+             * @default 0.4
+             */
+            head_room: number;
+        };
+        /**
+         * TopUpLine
+         * @description One thing to add [g].
+         */
+        TopUpLine: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * TopUpOut
+         * @description What brings it back to its weight.
+         */
+        TopUpOut: {
+            /** Missing G */
+            missing_g: number;
+            /** Add */
+            add: components["schemas"]["TopUpLine"][];
+        };
+        /**
+         * ToppingUp
+         * @description What is left of the dairy after infusing or poaching [g].
+         */
+        ToppingUp: {
+            draft: components["schemas"]["Draft"];
+            /** Left G */
+            left_g: number;
+        };
+        /**
+         * Compared
+         * @description Two formulas side by side.
+         */
+        Compared: {
+            a: components["schemas"]["FormulaOut"];
+            b: components["schemas"]["FormulaOut"];
+            a_is: components["schemas"]["AssessmentOut"];
+            b_is: components["schemas"]["AssessmentOut"];
+            /** Lines */
+            lines: string[];
+            /** Differences */
+            differences: string[];
+        };
+        /**
+         * ImportOut
+         * @description What was read: a whole draft, or lines to settle.
+         */
+        ImportOut: {
+            /** Name */
+            name: string;
+            draft: components["schemas"]["Draft"] | null;
+            /** Lines */
+            lines: components["schemas"]["UnsettledOut"][];
+            /** Method */
+            method: string[];
+            /** Serves */
+            serves: string;
+        };
+        /**
+         * UnsettledOut
+         * @description One line of a recipe as far as it was understood.
+         */
+        UnsettledOut: {
+            /** Text */
+            text: string;
+            /** Amount */
+            amount: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Candidates */
+            candidates: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * Imported
+         * @description Text to read: an Old Spoon formula, or a schema.org Recipe, as JSON.
+         */
+        Imported: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * DeviceOut
+         * @description A device as the kitchen sees it.
+         */
+        DeviceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Revoked At */
+            revoked_at: string | null;
+        };
+        /**
+         * DeviceMade
+         * @description A device just registered, with its token, which is shown this once.
+         */
+        DeviceMade: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Token */
+            token: string;
+        };
+        /**
+         * NewDevice
+         * @description A device to register.
+         */
+        NewDevice: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * WeightOut
+         * @description What the kitchen's scale says now; null when none has spoken lately.
+         */
+        WeightOut: {
+            /** Device */
+            device: string | null;
+            /** At */
+            at: string | null;
+            /** Grams */
+            grams: number | null;
+            /** Steady */
+            steady: boolean;
+        };
+        /**
+         * NewWeight
+         * @description One weight a scale has settled on, or is moving through.
+         */
+        NewWeight: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Grams */
+            grams: number;
+            /**
+             * Steady
+             * @default true
+             */
+            steady: boolean;
         };
         /**
          * BatchLine
@@ -1200,9 +2281,106 @@ export interface operations {
             };
         };
     };
-    book_routes_list_formulas: {
+    kitchen_routes_set_price: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPrice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+        };
+    };
+    kitchen_routes_list_own_ingredients: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnIngredientOut"][];
+                };
+            };
+        };
+    };
+    kitchen_routes_add_own_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIngredientIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnIngredientOut"];
+                };
+            };
+        };
+    };
+    kitchen_routes_remove_own_ingredient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                ingredient_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    book_routes_list_formulas: {
+        parameters: {
+            query?: {
+                archived?: boolean;
+            };
             header?: never;
             path: {
                 kitchen: string;
@@ -1322,9 +2500,111 @@ export interface operations {
             };
         };
     };
-    book_routes_assess: {
+    book_routes_duplicate: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+        };
+    };
+    book_routes_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+        };
+    };
+    book_routes_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+        };
+    };
+    book_routes_choose_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolsChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+        };
+    };
+    book_routes_assess: {
+        parameters: {
+            query?: {
+                formula_id?: number | null;
+            };
             header?: never;
             path: {
                 kitchen: string;
@@ -1371,6 +2651,401 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Draft"];
                 };
+            };
+        };
+    };
+    bench_routes_details: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DetailsOut"];
+                };
+            };
+        };
+    };
+    bench_routes_band: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandOut"];
+                };
+            };
+        };
+    };
+    bench_routes_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurnedOut"];
+                };
+            };
+        };
+    };
+    bench_routes_ratio_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapOut"];
+                };
+            };
+        };
+    };
+    bench_routes_solve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolutionOut"][];
+                };
+            };
+        };
+    };
+    bench_routes_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Fitting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittedOut"];
+                };
+            };
+        };
+    };
+    bench_routes_top_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToppingUp"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopUpOut"];
+                };
+            };
+        };
+    };
+    bench_routes_compare: {
+        parameters: {
+            query: {
+                a: number;
+                b: number;
+                a_version?: number | null;
+                b_version?: number | null;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+        };
+    };
+    bench_routes_read_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Imported"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    bench_routes_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+                number: number;
+                kind: "formula" | "recipe" | "slip";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bench_routes_formula_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    devices_routes_list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+        };
+    };
+    devices_routes_register_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceMade"];
+                };
+            };
+        };
+    };
+    devices_routes_revoke_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"];
+                };
+            };
+        };
+    };
+    devices_routes_read_scale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightOut"];
+                };
+            };
+        };
+    };
+    devices_routes_send_weight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWeight"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
 from custard.advice.assess import Assessment
+from custard.advice.schools import answers, question_name, school_name
 from custard.larder.families import BOILS, COATS, all_families
 from custard.larder.parameters import standard
 from custard.process import temper
@@ -30,6 +32,7 @@ class Stage:
     say, why : what to do, then the reason. Temperatures in them are written as "{82.4 C}", for the
         reader to put into their own unit.
     signs, cautions : what to look for, in order; what to beware of.
+    ways : the schools chosen for this stage, in words.
     """
 
     stage: str
@@ -38,6 +41,17 @@ class Stage:
     signs: tuple[str, ...]
     why: str
     cautions: tuple[str, ...]
+    ways: tuple[str, ...] = ()
+
+
+_ASKED_AT: Mapping[str, tuple[str, ...]] = {
+    "weigh": ("sugar",),
+    "warm": ("vanilla",),
+    "temper": ("temper",),
+    "cook": ("heat", "stir", "boil"),
+    "chill": ("sieve",),
+}
+"""The stage at which each thing that cooks disagree about is done."""
 
 
 @cache
@@ -45,28 +59,66 @@ def _texts() -> dict[str, Any]:
     return tomllib.loads(files("custard.larder").joinpath("data", "stages.toml").read_text(encoding="utf-8"))
 
 
-def plan(result: Assessment) -> tuple[Stage, ...]:
-    """The stages of an assessed formula, in order."""
+def plan(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
+    """The stages of an assessed formula, in order, done as chosen where good cooks disagree.
+
+    Raises
+    ------
+    UnknownName
+        when a question or a school is not one.
+    """
+    schools = answers(result.formula, chosen_schools or {})
     family = all_families()[result.formula.family]
     mounds = family.family == "sabayon"
     cold_start = family.family == "cold-start-pudding"
     done = "mounds" if mounds else _done(family.done, result.stop.boiled)
+    if done == COATS and schools.get("heat") == "steam":
+        done = "steams"
+    if done == BOILS and schools.get("boil") == "first":
+        done = "bubbles"
     hot_c = result.boiling_c - UNDER_THE_BOIL_K
-    tempered = not (mounds or cold_start) and temper.sides(result.formula) is not None
-    landing = temper.landing_c(result.formula, hot_c) if tempered else None
+    pours = not (mounds or cold_start) and temper.sides(result.formula) is not None
+    tempered = pours and schools.get("temper") != "none"
+    landing = _landing_c(result, hot_c, schools) if tempered else None
     keeps = "keep.days" if family.keeps_days else "keep.none"
     warm = "warm.bath" if mounds else "warm.cold" if cold_start or not tempered else "warm.dairy"
     known = _known(result, hot_c, landing, family.keeps_days)
     chosen: tuple[tuple[str, str, float | None], ...] = (
         ("weigh", "weigh", None),
         ("warm", warm, hot_c if warm == "warm.dairy" else None),
-        ("temper", "temper.pour" if tempered else "temper.none", landing),
+        ("temper", _TEMPERED[schools["temper"]] if pours else "temper.none", landing),
         ("cook", f"cook.{done}", result.stop.at_c),
-        ("test", f"test.{done}", None),
+        ("test", f"test.{_TESTED_AS.get(done, done)}", None),
         ("chill", "chill.serve" if mounds else "chill.ice", None),
         ("keep", keeps, standard().texture.cold_reference_c + 1 if family.keeps_days else None),
     )
-    return tuple(_stage(stage, path, at_c, known) for stage, path, at_c in chosen)
+    return tuple(
+        replace(_stage(stage, path, at_c, known), ways=_ways(stage, schools)) for stage, path, at_c in chosen
+    )
+
+
+_TEMPERED = {
+    "stream": "temper.pour",
+    "ladle": "temper.ladle",
+    "reverse": "temper.reverse",
+    "none": "temper.cold",
+}
+_TESTED_AS = {"steams": COATS, "bubbles": BOILS}
+
+
+def _landing_c(result: Assessment, hot_c: float, schools: Mapping[str, str]) -> float | None:
+    """The simple landing for the usual stream; pour by pour for the other schools."""
+    if schools["temper"] == "stream":
+        return temper.landing_c(result.formula, hot_c)
+    return temper.temper(result.formula, schools["temper"], hot_c).landing_c
+
+
+def _ways(stage: str, schools: Mapping[str, str]) -> tuple[str, ...]:
+    return tuple(
+        f"{question_name(question)}: {school_name(question, schools[question])}"
+        for question in _ASKED_AT.get(stage, ())
+        if question in schools
+    )
 
 
 def _done(by_family: str, boiled: bool) -> str:
@@ -97,6 +149,11 @@ def _filled(text: str, known: Mapping[str, str]) -> str:
 def degrees(value: float | None) -> str:
     """A temperature [degC] as it stands in a text, for the reader to show in their own unit."""
     return "no heat below the boil" if value is None else f"{{{value:.1f} C}}"
+
+
+def plain_degrees(text: str) -> str:
+    """A text for reading outside the application: "{82.4 C}" as "82.4 °C"."""
+    return re.sub(r"\{([\d.-]+) C\}", r"\1 °C", text)
 
 
 def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: float) -> dict[str, str]:

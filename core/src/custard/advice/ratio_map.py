@@ -71,7 +71,7 @@ class RatioMap:
             "stress_pa": _plain(self.stress_pa, 3),
             "nappe_c": _plain(self.nappe_c, 1),
             "curdles_c": _plain(self.curdles_c, 1),
-            "labels": [[word, round(x, 3), round(y, 3)] for word, x, y in self.labels],
+            "labels": [(word, round(x, 3), round(y, 3)) for word, x, y in self.labels],
         }
 
 

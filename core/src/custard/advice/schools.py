@@ -60,23 +60,23 @@ def usual(formula: Formula) -> dict[str, str]:
     cold_start = formula.family == "cold-start-pudding"
     starchy = any(line.ingredient.group == "starch" for line in formula.lines)
     tempered = not mounds and sides(formula) is not None
-    answers: dict[str, str] = {}
+    advice: dict[str, str] = {}
     if family.done == COATS or starchy:
-        answers["heat"] = "steam" if mounds else "direct"
+        advice["heat"] = "steam" if mounds else "direct"
     if tempered:
-        answers["temper"] = "none" if cold_start else "stream"
-        answers["sugar"] = "split"
+        advice["temper"] = "none" if cold_start else "stream"
+        advice["sugar"] = "split"
     if family.done == COATS or starchy:
-        answers["stir"] = "whisk" if starchy or mounds else "spatula"
+        advice["stir"] = "whisk" if starchy or mounds else "spatula"
     if starchy:
-        answers["boil"] = "held"
+        advice["boil"] = "held"
     if not mounds and formula.dairy_g() > 0:
-        answers["vanilla"] = "early"
-        answers["sieve"] = "always"
-    return answers
+        advice["vanilla"] = "early"
+        advice["sieve"] = "always"
+    return advice
 
 
-def check(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
+def answers(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
     """Every question this formula raises with its answer: as chosen, or as we advise.
 
     Raises
@@ -84,16 +84,26 @@ def check(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
     UnknownName
         when a question or a school is not one.
     """
-    texts, answers = _texts(), usual(formula)
+    texts, found = _texts(), usual(formula)
     for question, school in chosen.items():
         if question not in texts:
             raise UnknownName("schools", question, "is not a question", f"Write {', '.join(texts)}.")
         known = [name for name in texts[question] if name != "name"]
         if school not in known:
             raise UnknownName(f"schools.{question}", school, "is not a school", f"Write {', '.join(known)}.")
-        if question in answers:
-            answers[question] = school
-    return answers
+        if question in found:
+            found[question] = school
+    return found
+
+
+def question_name(question: str) -> str:
+    """What a question is called."""
+    return str(_texts()[question]["name"])
+
+
+def school_name(question: str, school: str) -> str:
+    """What a school is called."""
+    return str(_texts()[question][school]["name"])
 
 
 def questions(result: Assessment, altitude_m: float = 0.0) -> tuple[Question, ...]:
@@ -176,13 +186,3 @@ class _Told:
             return {"thins": "nothing"}
         lost = kinetics.thinning(float(done.final[kernel.AMYLASE]), self.p.enzyme.thinning_per_h, NEXT_DAY_H)
         return {"thins": "nothing" if lost < 0.005 else f"{100 * lost:.0f} %"}
-
-
-def chosen_texts(formula: Formula, answers: Mapping[str, str]) -> dict[str, School]:
-    """The chosen schools by question, without their consequences; for the method of a batch."""
-    texts = _texts()
-    found = {}
-    for question, school in check(formula, answers).items():
-        text = texts[question][school]
-        found[question] = School(school, text["name"], text["reason"], "")
-    return found

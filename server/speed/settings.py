@@ -2,4 +2,4 @@
 
 from oldspoon.settings import *  # noqa: F403
 
-ROOT_URLCONF = "bench.urls"
+ROOT_URLCONF = "speed.urls"

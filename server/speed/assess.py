@@ -55,7 +55,7 @@ def percentile(values: list[float], share: float) -> float:
 
 def main() -> None:
     """Serve, log in, call both in turn, print."""
-    environment = {**os.environ, "DJANGO_SETTINGS_MODULE": "bench.settings"}
+    environment = {**os.environ, "DJANGO_SETTINGS_MODULE": "speed.settings"}
     subprocess.run(
         [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
     )

@@ -1,0 +1,122 @@
+"""Routes of the Bench: questions about a draft. None of them writes."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+import custard
+from book.drafts import read_draft
+from book.schemas import Draft
+from django.http import HttpRequest, HttpResponse
+from kitchen.access import enter
+from ninja import Router
+
+from bench import reads
+from bench.schemas import (
+    BandOut,
+    Compared,
+    DetailsOut,
+    FittedOut,
+    Fitting,
+    Imported,
+    ImportOut,
+    MapOf,
+    MapOut,
+    SolutionOut,
+    ToppingUp,
+    TopUpOut,
+    TurnedOut,
+    Turning,
+    Wanted,
+)
+
+router = Router()
+
+
+@router.post("/k/{kitchen}/details", response=DetailsOut)
+def details(request: HttpRequest, kitchen: str, draft: Draft) -> DetailsOut:
+    """Handles, what changes if, schools, measures and facts of a draft."""
+    actor = enter(request, kitchen)
+    return reads.details(actor, read_draft(draft.content()))
+
+
+@router.post("/k/{kitchen}/band", response=BandOut)
+def band(request: HttpRequest, kitchen: str, draft: Draft) -> BandOut:
+    """How sure a draft's window is."""
+    actor = enter(request, kitchen)
+    return reads.band(actor, read_draft(draft.content()))
+
+
+@router.post("/k/{kitchen}/turn", response=TurnedOut)
+def turn(request: HttpRequest, kitchen: str, body: Turning) -> TurnedOut:
+    """A draft with some of its handles turned."""
+    actor = enter(request, kitchen)
+    return reads.turned(actor, read_draft(body.draft.content()), body.values, body.starch_kind)
+
+
+@router.post("/k/{kitchen}/map", response=MapOut)
+def ratio_map(request: HttpRequest, kitchen: str, body: MapOf) -> MapOut:
+    """The ratio map: one handle against another, every cell a simulated cook."""
+    actor = enter(request, kitchen)
+    return reads.ratio_map(actor, read_draft(body.draft.content()), body.x, body.y, body.lift_c)
+
+
+@router.post("/k/{kitchen}/solve", response=list[SolutionOut])
+def solve(request: HttpRequest, kitchen: str, body: Wanted) -> list[SolutionOut]:
+    """The mix that does what is wanted, shown line by line before it is taken."""
+    actor = enter(request, kitchen)
+    return reads.solve(actor, read_draft(body.draft.content()), body)
+
+
+@router.post("/k/{kitchen}/fit", response=FittedOut)
+def fit(request: HttpRequest, kitchen: str, body: Fitting) -> FittedOut:
+    """A draft sized for a dish, or split for a pan."""
+    enter(request, kitchen)
+    return reads.fitted(read_draft(body.draft.content()), body)
+
+
+@router.post("/k/{kitchen}/top-up", response=TopUpOut)
+def top_up(request: HttpRequest, kitchen: str, body: ToppingUp) -> TopUpOut:
+    """What brings infused dairy back to its weight."""
+    enter(request, kitchen)
+    return reads.topped_up(read_draft(body.draft.content()), body.left_g)
+
+
+@router.get("/k/{kitchen}/compare", response=Compared)
+def compare(
+    request: HttpRequest,
+    kitchen: str,
+    a: int,
+    b: int,
+    a_version: int | None = None,
+    b_version: int | None = None,
+) -> Compared:
+    """Two formulas, or two versions of one, side by side."""
+    return reads.compared(enter(request, kitchen), (a, a_version), (b, b_version))
+
+
+@router.post("/k/{kitchen}/import", response=ImportOut)
+def read_file(request: HttpRequest, kitchen: str, body: Imported) -> ImportOut:
+    """Read an Old Spoon formula or a schema.org Recipe; what is not clear comes back to be settled."""
+    return reads.imported(enter(request, kitchen), body.text)
+
+
+@router.get("/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}", response={200: None})
+def export(
+    request: HttpRequest,
+    kitchen: str,
+    formula_id: int,
+    number: int,
+    kind: Literal["formula", "recipe", "slip"],
+) -> HttpResponse:
+    """A version as a file: Old Spoon JSON, schema.org Recipe, or the Slip as CSV."""
+    text, content_type, name = reads.exported(enter(request, kitchen), formula_id, number, kind)
+    answer = HttpResponse(text, content_type=content_type)
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
+
+
+@router.get("/schemas/formula-1", response=dict[str, Any], auth=None)
+def formula_schema(request: HttpRequest) -> dict[str, Any]:
+    """The JSON Schema of the open formula format."""
+    return custard.formula_schema()

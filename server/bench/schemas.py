@@ -1,0 +1,266 @@
+"""What the API says about a mix being changed."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from book.schemas import AssessmentOut, Draft, FormulaOut
+from common.text import Name, Word
+from ninja import Schema
+from pydantic import ConfigDict, Field
+
+HandleName = Literal["yolk", "sugar", "starch", "cream"]
+Target = Literal["thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
+
+
+class HandleOut(Schema):
+    """One handle: where it stands and how far it turns, in its unit."""
+
+    name: HandleName
+    unit: str
+    value: float
+    low: float
+    high: float
+
+
+class SensitivityOut(Schema):
+    """What one step of a handle does; temperature shifts in kelvin."""
+
+    handle: str
+    step: str
+    nappe_k: float | None
+    coat_mm: float
+    curdles_k: float | None
+    word: str
+
+
+class SchoolOut(Schema):
+    """One way of doing a thing; temperatures stand as "{82.4 C}"."""
+
+    school: str
+    name: str
+    reason: str
+    consequence: str
+
+
+class QuestionOut(Schema):
+    """One thing cooks disagree about."""
+
+    question: str
+    name: str
+    usual: str
+    schools: list[SchoolOut]
+
+
+class MeasuresOut(Schema):
+    """One line in the four measuring worlds."""
+
+    name: str
+    mass_g: float
+    metric: str
+    us: str
+    imperial: str
+    au: str
+
+
+class FrozenOut(Schema):
+    """Share of the water that is ice at a temperature."""
+
+    at_c: float
+    share: float
+
+
+class FactsOut(Schema):
+    """What else comes of it."""
+
+    cost: float | None
+    currency: str
+    no_price: list[str]
+    whites_left_g: float
+    meringue_sugar_g: float
+    keeps_days: float
+    cooling_text: str
+    sweetness_per_100g: float
+    freezing_point_c: float
+    frozen: list[FrozenOut]
+    churned: bool
+
+
+class DetailsOut(Schema):
+    """Everything slower than a keystroke that the Bench shows of one mix."""
+
+    handles: list[HandleOut]
+    sensitivities: list[SensitivityOut]
+    questions: list[QuestionOut]
+    measures: list[MeasuresOut]
+    facts: FactsOut
+
+
+class BandOut(Schema):
+    """How sure the window is: four kitchens in five lie between the two temperatures."""
+
+    thickens_c: list[float] | None
+    nappe_c: list[float] | None
+    heavy_c: list[float] | None
+    curdles_c: list[float] | None
+
+
+class Turning(Schema):
+    """A draft and where its handles are wanted."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    values: dict[HandleName, float] = Field(default_factory=dict)
+    starch_kind: Word | None = None
+
+
+class TurnedOut(Schema):
+    """The draft with its handles turned, and what it becomes."""
+
+    draft: Draft
+    assessment: AssessmentOut
+
+
+class MapOf(Schema):
+    """A draft and the two handles to lay against each other."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    x: HandleName = "yolk"
+    y: HandleName = "starch"
+    lift_c: float | None = Field(None, ge=40, le=130)
+
+
+class MapOut(Schema):
+    """The ratio map: grids of y rows by x columns."""
+
+    x_name: HandleName
+    y_name: HandleName
+    x_unit: str
+    y_unit: str
+    x: list[float]
+    y: list[float]
+    here: list[float]
+    lift_c: float
+    boiled: bool
+    stress_pa: list[list[float]]
+    nappe_c: list[list[float | None]]
+    curdles_c: list[list[float | None]]
+    labels: list[tuple[str, float, float]]
+
+
+class Wanted(Schema):
+    """What a solver is asked for: one of the goals, under the limits."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    goal: Literal["texture", "dairy", "chocolate", "yolks"]
+    texture: Target | None = None
+    at_c: float = Field(4.0, ge=-2, le=95)
+    ingredient: Word | None = None
+    yolks: float | None = Field(None, gt=0, le=2000)
+    max_yolks: float | None = Field(None, ge=0, le=2000)
+    max_starch_g: float | None = Field(None, ge=0, le=100_000)
+    max_fat_percent: float | None = Field(None, ge=0, le=100)
+    max_cost: float | None = Field(None, ge=0, le=1_000_000)
+
+
+class SolutionOut(Schema):
+    """A changed draft, line by line what changes, and what it then is."""
+
+    title: str
+    draft: Draft
+    changes: list[str]
+    differences: list[str]
+    reached: str
+
+
+class Fitting(Schema):
+    """A dish to fill, or a pan to stay within."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    vessel: Literal["dish", "pan"]
+    shape: Literal["round", "oval", "rectangle", "cups"] = "round"
+    length_cm: float
+    width_cm: float = 1.0
+    height_cm: float
+    count: float = 1.0
+    filled: float = 0.9
+    head_room: float = 0.4
+
+
+class FittedOut(Schema):
+    """The draft at the size that fits; of a pan, in how many batches."""
+
+    holds_ml: float
+    fills: float | None
+    batches: int
+    draft: Draft
+    say: str
+
+
+class ToppingUp(Schema):
+    """What is left of the dairy after infusing or poaching [g]."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    left_g: float = Field(ge=0, le=1_000_000)
+
+
+class TopUpLine(Schema):
+    """One thing to add [g]."""
+
+    name: str
+    grams: float
+
+
+class TopUpOut(Schema):
+    """What brings it back to its weight."""
+
+    missing_g: float
+    add: list[TopUpLine]
+
+
+class Compared(Schema):
+    """Two formulas side by side."""
+
+    a: FormulaOut
+    b: FormulaOut
+    a_is: AssessmentOut
+    b_is: AssessmentOut
+    lines: list[str]
+    differences: list[str]
+
+
+class Imported(Schema):
+    """Text to read: an Old Spoon formula, or a schema.org Recipe, as JSON."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    text: str = Field(max_length=500_000)
+
+
+class UnsettledOut(Schema):
+    """One line of a recipe as far as it was understood."""
+
+    text: str
+    amount: str
+    ingredient: str
+    candidates: list[str]
+    why: str
+
+
+class ImportOut(Schema):
+    """What was read: a whole draft, or lines to settle."""
+
+    name: Name
+    draft: Draft | None
+    lines: list[UnsettledOut]
+    method: list[str]
+    serves: str

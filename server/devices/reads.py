@@ -1,0 +1,35 @@
+"""Questions about devices."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.utils import timezone
+from kitchen.access import Actor
+
+from devices.actions import hashed
+from devices.models import Device, Weight
+
+FRESH = timedelta(seconds=20)
+"""A weight older than this is no longer what the scale shows."""
+
+
+def devices(actor: Actor) -> list[Device]:
+    """The kitchen's devices, revoked ones too."""
+    return list(Device.objects.filter(kitchen=actor.kitchen))
+
+
+def device_of(token: str) -> Device | None:
+    """The device that a token belongs to, unless it was revoked."""
+    return Device.objects.filter(token_hash=hashed(token), revoked_at=None).first()
+
+
+def weight_now(actor: Actor) -> Weight | None:
+    """What this kitchen's scale shows; None when it has not spoken lately."""
+    return (
+        Weight.objects.filter(
+            device__kitchen=actor.kitchen, device__revoked_at=None, at__gte=timezone.now() - FRESH
+        )
+        .select_related("device")
+        .first()
+    )

@@ -1,0 +1,63 @@
+"""Routes of devices: the kitchen's side, by session; the device's side, by token."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from kitchen.access import enter
+from ninja import Router, Status
+from ninja.security import HttpBearer
+
+from devices import actions, reads
+from devices.models import Device
+from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewWeight, WeightOut
+
+router = Router()
+
+
+class DeviceToken(HttpBearer):
+    """A device's token, as a bearer token."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> Device | None:
+        """The device, or None."""
+        return reads.device_of(token)
+
+
+@router.get("/k/{kitchen}/devices", response=list[DeviceOut])
+def list_devices(request: HttpRequest, kitchen: str) -> list[Device]:
+    """The kitchen's devices."""
+    return reads.devices(enter(request, kitchen))
+
+
+@router.post("/k/{kitchen}/devices", response={201: DeviceMade})
+def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Status[DeviceMade]:
+    """Register a device; its token is in the answer and is never shown again."""
+    token = actions.new_token()
+    made = actions.register(enter(request, kitchen), body.name, token)
+    return Status(
+        201,
+        DeviceMade(
+            id=made.pk, name=made.name, created_at=made.created_at, revoked_at=made.revoked_at, token=token
+        ),
+    )
+
+
+@router.post("/k/{kitchen}/devices/{device_id}/revoke", response=DeviceOut)
+def revoke_device(request: HttpRequest, kitchen: str, device_id: int) -> Device:
+    """Take a device's token away."""
+    return actions.revoke(enter(request, kitchen), device_id)
+
+
+@router.get("/k/{kitchen}/weight", response=WeightOut)
+def read_scale(request: HttpRequest, kitchen: str) -> WeightOut:
+    """What the kitchen's scale shows now."""
+    now = reads.weight_now(enter(request, kitchen))
+    if now is None:
+        return WeightOut(device=None, at=None, grams=None, steady=False)
+    return WeightOut(device=now.device.name, at=now.at, grams=now.grams, steady=now.steady)
+
+
+@router.post("/device/weights", response={204: None}, auth=DeviceToken())
+def send_weight(request: HttpRequest, body: NewWeight) -> Status[None]:
+    """A scale says what lies on it."""
+    actions.weigh(request.auth, body)  # type: ignore[attr-defined]
+    return Status(204, None)

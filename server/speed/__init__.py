@@ -1,0 +1,1 @@
+"""Speed of the served application; run with ./spoon bench."""
