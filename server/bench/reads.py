@@ -30,6 +30,7 @@ from bench.schemas import (
     TopUpLine,
     TopUpOut,
     TurnedOut,
+    Turning,
     UnsettledOut,
     Wanted,
 )
@@ -100,14 +101,18 @@ def band(actor: Actor, formula: custard.Formula) -> BandOut:
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
 
-def turned(
-    actor: Actor, formula: custard.Formula, values: dict[str, float], starch_kind: str | None
-) -> TurnedOut:
-    """The formula with handles turned, and what it becomes."""
-    changed = custard.turned(formula, values)
-    if starch_kind is not None:
-        changed = custard.with_starch_kind(changed, starch_kind)
-    return TurnedOut(draft=draft_of(changed), assessment=book.assessment(changed, actor.kitchen.altitude_m))
+def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut:
+    """The formula with handles turned, what it becomes, and the map on show."""
+    changed = custard.turned(formula, wanted.values)
+    if wanted.starch_kind is not None:
+        changed = custard.with_starch_kind(changed, wanted.starch_kind)
+    schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools
+    axes = wanted.map
+    return TurnedOut.model_construct(
+        draft=draft_of(changed),
+        assessment=book.assessment(changed, actor.kitchen.altitude_m, schools),
+        map=None if axes is None else ratio_map(actor, changed, axes.x, axes.y, None),
+    )
 
 
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:

@@ -51,7 +51,7 @@ def band(request: HttpRequest, kitchen: str, draft: Draft) -> BandOut:
 def turn(request: HttpRequest, kitchen: str, body: Turning) -> TurnedOut:
     """A draft with some of its handles turned."""
     actor = enter(request, kitchen)
-    return reads.turned(actor, read_draft(body.draft.content()), body.values, body.starch_kind)
+    return reads.turned(actor, read_draft(body.draft.content()), body)
 
 
 @router.post("/k/{kitchen}/map", response=MapOut)

@@ -105,31 +105,19 @@ class BandOut(Schema):
     curdles_c: list[float] | None
 
 
-class Turning(Schema):
-    """A draft and where its handles are wanted."""
+class Axes(Schema):
+    """The two handles laid against each other."""
 
     model_config = ConfigDict(extra="forbid")
 
-    draft: Draft
-    values: dict[HandleName, float] = Field(default_factory=dict)
-    starch_kind: Word | None = None
-
-
-class TurnedOut(Schema):
-    """The draft with its handles turned, and what it becomes."""
-
-    draft: Draft
-    assessment: AssessmentOut
-
-
-class MapOf(Schema):
-    """A draft and the two handles to lay against each other."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    draft: Draft
     x: HandleName = "yolk"
     y: HandleName = "starch"
+
+
+class MapOf(Axes):
+    """A draft, the two handles to lay against each other, and where every cell is lifted."""
+
+    draft: Draft
     lift_c: float | None = Field(None, ge=40, le=130)
 
 
@@ -149,6 +137,26 @@ class MapOut(Schema):
     nappe_c: list[list[float | None]]
     curdles_c: list[list[float | None]]
     labels: list[tuple[str, float, float]]
+
+
+class Turning(Schema):
+    """A draft and where its handles are wanted; the map that is on show can be asked for with it."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    draft: Draft
+    values: dict[HandleName, float] = Field(default_factory=dict)
+    starch_kind: Word | None = None
+    map: Axes | None = None
+    formula_id: int | None = None
+
+
+class TurnedOut(Schema):
+    """The draft with its handles turned, what it becomes, and its map if asked for."""
+
+    draft: Draft
+    assessment: AssessmentOut
+    map: MapOut | None
 
 
 class Wanted(Schema):

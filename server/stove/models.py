@@ -23,6 +23,7 @@ class Kind(models.TextChoices):
 
     DONE = "done"
     TICK = "tick"
+    CHECK = "check"
     SPOON = "spoon"
     SIEVE = "sieve"
     OFF_HEAT = "off-heat"
@@ -69,6 +70,7 @@ class Mark(models.Model):
     at = models.DateTimeField()
     temperature_c = models.FloatField(null=True, blank=True)
     line = models.PositiveSmallIntegerField(null=True, blank=True)
+    grams = models.FloatField(null=True, blank=True)
     coat = models.CharField(max_length=20, blank=True)
     finger_line = models.CharField(max_length=10, blank=True)
     sieve = models.CharField(max_length=20, blank=True)

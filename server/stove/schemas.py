@@ -12,7 +12,7 @@ from ninja import Schema
 from pydantic import AwareDatetime, ConfigDict, Field, model_validator
 
 StageName = Literal["weigh", "warm", "temper", "cook", "test", "chill", "keep"]
-KindName = Literal["done", "tick", "spoon", "sieve", "off-heat", "into-ice", "moment"]
+KindName = Literal["done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment"]
 CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
 LineWord = Literal["holds", "closes", "runs"]
 SieveWord = Literal["clean", "a few bits", "many bits"]
@@ -43,6 +43,7 @@ class NewMark(Schema):
     at: AwareDatetime
     temperature_c: float | None = None
     line: int | None = Field(None, ge=0, lt=100)
+    grams: float | None = Field(None, ge=0, le=500_000)
     coat: CoatWord | None = None
     finger_line: LineWord | None = None
     sieve: SieveWord | None = None
@@ -51,7 +52,12 @@ class NewMark(Schema):
     @model_validator(mode="after")
     def complete(self) -> NewMark:
         """A tick names its line, a spoon its coat, a sieve what stayed in it."""
-        wanted = {"tick": ("line",), "spoon": ("coat", "finger_line"), "sieve": ("sieve",)}.get(self.kind, ())
+        wanted = {
+            "tick": ("line",),
+            "check": ("line",),
+            "spoon": ("coat", "finger_line"),
+            "sieve": ("sieve",),
+        }.get(self.kind, ())
         for name in wanted:
             if getattr(self, name) is None:
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
@@ -76,6 +82,7 @@ class MarkOut(Schema):
     at: datetime
     temperature_c: float | None
     line: int | None
+    grams: float | None
     coat: str
     finger_line: str
     sieve: str
@@ -99,6 +106,7 @@ class BatchOut(Schema):
     verdict_note: str
     stage: StageName
     ticked: list[int]
+    checked: list[int]
     tare_g: float
     done: list[StageName]
     draft: Draft

@@ -20,7 +20,8 @@ def book(page: Page) -> None:
 def bench(page: Page) -> None:
     book(page)
     page.get_by_role("link", name="Bay leaf anglaise").click()
-    page.get_by_role("img", name="Rule:").wait_for()
+    page.get_by_role("img", name="Ratio map").wait_for()
+    page.get_by_role("heading", name="Where good cooks disagree").wait_for()
 
 
 def bench_refusing(page: Page) -> None:
@@ -75,7 +76,42 @@ def logging_in(page: Page) -> None:
     page.get_by_label("Password").wait_for()
 
 
-SCREENS = [book, bench, bench_refusing, new, stove, *(batch(n) for n in (1, 2, 4, 5, 7)), log, kitchen, keys]
+def comparing(page: Page) -> None:
+    page.goto(f"{KITCHEN}/book/compare?a=1&b=2")
+    page.get_by_role("img", name="Rule:").nth(1).wait_for()
+
+
+def importing(page: Page) -> None:
+    page.goto(f"{KITCHEN}/book/import")
+    text = '{"@type": "Recipe", "name": "x", "recipeIngredient": ["1 pint milk", "6 egg yolks"]}'
+    page.get_by_label("Or the text itself").fill(text)
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="Into the book").wait_for()
+
+
+def solving(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="Solve for me").click()
+    page.get_by_role("button", name="Solve", exact=True).click()
+    page.get_by_role("button", name="Take it", exact=True).wait_for()
+
+
+def more(page: Page) -> None:
+    bench(page)
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Print the slip").wait_for()
+
+
+def taken_out(page: Page) -> None:
+    book(page)
+    page.get_by_role("button", name="Taken out").click()
+    page.get_by_role("heading", name="Taken out of the book").wait_for()
+
+
+SCREENS = [
+    *(book, taken_out, comparing, importing, new, bench, bench_refusing, solving, more),
+    *(stove, *(batch(n) for n in (1, 2, 4, 5, 7)), log, kitchen, keys),
+]
 
 
 @pytest.mark.parametrize("screen", SCREENS, ids=lambda screen: screen.__name__)

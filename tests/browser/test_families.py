@@ -38,7 +38,7 @@ def test_a_batch_as_scaled_is_weighed_as_scaled(device):
     expect(page.get_by_text("Changed for this batch only")).to_be_visible()
     page.get_by_role("button", name="Take it to the stove").click()
     page.get_by_role("button", name="All weighed").wait_for()
-    expect(page.get_by_text(re.compile(r"^2000 g$"))).to_be_visible()
+    expect(page.get_by_role("definition").filter(has_text=re.compile(r"^2000 g$"))).to_be_visible()
 
 
 def test_what_was_weighed_is_summed(device):

@@ -8,7 +8,7 @@ import sys
 from collections.abc import Callable
 from typing import Any
 
-from kitchenhand import checks, machine, serve
+from kitchenhand import checks, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
 
@@ -31,6 +31,10 @@ def main(argv: list[str]) -> int:
     _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
     _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
+    scale_ = _command(commands, "scale", _scale, "be a simulated kitchen scale, registered in Kitchen")
+    scale_.add_argument("--token", required=True, help="the token the kitchen showed once")
+    scale_.add_argument("--url", default="http://127.0.0.1:8000", help="where Old Spoon is served")
+    scale_.add_argument("put", nargs="*", type=float, help="grams to put on it, one after another")
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")
     admin.add_argument("--empty", action="store_true", help="in the database of --empty")
@@ -77,6 +81,10 @@ def _bench(options: argparse.Namespace) -> int:
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
     return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/speed/assess.py"])
+
+
+def _scale(options: argparse.Namespace) -> int:
+    return scale.run(options.url, options.token, options.put)
 
 
 def _admin(options: argparse.Namespace) -> int:

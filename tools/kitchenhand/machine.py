@@ -44,7 +44,12 @@ def ensure_chromium() -> Path:
 
 
 def ensure_python(*, tests: bool) -> None:
-    """The Python environment from the pinned, hashed requirements, with our packages in it."""
+    """The Python environment from the pinned, hashed requirements, with our packages in it, compiled."""
+    _ensure_packages(tests=tests)
+    _ensure_kernel()
+
+
+def _ensure_packages(*, tests: bool) -> None:
     wanted = ROOT / ("requirements-dev.txt" if tests else "requirements.txt")
     parts = [wanted, ROOT / "core/pyproject.toml", ROOT / "server/pyproject.toml"]
     if _unchanged("python-dev", [ROOT / "requirements-dev.txt", *parts[1:]]) or (
@@ -62,9 +67,19 @@ def ensure_python(*, tests: bool) -> None:
         _run([*pip, "--require-hashes", "-r", wanted], "installing Python packages")
         ours = ["-e", ROOT / "core", "-e", ROOT / "server"]
         _run([*pip, "--no-deps", "--no-build-isolation", *ours], "installing Old Spoon's own packages")
+    _stamp("python-dev" if tests else "python", parts)
+
+
+def _ensure_kernel() -> None:
+    """The compiled kernel, made anew when what it is compiled from has changed."""
+    source = ROOT / "core" / "src" / "custard"
+    parts = [path for folder in ("process", "physics", "larder") for path in _files(source / folder)]
+    parts = [path for path in parts if path.suffix in (".py", ".csv")]
+    if _unchanged("kernel", parts):
+        return
     with timed("compiling the kernel"):
         _run([PYTHON, "-c", "import custard; custard.warm()"], "compiling the kernel")
-    _stamp("python-dev" if tests else "python", parts)
+    _stamp("kernel", parts)
 
 
 def ensure_web() -> None:

@@ -33,7 +33,7 @@ from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
-from custard.advice.plan import STAGES, Stage, plain_degrees, plan
+from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
 from custard.advice.ratio_map import RatioMap, ratio_map
 from custard.advice.rescue import FAULTS, Remedy, rescue
@@ -73,6 +73,7 @@ from custard.larder.ingredients import (
 )
 from custard.larder.parameters import Origin, Parameters, origins, standard
 from custard.larder.vessels import CoolingRule, cooling_rules
+from custard.larder.words import plain_degrees
 from custard.measures import told
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at

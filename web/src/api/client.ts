@@ -34,5 +34,6 @@ export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, NO_CONNECTION);
   }
   if (answer.data !== undefined) return answer.data;
+  if (answer.response.status === 204) return undefined as T;
   throw problemOf(answer.error, answer.response.status);
 }

@@ -89,11 +89,16 @@ export function useChangeKitchen(kitchen: string) {
   });
 }
 
-export function useBook(kitchen: string) {
+export function useBook(kitchen: string, archived = false) {
   return useQuery({
-    queryKey: ["book", kitchen],
+    queryKey: ["book", kitchen, archived],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, signal })),
+      told(
+        client.GET("/api/k/{kitchen}/formulas", {
+          params: { path: { kitchen }, query: { archived } },
+          signal,
+        }),
+      ),
   });
 }
 
@@ -118,12 +123,22 @@ export function useFormula(kitchen: string, formula_id: number, number: number |
   });
 }
 
+export function assessKey(kitchen: string, formula: number | null, draft: Draft) {
+  return ["assess", kitchen, formula, draft] as const;
+}
+
 /** What a draft becomes. The last good answer stays on show while the next is on its way, or refused. */
-export function useAssessment(kitchen: string, draft: Draft) {
+export function useAssessment(kitchen: string, formula: number | null, draft: Draft) {
   const asked = useQuery({
-    queryKey: ["assess", kitchen, draft],
+    queryKey: assessKey(kitchen, formula, draft),
     queryFn: ({ signal }) =>
-      told(client.POST("/api/k/{kitchen}/assess", { params: { path: { kitchen } }, body: draft, signal })),
+      told(
+        client.POST("/api/k/{kitchen}/assess", {
+          params: { path: { kitchen }, query: formula === null ? {} : { formula_id: formula } },
+          body: draft,
+          signal,
+        }),
+      ),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,

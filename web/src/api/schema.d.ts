@@ -1527,27 +1527,6 @@ export interface components {
             curdles_c: number[] | null;
         };
         /**
-         * TurnedOut
-         * @description The draft with its handles turned, and what it becomes.
-         */
-        TurnedOut: {
-            draft: components["schemas"]["Draft"];
-            assessment: components["schemas"]["AssessmentOut"];
-        };
-        /**
-         * Turning
-         * @description A draft and where its handles are wanted.
-         */
-        Turning: {
-            draft: components["schemas"]["Draft"];
-            /** Values */
-            values?: {
-                [key: string]: number;
-            };
-            /** Starch Kind */
-            starch_kind?: string | null;
-        };
-        /**
          * MapOut
          * @description The ratio map: grids of y rows by x columns.
          */
@@ -1590,11 +1569,19 @@ export interface components {
             ][];
         };
         /**
-         * MapOf
-         * @description A draft and the two handles to lay against each other.
+         * TurnedOut
+         * @description The draft with its handles turned, what it becomes, and its map if asked for.
          */
-        MapOf: {
+        TurnedOut: {
             draft: components["schemas"]["Draft"];
+            assessment: components["schemas"]["AssessmentOut"];
+            map: components["schemas"]["MapOut"] | null;
+        };
+        /**
+         * Axes
+         * @description The two handles laid against each other.
+         */
+        Axes: {
             /**
              * X
              * @default yolk
@@ -1607,6 +1594,41 @@ export interface components {
              * @enum {string}
              */
             y: "yolk" | "sugar" | "starch" | "cream";
+        };
+        /**
+         * Turning
+         * @description A draft and where its handles are wanted; the map that is on show can be asked for with it.
+         */
+        Turning: {
+            draft: components["schemas"]["Draft"];
+            /** Values */
+            values?: {
+                [key: string]: number;
+            };
+            /** Starch Kind */
+            starch_kind?: string | null;
+            map?: components["schemas"]["Axes"] | null;
+            /** Formula Id */
+            formula_id?: number | null;
+        };
+        /**
+         * MapOf
+         * @description A draft, the two handles to lay against each other, and where every cell is lifted.
+         */
+        MapOf: {
+            /**
+             * X
+             * @default yolk
+             * @enum {string}
+             */
+            x: "yolk" | "sugar" | "starch" | "cream";
+            /**
+             * Y
+             * @default starch
+             * @enum {string}
+             */
+            y: "yolk" | "sugar" | "starch" | "cream";
+            draft: components["schemas"]["Draft"];
             /** Lift C */
             lift_c?: number | null;
         };
@@ -1943,6 +1965,8 @@ export interface components {
             stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
             /** Ticked */
             ticked: number[];
+            /** Checked */
+            checked: number[];
             /** Tare G */
             tare_g: number;
             /** Done */
@@ -1971,7 +1995,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
             /**
              * At
              * Format: date-time
@@ -1981,6 +2005,8 @@ export interface components {
             temperature_c: number | null;
             /** Line */
             line: number | null;
+            /** Grams */
+            grams: number | null;
             /** Coat */
             coat: string;
             /** Finger Line */
@@ -2022,7 +2048,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
             /**
              * At
              * Format: date-time
@@ -2032,6 +2058,8 @@ export interface components {
             temperature_c?: number | null;
             /** Line */
             line?: number | null;
+            /** Grams */
+            grams?: number | null;
             /** Coat */
             coat?: ("runs off" | "thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
             /** Finger Line */

@@ -8,6 +8,8 @@ import { LogIn } from "../places/login/LogIn";
 import { Shell } from "./Shell";
 
 const Bench = lazy(() => import("../places/bench/Bench").then((m) => ({ default: m.Bench })));
+const Compare = lazy(() => import("../places/bench/Compare").then((m) => ({ default: m.Compare })));
+const Import = lazy(() => import("../places/book/Import").then((m) => ({ default: m.Import })));
 const OnTheStove = lazy(() => import("../places/stove/OnTheStove").then((m) => ({ default: m.OnTheStove })));
 const BatchPage = lazy(() => import("../places/stove/BatchPage").then((m) => ({ default: m.BatchPage })));
 const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log })));
@@ -49,7 +51,9 @@ export function App() {
         <Route index element={<Navigate to="book" replace />} />
         <Route path="book" element={<Book />} />
         <Route path="book/new" element={<Waiting>{<Bench />}</Waiting>} />
+        <Route path="book/import" element={<Waiting>{<Import />}</Waiting>} />
         <Route path="book/:formula" element={<Waiting>{<BenchOfFormula />}</Waiting>} />
+        <Route path="book/compare" element={<Waiting>{<Compare />}</Waiting>} />
         <Route path="stove" element={<Waiting>{<OnTheStove />}</Waiting>} />
         <Route path="stove/:batch" element={<Waiting>{<BatchPage />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />

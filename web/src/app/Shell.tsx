@@ -42,7 +42,7 @@ export function Shell({ person, kitchens }: Props) {
       >
         Skip to the page
       </a>
-      <header className="border-b border-hair print:hidden">
+      <header className="print:hidden border-b border-hair print:hidden">
         <div className="mx-auto flex max-w-[1880px] flex-wrap items-center gap-x-5 gap-y-1 px-4 py-1.5 sm:px-7">
           <NavLink to="book" className="flex min-h-11 items-center gap-3 no-underline">
             <img src="/spoon.svg" alt="" width="30" height="34" />

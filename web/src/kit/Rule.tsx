@@ -21,6 +21,7 @@ interface Props {
   boiling_c: number;
   stop_c: number;
   marks?: RuleMark[];
+  band?: { nappe_c: number[] | null; curdles_c: number[] | null } | undefined;
   low?: number;
   height?: number;
   system: UnitSystem;
@@ -69,7 +70,7 @@ function Patterns({ id }: { id: string }) {
 }
 
 /** The vertical temperature rule of one mix, to scale, with a label and a leader for every mark on it. */
-export function Rule({ window, boiling_c, stop_c, marks = [], low = 0, height = 420, system }: Props) {
+export function Rule({ window, boiling_c, stop_c, marks = [], band, low = 0, height = 420, system }: Props) {
   const id = useId();
   const high = Math.ceil((boiling_c + 3) / 5) * 5;
   const pad = 14;
@@ -153,6 +154,8 @@ export function Rule({ window, boiling_c, stop_c, marks = [], low = 0, height = 
         stroke={TONES.iron}
         strokeWidth="1.6"
       />
+      {band?.nappe_c ? <Bracket y={y} between={band.nappe_c} color={TONES.yolk} /> : null}
+      {band?.curdles_c ? <Bracket y={y} between={band.curdles_c} color={TONES.brick} /> : null}
       <path d={`M42 ${y(stop_c)} l10 -5 v10 z`} fill={TONES.iron} />
       {labels.map((label, i) => {
         const at = y(Math.max(low, label.at));
@@ -174,6 +177,12 @@ export function Rule({ window, boiling_c, stop_c, marks = [], low = 0, height = 
       })}
     </svg>
   );
+}
+
+/** How sure a mark is: a bracket inside the rule from the low to the high of its band. */
+function Bracket(props: { y: (t: number) => number; between: readonly number[]; color: string }) {
+  const [low, high] = [props.y(props.between[0] ?? 0), props.y(props.between[1] ?? 0)];
+  return <path d={`M72 ${low} h5 V${high} h-5`} fill="none" stroke={props.color} strokeWidth="2.2" />;
 }
 
 function Band(props: { y: (t: number) => number; from: number; to: number; fill: string }) {

@@ -1,4 +1,4 @@
-import { Check } from "lucide-react";
+import { Check, CheckCheck } from "lucide-react";
 import { mass, massText, type UnitSystem } from "./units";
 
 export interface SlipLine {
@@ -13,12 +13,14 @@ interface Props {
   lines: readonly SlipLine[];
   system: UnitSystem;
   ticked: readonly number[];
+  /** Lines seen by a second pair of eyes; null when nothing is checked twice. */
+  checked?: readonly number[] | null;
   onTick: ((line: number) => void) | null;
   tare_g: number;
 }
 
 /** The weigh-out: grams large, the amount as it was written beside them, a tick per line, the tare below. */
-export function Slip({ lines, system, ticked, onTick, tare_g }: Props) {
+export function Slip({ lines, system, ticked, checked = null, onTick, tare_g }: Props) {
   const total = lines.reduce((sum, line) => sum + line.mass_g, 0);
   return (
     <div className="slip border border-hair bg-paper px-4 pt-4 pb-5">
@@ -27,6 +29,7 @@ export function Slip({ lines, system, ticked, onTick, tare_g }: Props) {
         {lines.map((line, i) => {
           const { number, unit } = mass(line.mass_g, system);
           const done = ticked.includes(i);
+          const twice = checked?.includes(i) ?? false;
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: a slip's lines are told apart by their place
             <li key={i} className="border-b border-dotted border-line">
@@ -41,7 +44,7 @@ export function Slip({ lines, system, ticked, onTick, tare_g }: Props) {
                   aria-hidden="true"
                   className={`grid size-7 shrink-0 place-items-center border-2 ${done ? "border-herb bg-herb text-paper" : "border-iron"}`}
                 >
-                  {done ? <Check size={20} /> : null}
+                  {twice ? <CheckCheck size={20} /> : done ? <Check size={20} /> : null}
                 </span>
                 <span className="min-w-0 flex-1">
                   <span className={`block break-words text-lg ${done ? "line-through decoration-1" : ""}`}>
@@ -52,6 +55,11 @@ export function Slip({ lines, system, ticked, onTick, tare_g }: Props) {
                     {line.when === "off the heat" ? " · off the heat" : ""}
                     {line.note ? ` · ${line.note}` : ""}
                   </span>
+                  {checked && done ? (
+                    <span className={`block text-sm ${twice ? "text-herb" : "text-copper"}`}>
+                      {twice ? "checked twice" : "touch again to check"}
+                    </span>
+                  ) : null}
                 </span>
                 <span className="figure shrink-0 text-[2rem]">
                   {number}

@@ -8,6 +8,10 @@ export interface Here {
   altitude_m: number;
   eggs: string;
   measures: string;
+  cooling_rule: string;
+  cooling_text: string;
+  currency: string;
+  prices: Record<string, { price: number; per: string; per_kg: number }>;
   water_boils_c: number;
 }
 

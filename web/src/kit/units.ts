@@ -16,6 +16,13 @@ export function typedCelsius(text: string, system: UnitSystem): number | null {
   return system === "metric" ? value : Math.round(((value - 32) / 1.8) * 100) / 100;
 }
 
+/** A typed weight in grams, or null when it is not a number. */
+export function typedGrams(text: string, system: UnitSystem): number | null {
+  const plain = text.trim().replace(",", ".");
+  if (!/^\d+(\.\d+)?$/.test(plain)) return null;
+  return Number(plain) * (system === "metric" ? 1 : 28.3495);
+}
+
 /** Number and unit apart, so that the number can be set large. */
 export function mass(grams: number, system: UnitSystem): { number: string; unit: string } {
   if (system === "us") {
@@ -31,11 +38,18 @@ export function massText(grams: number, system: UnitSystem): string {
   return `${number} ${unit}`;
 }
 
-/** Texts from the core write temperatures as "{82.4 C}". */
+/** A difference of temperatures. */
+export function difference(kelvin: number, system: UnitSystem): string {
+  return `${(system === "metric" ? kelvin : kelvin * 1.8).toFixed(1)}°`;
+}
+
+/** Texts from the core write temperatures as "{82.4 C}", and differences of them as "{1.2 K}". */
 export function inUnits(text: string, system: UnitSystem): string {
-  return text.replace(/\{(-?\d+(?:\.\d+)?) C\}/g, (_all, celsius: string) =>
-    temperature(Number(celsius), system),
-  );
+  return text
+    .replace(/\{(-?\d+(?:\.\d+)?) C\}/g, (_all, celsius: string) =>
+      temperature(Number(celsius), system, celsius.includes(".") ? 1 : 0),
+    )
+    .replace(/\{(-?\d+(?:\.\d+)?) K\}/g, (_all, kelvin: string) => difference(Number(kelvin), system));
 }
 
 export function clock(iso: string): string {

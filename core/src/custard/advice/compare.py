@@ -33,7 +33,7 @@ def changed_lines(before: Formula, after: Formula) -> tuple[str, ...]:
 def _shown(grams: float) -> str:
     if grams == 0:
         return "none"
-    return f"{grams:.0f} g" if grams >= 10 else f"{grams:.2g} g"
+    return f"{int(grams + 0.5)} g" if grams >= 10 else f"{grams:.2g} g"
 
 
 def differences(before: Assessment, after: Assessment) -> tuple[str, ...]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -149,11 +148,6 @@ def _filled(text: str, known: Mapping[str, str]) -> str:
 def degrees(value: float | None) -> str:
     """A temperature [degC] as it stands in a text, for the reader to show in their own unit."""
     return "no heat below the boil" if value is None else f"{{{value:.1f} C}}"
-
-
-def plain_degrees(text: str) -> str:
-    """A text for reading outside the application: "{82.4 C}" as "82.4 °C"."""
-    return re.sub(r"\{([\d.-]+) C\}", r"\1 °C", text)
 
 
 def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: float) -> dict[str, str]:

@@ -179,6 +179,9 @@ def _labels(stress: Grid, x: Grid, y: Grid) -> tuple[tuple[str, float, float], .
             padded = np.pad(mask, 1)
             mask = mask & padded[:-2, 1:-1] & padded[2:, 1:-1] & padded[1:-1, :-2] & padded[1:-1, 2:]
         if room.max() >= LEAST_ROOM:
-            row, column = np.unravel_index(int(np.argmax(room)), room.shape)
-            found.append((name, float(x[column]), float(y[row])))
+            # Of all the roomiest cells the middle one, or the one nearest to it.
+            rows, columns = np.nonzero(room == room.max())
+            off = (rows - rows.mean()) ** 2 + (columns - columns.mean()) ** 2
+            best = int(np.argmin(off))
+            found.append((name, float(x[columns[best]]), float(y[rows[best]])))
     return tuple(found)

@@ -26,6 +26,8 @@ HOT_UNDER_BOIL_K = 8.0
 FIRST_BUBBLES_K = 7.0
 """How far under the boil the middle of a thick cream is when the first bubbles break through at the base."""
 NEXT_DAY_H = 24.0
+LEAST_PERCENT = 0.05
+"""Less than this of the egg is nothing a cook could see."""
 
 
 @dataclass(frozen=True)
@@ -155,7 +157,7 @@ class _Told:
     def _temper(self, school: str) -> dict[str, str]:
         done = temper(self.result.formula, school, self.hot_c)
         share = 100 * done.worst_local_curdling
-        curdling = "nothing curdles" if share < 0.05 else f"{share:.1f} % curdles"
+        curdling = "nothing curdles" if share < LEAST_PERCENT else f"{share:.1f} % curdles"
         later, now = self._cooked(start_c=done.landing_c), self._cooked()
         more = ((later.lift_s or 0) - (now.lift_s or 0)) / 60
         return {"landing": f"{{{done.landing_c:.1f} C}}", "curdling": curdling, "minutes": f"{more:.1f}"}
@@ -166,7 +168,8 @@ class _Told:
         return {"setting": f"{{{setting:.0f} C}}"}
 
     def _stir(self, school: str) -> dict[str, str]:
-        return {"bits": f"{self._cooked(school).bits_percent:.1f} %"}
+        bits = self._cooked(school).bits_percent
+        return {"bits": "Next to none" if bits < LEAST_PERCENT else f"Some {bits:.1f} %"}
 
     def _sieve(self, _: str) -> dict[str, str]:
         return self._stir("whisk")

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from custard.errors import OutOfRange, within
 from custard.larder.vessels import Cooling, CoolingRule, cooling_rules, coolings, one_of
+from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
 from custard.physics import conduction, thermal
 
@@ -56,7 +57,7 @@ class Chill:
             "time_to_21_s": _seconds(self.time_to_21_s),
             "time_to_5_s": _seconds(self.time_to_5_s),
             "time_to_goal_s": _seconds(self.time_to_goal_s),
-            "rule": self.rule.text,
+            "rule": plain_degrees(self.rule.text),
             "verdict": self.verdict,
             "why": self.why,
             "greatest_depth_mm": None if self.greatest_depth_mm is None else round(self.greatest_depth_mm, 1),
@@ -166,7 +167,7 @@ def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) 
         taken = (reached - begins) / 3600
         if taken > hours:
             return False, f"takes {taken:.1f} h from {law.from_c:g} to {level:g} °C, {hours:g} h are allowed"
-    return True, f"within {law.text}"
+    return True, f"keeps to {plain_degrees(law.text)}"
 
 
 def _deepest(

@@ -1,19 +1,30 @@
 import { useEffect, useReducer, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
+import { useBand, useDetails } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useAssessment, useFormula } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
+import { PrintedSlip } from "../../kit/PrintedSlip";
+import { useSettled } from "../../kit/settled";
+import { useUnits } from "../../kit/system";
+import { inUnits } from "../../kit/units";
 import { begin, change, FIRST_DRAFT, kept, same } from "./draft";
 import { Editor } from "./Editor";
 import { Figures } from "./Figures";
 import { Head } from "./Head";
+import { Measures } from "./Measures";
 import { Method } from "./Method";
+import { Mix } from "./Mix";
 import { SaveBar } from "./SaveBar";
 import { Scale } from "./Scale";
+import { Schools } from "./Schools";
+import { Solve } from "./Solve";
 import { Verdict } from "./Verdict";
+
+const SETTLED_MS = 250;
 
 /** A formula opened: change the mix and see what it becomes. */
 export function Bench() {
@@ -49,7 +60,12 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
   const [saved, setSaved] = useState(start);
   const draft = history.now;
   const changed = !same(draft, saved);
-  const assessment = useAssessment(here.slug, draft);
+  const formula = found?.id ?? null;
+  const assessment = useAssessment(here.slug, formula, draft);
+  const good = assessment.seen !== undefined && !assessment.error;
+  const settled = useSettled(draft, SETTLED_MS);
+  const details = useDetails(here.slug, settled, good);
+  const band = useBand(here.slug, settled, good);
   const problem = assessment.error instanceof Problem ? assessment.error : null;
   useEffect(() => {
     if (changed) kept.write(key, base, draft);
@@ -60,6 +76,8 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
     { press: "ctrl+y", does: "and bring it back", run: () => act({ do: "redo" }) },
   ]);
   const { seen } = assessment;
+  const { system } = useUnits();
+  const [solving, setSolving] = useState(false);
   return (
     <>
       <Head
@@ -84,7 +102,7 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
           </Notice>
         </div>
       ) : null}
-      <div className="grid items-start gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)] xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)_300px]">
+      <div className="grid items-start gap-x-8 gap-y-8 print:hidden lg:grid-cols-[minmax(0,400px)_minmax(0,1fr)] xl:grid-cols-[340px_minmax(0,1fr)_280px]">
         <section aria-label="The slip" className="grid gap-4">
           <Editor draft={draft} assessment={seen} problem={problem} act={act} />
           <div className="flex flex-wrap gap-2">
@@ -93,6 +111,9 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
             </Button>
             <Button onClick={() => act({ do: "redo" })} disabled={history.future.length === 0}>
               Redo
+            </Button>
+            <Button disabled={!good} onClick={() => setSolving(true)}>
+              Solve for me
             </Button>
           </div>
           <SaveBar
@@ -108,23 +129,60 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
             onTheirs={setBase}
           />
         </section>
-        <section aria-label="What it becomes" className="grid gap-6 xl:order-none">
-          <Scale draft={draft} assessment={seen} act={act} disabled={problem !== null} />
-          {seen ? <Figures assessment={seen} stale={problem !== null} /> : null}
+        <section aria-label="The mix" className="order-3 min-w-0 lg:order-none">
+          <Mix
+            draft={draft}
+            formula={formula}
+            details={details.data}
+            act={act}
+            good={good}
+            epoch={history.epoch}
+          />
         </section>
-        <section aria-label="Rule and spoon" className="lg:col-span-2 xl:col-span-1">
+        <section aria-label="Rule and spoon" className="order-2 lg:order-none lg:col-span-2 xl:col-span-1">
           {seen ? (
-            <Verdict assessment={seen} stale={problem !== null} draft={draft} found={found} />
+            <Verdict
+              assessment={seen}
+              band={band.data}
+              stale={problem !== null}
+              draft={draft}
+              found={found}
+            />
           ) : assessment.isPending ? (
             <Loading what="the rule" />
           ) : null}
         </section>
+        <section aria-label="What it becomes" className="order-4 grid gap-8">
+          <Scale draft={draft} assessment={seen} act={act} disabled={problem !== null} />
+          {seen ? <Figures assessment={seen} facts={details.data?.facts} stale={problem !== null} /> : null}
+        </section>
+        <section aria-label="Schools" className="order-5 min-w-0 xl:col-span-2">
+          {details.data ? <Schools questions={details.data.questions} found={found} /> : null}
+          {details.data ? (
+            <div className="mt-6">
+              <Measures lines={details.data.measures} />
+            </div>
+          ) : null}
+        </section>
         {seen ? (
-          <section aria-label="Method" className="lg:col-span-2 xl:col-span-3">
+          <section aria-label="Method" className="order-6 lg:col-span-2 xl:col-span-3">
             <Method stages={seen.stages} />
           </section>
         ) : null}
       </div>
+      <Solve open={solving} onClose={() => setSolving(false)} draft={draft} act={act} />
+      {seen ? (
+        <PrintedSlip
+          title={draft.name}
+          about={`version ${found?.version ?? "not saved"}${changed ? ", changed" : ""} · ${here.name}`}
+          lines={seen.slip}
+          signs={seen.stages
+            .filter((stage) => stage.at_c !== null)
+            .map((stage) => inUnits(stage.say, system))}
+          allergens={seen.allergens}
+          system={system}
+        />
+      ) : null}
     </>
   );
 }

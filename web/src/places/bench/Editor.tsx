@@ -1,10 +1,13 @@
 import { X } from "lucide-react";
-import { type Dispatch, useId } from "react";
+import { type Dispatch, useId, useState } from "react";
+import { useOwnIngredients } from "../../api/kitchen";
 import type { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
 import { Field, Wrong } from "../../kit/Field";
+import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { mass, massText } from "../../kit/units";
+import { Contents } from "./Contents";
 import type { Change } from "./draft";
 
 interface Props {
@@ -18,6 +21,7 @@ interface Props {
 export function Editor({ draft, assessment, problem, act }: Props) {
   const { system } = useUnits();
   const whole = problem?.at("lines");
+  const [shown, setShown] = useState<LineDraft["ingredient"] | null>(null);
   return (
     <div className="slip border border-hair bg-paper px-4 pt-4 pb-5">
       <h2 className="mb-1">The slip</h2>
@@ -31,9 +35,11 @@ export function Editor({ draft, assessment, problem, act }: Props) {
             grams={assessment?.slip.length === draft.lines.length ? assessment.slip[i]?.mass_g : undefined}
             error={problem?.below(`lines[${i}]`)}
             act={act}
+            onContents={() => setShown(line.ingredient)}
           />
         ))}
       </ul>
+      <Contents ingredient={shown} onClose={() => setShown(null)} />
       {whole ? <Wrong>{whole}</Wrong> : null}
       <AddLine act={act} />
       <dl className="mt-3 flex justify-between text-lg">
@@ -50,9 +56,38 @@ interface LineProps {
   grams: number | undefined;
   error: string | undefined;
   act: Dispatch<Change>;
+  onContents: () => void;
 }
 
-function EditorLine({ line, index, grams, error, act }: LineProps) {
+function NoteOf({ name, note, onNote }: { name: string; note: string; onNote: (note: string) => void }) {
+  const [open, setOpen] = useState(false);
+  if (!open)
+    return (
+      <button
+        type="button"
+        className={`min-h-8 text-left text-sm text-soft ${note ? "basis-full" : ""}`}
+        aria-label={note ? `Note on ${name}: ${note}; change` : `Write a note on ${name}`}
+        onClick={() => setOpen(true)}
+      >
+        {note || <span className="underline decoration-dotted underline-offset-4">note</span>}
+      </button>
+    );
+  return (
+    <input
+      className="mt-1 w-full basis-full text-sm"
+      aria-label={`Note on ${name}`}
+      maxLength={500}
+      value={note}
+      // biome-ignore lint/a11y/noAutofocus: it was just asked for
+      autoFocus
+      onChange={(event) => onNote(event.target.value)}
+      onBlur={() => setOpen(false)}
+      onKeyDown={(event) => event.key === "Enter" && setOpen(false)}
+    />
+  );
+}
+
+function EditorLine({ line, index, grams, error, act, onContents }: LineProps) {
   const { system } = useUnits();
   const larder = useLarder();
   const name =
@@ -61,24 +96,39 @@ function EditorLine({ line, index, grams, error, act }: LineProps) {
       : line.ingredient.name;
   const shown = grams === undefined || error ? null : mass(grams, system);
   const later = line.when === "off the heat";
+  const note = (
+    <NoteOf
+      name={name}
+      note={line.note ?? ""}
+      onNote={(value) => act({ do: "line", index, part: "note", value })}
+    />
+  );
   return (
     <li className="border-b border-dotted border-line py-2">
-      <div className="grid grid-cols-[minmax(0,1fr)_auto_44px] items-center gap-x-3">
-        <div className="grid gap-x-3 gap-y-1 sm:grid-cols-[minmax(0,1fr)_9rem] sm:items-center">
-          <div className="min-w-0">
-            <span className="block break-words text-lg leading-tight">{name}</span>
-            <button
-              type="button"
-              aria-pressed={later}
-              aria-label={`${name}: ${later ? "off the heat" : "in the pan"}; change`}
-              className="min-h-6 text-sm text-soft underline decoration-dotted underline-offset-4"
-              onClick={() =>
-                act({ do: "line", index, part: "when", value: later ? "in the pan" : "off the heat" })
-              }
-            >
-              {later ? "off the heat" : "in the pan"}
-            </button>
-          </div>
+      <div className="grid grid-cols-[minmax(0,1fr)_auto_44px] items-center gap-x-2">
+        <button
+          type="button"
+          aria-label={`What ${name} is made of`}
+          className="min-w-0 py-1 text-left text-lg leading-tight break-words"
+          onClick={onContents}
+        >
+          {name}
+        </button>
+        <span className="figure text-right text-[1.7rem] leading-none">
+          {shown ? shown.number : "–"}
+          <span className="ml-1 font-sans text-base text-soft">{shown?.unit ?? ""}</span>
+        </span>
+        <button
+          type="button"
+          className="grid size-11 place-items-center text-soft"
+          aria-label={`Take out ${name}`}
+          onClick={() => act({ do: "remove", index })}
+        >
+          <X size={20} aria-hidden="true" />
+        </button>
+      </div>
+      <div className="flex flex-wrap items-center gap-x-3">
+        <div className="w-[9.5rem]">
           <Field label={`Amount of ${name}`} hideLabel>
             {(given) => (
               <input
@@ -94,21 +144,20 @@ function EditorLine({ line, index, grams, error, act }: LineProps) {
             )}
           </Field>
         </div>
-        <span className="figure min-w-[4.6rem] text-right text-[1.7rem]">
-          {shown ? shown.number : "–"}
-          <span className="ml-1 font-sans text-base text-soft">{shown?.unit ?? ""}</span>
-        </span>
         <button
           type="button"
-          className="grid size-11 place-items-center text-soft"
-          aria-label={`Take out ${name}`}
-          onClick={() => act({ do: "remove", index })}
+          aria-pressed={later}
+          aria-label={`${name}: ${later ? "off the heat" : "in the pan"}; change`}
+          className="min-h-8 text-sm text-soft underline decoration-dotted underline-offset-4"
+          onClick={() =>
+            act({ do: "line", index, part: "when", value: later ? "in the pan" : "off the heat" })
+          }
         >
-          <X size={20} aria-hidden="true" />
+          {later ? "off the heat" : "in the pan"}
         </button>
+        {note}
       </div>
       {error ? <Wrong id={`line-${index}-error`}>{error}</Wrong> : null}
-      {line.note ? <p className="mt-1 text-sm text-soft">{line.note}</p> : null}
     </li>
   );
 }
@@ -118,10 +167,19 @@ const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", 
 function AddLine({ act }: { act: Dispatch<Change> }) {
   const id = useId();
   const larder = useLarder();
+  const here = useHere();
+  const own = useOwnIngredients(here.slug);
   const groups = new Map<string, { id: string; name: string }[]>();
   for (const thing of larder.data?.ingredients ?? [])
     groups.set(thing.group, [...(groups.get(thing.group) ?? []), thing]);
   const add = (ingredient: string) => {
+    const mine = own.data?.find((one) => `own ${one.id}` === ingredient);
+    if (mine) {
+      const { name, composition, allergens, density_g_per_ml } = mine;
+      const made = { name, composition, allergens, density_g_per_ml };
+      act({ do: "add", line: { ingredient: made, amount: "10 g", note: "", when: "in the pan" } });
+      return;
+    }
     const thing = larder.data?.ingredients.find((one) => one.id === ingredient);
     if (!thing) return;
     const amount = FIRST_AMOUNT[thing.piece] ?? "10 g";
@@ -134,6 +192,15 @@ function AddLine({ act }: { act: Dispatch<Change> }) {
       </label>
       <select id={id} className="w-full" value="" onChange={(event) => add(event.target.value)}>
         <option value="">Add an ingredient …</option>
+        {own.data?.length ? (
+          <optgroup label="this kitchen's own">
+            {own.data.map((one) => (
+              <option key={one.id} value={`own ${one.id}`}>
+                {one.name}
+              </option>
+            ))}
+          </optgroup>
+        ) : null}
         {[...groups].map(([group, things]) => (
           <optgroup key={group} label={group}>
             {things.map((thing) => (

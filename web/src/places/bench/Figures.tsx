@@ -1,14 +1,23 @@
+import type { Facts } from "../../api/bench";
 import type { Assessment } from "../../api/queries";
 import { useUnits } from "../../kit/system";
-import { massText, temperature } from "../../kit/units";
+import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
+
+interface Props {
+  assessment: Assessment;
+  facts: Facts | undefined;
+  stale: boolean;
+}
 
 /** What comes of it, in figures. */
-export function Figures({ assessment: a, stale }: { assessment: Assessment; stale: boolean }) {
+export function Figures({ assessment: a, facts, stale }: Props) {
   const { system } = useUnits();
   const rows: [string, string][] = [
     ["weighed", massText(a.mass_g, system)],
     ["after cooking and sieve", massText(a.yield_g, system)],
-    ["whites left over", a.whites_left_g > 0 ? massText(a.whites_left_g, system) : "none"],
+    ["whites left over", whites(a, facts, system)],
+    ["cost", cost(facts)],
+    ["keeps", keeps(facts)],
     ["yolk to a litre of dairy", a.yolk_g_per_l === null ? "no dairy" : massText(a.yolk_g_per_l, system)],
     ["sugars in the water phase", `${a.sugars_in_aqueous_percent.toFixed(1)} %`],
     ["egg protein", `${a.egg_protein_percent.toFixed(2)} %`],
@@ -22,6 +31,7 @@ export function Figures({ assessment: a, stale }: { assessment: Assessment; stal
     ],
     ["boils at", temperature(a.boiling_c, system)],
     ["tempering lands at", a.landing_c === null ? "nothing to temper" : temperature(a.landing_c, system)],
+    ["sweetness, as sugar", facts ? `${facts.sweetness_per_100g.toFixed(0)} %` : "–"],
     ["contains", a.allergens.join(", ") || "no declared allergen"],
   ];
   return (
@@ -36,6 +46,56 @@ export function Figures({ assessment: a, stale }: { assessment: Assessment; stal
           </div>
         ))}
       </dl>
+      {facts?.no_price.length ? (
+        <p className="mt-2 text-sm text-soft">No price yet: {facts.no_price.join(", ")} (Kitchen).</p>
+      ) : null}
+      {facts ? (
+        <p className="mt-2 border-l-4 border-brick pl-3 text-sm">
+          Cool it from {inUnits(facts.cooling_text, system)}; your own food-safety plan and local code come
+          first.
+        </p>
+      ) : null}
+      {facts?.churned ? <Freezing facts={facts} /> : null}
+    </div>
+  );
+}
+
+function whites(a: Assessment, facts: Facts | undefined, system: UnitSystem): string {
+  if (a.whites_left_g <= 0) return "none";
+  const sugar = facts?.meringue_sugar_g
+    ? `, for ${massText(facts.meringue_sugar_g, system)} of meringue sugar`
+    : "";
+  return `${massText(a.whites_left_g, system)}${sugar}`;
+}
+
+function cost(facts: Facts | undefined): string {
+  if (!facts) return "–";
+  return facts.cost === null ? "prices missing" : `${facts.currency} ${facts.cost.toFixed(2)}`;
+}
+
+function keeps(facts: Facts | undefined): string {
+  if (!facts) return "–";
+  return facts.keeps_days ? `${facts.keeps_days} days, cold` : "the same day";
+}
+
+/** How much of the water of a base is ice, colder and colder. */
+function Freezing({ facts }: { facts: Facts }) {
+  const { system } = useUnits();
+  return (
+    <div className="mt-3">
+      <h3 className="text-[1.05rem]">In the churn and the freezer</h3>
+      <p className="text-soft">Starts to freeze at {temperature(facts.freezing_point_c, system)}.</p>
+      <ul className="mt-1">
+        {facts.frozen.map((one) => (
+          <li key={one.at_c} className="grid grid-cols-[4rem_1fr_3rem] items-center gap-2 text-sm">
+            <span className="tabular">{temperature(one.at_c, system, 0)}</span>
+            <span aria-hidden="true" className="h-2 bg-slate-pale">
+              <span className="block h-2 bg-slate" style={{ width: `${100 * one.share}%` }} />
+            </span>
+            <span className="tabular text-right">{(100 * one.share).toFixed(0)} %</span>
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { day } from "../../kit/units";
 import type { Change } from "./draft";
+import { More } from "./More";
 
 const MEASURE_WORDS: Record<string, string> = {
   metric: "metric cups (250 ml)",
@@ -64,6 +65,7 @@ export function Head({ draft, found, act, problem, portions }: Props) {
           <Button aria-expanded={open} onClick={() => setOpen(!open)}>
             Name, eggs, cups
           </Button>
+          {found ? <More found={found} /> : null}
         </div>
       </div>
       {open || nameProblem ? (

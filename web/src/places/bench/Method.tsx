@@ -17,6 +17,7 @@ export function Method({ stages }: { stages: readonly Stage[] }) {
             </h3>
             <p className="mt-1">{inUnits(stage.say, system)}</p>
             <p className="mt-1 text-soft">{inUnits(stage.why, system)}</p>
+            {stage.ways?.length ? <p className="mt-1 text-sm text-soft">{stage.ways.join(" · ")}</p> : null}
             {stage.cautions.map((caution) => (
               <p key={caution} className="mt-1 border-l-4 border-brick pl-2 text-sm">
                 {inUnits(caution, system)}

@@ -6,9 +6,17 @@ import { Choice } from "../../kit/Choice";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import type { Change } from "./draft";
+import { Fit, TopUp } from "./Fit";
 
 type By = Scaling["by"];
 
+type Way = By | "dish" | "pan" | "top-up";
+
+const OTHERS: readonly { value: Way; shown: string }[] = [
+  { value: "dish", shown: "fit a dish" },
+  { value: "pan", shown: "fit a pan" },
+  { value: "top-up", shown: "top up" },
+];
 const WAYS: readonly { value: By; shown: string; label: string }[] = [
   { value: "yolks", shown: "by yolks", label: "Yolks in hand" },
   { value: "portions", shown: "by portions", label: "Portions" },
@@ -24,9 +32,25 @@ interface Props {
 }
 
 /** The same mix from what is there, or for what is wanted. */
-export function Scale({ draft, assessment, act, disabled }: Props) {
+export function Scale(props: Props) {
+  const [way, setWay] = useState<Way>("yolks");
+  return (
+    <div className="grid gap-3">
+      <h2>How much</h2>
+      <Choice<Way> label="Scale by" options={[...WAYS, ...OTHERS]} value={way} onChange={setWay} />
+      {way === "dish" || way === "pan" ? (
+        <Fit key={way} {...props} vessel={way} />
+      ) : way === "top-up" ? (
+        <TopUp {...props} />
+      ) : (
+        <Simple key={way} {...props} by={way} />
+      )}
+    </div>
+  );
+}
+
+function Simple({ draft, assessment, act, disabled, by }: Props & { by: By }) {
   const here = useHere();
-  const [by, setBy] = useState<By>("yolks");
   const [amount, setAmount] = useState("");
   const [portion, setPortion] = useState("60");
   const scale = useScale(here.slug);
@@ -56,8 +80,6 @@ export function Scale({ draft, assessment, act, disabled }: Props) {
   const current = now[by];
   return (
     <form onSubmit={submit} aria-label="Scale" className="grid gap-3">
-      <h2>How much</h2>
-      <Choice label="Scale by" options={WAYS} value={by} onChange={setBy} />
       <div className="flex flex-wrap items-start gap-3">
         <div className="w-44">
           <Field

@@ -1,4 +1,5 @@
 import { useNavigate } from "react-router";
+import type { Band } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -10,13 +11,14 @@ import { useUnits } from "../../kit/system";
 
 interface Props {
   assessment: Assessment;
+  band: Band | undefined;
   stale: boolean;
   draft: Draft;
   found: FormulaOut | null;
 }
 
 /** The Spoon, the Rule, and the way to the stove. */
-export function Verdict({ assessment: a, stale, draft, found }: Props) {
+export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
   const { system } = useUnits();
   const marks: RuleMark[] =
     a.landing_c === null ? [] : [{ at_c: a.landing_c, label: "temper lands", tone: "slate" }];
@@ -42,12 +44,14 @@ export function Verdict({ assessment: a, stale, draft, found }: Props) {
           boiling_c={a.boiling_c}
           stop_c={a.stop_c}
           marks={marks}
+          band={band}
           low={40}
           height={300}
           system={system}
         />
         <p className="text-sm text-soft">
           At {a.window.rate_k_per_min} K a minute; slower heat thickens lower.
+          {band ? " The brackets hold four kitchens in five." : ""}
         </p>
       </div>
       <ToTheStove draft={draft} found={found} disabled={stale} />

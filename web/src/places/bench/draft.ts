@@ -7,20 +7,30 @@ export interface History {
   future: readonly Draft[];
   /** What the last change was: changes of one field in a row are taken back together. */
   last: string;
+  /** Goes up with every change but the turning of handles, so that a late answer to a turn is known as late. */
+  epoch: number;
 }
+
+export const TURNED = "turn";
 
 export type Change =
   | { do: "line"; index: number; part: keyof LineDraft; value: string }
   | { do: "add"; line: LineDraft }
   | { do: "remove"; index: number }
   | { do: "head"; part: "name" | "family" | "eggs" | "measures"; value: string }
-  | { do: "replace"; draft: Draft }
+  | { do: "replace"; draft: Draft; as?: string }
   | { do: "undo" }
   | { do: "redo" };
 
 const DEPTH = 200;
 
-export const begin = (draft: Draft): History => ({ past: [], now: draft, future: [], last: "" });
+export const begin = (draft: Draft): History => ({
+  past: [],
+  now: draft,
+  future: [],
+  last: "",
+  epoch: 0,
+});
 
 export function change(history: History, step: Change): History {
   if (step.do === "undo") {
@@ -31,12 +41,19 @@ export function change(history: History, step: Change): History {
       now: before,
       future: [history.now, ...history.future],
       last: "",
+      epoch: history.epoch + 1,
     };
   }
   if (step.do === "redo") {
     const [after, ...rest] = history.future;
     if (!after) return history;
-    return { past: [...history.past, history.now], now: after, future: rest, last: "" };
+    return {
+      past: [...history.past, history.now],
+      now: after,
+      future: rest,
+      last: "",
+      epoch: history.epoch + 1,
+    };
   }
   const now = applied(history.now, step);
   const name =
@@ -44,10 +61,12 @@ export function change(history: History, step: Change): History {
       ? `${step.index} ${step.part}`
       : step.do === "head"
         ? step.part
-        : "";
+        : step.do === "replace"
+          ? (step.as ?? "")
+          : "";
   const together = name !== "" && name === history.last;
   const past = together ? history.past : [...history.past, history.now].slice(-DEPTH);
-  return { past, now, future: [], last: name };
+  return { past, now, future: [], last: name, epoch: history.epoch + (name === TURNED ? 0 : 1) };
 }
 
 function applied(draft: Draft, step: Exclude<Change, { do: "undo" | "redo" }>): Draft {

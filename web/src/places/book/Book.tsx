@@ -1,5 +1,7 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { type FormulaLine, useBook, useLarder } from "../../api/queries";
+import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";
@@ -7,35 +9,54 @@ import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { massText, temperature } from "../../kit/units";
 
+/** The formulas of a kitchen: found by name, family or consistency, two of them compared. */
 export function Book() {
   const here = useHere();
-  const book = useBook(here.slug);
+  const [archived, setArchived] = useState(false);
+  const book = useBook(here.slug, archived);
+  const chef = here.role === "chef";
   return (
     <>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1>The book of {here.name}</h1>
+          <h1>{archived ? "Taken out of the book" : `The book of ${here.name}`}</h1>
           <p className="text-soft">
-            Every rule is computed for its own mix, at {here.altitude_m.toFixed(0)} m. Open one to change it
-            or to take it to the stove.
+            {archived
+              ? "Open one to put it back; its versions and batches are all still here."
+              : `Every rule is computed for its own mix, at ${here.altitude_m.toFixed(0)} m. Open one to change it or to take it to the stove.`}
           </p>
         </div>
-        {here.role === "chef" ? (
-          <Link
-            to="new"
-            className="inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
-          >
-            New formula
-          </Link>
-        ) : null}
+        <div className="flex flex-wrap gap-2">
+          <Button onClick={() => setArchived(!archived)}>
+            {archived ? "Back to the book" : "Taken out"}
+          </Button>
+          {chef ? (
+            <>
+              <Link
+                to="import"
+                className="inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+              >
+                Bring one in
+              </Link>
+              <Link
+                to="new"
+                className="inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+              >
+                New formula
+              </Link>
+            </>
+          ) : null}
+        </div>
       </div>
       {book.isPending ? <Loading what="the book" /> : null}
       {book.isError ? <Failed sentence={book.error.message} again={() => void book.refetch()} /> : null}
       {book.data?.length === 0 ? (
-        <Empty title="No formula yet">
-          {here.role === "chef"
-            ? "Start with “New formula”: write what goes in, as the recipe says it, and see what it becomes."
-            : "A chef of this kitchen adds the first one."}
+        <Empty title={archived ? "Nothing was taken out" : "No formula yet"}>
+          {archived
+            ? "A formula that is taken out of the book lies here until it is put back."
+            : chef
+              ? "Start with “New formula”: write what goes in, as the recipe says it, and see what it becomes."
+              : "A chef of this kitchen adds the first one."}
         </Empty>
       ) : null}
       {book.data?.length ? <Lines lines={book.data} /> : null}
@@ -44,68 +65,148 @@ export function Book() {
 }
 
 function Lines({ lines }: { lines: readonly FormulaLine[] }) {
+  const here = useHere();
   const larder = useLarder();
-  const family = (id: string) =>
+  const [words, setWords] = useState("");
+  const [family, setFamily] = useState("");
+  const [coat, setCoat] = useState("");
+  const [chosen, setChosen] = useState<readonly number[]>([]);
+  const named = (id: string) =>
     larder.data?.families.find((one) => one.family === id)?.name ?? id.replaceAll("-", " ");
+  const families = [...new Set(lines.map((line) => line.family))].sort();
+  const coats = [...new Set(lines.map((line) => line.hot.word))];
+  const wanted = words.trim().toLowerCase();
+  const shown = lines.filter(
+    (line) =>
+      (!family || line.family === family) &&
+      (!coat || line.hot.word === coat) &&
+      (!wanted || `${line.name} ${named(line.family)}`.toLowerCase().includes(wanted)),
+  );
+  const choose = (id: number) =>
+    setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id].slice(-2));
+  const [a, b] = chosen;
   return (
-    <ul className="border-t border-hair">
-      {lines.map((line) => (
-        <Line key={line.id} line={line} family={family(line.family)} />
-      ))}
-    </ul>
+    <>
+      <search className="mb-3 flex flex-wrap items-end gap-3">
+        <label className="min-w-44 grow text-soft sm:max-w-72">
+          <span className="mb-1 block">Find</span>
+          <input
+            className="w-full"
+            type="search"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
+        </label>
+        <label className="text-soft">
+          <span className="mb-1 block">Family</span>
+          <select value={family} onChange={(event) => setFamily(event.target.value)}>
+            <option value="">all</option>
+            {families.map((one) => (
+              <option key={one} value={one}>
+                {named(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="text-soft">
+          <span className="mb-1 block">Hot, it is</span>
+          <select value={coat} onChange={(event) => setCoat(event.target.value)}>
+            <option value="">anything</option>
+            {coats.map((one) => (
+              <option key={one}>{one}</option>
+            ))}
+          </select>
+        </label>
+        <span className="min-h-11 py-2.5 text-soft" role="status">
+          {shown.length === lines.length ? "" : `${shown.length} of ${lines.length}`}
+        </span>
+        {a && b ? (
+          <Link
+            to={`/k/${here.slug}/book/compare?a=${a}&b=${b}`}
+            className="ml-auto inline-flex min-h-11 items-center rounded-solid border border-iron bg-iron px-4 text-paper no-underline"
+          >
+            Compare the two
+          </Link>
+        ) : a ? (
+          <span className="ml-auto py-2.5 text-soft">choose one more to compare</span>
+        ) : null}
+      </search>
+      {shown.length === 0 ? (
+        <Empty title="Nothing like that">
+          No formula has these words, family and consistency together; loosen one of them.
+        </Empty>
+      ) : (
+        <ul className="border-t border-hair">
+          {shown.map((line) => (
+            <li key={line.id} className="flex items-center gap-2 border-b border-hair">
+              <label className="grid size-11 shrink-0 cursor-pointer place-items-center">
+                <input
+                  type="checkbox"
+                  className="size-5 min-h-0"
+                  aria-label={`Compare ${line.name}`}
+                  checked={chosen.includes(line.id)}
+                  onChange={() => choose(line.id)}
+                />
+              </label>
+              <Line line={line} family={named(line.family)} currency={here.currency} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
   );
 }
 
-function Line({ line, family }: { line: FormulaLine; family: string }) {
+function Line({ line, family, currency }: { line: FormulaLine; family: string; currency: string }) {
   const { system } = useUnits();
   return (
-    <li className="border-b border-hair">
-      <Link
-        to={String(line.id)}
-        className="grid items-center gap-x-6 gap-y-1 py-1.5 no-underline hover:bg-paper focus-visible:bg-paper sm:grid-cols-[40px_minmax(0,1fr)_auto] lg:grid-cols-[40px_minmax(0,1.4fr)_170px_140px_minmax(0,1fr)_110px]"
-      >
-        <span className="hidden sm:block">
-          <Spoon film={line.hot} size={56} />
+    <Link
+      to={String(line.id)}
+      className="grid min-w-0 grow items-center gap-x-6 gap-y-1 py-1.5 no-underline hover:bg-paper focus-visible:bg-paper sm:grid-cols-[40px_minmax(0,1fr)_auto] lg:grid-cols-[40px_minmax(0,1.4fr)_170px_140px_minmax(0,1fr)_190px]"
+    >
+      <span className="hidden sm:block">
+        <Spoon film={line.hot} size={56} />
+      </span>
+      <span className="min-w-0">
+        <span className="figure block break-words text-[1.25rem]">{line.name}</span>
+        <span className="block text-soft">
+          {family} · version {line.version}
         </span>
-        <span className="min-w-0">
-          <span className="figure block break-words text-[1.25rem]">{line.name}</span>
-          <span className="block text-soft">
-            {family} · version {line.version}
-          </span>
-        </span>
-        <span className="flex items-center gap-3 lg:block">
-          <span className="sm:hidden">
-            <Spoon film={line.hot} size={44} />
-          </span>
-          <span>
-            <b>{line.hot.word}</b>
-            <span className="block text-sm text-soft">
-              {coatText(line.hot.film_mm)}
-              <br />
-              cold: {line.cold.word}
-            </span>
-          </span>
+      </span>
+      <span className="flex items-center gap-3 lg:block">
+        <span className="sm:hidden">
+          <Spoon film={line.hot} size={44} />
         </span>
         <span>
-          <MiniRule {...line} system={system} />
-        </span>
-        <span className="tabular">
-          {line.window.nappe_c === null
-            ? "no nappe"
-            : `nappe from ${temperature(line.window.nappe_c, system)}`}
+          <b>{line.hot.word}</b>
           <span className="block text-sm text-soft">
-            {line.window.curdles_c === null
-              ? `stands the boil, ${temperature(line.boiling_c, system)}`
-              : `curdles ${temperature(line.window.curdles_c, system)}`}
+            {coatText(line.hot.film_mm)}
+            <br />
+            cold: {line.cold.word}
           </span>
         </span>
-        <span className="tabular lg:text-right">
-          {massText(line.mass_g, system)}
-          <span className="block text-sm text-soft">
-            {line.yolks ? `${line.yolks % 1 ? line.yolks.toFixed(1) : line.yolks} yolks` : "no yolk"}
-          </span>
+      </span>
+      <span>
+        <MiniRule {...line} system={system} />
+      </span>
+      <span className="tabular">
+        {line.window.nappe_c === null ? "no nappe" : `nappe from ${temperature(line.window.nappe_c, system)}`}
+        <span className="block text-sm text-soft">
+          {line.window.curdles_c === null
+            ? `stands the boil, ${temperature(line.boiling_c, system)}`
+            : `curdles ${temperature(line.window.curdles_c, system)}`}
         </span>
-      </Link>
-    </li>
+      </span>
+      <span className="tabular lg:text-right">
+        {massText(line.mass_g, system)}
+        <span className="block text-sm text-soft">
+          {line.yolk_g_per_l === null ? "no milk" : `yolk ${line.yolk_g_per_l.toFixed(0)} g/l`}
+          {line.starch_percent > 0 ? ` · starch ${line.starch_percent.toFixed(1)} %` : ""}
+          <br />
+          {line.keeps_days ? `keeps ${line.keeps_days} d` : "same day"}
+          {line.cost === null ? "" : ` · ${currency} ${line.cost.toFixed(2)}`}
+        </span>
+      </span>
+    </Link>
   );
 }

@@ -6,7 +6,10 @@ import { Field } from "../../kit/Field";
 import { type Here, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { temperature } from "../../kit/units";
+import { inUnits, temperature } from "../../kit/units";
+import { Devices } from "./Devices";
+import { Own } from "./Own";
+import { Prices } from "./Prices";
 
 export function KitchenPage() {
   const here = useHere();
@@ -17,25 +20,41 @@ export function KitchenPage() {
       <p className="mt-1 mb-6 text-soft">
         Water boils at {temperature(here.water_boils_c, system)} here. You are {here.role} in this kitchen.
       </p>
-      <Settings key={JSON.stringify(here)} here={here} />
+      <div className="grid items-start gap-x-12 gap-y-10 lg:grid-cols-2">
+        <Settings key={JSON.stringify([here.name, here.altitude_m, here.eggs])} here={here} />
+        <Prices here={here} />
+        <Own here={here} />
+        <Devices here={here} />
+      </div>
     </>
   );
 }
 
 function Settings({ here }: { here: Here }) {
   const larder = useLarder();
+  const { system } = useUnits();
   const change = useChangeKitchen(here.slug);
   const [name, setName] = useState(here.name);
   const [altitude, setAltitude] = useState(String(here.altitude_m));
   const [eggs, setEggs] = useState(here.eggs);
   const [measures, setMeasures] = useState(here.measures);
+  const [rule, setRule] = useState(here.cooling_rule);
+  const [currency, setCurrency] = useState(here.currency);
   const problem = change.error instanceof Problem ? change.error : null;
   const metres = Number(altitude.trim().replace(",", "."));
   const unreadable = altitude.trim() === "" || Number.isNaN(metres);
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!unreadable) change.mutate({ name, altitude_m: metres, eggs, measures } as KitchenChange);
+    if (!unreadable)
+      change.mutate({
+        name,
+        altitude_m: metres,
+        eggs,
+        measures,
+        cooling_rule: rule,
+        currency,
+      } as KitchenChange);
   };
   return (
     <form onSubmit={submit} noValidate className="grid max-w-xl gap-5">
@@ -85,6 +104,35 @@ function Settings({ here }: { here: Here }) {
               <option key={one}>{one}</option>
             ))}
           </select>
+        )}
+      </Field>
+      <Field label="Cooling rule" hint="Shown wherever something is chilled; your local code comes first.">
+        {(given) => (
+          <select
+            {...given}
+            className="w-full"
+            disabled={locked}
+            value={rule}
+            onChange={(e) => setRule(e.target.value)}
+          >
+            {larder.data?.cooling_rules.map((one) => (
+              <option key={one.rule} value={one.rule}>
+                {one.name}: {inUnits(one.text, system)}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <Field label="Money" error={problem?.at("currency")}>
+        {(given) => (
+          <input
+            {...given}
+            className="w-24"
+            maxLength={4}
+            disabled={locked}
+            value={currency}
+            onChange={(e) => setCurrency(e.target.value)}
+          />
         )}
       </Field>
       {locked ? (

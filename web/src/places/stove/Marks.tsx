@@ -5,7 +5,7 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { clock, temperature } from "../../kit/units";
+import { clock, massText, temperature } from "../../kit/units";
 
 type Known = Batch["marks"][number];
 
@@ -25,7 +25,13 @@ export function Marks({ batch, waiting, mayMark }: Props) {
   const onTheWay = waiting.filter((mark) => !known.has(mark.id));
   const newest = [...batch.marks].reverse();
   const shown = all ? newest : newest.slice(0, 8);
-  const words = (mark: Known | NewMark) => describe(mark, batch, (c) => temperature(c, system));
+  const words = (mark: Known | NewMark) =>
+    describe(
+      mark,
+      batch,
+      (c) => temperature(c, system),
+      (g) => massText(g, system),
+    );
   return (
     <div>
       <h2 className="mb-2">Marked</h2>
@@ -69,12 +75,19 @@ export function Marks({ batch, waiting, mayMark }: Props) {
   );
 }
 
-function describe(mark: Known | NewMark, batch: Batch, degrees: (c: number) => string): string {
+function describe(
+  mark: Known | NewMark,
+  batch: Batch,
+  degrees: (c: number) => string,
+  weight: (g: number) => string,
+): string {
   const at = mark.temperature_c == null ? "" : ` at ${degrees(mark.temperature_c)}`;
   const note = mark.note ? `: ${mark.note}` : "";
   switch (mark.kind) {
     case "tick":
-      return `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`;
+      return `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}${mark.grams == null ? "" : `, ${weight(mark.grams)}`}`;
+    case "check":
+      return `checked ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`;
     case "spoon":
       return `spoon: ${mark.coat}, the line ${mark.finger_line}${note}`;
     case "sieve":

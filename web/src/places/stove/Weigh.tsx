@@ -1,8 +1,13 @@
+import { useState } from "react";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
+import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { PrintedSlip } from "../../kit/PrintedSlip";
 import { Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
+import { inUnits } from "../../kit/units";
+import { ScaleBar } from "./ScaleBar";
 import type { Say } from "./stages";
 
 interface Props {
@@ -12,30 +17,75 @@ interface Props {
   say: Say;
 }
 
-/** The Slip with its ticks; what is still on its way counts as ticked. A second touch takes a tick back. */
+/**
+ * The Slip with its ticks; what is still on its way counts as ticked. A second touch takes a tick back, or,
+ * when everything is checked twice, is the second pair of eyes.
+ */
 export function Weigh({ batch, waiting, mayMark, say }: Props) {
   const { system } = useUnits();
   const here = useHere();
   const { withdraw } = useBatchActions(here.slug, batch.id);
-  const onTheWay = waiting.flatMap((mark) => (mark.kind === "tick" && mark.line != null ? [mark.line] : []));
-  const ticked = [...new Set([...batch.ticked, ...onTheWay])];
-  const tare = ticked.reduce((sum, line) => sum + (batch.plan.slip[line]?.mass_g ?? 0), 0);
+  const [twice, setTwice] = useState(batch.checked.length > 0);
+  const [reading, setReading] = useState<number | null>(null);
+  const onTheWay = (kind: NewMark["kind"]) =>
+    waiting.flatMap((mark) => (mark.kind === kind && mark.line != null ? [mark.line] : []));
+  const ticked = [...new Set([...batch.ticked, ...onTheWay("tick")])];
+  const checked = [...new Set([...batch.checked, ...onTheWay("check")])];
+  const slip = batch.plan.slip;
+  const tare = ticked.reduce((sum, line) => sum + (slip[line]?.mass_g ?? 0), 0);
+  const next = slip.findIndex((_, i) => !ticked.includes(i));
+  const takeBack = (kind: "tick" | "check", line: number) => {
+    for (const mark of batch.marks) if (mark.kind === kind && mark.line === line) withdraw.mutate(mark.id);
+  };
   const touch = (line: number) => {
-    if (!ticked.includes(line)) say({ stage: "weigh", kind: "tick", line, note: "" });
-    else
-      for (const mark of batch.marks)
-        if (mark.kind === "tick" && mark.line === line) withdraw.mutate(mark.id);
+    if (!ticked.includes(line)) {
+      const grams = reading === null ? null : Math.max(0, Math.round(10 * (reading - tare)) / 10);
+      say({ stage: "weigh", kind: "tick", line, grams, note: "" });
+    } else if (twice && !checked.includes(line)) say({ stage: "weigh", kind: "check", line, note: "" });
+    else if (checked.includes(line)) takeBack("check", line);
+    else takeBack("tick", line);
   };
   return (
     <>
+      {mayMark ? <ScaleBar next={slip[next] ?? null} tare_g={tare} onRead={setReading} /> : null}
       <Slip
-        lines={batch.plan.slip}
+        lines={slip}
         system={system}
         ticked={ticked}
+        checked={twice ? checked : null}
         tare_g={tare}
         onTick={mayMark ? touch : null}
       />
+      <div className="flex flex-wrap items-center gap-4">
+        {mayMark ? (
+          <label className="flex min-h-11 items-center gap-3">
+            <input
+              type="checkbox"
+              className="size-6 min-h-0"
+              checked={twice}
+              onChange={(event) => setTwice(event.target.checked)}
+            />
+            check every line twice
+          </label>
+        ) : null}
+        <Button onClick={() => window.print()}>Print the slip</Button>
+      </div>
+      {twice && ticked.length === slip.length && checked.length < slip.length ? (
+        <p role="status" className="text-soft">
+          {slip.length - checked.length} still to be looked at by a second pair of eyes.
+        </p>
+      ) : null}
       {withdraw.isError ? <Notice tone="wrong">{withdraw.error.message}</Notice> : null}
+      <PrintedSlip
+        title={batch.name}
+        about={`batch ${batch.number} · version ${batch.version} · ${here.name}`}
+        lines={slip}
+        signs={batch.plan.stages
+          .filter((stage) => stage.at_c !== null)
+          .map((stage) => inUnits(stage.say, system))}
+        allergens={batch.plan.allergens}
+        system={system}
+      />
     </>
   );
 }

@@ -1,0 +1,259 @@
+"""The Bench driven as a cook would: the map, the handles, the solver, the schools, files in and out."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+import sys
+
+import pytest
+from conftest import KITCHEN, ROOT
+from playwright.sync_api import Page, expect
+
+
+def open_bench(page: Page, formula: str = "Bay leaf anglaise") -> None:
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name=formula).click()
+    page.get_by_role("img", name="Ratio map").wait_for()
+
+
+def amount(page: Page, name: str):
+    return page.get_by_label(f"Amount of {name}")
+
+
+def rule(page: Page):
+    return page.get_by_role("img", name="Rule:")
+
+
+def test_the_dot_is_dragged_and_the_slip_follows(device):
+    page = device("trainee")
+    open_bench(page)
+    before = rule(page).get_attribute("aria-label")
+    dot = page.get_by_role("button", name="This mix:")
+    box = dot.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 90, y - 40, steps=6)
+    page.mouse.up()
+    expect(amount(page, "egg yolk")).to_have_value(re.compile(r"^\d+(\.\d)? g$"))
+    expect(amount(page, "cornstarch")).to_have_value(re.compile(r"^\d+(\.\d)? g$"))
+    expect(rule(page)).not_to_have_attribute("aria-label", before)
+    page.get_by_role("button", name="Undo").click()
+    expect(amount(page, "egg yolk")).to_have_value("6 yolks")
+
+
+def test_keys_move_the_dot_and_the_cell_under_the_hand_is_told(device):
+    page = device("trainee")
+    open_bench(page)
+    page.get_by_role("button", name="This mix:").focus()
+    page.keyboard.press("ArrowLeft")
+    expect(amount(page, "egg yolk")).not_to_have_value("6 yolks")
+    page.get_by_role("img", name="Ratio map").hover(position={"x": 250, "y": 120})
+    expect(page.get_by_text(re.compile(r"yolk \d+ g a litre, starch .*coats from"))).to_be_visible()
+
+
+def test_a_handle_turns_the_mix_and_says_what_one_step_does(device):
+    page = device("trainee")
+    open_bench(page)
+    expect(page.get_by_text(re.compile(r"one yolk more: nappe \d\.\d° lower"))).to_be_visible()
+    handle = page.get_by_role("slider", name="Sugar")
+    before = rule(page).get_attribute("aria-label")
+    handle.focus()
+    for _ in range(5):
+        page.keyboard.press("ArrowRight")
+    expect(amount(page, "white sugar")).not_to_have_value("90 g")
+    expect(rule(page)).not_to_have_attribute("aria-label", before)
+    page.get_by_label("upward").select_option("sugar")
+    expect(page.get_by_role("img", name="Ratio map: yolk against sugar")).to_be_visible()
+
+
+def test_the_solver_shows_before_it_is_taken(device):
+    page = device("trainee")
+    open_bench(page)
+    page.get_by_role("button", name="Solve for me").click()
+    page.get_by_role("radio", name="pipeable").click()
+    page.get_by_label("at most, yolks").fill("6")
+    page.get_by_label("without starch").check()
+    page.get_by_role("button", name="Solve", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("The nearest is")
+    page.get_by_label("without starch").uncheck()
+    page.get_by_role("button", name="Solve", exact=True).click()
+    expect(page.get_by_text(re.compile(r"cornstarch: none to \d+ g"))).to_be_visible()
+    page.get_by_role("button", name="Take it").click()
+    expect(amount(page, "cornstarch")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(amount(page, "cornstarch")).to_have_count(0)
+
+
+def test_dishes_pans_and_topping_up(device):
+    page = device("trainee")
+    open_bench(page)
+    page.get_by_role("radio", name="fit a pan").click()
+    page.get_by_label("across, cm").fill("12")
+    page.get_by_label("height, cm").fill("6")
+    page.get_by_role("button", name="See if it fits").click()
+    expect(page.get_by_text("make 2 batches")).to_be_visible()
+    page.get_by_role("radio", name="fit a dish").click()
+    page.get_by_label("shape").select_option("cups")
+    page.get_by_label("across, cm").fill("8")
+    page.get_by_label("height, cm").fill("4")
+    page.get_by_role("button", name="See what fills it").click()
+    page.get_by_role("button", name="Take this size").click()
+    expect(amount(page, "whole milk")).not_to_have_value("½ l")
+    page.get_by_role("radio", name="top up").click()
+    page.get_by_label("Milk and cream left, g").fill("300")
+    page.get_by_role("button", name="How much to add").click()
+    expect(page.get_by_text(re.compile(r"Add \d+ g of whole milk"))).to_be_visible()
+
+
+def test_a_school_changes_the_method_for_everyone(device):
+    page = device("pastry")
+    open_bench(page, "Barley ice base")
+    method = page.get_by_role("region", name="Method")
+    page.get_by_role("radio", name=re.compile("bowl over steam")).click()
+    expect(method).to_contain_text("barely simmering water")
+    other = device("trainee")
+    open_bench(other, "Barley ice base")
+    expect(other.get_by_role("region", name="Method")).to_contain_text("barely simmering water")
+    expect(other.get_by_role("radio", name=re.compile("straight over the flame"))).to_be_disabled()
+    page.get_by_role("radio", name=re.compile("straight over the flame")).click()
+    expect(method).not_to_contain_text("barely simmering water")
+
+
+def test_finding_comparing_copying_and_taking_out(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_label("Find").fill("sabayon")
+    expect(page.get_by_role("listitem")).to_have_count(1)
+    page.get_by_label("Compare Perry sabayon").check()
+    page.get_by_label("Find").fill("")
+    page.get_by_label("Family").select_option("ice-base")
+    page.get_by_label("Compare Barley ice base").check()
+    page.get_by_role("link", name="Compare the two").click()
+    expect(page.get_by_role("heading", name="On the scale")).to_be_visible()
+    expect(page.get_by_role("img", name="Spoon:")).to_have_count(2)
+    open_bench(page, "Saffron pouring custard")
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Copy under another name").click()
+    page.get_by_label("Name of the copy").fill("Saffron custard, thinner")
+    page.get_by_role("button", name="Copy it").click()
+    expect(page.get_by_role("heading", name="Saffron custard, thinner")).to_be_visible()
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Take it out of the book").click()
+    page.get_by_role("heading", name="The book of").wait_for()
+    expect(page.get_by_role("link", name="Saffron custard, thinner")).to_have_count(0)
+    page.get_by_role("button", name="Taken out").click()
+    page.get_by_role("link", name="Saffron custard, thinner").click()
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Put it back into the book").click()
+    page.get_by_role("button", name="More").click()
+    expect(page.get_by_role("menuitem", name="Take it out of the book")).to_be_visible()
+
+
+def test_a_recipe_is_settled_line_by_line(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book/import")
+    recipe = {
+        "@type": "Recipe",
+        "name": "Estuary custard",
+        "recipeIngredient": ["1 pint milk", "6 egg yolks", "a little salt"],
+    }
+    page.get_by_label("Or the text itself").fill("{ not json")
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_role("alert")).to_contain_text("is not JSON")
+    page.get_by_label("Or the text itself").fill(json.dumps(recipe))
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_role("heading", name="2 lines to settle")).to_be_visible()
+    page.get_by_label("Ingredient of line 1").select_option("whole-milk")
+    page.get_by_role("button", name="Leave out").nth(2).click()
+    expect(page.get_by_role("button", name="Into the book")).to_be_disabled()
+    page.get_by_label("Family").select_option("anglaise")
+    page.get_by_role("button", name="Into the book").click()
+    expect(amount(page, "whole milk")).to_have_value("1 pint")
+
+
+@pytest.mark.parametrize(
+    ("item", "ending"),
+    [("Old Spoon file", ".json"), ("Recipe file", "-recipe.json"), ("The slip as a table", "-slip.csv")],
+)
+def test_files_are_carried_away(device, item, ending):
+    page = device("trainee")
+    open_bench(page)
+    page.get_by_role("button", name="More").click()
+    with page.expect_download() as got:
+        page.get_by_role("menuitem", name=item).click()
+    assert got.value.suggested_filename == f"bay-leaf-anglaise{ending}"
+
+
+def test_the_slip_prints_on_one_sheet(device):
+    page = device("trainee")
+    open_bench(page)
+    pdf = page.pdf(format="A4")
+    assert len(re.findall(rb"/Type\s*/Page[^s]", pdf)) == 1
+    page.emulate_media(media="print")
+    expect(page.get_by_text("checked by")).to_be_visible()
+    expect(page.get_by_role("heading", name="The method")).to_be_hidden()
+
+
+def test_an_own_ingredient_is_made_priced_and_used(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/kitchen")
+    own = page.get_by_role("region", name="Own ingredients")
+    own.get_by_text("Add one").click()
+    own.get_by_label("Name").fill("chestnut milk")
+    own.get_by_label("water").fill("85")
+    own.get_by_label("starch").fill("6")
+    expect(own.get_by_role("status")).to_contain_text("9.0 to go")
+    own.get_by_label("rest").fill("9")
+    expect(own.get_by_role("status")).to_contain_text("adds up")
+    own.get_by_role("button", name="Add it").click()
+    expect(own.get_by_text("chestnut milk")).to_be_visible()
+    prices = page.get_by_role("region", name="Prices")
+    prices.get_by_label("Ingredient", exact=True).select_option("chestnut milk")
+    prices.get_by_label("Price", exact=True).fill("3.20")
+    prices.get_by_label("for", exact=True).fill("1 l")
+    prices.get_by_role("button", name="Keep").click()
+    expect(prices.get_by_text("€ 3.20 for 1 l")).to_be_visible()
+    open_bench(page)
+    page.get_by_label("Add an ingredient").select_option(label="chestnut milk")
+    expect(amount(page, "chestnut milk")).to_have_value("10 g")
+    page.get_by_role("button", name="What chestnut milk is made of").click()
+    expect(page.get_by_role("dialog")).to_contain_text("85.0 g in 100 g")
+
+
+def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/kitchen")
+    scales = page.get_by_role("region", name="Scales")
+    scales.get_by_label("A new scale’s name").fill("bench scale")
+    scales.get_by_role("button", name="Register").click()
+    token = scales.locator("code").first.inner_text()
+    open_bench(page)
+    page.get_by_role("button", name="Take it to the stove").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+    page.get_by_label("The scale shows, g").fill("500")
+    expect(page.get_by_text("16 g to go")).to_be_visible()
+    command = [sys.executable, "-m", "kitchenhand", "scale", "--token", token, "--url", address, "515.5"]
+    stand_in = subprocess.Popen(command, cwd=ROOT / "tools", stdout=subprocess.DEVNULL)
+    try:
+        expect(page.get_by_text("bench scale shows")).to_be_visible()
+        expect(page.get_by_text("✓ there")).to_be_visible()
+    finally:
+        stand_in.terminate()
+        stand_in.wait(timeout=10)
+
+
+def test_lines_are_checked_by_a_second_pair_of_eyes(device):
+    page = device("trainee")
+    open_bench(page)
+    page.get_by_role("button", name="Take it to the stove").click()
+    line = page.locator("button[aria-pressed]").filter(has_text="egg yolk")
+    page.get_by_label("check every line twice").check()
+    line.click()
+    expect(line).to_contain_text("touch again to check")
+    line.click()
+    expect(line).to_contain_text("checked twice")
+    page.reload()
+    expect(line).to_contain_text("checked twice")

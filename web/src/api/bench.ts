@@ -1,0 +1,219 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useRef, useState } from "react";
+import { client, type Schemas, told } from "./client";
+import { Problem } from "./problem";
+import { assessKey, type Draft } from "./queries";
+
+export type Details = Schemas["DetailsOut"];
+export type Handle = Schemas["HandleOut"];
+export type HandleName = Handle["name"];
+export type Band = Schemas["BandOut"];
+export type RatioMapData = Schemas["MapOut"];
+export type Wanted = Schemas["Wanted"];
+export type Solution = Schemas["SolutionOut"];
+export type Fitting = Schemas["Fitting"];
+export type Question = Schemas["QuestionOut"];
+export type Compared = Schemas["Compared"];
+export type ImportOut = Schemas["ImportOut"];
+export type Facts = Schemas["FactsOut"];
+
+/** Handles, schools, measures and facts of a draft; the last ones stay on show while the next are on their way. */
+export function useDetails(kitchen: string, draft: Draft, enabled: boolean) {
+  return useQuery({
+    queryKey: ["details", kitchen, draft],
+    queryFn: ({ signal }) =>
+      told(client.POST("/api/k/{kitchen}/details", { params: { path: { kitchen } }, body: draft, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    enabled,
+  });
+}
+
+/** How sure the window is. */
+export function useBand(kitchen: string, draft: Draft, enabled: boolean) {
+  return useQuery({
+    queryKey: ["band", kitchen, draft],
+    queryFn: ({ signal }) =>
+      told(client.POST("/api/k/{kitchen}/band", { params: { path: { kitchen } }, body: draft, signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    enabled,
+  });
+}
+
+export interface MapAxes {
+  x: HandleName;
+  y: HandleName;
+}
+
+export function useRatioMap(kitchen: string, draft: Draft, axes: MapAxes, enabled: boolean) {
+  return useQuery({
+    queryKey: ["map", kitchen, axes, draft],
+    queryFn: ({ signal }) =>
+      told(
+        client.POST("/api/k/{kitchen}/map", {
+          params: { path: { kitchen } },
+          body: { draft, ...axes },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+    enabled,
+  });
+}
+
+interface Turn {
+  draft: Draft;
+  values: Partial<Record<HandleName, number>>;
+  starch_kind?: string;
+  map?: MapAxes;
+}
+
+/**
+ * Turns handles as fast as the server answers and no faster: while one turn is on its way only the newest
+ * wish is kept. What comes back goes straight into the answers the page shows, unless something else was
+ * done meanwhile (`epoch` went up).
+ */
+export function useTurn(
+  kitchen: string,
+  formula: number | null,
+  epoch: number,
+  onTurned: (draft: Draft) => void,
+) {
+  const cache = useQueryClient();
+  const waiting = useRef<Turn | null>(null);
+  const busy = useRef(false);
+  const latest = useRef({ onTurned, epoch });
+  latest.current = { onTurned, epoch };
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const turn = useCallback(
+    async (wish: Turn) => {
+      waiting.current = wish;
+      if (busy.current) return;
+      busy.current = true;
+      try {
+        for (let now = waiting.current as Turn | null; now; now = waiting.current) {
+          waiting.current = null;
+          const asked = latest.current.epoch;
+          const body = {
+            ...now,
+            map: now.map ?? null,
+            formula_id: formula,
+            starch_kind: now.starch_kind ?? null,
+          };
+          const made = await told(
+            client.POST("/api/k/{kitchen}/turn", { params: { path: { kitchen } }, body }),
+          );
+          cache.setQueryData(assessKey(kitchen, formula, made.draft), made.assessment);
+          if (made.map) cache.setQueryData(["map", kitchen, now.map, made.draft], made.map);
+          if (latest.current.epoch === asked) latest.current.onTurned(made.draft);
+          else waiting.current = null;
+          setProblem(null);
+        }
+      } catch (error) {
+        waiting.current = null;
+        setProblem(error instanceof Problem ? error : new Problem(0, String(error)));
+      } finally {
+        busy.current = false;
+      }
+    },
+    [cache, kitchen, formula],
+  );
+  return { turn, problem };
+}
+
+export function useSolve(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Wanted) =>
+      told(client.POST("/api/k/{kitchen}/solve", { params: { path: { kitchen } }, body })),
+  });
+}
+
+export function useFit(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Fitting) =>
+      told(client.POST("/api/k/{kitchen}/fit", { params: { path: { kitchen } }, body })),
+  });
+}
+
+export function useTopUp(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["ToppingUp"]) =>
+      told(client.POST("/api/k/{kitchen}/top-up", { params: { path: { kitchen } }, body })),
+  });
+}
+
+export interface Side {
+  formula: number;
+  version: number | null;
+}
+
+export function useCompare(kitchen: string, a: Side, b: Side) {
+  return useQuery({
+    queryKey: ["compare", kitchen, a, b],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/compare", {
+          params: {
+            path: { kitchen },
+            query: { a: a.formula, b: b.formula, a_version: a.version, b_version: b.version },
+          },
+          signal,
+        }),
+      ),
+  });
+}
+
+export function useImport(kitchen: string) {
+  return useMutation({
+    mutationFn: (text: string) =>
+      told(client.POST("/api/k/{kitchen}/import", { params: { path: { kitchen } }, body: { text } })),
+  });
+}
+
+/** What a chef does with a formula as a whole; the book is fetched anew after it. */
+export function useFormulaActions(kitchen: string, formula_id: number) {
+  const cache = useQueryClient();
+  const path = { kitchen, formula_id };
+  const keep = (now: Schemas["FormulaOut"]) => {
+    cache.setQueryData(["formula", kitchen, now.id, null], now);
+    return Promise.all([
+      cache.invalidateQueries({ queryKey: ["book", kitchen] }),
+      cache.invalidateQueries({ queryKey: ["assess", kitchen] }),
+    ]);
+  };
+  const duplicate = useMutation({
+    mutationFn: (name: string) =>
+      told(
+        client.POST("/api/k/{kitchen}/formulas/{formula_id}/duplicate", {
+          params: { path },
+          body: { name },
+        }),
+      ),
+    onSuccess: keep,
+  });
+  const archive = useMutation({
+    mutationFn: () =>
+      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/archive", { params: { path } })),
+    onSuccess: keep,
+  });
+  const restore = useMutation({
+    mutationFn: () =>
+      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/restore", { params: { path } })),
+    onSuccess: keep,
+  });
+  const schools = useMutation({
+    mutationFn: (chosen: Record<string, string>) =>
+      told(
+        client.PUT("/api/k/{kitchen}/formulas/{formula_id}/schools", {
+          params: { path },
+          body: { schools: chosen },
+        }),
+      ),
+    onSuccess: keep,
+  });
+  return { duplicate, archive, restore, schools };
+}

@@ -1,0 +1,85 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type Schemas, told } from "./client";
+
+export type OwnIngredient = Schemas["OwnIngredientOut"];
+export type NewOwnIngredient = Schemas["OwnIngredientIn"];
+export type Device = Schemas["DeviceOut"];
+
+const WEIGHT_EVERY_MS = 700;
+
+export function useOwnIngredients(kitchen: string) {
+  return useQuery({
+    queryKey: ["own-ingredients", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useOwnIngredientActions(kitchen: string) {
+  const cache = useQueryClient();
+  const anew = () => cache.invalidateQueries({ queryKey: ["own-ingredients", kitchen] });
+  const add = useMutation({
+    mutationFn: (body: NewOwnIngredient) =>
+      told(client.POST("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, body })),
+    onSuccess: anew,
+  });
+  const remove = useMutation({
+    mutationFn: (ingredient_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/ingredients/{ingredient_id}", {
+          params: { path: { kitchen, ingredient_id } },
+        }),
+      ),
+    onSuccess: anew,
+  });
+  return { add, remove };
+}
+
+export function useSetPrice(kitchen: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["NewPrice"]) =>
+      told(client.PUT("/api/k/{kitchen}/prices", { params: { path: { kitchen } }, body })),
+    onSuccess: () => cache.invalidateQueries(),
+  });
+}
+
+export function useDevices(kitchen: string) {
+  return useQuery({
+    queryKey: ["devices", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useDeviceActions(kitchen: string) {
+  const cache = useQueryClient();
+  const anew = () => cache.invalidateQueries({ queryKey: ["devices", kitchen] });
+  const register = useMutation({
+    mutationFn: (name: string) =>
+      told(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body: { name } })),
+    onSuccess: anew,
+  });
+  const revoke = useMutation({
+    mutationFn: (device_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/devices/{device_id}/revoke", {
+          params: { path: { kitchen, device_id } },
+        }),
+      ),
+    onSuccess: anew,
+  });
+  return { register, revoke };
+}
+
+/** What the kitchen's scale shows, asked again and again while something is weighed. */
+export function useScaleNow(kitchen: string, enabled: boolean) {
+  return useQuery({
+    queryKey: ["weight", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/weight", { params: { path: { kitchen } }, signal })),
+    refetchInterval: WEIGHT_EVERY_MS,
+    enabled,
+    retry: false,
+  });
+}

@@ -1,0 +1,227 @@
+import { type Dispatch, useState } from "react";
+import {
+  type Details,
+  type Handle,
+  type HandleName,
+  type MapAxes,
+  useRatioMap,
+  useTurn,
+} from "../../api/bench";
+import { type Draft, useLarder } from "../../api/queries";
+import { useHere } from "../../kit/here";
+import { Loading, Notice } from "../../kit/Notice";
+import { type Cell, RatioMap } from "../../kit/RatioMap";
+import { useUnits } from "../../kit/system";
+import { difference, temperature } from "../../kit/units";
+import { type Change, TURNED } from "./draft";
+
+interface Props {
+  draft: Draft;
+  formula: number | null;
+  details: Details | undefined;
+  act: Dispatch<Change>;
+  good: boolean;
+  epoch: number;
+}
+
+/** The ratio map, and the handles that turn the mix. */
+export function Mix({ draft, formula, details, act, good, epoch }: Props) {
+  const here = useHere();
+  const { system } = useUnits();
+  const larder = useLarder();
+  const [axes, setAxes] = useState<MapAxes>({ x: "yolk", y: "starch" });
+  const [dragging, setDragging] = useState(false);
+  const [cell, setCell] = useState<Cell | null>(null);
+  const asked = useRatioMap(here.slug, draft, axes, good && !dragging);
+  const [seen, setSeen] = useState(asked.data);
+  if (asked.data && asked.data !== seen) setSeen(asked.data);
+  const map = asked.data ?? seen;
+  const { turn, problem } = useTurn(here.slug, formula, epoch, (next) =>
+    act({ do: "replace", draft: next, as: TURNED }),
+  );
+  const handles = details?.handles ?? [];
+  const value = (name: HandleName) => handles.find((one) => one.name === name)?.value ?? 0;
+  const names = handles.map((one) => one.name);
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
+        <AxisSelect
+          label="across"
+          value={axes.x}
+          names={names}
+          not={axes.y}
+          onChange={(x) => setAxes({ ...axes, x })}
+        />
+        <AxisSelect
+          label="upward"
+          value={axes.y}
+          names={names}
+          not={axes.x}
+          onChange={(y) => setAxes({ ...axes, y })}
+        />
+        {map ? (
+          <span className="text-sm text-soft">
+            {map.boiled
+              ? "each boiled and held a minute"
+              : `each lifted at ${temperature(map.lift_c, system)}`}
+          </span>
+        ) : null}
+      </div>
+      {map ? (
+        <RatioMap
+          grid={map}
+          here={[value(map.x_name), value(map.y_name)]}
+          words={(larder.data?.words ?? []) as [number, string][]}
+          system={system}
+          onHover={setCell}
+          onMove={(x, y, done) => {
+            setDragging(!done);
+            void turn({ draft, values: { [axes.x]: x, [axes.y]: y } });
+          }}
+        />
+      ) : asked.isError && good ? (
+        <Notice tone="wrong">{asked.error.message}</Notice>
+      ) : (
+        <Loading what="the map" />
+      )}
+      <p className="min-h-6 text-sm text-soft" aria-live="off">
+        {cell && map
+          ? describe(cell, map.x_name, map.y_name, map.x_unit, map.y_unit, system, larder.data?.words)
+          : "Drag the dot, or move it with the arrow keys; hold shift for longer steps."}
+      </p>
+      {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
+        {handles.map((handle) => (
+          <Turner
+            key={handle.name}
+            handle={handle}
+            details={details}
+            onTurn={(wanted) => void turn({ draft, values: { [handle.name]: wanted }, map: axes })}
+          />
+        ))}
+        {value("starch") > 0 ? (
+          <label className="block">
+            <span className="mb-1 block">Kind of starch</span>
+            <select
+              className="w-full"
+              value=""
+              onChange={(event) =>
+                void turn({ draft, values: {}, starch_kind: event.target.value, map: axes })
+              }
+            >
+              <option value="">swap for as much dry starch …</option>
+              {larder.data?.starches.map((kind) => (
+                <option key={kind} value={kind}>
+                  {larder.data.ingredients.find((one) => one.id === kind)?.name ?? kind}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null}
+      </div>
+    </div>
+  );
+}
+
+interface AxisProps {
+  label: string;
+  value: HandleName;
+  names: readonly HandleName[];
+  not: HandleName;
+  onChange: (name: HandleName) => void;
+}
+
+function AxisSelect({ label, value, names, not, onChange }: AxisProps) {
+  return (
+    <label className="text-soft">
+      <span className="mr-2">{label}</span>
+      <select value={value} onChange={(event) => onChange(event.target.value as HandleName)}>
+        {names
+          .filter((name) => name !== not)
+          .map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+      </select>
+    </label>
+  );
+}
+
+interface TurnerProps {
+  handle: Handle;
+  details: Details | undefined;
+  onTurn: (value: number) => void;
+}
+
+/** One handle: a slider at once with the finger, and what one step of it does. */
+function Turner({ handle, details, onTurn }: TurnerProps) {
+  const { system } = useUnits();
+  const [held, setHeld] = useState<number | null>(null);
+  const shown = held ?? handle.value;
+  const effects = details?.sensitivities.filter(
+    (one) => one.handle === handle.name || (handle.name === "yolk" && one.handle === "eggs"),
+  );
+  const step = handle.name === "yolk" ? 1 : handle.name === "starch" ? 0.1 : 0.5;
+  return (
+    <div>
+      <label className="block">
+        <span className="flex items-baseline justify-between gap-2">
+          <span className="first-letter:uppercase">{handle.name}</span>
+          <span className="figure text-[1.15rem]">
+            {shown.toFixed(handle.name === "yolk" ? 0 : 1)}{" "}
+            <span className="font-sans text-sm font-normal text-soft">{handle.unit}</span>
+          </span>
+        </span>
+        <input
+          type="range"
+          className="handle w-full"
+          min={Math.min(handle.low, handle.value)}
+          max={handle.high}
+          step={step}
+          value={shown}
+          onChange={(event) => {
+            const wanted = Number(event.target.value);
+            setHeld(wanted);
+            onTurn(wanted);
+          }}
+          onPointerUp={() => setHeld(null)}
+          onKeyUp={() => setHeld(null)}
+          onBlur={() => setHeld(null)}
+        />
+      </label>
+      {effects?.map((one) => (
+        <p key={one.step} className="text-sm text-soft">
+          {one.step}: {effect(one, system)}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function effect(one: Details["sensitivities"][number], system: "metric" | "us"): string {
+  const said = [];
+  if (one.nappe_k !== null && Math.abs(one.nappe_k) >= 0.05)
+    said.push(`nappe ${difference(Math.abs(one.nappe_k), system)} ${one.nappe_k > 0 ? "higher" : "lower"}`);
+  if (Math.abs(one.coat_mm) >= 0.01)
+    said.push(`coat ${one.coat_mm > 0 ? "+" : "−"}${Math.abs(one.coat_mm).toFixed(2)} mm`);
+  if (one.curdles_k !== null && Math.abs(one.curdles_k) >= 1)
+    said.push(
+      `curdles ${difference(Math.abs(one.curdles_k), system)} ${one.curdles_k > 0 ? "later" : "sooner"}`,
+    );
+  return said.join(", ") || "nothing you could see";
+}
+
+function describe(
+  cell: Cell,
+  xName: string,
+  yName: string,
+  xUnit: string,
+  yUnit: string,
+  system: "metric" | "us",
+  words: readonly (readonly unknown[])[] | undefined,
+): string {
+  const word = words?.find(([end]) => cell.stress_pa < Number(end))?.[1] ?? "pipeable";
+  const nappe = cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`;
+  const curdles =
+    cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`;
+  return `${xName} ${cell.x.toFixed(0)} ${xUnit}, ${yName} ${cell.y.toFixed(1)} ${yUnit}: ${word}, ${cell.stress_pa.toPrecision(2)} Pa; ${nappe}, ${curdles}.`;
+}

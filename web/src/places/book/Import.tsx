@@ -1,0 +1,239 @@
+import { type ChangeEvent, type FormEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { type ImportOut, useImport } from "../../api/bench";
+import { Problem } from "../../api/problem";
+import { type Draft, useLarder, useSave } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+
+/** Bringing a formula in: from a file or pasted, whole when it is ours, settled line by line when it is not. */
+export function Import() {
+  const here = useHere();
+  const read = useImport(here.slug);
+  const [text, setText] = useState("");
+  const problem = read.error instanceof Problem ? read.error : null;
+  const choose = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (!file) return;
+    const held = await file.text();
+    setText(held);
+    read.mutate(held);
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    read.mutate(text);
+  };
+  return (
+    <>
+      <h1>Bring a formula in</h1>
+      <p className="mb-4 text-soft">
+        An Old Spoon file comes in whole. A recipe in schema.org’s JSON-LD comes in line by line, and what is
+        not clear is asked, not guessed.
+      </p>
+      <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">
+        <Field label="A file">
+          {(given) => (
+            <input
+              {...given}
+              type="file"
+              className="w-full max-w-md"
+              accept=".json,application/json"
+              onChange={choose}
+            />
+          )}
+        </Field>
+        <Field label="Or the text itself" error={problem?.at("text")}>
+          {(given) => (
+            <textarea
+              {...given}
+              className="h-40 w-full font-mono text-sm"
+              spellCheck={false}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          )}
+        </Field>
+        <Button
+          look="iron"
+          type="submit"
+          className="justify-self-start"
+          disabled={!text.trim() || read.isPending}
+        >
+          Read it
+        </Button>
+        {problem && !problem.at("text") ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      </form>
+      {read.data ? <Settle key={JSON.stringify(read.data)} found={read.data} /> : null}
+    </>
+  );
+}
+
+interface Settled {
+  text: string;
+  amount: string;
+  ingredient: string;
+  why: string;
+  keep: boolean;
+}
+
+function Settle({ found }: { found: ImportOut }) {
+  const here = useHere();
+  const larder = useLarder();
+  const navigate = useNavigate();
+  const save = useSave(here.slug, null);
+  const [name, setName] = useState(found.name);
+  const [family, setFamily] = useState(found.draft?.family ?? "");
+  const [lines, setLines] = useState<readonly Settled[]>(
+    found.lines.map((line) => ({ ...line, keep: true })),
+  );
+  const problem = save.error instanceof Problem ? save.error : null;
+  const kept = lines.filter((line) => line.keep);
+  const open = kept.filter((line) => !line.ingredient || !line.amount.trim()).length;
+  const change = (index: number, more: Partial<Settled>) =>
+    setLines(lines.map((line, i) => (i === index ? { ...line, ...more } : line)));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const draft: Draft = found.draft
+      ? { ...found.draft, name }
+      : {
+          name,
+          family: family as Draft["family"],
+          eggs: here.eggs as NonNullable<Draft["eggs"]>,
+          measures: here.measures as NonNullable<Draft["measures"]>,
+          lines: kept.map((line) => ({
+            ingredient: line.ingredient,
+            amount: line.amount,
+            note: "",
+            when: "in the pan" as const,
+          })),
+        };
+    save.mutate(
+      { draft, base: 0, note: "" },
+      { onSuccess: (made) => navigate(`/k/${here.slug}/book/${made.id}`) },
+    );
+  };
+  return (
+    <form onSubmit={submit} noValidate className="mt-8 grid gap-4" aria-label="Settle">
+      <h2>
+        {found.draft
+          ? "Understood, all of it"
+          : open
+            ? `${open} lines to settle`
+            : "Understood; say its family"}
+      </h2>
+      <div className="grid max-w-3xl gap-4 sm:grid-cols-2">
+        <Field label="Name" error={problem?.at("name")}>
+          {(given) => (
+            <input
+              {...given}
+              className="w-full"
+              maxLength={200}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Family" error={problem?.at("family")}>
+          {(given) => (
+            <select
+              {...given}
+              className="w-full"
+              disabled={found.draft !== null}
+              value={family}
+              onChange={(event) => setFamily(event.target.value)}
+            >
+              <option value="">say which …</option>
+              {larder.data?.families.map((one) => (
+                <option key={one.family} value={one.family}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      </div>
+      {found.draft ? null : (
+        <ul className="border-t border-hair">
+          {lines.map((line, i) => (
+            <li
+              // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by their place
+              key={i}
+              className="grid items-start gap-3 border-b border-hair py-3 md:grid-cols-[minmax(0,1fr)_9rem_16rem_auto]"
+            >
+              <span className={`min-w-0 break-words ${line.keep ? "" : "text-soft line-through"}`}>
+                {line.text}
+                {line.why && line.keep && (!line.ingredient || !line.amount.trim()) ? (
+                  <span className="block text-sm text-brick">{line.why}</span>
+                ) : null}
+              </span>
+              <Field
+                label={`Amount of line ${i + 1}`}
+                hideLabel
+                error={problem?.below(`lines[${kept.indexOf(line)}]`)}
+              >
+                {(given) => (
+                  <input
+                    {...given}
+                    className="w-full"
+                    disabled={!line.keep}
+                    value={line.amount}
+                    onChange={(event) => change(i, { amount: event.target.value })}
+                  />
+                )}
+              </Field>
+              <select
+                aria-label={`Ingredient of line ${i + 1}`}
+                className="w-full"
+                disabled={!line.keep}
+                value={line.ingredient}
+                onChange={(event) => change(i, { ingredient: event.target.value })}
+              >
+                <option value="">which ingredient?</option>
+                {ordered(larder.data?.ingredients ?? [], found.lines[i]?.candidates ?? []).map((one) => (
+                  <option key={one.id} value={one.id}>
+                    {one.name}
+                  </option>
+                ))}
+              </select>
+              <Button onClick={() => change(i, { keep: !line.keep })}>
+                {line.keep ? "Leave out" : "Put back"}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      <Button
+        look="solid"
+        type="submit"
+        className="justify-self-start"
+        disabled={save.isPending || open > 0 || !family || (kept.length === 0 && !found.draft)}
+      >
+        Into the book
+      </Button>
+      {found.method.length ? (
+        <details className="max-w-3xl">
+          <summary className="min-h-11 py-2">What the recipe says to do</summary>
+          <ol className="list-decimal pl-6">
+            {found.method.map((step) => (
+              <li key={step} className="py-1">
+                {step}
+              </li>
+            ))}
+          </ol>
+        </details>
+      ) : null}
+    </form>
+  );
+}
+
+/** The likely ones first. */
+function ordered<T extends { id: string }>(all: readonly T[], first: readonly string[]): T[] {
+  const place = (thing: T) => {
+    const at = first.indexOf(thing.id);
+    return at === -1 ? first.length : at;
+  };
+  return [...all].sort((a, b) => place(a) - place(b));
+}
