@@ -80,7 +80,11 @@ def _bench(options: argparse.Namespace) -> int:
     print("The computation:", flush=True)
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
-    return core or checks.run_in_environment(lambda: [PYTHON, ROOT / "server/speed/assess.py"])
+    served = checks.run_in_environment(lambda: [PYTHON, ROOT / "server/speed/assess.py"])
+    print("\nThe page in a browser:", flush=True)
+    machine.ensure_chromium()
+    machine.ensure_web()
+    return core or served or checks.in_the_browser("speed.py", "-s")
 
 
 def _scale(options: argparse.Namespace) -> int:

@@ -82,9 +82,14 @@ def pictures() -> int:
     machine.ensure_chromium()
     machine.ensure_python(tests=True)
     machine.ensure_web()
+    return in_the_browser("pictures.py")
+
+
+def in_the_browser(file: str, *words: str) -> int:
+    """Run one file of tests/browser that is not among the tests."""
     browser = ROOT / "tests" / "browser"
     return run_in_environment(
-        lambda: [PYTHON, "-m", "pytest", "-q", "-c", browser / "pytest.ini", browser / "pictures.py"]
+        lambda: [PYTHON, "-m", "pytest", "-q", *words, "-c", browser / "pytest.ini", browser / file]
     )
 
 

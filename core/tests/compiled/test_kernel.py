@@ -57,6 +57,23 @@ def test_many_at_once_equal_one_by_one(make):
         assert end == pytest.approx(alone)
 
 
+@pytest.mark.parametrize("name", MIXES)
+def test_a_map_s_cell_is_the_same_cook_with_less_followed(make, name):
+    mixture, stove = custard.mix(make("anglaise", *MIXES[name])), custard.Stove(power_w=300.0)
+    whole = constants(mixture, stove, standard())
+    cell = constants(mixture, stove, standard(), look_c=80.0)
+    rows = np.empty((0, kernel.COLUMNS))
+    _, _, a = kernel.simulate(whole, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    _, _, b = kernel.simulate(cell, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    _, _, plain = kernel.simulate.py_func(cell, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    same = [kernel.T_S, kernel.SAUCE_C, kernel.BASE_C, kernel.THICKENED, kernel.CURDLED, kernel.GELATINISED]
+    assert b[same] == pytest.approx(a[same], rel=1e-9)
+    assert b == pytest.approx(plain, rel=1e-9, abs=1e-12)
+    _, _, looked = kernel.simulate(cell, 62.0, 200.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    assert looked[kernel.LOOK_PA] > 0
+    assert looked[kernel.NAPPE_C] < 100
+
+
 def test_constants_survive_packing(make):
     k = numbers(make, "starch", 350.0)
     assert pan.unpack(np.array(list(k))) == k

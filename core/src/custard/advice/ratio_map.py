@@ -17,14 +17,14 @@ from custard.larder.parameters import Parameters, standard
 from custard.mixture import blend
 from custard.physics.texture import WORDS
 from custard.process import kernel
-from custard.process.cook import Stove, constants, step_s, table
+from custard.process.cook import NEVER_C, Stove, constants, step_s, table
 
-SIDE = 31
+SIDE = 25
 START_C = 62.0
 """Where a tempered mix starts; what happens below is the same in every cell."""
 LONGEST_S = 3600.0
-STEP_S = 4.0
-"""A longer step than one cook is given: a quarter of a kelvin is not seen on a map."""
+STEP_S = 5.0
+"""A longer step than one cook is given: a third of a kelvin is not seen on a map."""
 LEAST_ROOM = 2
 """Cells from the edge that a word needs to stand in its region."""
 Grid = NDArray[np.float64]
@@ -119,7 +119,7 @@ def ratio_map(
     whole = blend(zip((line.ingredient for line in formula.lines), formula.weights_g(), strict=True))
     heat_j_k = whole.mass_g / 1000 * whole.heat_capacity_j_kgk(70)
     stove = Stove(power_w=float(1.2 * heat_j_k * p.cook.rate_k_per_min / 60), altitude_m=altitude_m)
-    k = constants(mixture, stove, p, look_c=1000.0 if boiled else lift)
+    k = constants(mixture, stove, p, look_c=NEVER_C if boiled else lift)
     count = side * side
     ends = kernel.simulate_many(
         table(k, count),

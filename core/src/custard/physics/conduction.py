@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 SLAB, CYLINDER = 0, 1
+SMALL_STEPS = 256
+"""How many implicit steps one step is made of; first order each, so a 256th of its error."""
 
 
 def cool_lumped(
@@ -34,7 +36,7 @@ def conduct(
     shape: int,
     nodes: int = 61,
 ) -> NDArray[np.float64]:
-    """Temperatures through the half thickness (or radius) in time [degC]; Crank-Nicolson.
+    """Temperatures through the half thickness (or radius) in time [degC]; implicit finite volumes.
 
     Rows are times from 0, columns nodes from the middle to the surface.
 
@@ -61,11 +63,13 @@ def conduct(
     surface = np.zeros(nodes)
     surface[-1] = biot / volume[-1]
     main = -(low + high + surface)
-    fourier = diffusivity * step / half**2 / 2
+    fourier = diffusivity * step / half**2
     spread = np.diag(main) + np.diag(high[:-1], 1) + np.diag(low[1:], -1)
     same = np.eye(nodes)
-    # Everything is linear and constant in time, so one matrix carries every step.
-    onward = np.linalg.solve(same - fourier * spread, same + fourier * spread)
+    # Everything is linear and constant in time, so one matrix carries every step: many small implicit ones in
+    # a row, of which each only ever averages, so that nothing overshoots however thin the layer.
+    once = np.linalg.inv(same - fourier / SMALL_STEPS * spread)
+    onward = np.linalg.matrix_power(once, SMALL_STEPS)
     t = np.empty((steps + 1, nodes))
     t[0] = float(start) - medium
     for i in range(steps):

@@ -24,7 +24,7 @@ LEAST_DT_S = 0.01
 LONGEST_S = 4 * 3600.0
 KEEP_EVERY_S = 2.0
 STEAM_C = 100.0
-NEVER_C = 1000.0
+NEVER_C, NEVER_PA = 1000.0, 1e9
 CURDLED_AT = 0.05
 """Curdled degree from which a sauce is called curdled."""
 
@@ -113,10 +113,11 @@ def pan_area_m2(mixture: Mixture, p: Parameters) -> Real:
     return np.pi * diameter**2 / 4
 
 
-def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float = NEVER_C) -> plain.Constants:
+def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float | None = None) -> plain.Constants:
     """Everything about one cook as plain numbers; of a map of mixes, as arrays.
 
-    `look_c` is where the yield stress is noted on the way up [degC].
+    With `look_c` [degC] it is a cell of a map: the yield stress is noted there on the way up, and where
+    nappe comes; what a map does not show (bits, browning, enzyme, germs) is left out, for it costs time.
     """
     co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
     volumes, kind = ramp.body(mixture, p), mixture.starch
@@ -195,8 +196,9 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float = NEV
         catch_s=heat.catch_s,
         catch_z=heat.catch_z_k,
         scraped_share=heat.scraped_share,
-        look_c=look_c,
-        nappe_pa=NAPPE_PA,
+        traces=1.0 if look_c is None else 0.0,
+        look_c=NEVER_C if look_c is None else look_c,
+        nappe_pa=NEVER_PA if look_c is None else NAPPE_PA,
         curdled_at=CURDLED_AT,
     )
 

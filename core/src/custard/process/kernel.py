@@ -45,6 +45,7 @@ T_S, SAUCE_C, BASE_C, THICKENED, CURDLED, GELATINISED, SWOLLEN = range(7)
 BITS, AMYLASE, LOGS, STEAMED_G, CAUGHT, YIELD_PA, HOTTEST_C = range(7, 14)
 NAPPE_C, CURDLES_C, LOOK_PA = range(14, 17)
 COLUMNS = 17
+NOT_ASKED_PA = 1e8
 NOT_REACHED = -1.0
 """Stands in a curve for what has not come yet."""
 
@@ -59,19 +60,11 @@ def _ten(exponent: float) -> float:
 
 
 @njit(cache=True, error_model="numpy", inline="always")
-def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float) -> None:
-    """Exact updates of every first-order reaction over a step, at the temperatures in `y`."""
+def trace(
+    k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float, curdling: float
+) -> None:
+    """What a cook leaves besides the sauce: bits off the wall, browning, enzyme, germs."""
     t = y[SAUCE_C]
-    set_rate = _rate(t, k.set_c, k.set_rate, k.set_z)
-    y[THICKENED] += (1 - y[THICKENED]) * -np.expm1(-set_rate * dt)
-    y[GELATINISED] += (1 - y[GELATINISED]) * -np.expm1(-_rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
-    y[HOTTEST_C] = max(y[HOTTEST_C], t)
-    swollen = k.starch_percent * y[GELATINISED]
-    curdling = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
-    curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
-    grown = -np.expm1(-y[THICKENED] * curdle_rate * dt)
-    y[CURDLED] += (1 - y[CURDLED]) * grown
-
     # The film at the wall sees the base; what curdles there is swept into the sauce as bits.
     film_c = t + k.film_share * (y[BASE_C] - t)
     share = min(0.5, k.conductivity / h * k.heated_m2 * k.density / k.mass_kg)
@@ -98,17 +91,36 @@ def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: f
 
 
 @njit(cache=True, error_model="numpy", inline="always")
+def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float) -> None:
+    """Exact updates of every first-order reaction over a step, at the temperatures in `y`."""
+    t = y[SAUCE_C]
+    set_rate = _rate(t, k.set_c, k.set_rate, k.set_z)
+    y[THICKENED] += (1 - y[THICKENED]) * -np.expm1(-set_rate * dt)
+    y[GELATINISED] += (1 - y[GELATINISED]) * -np.expm1(-_rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
+    y[HOTTEST_C] = max(y[HOTTEST_C], t)
+    swollen = k.starch_percent * y[GELATINISED]
+    curdling = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
+    curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
+    grown = -np.expm1(-y[THICKENED] * curdle_rate * dt)
+    y[CURDLED] += (1 - y[CURDLED]) * grown
+
+    if k.traces > 0:
+        trace(k, y, dt, stirring, h, curdling)
+
+
+@njit(cache=True, error_model="numpy", inline="always")
 def note(k: Constants, y: NDArray[np.float64]) -> None:
     """Where nappe and curdling are first reached, and how thick it is where it is looked at."""
     if y[CURDLES_C] < 0 and y[CURDLED] >= k.curdled_at:
         y[CURDLES_C] = y[SAUCE_C]
     looked_at = y[LOOK_PA] < 0 and y[SAUCE_C] >= k.look_c
-    if looked_at or (y[NAPPE_C] < 0 and y[THICKENED] + y[GELATINISED] > FAINT):
+    asked = k.nappe_pa < NOT_ASKED_PA and y[NAPPE_C] < 0
+    if looked_at or (asked and y[THICKENED] + y[GELATINISED] > FAINT):
         y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
         stress = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
         if looked_at:
             y[LOOK_PA] = stress
-        if y[NAPPE_C] < 0 and stress >= k.nappe_pa:
+        if asked and stress >= k.nappe_pa:
             y[NAPPE_C] = y[SAUCE_C]
 
 
@@ -164,6 +176,9 @@ def simulate(  # noqa: PLR0915 one loop, told in order
         if lifted_at >= 0 and y[T_S] >= lifted_at + left_s - 1e-9:
             break
         if y[T_S] >= longest_s:
+            break
+        if y[LOOK_PA] >= 0 and y[CURDLES_C] >= 0:
+            # Looked at, and curdled since: nothing that was asked for is still to come.
             break
         t, base = y[SAUCE_C], y[BASE_C]
         s1, b1 = slopes(k, t, base, h, lit)

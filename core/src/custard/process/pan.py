@@ -107,7 +107,8 @@ class Constants(NamedTuple):
     catch_s: float
     catch_z: float
     scraped_share: float
-    # what is noted on the way
+    # what is followed, and what is noted on the way
+    traces: float  # 1: wall film, browning, enzyme and germs too; 0: only heat, setting, curdling and starch
     look_c: float
     nappe_pa: float
     curdled_at: float
@@ -194,6 +195,7 @@ def unpack(row: NDArray[np.float64]) -> Constants:
         row[66],
         row[67],
         row[68],
+        row[69],
     )
 
 
