@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+import json
+
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page
 from test_journey import tick, to_the_stove
 
+RECIPE = json.dumps(
+    {
+        "@type": "Recipe",
+        "name": "Estuary custard",
+        "recipeIngredient": ["1 pint milk", "6 egg yolks", "2-3 tbsp honey", "90 g caster sugar"],
+    }
+)
 FOLDER = ROOT / "docs" / "screenshots"
 
 
@@ -22,9 +31,29 @@ def test_pictures(device):
     page.get_by_role("link", name="Bay leaf anglaise").wait_for()
     take(page, "book")
     page.get_by_role("link", name="Bay leaf anglaise").click()
-    page.get_by_role("img", name="Rule:").wait_for()
+    page.get_by_role("img", name="Ratio map").wait_for()
+    page.get_by_role("heading", name="Where good cooks disagree").wait_for()
+    page.get_by_text("The brackets hold four kitchens in five").wait_for()
     take(page, "bench")
+    page.get_by_role("heading", name="Where good cooks disagree").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 420)
+    take(page, "bench-schools")
+    page.get_by_role("button", name="Solve for me").click()
+    page.get_by_role("radio", name="heavy coat").click()
+    page.get_by_role("button", name="Solve", exact=True).click()
+    page.get_by_role("button", name="Take it", exact=True).wait_for()
+    take(page, "bench-solve")
+    page.keyboard.press("Escape")
+    page.goto(f"{KITCHEN}/book/compare?a=1&av=1&b=1&bv=2")
+    page.get_by_role("img", name="Rule:").nth(1).wait_for()
+    take(page, "compare")
+    page.goto(f"{KITCHEN}/book/import")
+    page.get_by_label("Or the text itself").fill(RECIPE)
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name="Into the book").wait_for()
+    take(page, "import")
     to_the_stove(page)
+    page.get_by_label("The scale shows, g").fill("512")
     tick(page, "whole milk").click()
     tick(page, "egg yolk").click()
     page.get_by_role("button", name="Take back: weighed egg yolk").wait_for()

@@ -240,6 +240,8 @@ def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
     try:
         expect(page.get_by_text("bench scale shows")).to_be_visible()
         expect(page.get_by_text("✓ there")).to_be_visible()
+        page.locator("button[aria-pressed]").filter(has_text="whole milk").click()
+        expect(page.get_by_text("weighed whole milk, 516 g")).to_be_visible()
     finally:
         stand_in.terminate()
         stand_in.wait(timeout=10)

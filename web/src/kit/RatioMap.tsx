@@ -187,7 +187,10 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
           <Halo
             key={String(word)}
             x={clampTo(x(Number(lx)), PAD.left + 45, WIDTH - PAD.right - 45)}
-            y={clampTo(y(Number(ly)), PAD.top + 16, HEIGHT - PAD.bottom - 8)}
+            y={clear(
+              clampTo(y(Number(ly)), PAD.top + 16, HEIGHT - PAD.bottom - 8),
+              Math.abs(x(Number(lx)) - px) < 75 ? py : null,
+            )}
             size={15}
             fill="var(--color-iron)"
             serif
@@ -251,6 +254,12 @@ function Halo({ x, y, size, fill, anchor = "middle", serif = false, children }: 
       {children}
     </text>
   );
+}
+
+/** A label's height, moved off the dot when it would stand on it. */
+function clear(y: number, dot: number | null): number {
+  if (dot === null || Math.abs(y - 5 - dot) > 24) return y;
+  return dot < HEIGHT / 2 ? dot + 34 : dot - 22;
 }
 
 type Scale = ReturnType<typeof scaleLinear<number, number>>;

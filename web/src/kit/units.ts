@@ -52,6 +52,11 @@ export function inUnits(text: string, system: UnitSystem): string {
     .replace(/\{(-?\d+(?:\.\d+)?) K\}/g, (_all, kelvin: string) => difference(Number(kelvin), system));
 }
 
+/** A yield stress to two figures, never as a power of ten. */
+export function pascals(value: number): string {
+  return `${value >= 10 ? Math.round(value) : Number(value.toPrecision(2))} Pa`;
+}
+
 export function clock(iso: string): string {
   return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
 }

@@ -16,6 +16,7 @@ from custard.formats.formula_json import write_formula
 from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.larder.parameters import standard
+from custard.larder.words import plain_degrees
 from custard.physics.texture import WORDS
 from custard.process import ramp
 from custard.quantities import Quantity
@@ -39,7 +40,7 @@ TARGETS: dict[str, float] = {
 
 @dataclass(frozen=True)
 class Solution:
-    """A changed formula, what was changed, and what it now does."""
+    """A changed formula, what was changed, and what it now does; temperatures in words as "{82.4 C}"."""
 
     formula: Formula
     changes: tuple[str, ...]
@@ -49,7 +50,7 @@ class Solution:
         """Plain data, as the command prints it."""
         return {
             "changes": list(self.changes),
-            "reached": self.reached,
+            "reached": plain_degrees(self.reached),
             "formula": write_formula(self.formula),
         }
 
@@ -250,13 +251,18 @@ def _close(reached: float, goal: float) -> bool:
     return abs(reached - goal) <= 0.05 * goal
 
 
+def _pascals(stress: float) -> str:
+    return f"{stress:.0f} Pa" if stress >= 10 else f"{stress:.2g} Pa"
+
+
 def _told(formula: Formula, at_c: float) -> str:
     result = assess(formula)
     stress = texture_pa(result, at_c)
     word = next((name for end, name in WORDS if stress < end), "pipeable")
     stop = well_cooked(result).at_c
     return (
-        f"{word}, {stress:.2g} Pa at {at_c:g} °C, with {formula.yolks():.1f} yolks, stopped at {stop:.1f} °C"
+        f"{word}, {_pascals(stress)} at {{{at_c:g} C}}, with {formula.yolks():.1f} yolks, "
+        f"stopped at {{{stop:.1f} C}}"
     )
 
 

@@ -14,6 +14,7 @@ from custard.advice.solve import TARGETS
 from custard.cli import commands, show
 from custard.errors import CustardError
 from custard.larder.vessels import STIRRINGS, cooling_rules, coolings, pans
+from custard.larder.words import plain_degrees
 from custard.process.temper import SCHOOLS
 
 
@@ -37,7 +38,7 @@ def main(argv: Sequence[str] | None = None) -> int:
             else json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False)
         )
     except CustardError as error:
-        print(_by_option(error, options).line(), file=sys.stderr)
+        print(plain_degrees(_by_option(error, options).line()), file=sys.stderr)
         return 2
     try:
         print(text)

@@ -12,7 +12,7 @@ import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { type Cell, RatioMap } from "../../kit/RatioMap";
 import { useUnits } from "../../kit/system";
-import { difference, temperature } from "../../kit/units";
+import { difference, pascals, temperature } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
 
 interface Props {
@@ -223,5 +223,5 @@ function describe(
   const nappe = cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`;
   const curdles =
     cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`;
-  return `${xName} ${cell.x.toFixed(0)} ${xUnit}, ${yName} ${cell.y.toFixed(1)} ${yUnit}: ${word}, ${cell.stress_pa.toPrecision(2)} Pa; ${nappe}, ${curdles}.`;
+  return `${xName} ${cell.x.toFixed(0)} ${xUnit}, ${yName} ${cell.y.toFixed(1)} ${yUnit}: ${word}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
 }

@@ -183,7 +183,7 @@ function Offer({ one, onTake }: { one: Solution; onTake: () => void }) {
         ))}
         {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
       </ul>
-      <p className="mt-2">{one.reached}</p>
+      <p className="mt-2">{inUnits(one.reached, system)}</p>
       {one.differences.length ? (
         <p className="mt-1 text-soft">{one.differences.map((text) => inUnits(text, system)).join(" · ")}</p>
       ) : null}

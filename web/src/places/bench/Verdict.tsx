@@ -8,6 +8,7 @@ import { Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
+import { pascals } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -31,10 +32,10 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           <p className="text-soft">
             {coatText(a.hot.film_mm)}, the line {a.hot.line}
             <br />
-            {a.hot.yield_stress_pa.toPrecision(2)} Pa hot
+            {pascals(a.hot.yield_stress_pa)} hot
           </p>
           <p className="mt-1 text-soft">
-            cold: {a.cold.word}, {a.cold.yield_stress_pa.toPrecision(2)} Pa
+            cold: {a.cold.word}, {pascals(a.cold.yield_stress_pa)}
           </p>
         </div>
       </div>

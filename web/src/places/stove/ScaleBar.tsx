@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useScaleNow } from "../../api/kitchen";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
@@ -23,6 +23,7 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
   const [typed, setTyped] = useState("");
   const live = scale.data?.grams ?? null;
   const reading = live ?? typedGrams(typed, system);
+  useEffect(() => onRead(reading), [reading, onRead]);
   const goal = next ? tare_g + next.mass_g : tare_g;
   const off = reading === null ? null : reading - goal;
   const near = off !== null && Math.abs(off) <= Math.max(NEAR_G, NEAR_SHARE * (next?.mass_g ?? goal));
@@ -41,10 +42,7 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
                 inputMode="decimal"
                 autoComplete="off"
                 value={typed}
-                onChange={(event) => {
-                  setTyped(event.target.value);
-                  onRead(typedGrams(event.target.value, system));
-                }}
+                onChange={(event) => setTyped(event.target.value)}
               />
             )}
           </Field>

@@ -39,8 +39,9 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
   };
   const touch = (line: number) => {
     if (!ticked.includes(line)) {
-      const grams = reading === null ? null : Math.max(0, Math.round(10 * (reading - tare)) / 10);
-      say({ stage: "weigh", kind: "tick", line, grams, note: "" });
+      // A reading no larger than what is on already is an old one, and says nothing of this line.
+      const on = reading === null ? 0 : reading - tare;
+      say({ stage: "weigh", kind: "tick", line, grams: on > 0 ? Math.round(10 * on) / 10 : null, note: "" });
     } else if (twice && !checked.includes(line)) say({ stage: "weigh", kind: "check", line, note: "" });
     else if (checked.includes(line)) takeBack("check", line);
     else takeBack("tick", line);
