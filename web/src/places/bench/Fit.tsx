@@ -6,6 +6,7 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 import type { Change } from "./draft";
 
 const SHAPES: readonly { value: NonNullable<Fitting["shape"]>; shown: string }[] = [
@@ -55,24 +56,17 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
     });
   };
   const box = (name: string, label: string) => (
-    <Field
+    <TextBox
       label={label}
       error={
         typed[name]?.trim() && !(numeric(typed[name]) > 0)
           ? "Write a number above nothing."
           : problem?.at(name)
       }
-    >
-      {(given) => (
-        <input
-          {...given}
-          className="w-full"
-          inputMode="decimal"
-          value={typed[name] ?? ""}
-          onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
-        />
-      )}
-    </Field>
+      numeric
+      value={typed[name] ?? ""}
+      onChange={(text) => setTyped({ ...typed, [name]: text })}
+    />
   );
   return (
     <form onSubmit={submit} noValidate aria-label={`Fit a ${vessel}`} className="grid gap-3">
@@ -143,21 +137,14 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
     <form onSubmit={submit} noValidate aria-label="Top up" className="grid gap-3">
       <div className="flex flex-wrap items-start gap-3">
         <div className="w-44">
-          <Field
+          <TextBox
             label="Milk and cream left, g"
             error={left.trim() && Number.isNaN(numeric(left)) ? "Write a number." : problem?.at("left_g")}
             hint="strained, on the scale"
-          >
-            {(given) => (
-              <input
-                {...given}
-                className="w-full"
-                inputMode="decimal"
-                value={left}
-                onChange={(event) => setLeft(event.target.value)}
-              />
-            )}
-          </Field>
+            numeric
+            value={left}
+            onChange={setLeft}
+          />
         </div>
         <Button type="submit" className="mt-7" disabled={disabled || top.isPending}>
           How much to add

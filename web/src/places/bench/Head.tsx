@@ -4,6 +4,7 @@ import type { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
+import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/units";
 import type { Change } from "./draft";
 import { More } from "./More";
@@ -70,17 +71,13 @@ export function Head({ draft, found, act, problem, portions }: Props) {
       </div>
       {open || nameProblem ? (
         <div className="mt-3 grid gap-4 border-y border-hair py-4 sm:grid-cols-2 lg:grid-cols-4">
-          <Field label="Name" error={nameProblem}>
-            {(given) => (
-              <input
-                {...given}
-                className="w-full"
-                maxLength={200}
-                value={draft.name}
-                onChange={(event) => act({ do: "head", part: "name", value: event.target.value })}
-              />
-            )}
-          </Field>
+          <TextBox
+            label="Name"
+            error={nameProblem}
+            maxLength={200}
+            value={draft.name}
+            onChange={(typed) => act({ do: "head", part: "name", value: typed })}
+          />
           <Field label="Family" error={problem?.at("family")}>
             {(given) => (
               <select

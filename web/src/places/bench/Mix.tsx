@@ -10,7 +10,8 @@ import {
 import { type Draft, useLarder } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
-import { type Cell, RatioMap } from "../../kit/RatioMap";
+import { RatioMap } from "../../kit/RatioMap";
+import type { Cell } from "../../kit/ratioShapes";
 import { useUnits } from "../../kit/system";
 import { difference, pascals, temperature } from "../../kit/units";
 import { type Change, TURNED } from "./draft";

@@ -4,11 +4,11 @@ import { useFormulaActions } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type FormulaOut, useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Menu, MenuAction, MenuBreak, MenuFile } from "../../kit/Menu";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
+import { TextBox } from "../../kit/TextBox";
 
 /** What can be done with a formula as a whole: print, compare, copy, take out, carry away. */
 export function More({ found }: { found: FormulaOut }) {
@@ -95,17 +95,13 @@ function CopySheet({ open, onClose, name, problem, onCopy }: CopyProps) {
   return (
     <Sheet open={open} onClose={onClose} title="Copy under another name">
       <form onSubmit={submit} noValidate className="grid gap-4">
-        <Field label="Name of the copy" error={problem?.at("name")}>
-          {(given) => (
-            <input
-              {...given}
-              className="w-full"
-              maxLength={200}
-              value={typed}
-              onChange={(event) => setTyped(event.target.value)}
-            />
-          )}
-        </Field>
+        <TextBox
+          label="Name of the copy"
+          error={problem?.at("name")}
+          maxLength={200}
+          value={typed}
+          onChange={setTyped}
+        />
         {problem && !problem.at("name") ? <Notice tone="wrong">{problem.message}</Notice> : null}
         <div className="flex gap-3">
           <Button look="iron" type="submit">

@@ -3,9 +3,9 @@ import { useNavigate } from "react-router";
 import { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 
 interface Props {
   found: FormulaOut | null;
@@ -45,17 +45,13 @@ export function SaveBar({ found, draft, changed, base, onSaved, onTheirs }: Prop
   return (
     <div className="grid gap-3">
       {found ? (
-        <Field label="What changed, for whoever reads it later" error={problem?.at("note")}>
-          {(given) => (
-            <input
-              {...given}
-              className="w-full"
-              maxLength={500}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          )}
-        </Field>
+        <TextBox
+          label="What changed, for whoever reads it later"
+          error={problem?.at("note")}
+          maxLength={500}
+          value={note}
+          onChange={setNote}
+        />
       ) : null}
       <div className="flex flex-wrap items-center gap-3">
         <Button

@@ -3,8 +3,8 @@ import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type Scaling, useScale } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
+import { TextBox } from "../../kit/TextBox";
 import type { Change } from "./draft";
 import { Fit, TopUp } from "./Fit";
 
@@ -82,36 +82,24 @@ function Simple({ draft, assessment, act, disabled, by }: Props & { by: By }) {
     <form onSubmit={submit} aria-label="Scale" className="grid gap-3">
       <div className="flex flex-wrap items-start gap-3">
         <div className="w-44">
-          <Field
+          <TextBox
             label={way?.label ?? ""}
             error={wrong}
             hint={current ? `now ${Math.round(current * 10) / 10}` : ""}
-          >
-            {(given) => (
-              <input
-                {...given}
-                className="w-full"
-                inputMode="decimal"
-                autoComplete="off"
-                value={amount}
-                onChange={(event) => setAmount(event.target.value)}
-              />
-            )}
-          </Field>
+            numeric
+            value={amount}
+            onChange={setAmount}
+          />
         </div>
         {by === "portions" ? (
           <div className="w-28">
-            <Field label="of, g each" error={problem?.at("portion_g")}>
-              {(given) => (
-                <input
-                  {...given}
-                  className="w-full"
-                  inputMode="decimal"
-                  value={portion}
-                  onChange={(event) => setPortion(event.target.value)}
-                />
-              )}
-            </Field>
+            <TextBox
+              label="of, g each"
+              error={problem?.at("portion_g")}
+              numeric
+              value={portion}
+              onChange={setPortion}
+            />
           </div>
         ) : null}
         <Button type="submit" className="mt-7" disabled={disabled || scale.isPending}>

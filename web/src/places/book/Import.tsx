@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 
 /** Bringing a formula in: from a file or pasted, whole when it is ours, settled line by line when it is not. */
 export function Import() {
@@ -124,17 +125,7 @@ function Settle({ found }: { found: ImportOut }) {
             : "Understood; say its family"}
       </h2>
       <div className="grid max-w-3xl gap-4 sm:grid-cols-2">
-        <Field label="Name" error={problem?.at("name")}>
-          {(given) => (
-            <input
-              {...given}
-              className="w-full"
-              maxLength={200}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          )}
-        </Field>
+        <TextBox label="Name" error={problem?.at("name")} maxLength={200} value={name} onChange={setName} />
         <Field label="Family" error={problem?.at("family")}>
           {(given) => (
             <select
@@ -168,21 +159,14 @@ function Settle({ found }: { found: ImportOut }) {
                   <span className="block text-sm text-brick">{line.why}</span>
                 ) : null}
               </span>
-              <Field
+              <TextBox
                 label={`Amount of line ${i + 1}`}
                 hideLabel
                 error={problem?.below(`lines[${kept.indexOf(line)}]`)}
-              >
-                {(given) => (
-                  <input
-                    {...given}
-                    className="w-full"
-                    disabled={!line.keep}
-                    value={line.amount}
-                    onChange={(event) => change(i, { amount: event.target.value })}
-                  />
-                )}
-              </Field>
+                disabled={!line.keep}
+                value={line.amount}
+                onChange={(typed) => change(i, { amount: typed })}
+              />
               <select
                 aria-label={`Ingredient of line ${i + 1}`}
                 className="w-full"

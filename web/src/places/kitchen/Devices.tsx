@@ -2,9 +2,9 @@ import { type FormEvent, useState } from "react";
 import { useDeviceActions, useDevices } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/units";
 
 /** The kitchen's scales: a token is shown once, and taken away with one touch. */
@@ -50,17 +50,13 @@ export function Devices({ here }: { here: Here }) {
       {locked ? null : (
         <form onSubmit={submit} noValidate className="mt-3 flex flex-wrap items-start gap-3">
           <div className="min-w-44 grow">
-            <Field label="A new scale’s name" error={problem?.at("name")}>
-              {(given) => (
-                <input
-                  {...given}
-                  className="w-full"
-                  maxLength={80}
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                />
-              )}
-            </Field>
+            <TextBox
+              label="A new scale’s name"
+              error={problem?.at("name")}
+              maxLength={80}
+              value={name}
+              onChange={setName}
+            />
           </div>
           <Button type="submit" className="mt-7" disabled={!name.trim() || register.isPending}>
             Register

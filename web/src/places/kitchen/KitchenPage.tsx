@@ -6,6 +6,7 @@ import { Field } from "../../kit/Field";
 import { type Here, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature } from "../../kit/units";
 import { Devices } from "./Devices";
 import { Own } from "./Own";
@@ -58,34 +59,24 @@ function Settings({ here }: { here: Here }) {
   };
   return (
     <form onSubmit={submit} noValidate className="grid max-w-xl gap-5">
-      <Field label="Name" error={problem?.at("name")}>
-        {(given) => (
-          <input
-            {...given}
-            className="w-full"
-            disabled={locked}
-            value={name}
-            maxLength={200}
-            onChange={(e) => setName(e.target.value)}
-          />
-        )}
-      </Field>
-      <Field
+      <TextBox
+        label="Name"
+        error={problem?.at("name")}
+        maxLength={200}
+        disabled={locked}
+        value={name}
+        onChange={setName}
+      />
+      <TextBox
         label="Height above the sea, m"
         error={unreadable ? "Write the height as a number of metres." : problem?.at("altitude_m")}
         hint="Sets the boiling point on every rule."
-      >
-        {(given) => (
-          <input
-            {...given}
-            className="w-40"
-            inputMode="decimal"
-            disabled={locked}
-            value={altitude}
-            onChange={(e) => setAltitude(e.target.value)}
-          />
-        )}
-      </Field>
+        numeric
+        disabled={locked}
+        className="w-40"
+        value={altitude}
+        onChange={setAltitude}
+      />
       <Field label="Eggs in the house" hint="What a count of yolks means in a new formula.">
         {(given) => (
           <select {...given} disabled={locked} value={eggs} onChange={(e) => setEggs(e.target.value)}>
@@ -123,18 +114,15 @@ function Settings({ here }: { here: Here }) {
           </select>
         )}
       </Field>
-      <Field label="Money" error={problem?.at("currency")}>
-        {(given) => (
-          <input
-            {...given}
-            className="w-24"
-            maxLength={4}
-            disabled={locked}
-            value={currency}
-            onChange={(e) => setCurrency(e.target.value)}
-          />
-        )}
-      </Field>
+      <TextBox
+        label="Money"
+        error={problem?.at("currency")}
+        maxLength={4}
+        disabled={locked}
+        className="w-24"
+        value={currency}
+        onChange={setCurrency}
+      />
       {locked ? (
         <p className="text-soft">A chef of this kitchen changes these.</p>
       ) : (

@@ -3,9 +3,10 @@ import { useOwnIngredientActions, useOwnIngredients } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field, Wrong } from "../../kit/Field";
+import { Wrong } from "../../kit/Field";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 
 const FIRST = ["water", "fat", "sucrose", "other_sugars", "starch", "rest"];
 
@@ -91,36 +92,19 @@ function NewOne({ add }: { add: ReturnType<typeof useOwnIngredientActions>["add"
   };
   return (
     <form onSubmit={submit} noValidate className="grid gap-3">
-      <Field label="Name" error={problem?.at("name")}>
-        {(given) => (
-          <input
-            {...given}
-            className="w-full"
-            maxLength={80}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        )}
-      </Field>
+      <TextBox label="Name" error={problem?.at("name")} maxLength={80} value={name} onChange={setName} />
       <fieldset>
         <legend className="mb-1 text-soft">In 100 g, grams</legend>
         <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
           {order.map((part) => (
-            <Field
+            <TextBox
               key={part}
               label={part.replaceAll("_", " ")}
               error={Number.isNaN(value(part)) ? "Write a number." : problem?.at(`composition.${part}`)}
-            >
-              {(given) => (
-                <input
-                  {...given}
-                  className="w-full"
-                  inputMode="decimal"
-                  value={parts[part] ?? ""}
-                  onChange={(event) => setParts({ ...parts, [part]: event.target.value })}
-                />
-              )}
-            </Field>
+              numeric
+              value={parts[part] ?? ""}
+              onChange={(typed) => setParts({ ...parts, [part]: typed })}
+            />
           ))}
         </div>
         <p role="status" className={`tabular mt-2 ${off ? "text-brick" : "text-herb"}`}>
@@ -128,16 +112,7 @@ function NewOne({ add }: { add: ReturnType<typeof useOwnIngredientActions>["add"
         </p>
         {problem?.at("composition") ? <Wrong>{problem.at("composition")}</Wrong> : null}
       </fieldset>
-      <Field label="Allergens, with commas">
-        {(given) => (
-          <input
-            {...given}
-            className="w-full"
-            value={allergens}
-            onChange={(e) => setAllergens(e.target.value)}
-          />
-        )}
-      </Field>
+      <TextBox label="Allergens, with commas" value={allergens} onChange={setAllergens} />
       <Button
         look="iron"
         type="submit"

@@ -6,6 +6,7 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 
 /** What things cost, for an amount in any measure. */
 export function Prices({ here }: { here: Here }) {
@@ -83,27 +84,14 @@ export function Prices({ here }: { here: Here }) {
               </select>
             )}
           </Field>
-          <Field label="Price" error={unreadable ? "Write a number." : problem?.at("price")}>
-            {(given) => (
-              <input
-                {...given}
-                className="w-full"
-                inputMode="decimal"
-                value={price}
-                onChange={(event) => setPrice(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field label="for" error={problem?.at("amount")}>
-            {(given) => (
-              <input
-                {...given}
-                className="w-full"
-                value={per}
-                onChange={(event) => setPer(event.target.value)}
-              />
-            )}
-          </Field>
+          <TextBox
+            label="Price"
+            error={unreadable ? "Write a number." : problem?.at("price")}
+            numeric
+            value={price}
+            onChange={setPrice}
+          />
+          <TextBox label="for" error={problem?.at("amount")} value={per} onChange={setPer} />
           <Button type="submit" className="sm:mt-7" disabled={set.isPending || !thing}>
             Keep
           </Button>

@@ -2,9 +2,9 @@ import { useState } from "react";
 import { type Batch, useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { TextBox } from "../../kit/TextBox";
 
 type Verdict = NonNullable<Batch["verdict"]>;
 const VERDICTS: readonly { value: Verdict; shown: string }[] = [
@@ -34,17 +34,7 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
     <div className="grid gap-4 border-t border-hair pt-5">
       <h3 className="text-[1.2rem]">How was it?</h3>
       <Choice label="Verdict" options={VERDICTS} value={verdict} onChange={setVerdict} large />
-      <Field label="A word for next time">
-        {(given) => (
-          <input
-            {...given}
-            className="w-full"
-            maxLength={500}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        )}
-      </Field>
+      <TextBox label="A word for next time" maxLength={500} value={note} onChange={setNote} />
       <Button
         look="iron"
         large

@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import { useScaleNow } from "../../api/kitchen";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
 import { massText, typedGrams } from "../../kit/units";
 
 interface Props {
@@ -22,7 +22,8 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
   const scale = useScaleNow(here.slug, true);
   const [typed, setTyped] = useState("");
   const live = scale.data?.grams ?? null;
-  const reading = live ?? typedGrams(typed, system);
+  const settling = live !== null && !scale.data?.steady;
+  const reading = settling ? null : (live ?? typedGrams(typed, system));
   useEffect(() => onRead(reading), [reading, onRead]);
   const goal = next ? tare_g + next.mass_g : tare_g;
   const off = reading === null ? null : reading - goal;
@@ -31,21 +32,14 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
     <div className="grid gap-2 border border-hair bg-paper px-4 py-3 sm:grid-cols-[auto_minmax(0,1fr)] sm:items-center sm:gap-5">
       {live === null ? (
         <div className="w-40">
-          <Field
+          <TextBox
             label={`The scale shows, ${system === "metric" ? "g" : "oz"}`}
             error={typed.trim() && reading === null ? "Write a weight as a number." : undefined}
-          >
-            {(given) => (
-              <input
-                {...given}
-                className="figure w-full text-[1.5rem]"
-                inputMode="decimal"
-                autoComplete="off"
-                value={typed}
-                onChange={(event) => setTyped(event.target.value)}
-              />
-            )}
-          </Field>
+            numeric
+            className="figure w-full text-[1.5rem]"
+            value={typed}
+            onChange={setTyped}
+          />
         </div>
       ) : (
         <p>
@@ -65,7 +59,9 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
             Everything is on; it should show <b className="tabular">{massText(goal, system)}</b>
           </>
         )}
-        {off === null ? null : near ? (
+        {settling ? (
+          <span className="block text-soft">settling …</span>
+        ) : off === null ? null : near ? (
           <span className="block font-bold text-herb">✓ there</span>
         ) : (
           <span className="block font-bold text-copper">

@@ -2,9 +2,9 @@ import { type FormEvent, type ReactNode, useEffect, useState } from "react";
 import type { Refused } from "../../api/outbox";
 import type { Batch, Stage } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
 import { SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
@@ -114,30 +114,23 @@ function MarkForm({ stage, say, refused, forgetRefusal }: FormProps) {
     >
       <div className="grid gap-4 sm:grid-cols-[11rem_minmax(0,1fr)]">
         {WITH_TEMPERATURE.includes(stage) ? (
-          <Field label={`Temperature, ${system === "metric" ? "°C" : "°F"}`} error={error}>
-            {(given) => (
-              <input
-                {...given}
-                className="figure w-full text-[1.6rem]"
-                inputMode="decimal"
-                autoComplete="off"
-                value={typed}
-                onChange={(event) => setTyped(event.target.value)}
-              />
-            )}
-          </Field>
+          <TextBox
+            label={`Temperature, ${system === "metric" ? "°C" : "°F"}`}
+            error={error}
+            numeric
+            className="figure w-full text-[1.6rem]"
+            value={typed}
+            onChange={setTyped}
+          />
         ) : null}
-        <Field label="Note" error={mine?.problem.at("note")}>
-          {(given) => (
-            <input
-              {...given}
-              className="w-full min-w-0"
-              maxLength={500}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-          )}
-        </Field>
+        <TextBox
+          label="Note"
+          error={mine?.problem.at("note")}
+          maxLength={500}
+          className="w-full min-w-0"
+          value={note}
+          onChange={setNote}
+        />
       </div>
       {mine && !error ? <Notice tone="wrong">{mine.problem.message}</Notice> : null}
       <div className="flex flex-wrap gap-3">
