@@ -130,6 +130,8 @@ class MapOut(Schema):
     y_unit: str
     x: list[float]
     y: list[float]
+    x_g: list[float]
+    y_g: list[float]
     here: list[float]
     lift_c: float
     boiled: bool

@@ -39,7 +39,8 @@ def free_port() -> int:
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
     """The application with its demo kitchen, in a database of its own."""
-    environment = {**os.environ, "OLDSPOON_DB_NAME": "oldspoon_browser"}
+    worker = os.environ.get("PYTEST_XDIST_WORKER", "")
+    environment = {**os.environ, "OLDSPOON_DB_NAME": f"oldspoon_browser{worker}"}
     subprocess.run(
         [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
     )

@@ -38,7 +38,11 @@ def _checks() -> list[Check]:
         Check("core tests", [*pytest, "core", "--doctest-modules"]),
         Check("server tests", [*pytest, "-c", "server/pytest.ini", "server"]),
         Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
-        Check("browser tests", [*pytest, "-c", browser / "pytest.ini", browser]),
+        # Two files at a time, each worker with a server and a database of its own.
+        Check(
+            "browser tests",
+            [*pytest, "-n", "2", "--dist", "loadfile", "-c", browser / "pytest.ini", browser],
+        ),
     ]
 
 

@@ -79,6 +79,13 @@ def test_the_map_agrees_with_the_rule_at_the_dot(anglaise):
     assert found.curdles_c[0, column] == pytest.approx(result.window.curdles_c, abs=1.5)
 
 
+def test_the_map_says_what_to_weigh(anglaise):
+    found = custard.ratio_map(anglaise, "yolk", "cream", side=9)
+    there = custard.turned(anglaise, {"yolk": float(found.x[4]), "cream": float(found.y[4])})
+    assert grams(there, "egg-yolk") == pytest.approx(found.x_g[4], abs=0.1)
+    assert grams(there, "whipping-cream-36") == pytest.approx(found.y_g[4], abs=0.1)
+
+
 def test_a_boiled_cream_s_map_is_boiled(make):
     cream = make(
         "pastry-cream",

@@ -1549,6 +1549,10 @@ export interface components {
             x: number[];
             /** Y */
             y: number[];
+            /** X G */
+            x_g: number[];
+            /** Y G */
+            y_g: number[];
             /** Here */
             here: number[];
             /** Lift C */

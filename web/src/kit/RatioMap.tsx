@@ -3,6 +3,7 @@ import { type KeyboardEvent, type PointerEvent, useId, useMemo, useRef, useState
 import { Axes, Halo } from "./RatioAxes";
 import {
   type Cell,
+  CLOSE_K,
   cellAt,
   clamp,
   clampTo,
@@ -13,7 +14,7 @@ import {
   shapes,
   WIDTH,
 } from "./ratioShapes";
-import { temperature, type UnitSystem } from "./units";
+import { difference, temperature, type UnitSystem } from "./units";
 
 interface Props {
   grid: RatioMapGrid;
@@ -126,6 +127,15 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
               strokeLinecap="round"
             />
           ))}
+          {drawn.close ? (
+            <path
+              d={drawn.close}
+              fill="none"
+              stroke="var(--color-brick)"
+              strokeWidth="1.2"
+              strokeDasharray="8 3 2 3"
+            />
+          ) : null}
           {drawn.boil ? (
             <path
               d={drawn.boil}
@@ -151,6 +161,16 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
             anchor="start"
           >
             above the line it stands the boil
+          </Halo>
+        ) : null}
+        {drawn.closeAt ? (
+          <Halo
+            x={clampTo(drawn.closeAt[0], PAD.left + 75, WIDTH - PAD.right - 75)}
+            y={drawn.closeAt[1] - 4}
+            size={11.5}
+            fill="var(--color-brick)"
+          >
+            {`curdles ${difference(CLOSE_K, system)} above the lift`}
           </Halo>
         ) : null}
         {drawn.curdledAt ? (

@@ -7,6 +7,8 @@ export interface RatioMapGrid {
   y_unit: string;
   x: number[];
   y: number[];
+  x_g: number[];
+  y_g: number[];
   lift_c: number;
   boiled: boolean;
   stress_pa: number[][];
@@ -18,6 +20,8 @@ export interface RatioMapGrid {
 export interface Cell {
   x: number;
   y: number;
+  x_g: number;
+  y_g: number;
   stress_pa: number;
   nappe_c: number | null;
   curdles_c: number | null;
@@ -29,6 +33,8 @@ export const PAD = { left: 46, right: 10, top: 10, bottom: 40 };
 export const FILLS = ["#eef0ee", "#f8f0d8", "#f6d98f", "#efc153", "#dd9b3a", "#c47a33"];
 const NEVER_C = 200;
 const NAPPE_EVERY_K = 2;
+/** The curdle margin that is drawn as a line: nearer to curdling than this a cook has to be quick. */
+export const CLOSE_K = 4;
 
 const flat = (rows: (number | null)[][], none: number): number[] => rows.flat().map((v) => v ?? none);
 
@@ -48,6 +54,8 @@ export function cellAt(grid: RatioMapGrid, [vx, vy]: readonly [number, number]):
   return {
     x: grid.x[column] ?? vx,
     y: grid.y[row] ?? vy,
+    x_g: grid.x_g[column] ?? 0,
+    y_g: grid.y_g[row] ?? 0,
     stress_pa: stress,
     nappe_c: grid.nappe_c[row]?.[column] ?? null,
     curdles_c: grid.curdles_c[row]?.[column] ?? null,
@@ -84,6 +92,8 @@ export function shapes(grid: RatioMapGrid, words: readonly (readonly [number, st
       spare.map((v) => -v),
       0,
     ),
+    close: grid.boiled ? "" : path(spare, CLOSE_K),
+    closeAt: !grid.boiled && spare.some((v) => v < CLOSE_K) ? edgeAt(spare, columns, CLOSE_K, px, py) : null,
     curdledAt: middleOf(
       spare.map((v) => v < 0),
       columns,
@@ -147,6 +157,23 @@ function middleOf(
       HEIGHT - PAD.bottom - 10,
     ),
   ];
+}
+
+/** A place on the line of the curdle margin for its words: its middle crossing. */
+function edgeAt(
+  spare: number[],
+  columns: number,
+  level: number,
+  px: (g: number) => number,
+  py: (g: number) => number,
+): [number, number] | null {
+  const crossings: [number, number][] = [];
+  for (let i = columns; i < spare.length; i++) {
+    const [below, above] = [spare[i - columns] ?? 0, spare[i] ?? 0];
+    if (below < level && above >= level)
+      crossings.push([px((i % columns) + 0.5), py(Math.floor(i / columns))]);
+  }
+  return crossings[Math.floor(crossings.length / 2)] ?? null;
 }
 
 /** Where the line of the boil meets the left edge. */

@@ -94,6 +94,16 @@ def handle_values(formula: Formula) -> dict[str, float]:
     return values
 
 
+def handle_g(formula: Formula, name: str, value: Real) -> Real:
+    """What a handle at `value` weighs in this formula [g]: the yolk, sugar, starch or cream in all."""
+    if name == "cream":
+        pairs = zip(formula.lines, formula.weights_g(), strict=True)
+        milk = sum(g for line, g in pairs if line.when == IN_THE_PAN and _milk(line.ingredient))
+        return milk * value / 100
+    per = 1000 * MILK_KG_L if name == "yolk" else 100.0
+    return value / per * carrier_g(formula)
+
+
 def weighed(formula: Formula, values: Mapping[str, Real]) -> list[tuple[Line, Real]]:
     """Every line with its grams once the handles stand at `values`; a line joins where one is needed.
 
@@ -102,7 +112,6 @@ def weighed(formula: Formula, values: Mapping[str, Real]) -> list[tuple[Line, Re
     OutOfRange, Impossible
         when there is no such handle, or the formula has nothing to turn it on.
     """
-    carrier = carrier_g(formula)
     found: list[tuple[Line, Real]] = list(zip(formula.lines, formula.weights_g(), strict=True))
     for name, value in values.items():
         if name not in HANDLES:
@@ -112,8 +121,7 @@ def weighed(formula: Formula, values: Mapping[str, Real]) -> list[tuple[Line, Re
         if name == "cream":
             found = _with_cream(formula, found, value)
         else:
-            per = 1000 * MILK_KG_L if name == "yolk" else 100.0
-            found = _with_amount(found, name, value / per * carrier)
+            found = _with_amount(found, name, handle_g(formula, name, value))
     return found
 
 

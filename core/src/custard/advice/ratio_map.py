@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.assess import assess
-from custard.advice.handles import HANDLES, handle_values, weighed
+from custard.advice.handles import HANDLES, handle_g, handle_values, weighed
 from custard.errors import OutOfRange, within
 from custard.formula import Formula
 from custard.larder.parameters import Parameters, standard
@@ -36,7 +36,8 @@ class RatioMap:
 
     Attributes
     ----------
-    x_name, y_name : the handles; `x`, `y` their values, in the handles' units.
+    x_name, y_name : the handles; `x`, `y` their values, in the handles' units; `x_g`, `y_g` what those
+        weigh in this formula [g].
     lift_c : where every cell is lifted [degC]; `boiled`: at the boil and held there.
     stress_pa : yield stress at the lift, hot [Pa].
     nappe_c, curdles_c : where each cell first coats and first curdles on its way to the boil [degC];
@@ -48,6 +49,8 @@ class RatioMap:
     y_name: str
     x: Grid
     y: Grid
+    x_g: Grid
+    y_g: Grid
     here: tuple[float, float]
     lift_c: float
     boiled: bool
@@ -65,6 +68,8 @@ class RatioMap:
             "y_unit": HANDLES[self.y_name].unit,
             "x": [round(float(v), 3) for v in self.x],
             "y": [round(float(v), 3) for v in self.y],
+            "x_g": [round(float(v), 1) for v in self.x_g],
+            "y_g": [round(float(v), 1) for v in self.y_g],
             "here": [round(v, 3) for v in self.here],
             "lift_c": round(self.lift_c, 2),
             "boiled": self.boiled,
@@ -144,6 +149,8 @@ def ratio_map(
         y_name=y_name,
         x=x,
         y=y,
+        x_g=np.asarray(handle_g(formula, x_name, x)),
+        y_g=np.asarray(handle_g(formula, y_name, y)),
         here=(here.get(x_name, 0.0), here.get(y_name, 0.0)),
         lift_c=lift,
         boiled=boiled,

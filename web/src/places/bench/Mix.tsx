@@ -11,9 +11,9 @@ import { type Draft, useLarder } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { RatioMap } from "../../kit/RatioMap";
-import type { Cell } from "../../kit/ratioShapes";
+import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
 import { useUnits } from "../../kit/system";
-import { difference, pascals, temperature } from "../../kit/units";
+import { difference, massText, pascals, temperature, type UnitSystem } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
 
 interface Props {
@@ -87,7 +87,7 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
       )}
       <p className="min-h-6 text-sm text-soft" aria-live="off">
         {cell && map
-          ? describe(cell, map.x_name, map.y_name, map.x_unit, map.y_unit, system, larder.data?.words)
+          ? describe(cell, map, system, larder.data?.words)
           : "Drag the dot, or move it with the arrow keys; hold shift for longer steps."}
       </p>
       {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
@@ -198,7 +198,7 @@ function Turner({ handle, details, onTurn }: TurnerProps) {
   );
 }
 
-function effect(one: Details["sensitivities"][number], system: "metric" | "us"): string {
+function effect(one: Details["sensitivities"][number], system: UnitSystem): string {
   const said = [];
   if (one.nappe_k !== null && Math.abs(one.nappe_k) >= 0.05)
     said.push(`nappe ${difference(Math.abs(one.nappe_k), system)} ${one.nappe_k > 0 ? "higher" : "lower"}`);
@@ -211,18 +211,17 @@ function effect(one: Details["sensitivities"][number], system: "metric" | "us"):
   return said.join(", ") || "nothing you could see";
 }
 
+/** A spot of the map in words: what the spoon shows there, its window, and what to weigh for it. */
 function describe(
   cell: Cell,
-  xName: string,
-  yName: string,
-  xUnit: string,
-  yUnit: string,
-  system: "metric" | "us",
+  map: RatioMapGrid,
+  system: UnitSystem,
   words: readonly (readonly unknown[])[] | undefined,
 ): string {
   const word = words?.find(([end]) => cell.stress_pa < Number(end))?.[1] ?? "pipeable";
   const nappe = cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`;
   const curdles =
     cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`;
-  return `${xName} ${cell.x.toFixed(0)} ${xUnit}, ${yName} ${cell.y.toFixed(1)} ${yUnit}: ${word}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
+  const weigh = `${massText(cell.x_g, system)} of ${map.x_name}, ${massText(cell.y_g, system)} of ${map.y_name}`;
+  return `${weigh}: ${word}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
 }
