@@ -22,6 +22,7 @@ def test_a_bad_amount_gets_a_sentence_and_keeps_what_was_typed(device, typed, se
     page = device("pastry")
     page.goto(f"{KITCHEN}/book")
     page.get_by_role("link", name="Rye pastry cream").click()
+    page.get_by_role("img", name="Rule:").wait_for()
     amount = page.get_by_label("Amount of white sugar")
     amount.fill(typed)
     expect(page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()

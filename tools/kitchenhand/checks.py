@@ -35,6 +35,7 @@ def _checks() -> list[Check]:
         Check("import directions", [VENV / "bin/lint-imports"]),
         Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
+        Check("tests of the web", machine.npm("run", "--silent", "test"), WEB),
         Check("core tests", [*pytest, "core", "--doctest-modules"]),
         Check("server tests", [*pytest, "-c", "server/pytest.ini", "server"]),
         Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),

@@ -25,12 +25,13 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
   const { system } = useUnits();
   const here = useHere();
   const { withdraw } = useBatchActions(here.slug, batch.id);
-  const [twice, setTwice] = useState(batch.checked.length > 0);
+  const [wanted, setTwice] = useState<boolean | null>(null);
   const [reading, setReading] = useState<number | null>(null);
   const onTheWay = (kind: NewMark["kind"]) =>
     waiting.flatMap((mark) => (mark.kind === kind && mark.line != null ? [mark.line] : []));
   const ticked = [...new Set([...batch.ticked, ...onTheWay("tick")])];
   const checked = [...new Set([...batch.checked, ...onTheWay("check")])];
+  const twice = wanted ?? checked.length > 0;
   const slip = batch.plan.slip;
   const tare = ticked.reduce((sum, line) => sum + (slip[line]?.mass_g ?? 0), 0);
   const next = slip.findIndex((_, i) => !ticked.includes(i));

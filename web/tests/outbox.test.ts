@@ -1,0 +1,124 @@
+import { beforeEach, describe, expect, test, vi } from "vitest";
+import { Outbox } from "../src/api/outbox";
+import { Problem } from "../src/api/problem";
+import type { Batch, NewMark } from "../src/api/queries";
+
+const store = new Map<string, string>();
+const KEY = "old-spoon:marks:here:1";
+const batch = { id: 1 } as Batch;
+
+function mark(id: string): NewMark {
+  return { id, stage: "cook", kind: "moment", at: "2026-01-01T12:00:00Z", note: "" };
+}
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  store.clear();
+  globalThis.localStorage = {
+    getItem: (key: string) => store.get(key) ?? null,
+    setItem: (key: string, value: string) => void store.set(key, value),
+    removeItem: (key: string) => void store.delete(key),
+  } as Storage;
+});
+
+describe("the outbox of marks", () => {
+  test("sends in order, one at a time, and forgets what has arrived", async () => {
+    const sent: string[] = [];
+    const arrived = vi.fn();
+    const outbox = new Outbox(
+      KEY,
+      async (one) => {
+        sent.push(one.id);
+        return batch;
+      },
+      arrived,
+    );
+    outbox.add(mark("a"));
+    outbox.add(mark("b"));
+    await vi.waitFor(() => expect(sent).toEqual(["a", "b"]));
+    await vi.waitFor(() => expect(outbox.read().waiting).toEqual([]));
+    expect(arrived).toHaveBeenCalledTimes(2);
+    expect(store.has(KEY)).toBe(false);
+  });
+
+  test("keeps a mark while the network is away, and sends it when it is back", async () => {
+    let away = true;
+    const outbox = new Outbox(
+      KEY,
+      async () => {
+        if (away) throw new Problem(0, "no connection");
+        return batch;
+      },
+      () => {},
+    );
+    outbox.add(mark("a"));
+    await vi.waitFor(() => expect(outbox.read().away).toBe(true));
+    expect(JSON.parse(store.get(KEY) ?? "[]")).toHaveLength(1);
+    away = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(outbox.read()).toMatchObject({ waiting: [], away: false });
+  });
+
+  test.each([401, 500, 503])("a %s is not the mark's fault: it stays", async (status) => {
+    const outbox = new Outbox(
+      KEY,
+      async () => {
+        throw new Problem(status, "later");
+      },
+      () => {},
+    );
+    outbox.add(mark("a"));
+    await vi.waitFor(() => expect(outbox.read().away).toBe(true));
+    expect(outbox.read().waiting).toHaveLength(1);
+  });
+
+  test("a refused mark is handed back with its reason, and the next goes on", async () => {
+    const outbox = new Outbox(
+      KEY,
+      async (one) => {
+        if (one.id === "a") throw new Problem(422, "300 °C cannot be a sauce");
+        return batch;
+      },
+      () => {},
+    );
+    outbox.add(mark("a"));
+    outbox.add(mark("b"));
+    await vi.waitFor(() => expect(outbox.read().waiting).toEqual([]));
+    expect(outbox.read().refused?.mark.id).toBe("a");
+    outbox.forgetRefusal();
+    expect(outbox.read().refused).toBeNull();
+  });
+
+  test("what was kept before the page was closed goes out with the next", async () => {
+    store.set(KEY, JSON.stringify([mark("from before")]));
+    const sent: string[] = [];
+    const outbox = new Outbox(
+      KEY,
+      async (one) => {
+        sent.push(one.id);
+        return batch;
+      },
+      () => {},
+    );
+    await outbox.flush();
+    expect(sent).toEqual(["from before"]);
+  });
+
+  test("a store that is broken or full loses nothing that is in hand", async () => {
+    store.set(KEY, "{ not a list");
+    globalThis.localStorage.setItem = () => {
+      throw new Error("full");
+    };
+    const sent: string[] = [];
+    const outbox = new Outbox(
+      KEY,
+      async (one) => {
+        sent.push(one.id);
+        return batch;
+      },
+      () => {},
+    );
+    outbox.add(mark("a"));
+    await vi.waitFor(() => expect(sent).toEqual(["a"]));
+  });
+});
