@@ -136,6 +136,7 @@ class MapOut(Schema):
     lift_c: float
     boiled: bool
     stress_pa: list[list[float]]
+    film_mm: list[list[float]]
     nappe_c: list[list[float | None]]
     curdles_c: list[list[float | None]]
     labels: list[tuple[str, float, float]]

@@ -85,7 +85,7 @@ def test_the_map_is_a_grid_with_its_words(cook):
     status, found = post(cook, "map", DRAFT)
     assert status == 200
     side = len(found["x"])
-    assert len(found["stress_pa"]) == len(found["y"]) == side
+    assert len(found["stress_pa"]) == len(found["film_mm"]) == len(found["y"]) == side
     assert all(len(row) == side for row in found["nappe_c"])
     assert found["here"][0] == pytest.approx(203, abs=2)
     assert {"nappe", "heavy coat"} <= {label[0] for label in found["labels"]}

@@ -51,7 +51,8 @@ def test_keys_move_the_dot_and_the_cell_under_the_hand_is_told(device):
     page.keyboard.press("ArrowLeft")
     expect(amount(page, "egg yolk")).not_to_have_value("6 yolks")
     page.get_by_role("img", name="Ratio map").hover(position={"x": 250, "y": 120})
-    expect(page.get_by_text(re.compile(r"\d+ g of yolk, [\d.]+ g of starch: .*coats from"))).to_be_visible()
+    told = re.compile(r"\d+ g of yolk, [\d.]+ g of starch: .*coat [\d.]+ mm.*coats from")
+    expect(page.get_by_text(told)).to_be_visible()
 
 
 def test_a_handle_turns_the_mix_and_says_what_one_step_does(device):

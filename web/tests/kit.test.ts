@@ -116,6 +116,7 @@ const grid: RatioMapGrid = {
   lift_c: 82,
   boiled: false,
   stress_pa: [row([0.1, 2, 8]), row([0.1, 2, 8]), row([0.2, 3, 9])],
+  film_mm: [row([0.05, 0.3, 0.9]), row([0.05, 0.3, 0.9]), row([0.06, 0.4, 1])],
   nappe_c: [
     [null, 82, 80],
     [null, 82, 80],
@@ -142,6 +143,7 @@ describe("the ratio map", () => {
       x_g: 50,
       y_g: 5,
       stress_pa: 2,
+      film_mm: 0.3,
       nappe_c: 82,
       curdles_c: 93,
     });

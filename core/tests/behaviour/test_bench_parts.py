@@ -79,6 +79,15 @@ def test_the_map_agrees_with_the_rule_at_the_dot(anglaise):
     assert found.curdles_c[0, column] == pytest.approx(result.window.curdles_c, abs=1.5)
 
 
+def test_the_map_s_spoon_is_the_mix_s_own_where_their_textures_are_the_same(anglaise):
+    """Along the row without starch the coat grows with the yolk; read at the yield stress of the
+    formula's own stop it is the coat its own assessment gives."""
+    hot, found = custard.assess(anglaise).hot, custard.ratio_map(anglaise, side=61)
+    coats = found.film_mm[0]
+    assert (np.diff(coats) > 0).all()
+    assert np.interp(hot.yield_stress_pa, found.stress_pa[0], coats) == pytest.approx(hot.film_mm, rel=0.03)
+
+
 def test_the_map_says_what_to_weigh(anglaise):
     found = custard.ratio_map(anglaise, "yolk", "cream", side=9)
     there = custard.turned(anglaise, {"yolk": float(found.x[4]), "cream": float(found.y[4])})

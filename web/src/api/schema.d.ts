@@ -1561,6 +1561,8 @@ export interface components {
             boiled: boolean;
             /** Stress Pa */
             stress_pa: number[][];
+            /** Film Mm */
+            film_mm: number[][];
             /** Nappe C */
             nappe_c: (number | null)[][];
             /** Curdles C */

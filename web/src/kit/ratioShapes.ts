@@ -12,6 +12,7 @@ export interface RatioMapGrid {
   lift_c: number;
   boiled: boolean;
   stress_pa: number[][];
+  film_mm: number[][];
   nappe_c: (number | null)[][];
   curdles_c: (number | null)[][];
   labels: (string | number)[][];
@@ -23,6 +24,7 @@ export interface Cell {
   x_g: number;
   y_g: number;
   stress_pa: number;
+  film_mm: number;
   nappe_c: number | null;
   curdles_c: number | null;
 }
@@ -57,6 +59,7 @@ export function cellAt(grid: RatioMapGrid, [vx, vy]: readonly [number, number]):
     x_g: grid.x_g[column] ?? 0,
     y_g: grid.y_g[row] ?? 0,
     stress_pa: stress,
+    film_mm: grid.film_mm[row]?.[column] ?? 0,
     nappe_c: grid.nappe_c[row]?.[column] ?? null,
     curdles_c: grid.curdles_c[row]?.[column] ?? null,
   };

@@ -11,6 +11,7 @@ from custard.advice.window import State
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import evaporation, spoon, texture, viscosity
+from custard.physics.real import Real
 from custard.process import ramp
 
 READING_SHEAR_PER_S = 50.0
@@ -74,7 +75,7 @@ def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: P
     on_spoon = yield_stress(mixture, state, spoon_c, p)
     film = spoon.spoon_film(
         on_spoon,
-        _viscosity(mixture, on_spoon, spoon_c, DRAINING_SHEAR_PER_S, p) - on_spoon / DRAINING_SHEAR_PER_S,
+        float(_draining(mixture, on_spoon, spoon_c, p)),
         mixture.density_kg_m3(spoon_c),
         p.spoon.spoon_length_mm / 1000,
         p.spoon.drain_s,
@@ -86,7 +87,7 @@ def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: P
     return Texture(
         at_c=at_c,
         yield_stress_pa=stress,
-        viscosity_pa_s=_viscosity(mixture, stress, at_c, READING_SHEAR_PER_S, p),
+        viscosity_pa_s=float(_viscosity(mixture, stress, at_c, READING_SHEAR_PER_S, p)),
         film_mm=film.film_mm,
         line=film.line,
         line_closes_s=film.closes_s,
@@ -94,15 +95,36 @@ def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: P
     )
 
 
-def _viscosity(mixture: Mixture, stress: float, at_c: float, shear_per_s: float, p: Parameters) -> float:
+def coat_mm(mixture: Mixture, on_spoon: Real, spoon_c: float, p: Parameters) -> Real:
+    """Film on the spoon [mm] of a mix, or of many at once.
+
+    Parameters
+    ----------
+    on_spoon : yield stress at the spoon's temperature [Pa]
+    spoon_c : the spoon's temperature [degC]
+    """
+    return 1000 * spoon.left_film(
+        on_spoon,
+        _draining(mixture, on_spoon, spoon_c, p),
+        mixture.density_kg_m3(spoon_c),
+        p.spoon.spoon_length_mm / 1000,
+        p.spoon.drain_s,
+        p.spoon.most_film_mm / 1000,
+    )
+
+
+def _draining(mixture: Mixture, stress: Real, at_c: float, p: Parameters) -> Real:
+    """Viscosity [Pa.s] at the slow flow of draining, without what the yield stress carries by itself."""
+    return _viscosity(mixture, stress, at_c, DRAINING_SHEAR_PER_S, p) - stress / DRAINING_SHEAR_PER_S
+
+
+def _viscosity(mixture: Mixture, stress: Real, at_c: float, shear_per_s: float, p: Parameters) -> Real:
     serum = viscosity.sugar_serum(mixture.serum_solids_percent, at_c)
     base = viscosity.suspension(
         serum, ramp.body(mixture, p).particles, p.texture.packing_limit, p.texture.packing_power
     )
     consistency = p.texture.consistency_scale * stress**p.texture.consistency_power
-    return float(
-        texture.apparent_viscosity(shear_per_s, stress, consistency, texture.flow_index(stress), base)
-    )
+    return texture.apparent_viscosity(shear_per_s, stress, consistency, texture.flow_index(stress), base)
 
 
 def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> float:

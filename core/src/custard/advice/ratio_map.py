@@ -10,11 +10,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.assess import assess
+from custard.advice.finish import coat_mm
 from custard.advice.handles import HANDLES, handle_g, handle_values, weighed
 from custard.errors import OutOfRange, within
 from custard.formula import Formula
 from custard.larder.parameters import Parameters, standard
 from custard.mixture import blend
+from custard.physics import texture
 from custard.physics.texture import WORDS
 from custard.process import kernel
 from custard.process.cook import NEVER_C, Stove, constants, step_s, table
@@ -39,7 +41,7 @@ class RatioMap:
     x_name, y_name : the handles; `x`, `y` their values, in the handles' units; `x_g`, `y_g` what those
         weigh in this formula [g].
     lift_c : where every cell is lifted [degC]; `boiled`: at the boil and held there.
-    stress_pa : yield stress at the lift, hot [Pa].
+    stress_pa : yield stress at the lift, hot [Pa]; `film_mm` what it leaves on a spoon [mm].
     nappe_c, curdles_c : where each cell first coats and first curdles on its way to the boil [degC];
         nan when it does not.
     labels : a word for each region and where in it there is most room, as (word, x, y).
@@ -55,6 +57,7 @@ class RatioMap:
     lift_c: float
     boiled: bool
     stress_pa: Grid
+    film_mm: Grid
     nappe_c: Grid
     curdles_c: Grid
     labels: tuple[tuple[str, float, float], ...]
@@ -74,6 +77,7 @@ class RatioMap:
             "lift_c": round(self.lift_c, 2),
             "boiled": self.boiled,
             "stress_pa": _plain(self.stress_pa, 3),
+            "film_mm": _plain(self.film_mm, 2),
             "nappe_c": _plain(self.nappe_c, 1),
             "curdles_c": _plain(self.curdles_c, 1),
             "labels": [(word, round(x, 3), round(y, 3)) for word, x, y in self.labels],
@@ -144,6 +148,10 @@ def ratio_map(
 
     looked = grid(kernel.LOOK_PA)
     stress = grid(kernel.YIELD_PA) if boiled else np.where(looked < 0, grid(kernel.YIELD_PA), looked)
+    spoon_c = min(p.spoon.spoon_c, lift)
+    # At the spoon's temperature all fat is still liquid: the network alone firms.
+    hot, cold = (texture.setback(t, k.hot_c, k.cold_c, k.setback) for t in (lift, spoon_c))
+    on_spoon = stress.ravel() * cold / hot
     return RatioMap(
         x_name=x_name,
         y_name=y_name,
@@ -155,6 +163,7 @@ def ratio_map(
         lift_c=lift,
         boiled=boiled,
         stress_pa=stress,
+        film_mm=coat_mm(mixture, on_spoon, spoon_c, p).reshape(side, side),
         nappe_c=reached(kernel.NAPPE_C),
         curdles_c=reached(kernel.CURDLES_C),
         labels=_labels(stress, x, y),

@@ -12,6 +12,7 @@ import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { RatioMap } from "../../kit/RatioMap";
 import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
+import { coatText } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { difference, massText, pascals, temperature, type UnitSystem } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
@@ -85,7 +86,7 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
       ) : (
         <Loading what="the map" />
       )}
-      <p className="min-h-6 text-sm text-soft" aria-live="off">
+      <p className="min-h-10 text-sm text-soft" aria-live="off">
         {cell && map
           ? describe(cell, map, system, larder.data?.words)
           : "Drag the dot, or move it with the arrow keys; hold shift for longer steps."}
@@ -223,5 +224,5 @@ function describe(
   const curdles =
     cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`;
   const weigh = `${massText(cell.x_g, system)} of ${map.x_name}, ${massText(cell.y_g, system)} of ${map.y_name}`;
-  return `${weigh}: ${word}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
+  return `${weigh}: ${word}, ${coatText(cell.film_mm)}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
 }
