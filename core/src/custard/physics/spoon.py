@@ -62,7 +62,7 @@ def drained_film(viscosity: Real, density: Real, length: Real, time: Real) -> Re
 def left_film(
     yield_stress: Real, viscosity: Real, density: Real, length: float, time: float, most: float
 ) -> Real:
-    """Thickness of the film a spoon keeps [m]: drained and carried film, added as squares, up to `most` [m].
+    """Thickness of the film a spoon keeps [m]: drained and carried film, added as squares.
 
     Parameters
     ----------
@@ -71,6 +71,7 @@ def left_film(
     density : density [kg/m3]
     length : length over which it drains [m]
     time : draining time [s]
+    most : the thickest that stays on a spoon [m]
 
     >>> round(1000 * float(left_film(3.0, 0.3, 1060.0, 0.03, 10.0, 0.004)), 2)
     0.41
