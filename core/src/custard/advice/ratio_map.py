@@ -21,7 +21,7 @@ from custard.physics.texture import WORDS
 from custard.process import kernel
 from custard.process.cook import NEVER_C, Stove, constants, step_s, table
 
-SIDE = 21
+SIDE = 25
 START_C = 62.0
 """Where a tempered mix starts; what happens below is the same in every cell."""
 LONGEST_S = 3600.0
