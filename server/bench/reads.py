@@ -36,8 +36,6 @@ from bench.schemas import (
 )
 
 T = TypeVar("T")
-MERINGUE = 2.0
-"""Parts of sugar to one of white."""
 
 
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
@@ -84,7 +82,7 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
         currency=actor.kitchen.currency,
         no_price=missing,
         whites_left_g=round(result.whites_left_g, 1),
-        meringue_sugar_g=round(MERINGUE * result.whites_left_g, 0),
+        meringue_sugar_g=round(custard.MERINGUE_SUGAR_SHARE * result.whites_left_g),
         keeps_days=family.keeps_days,
         cooling_text=custard.cooling_rules()[actor.kitchen.cooling_rule].text,
         sweetness_per_100g=round(base.sweetness, 1),
@@ -110,7 +108,7 @@ def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut
     axes = wanted.map
     return TurnedOut.model_construct(
         draft=draft_of(changed),
-        assessment=book.assessment(changed, actor.kitchen.altitude_m, schools),
+        assessment=book.assessment(changed, actor.kitchen, schools),
         map=None if axes is None else ratio_map(actor, changed, axes.x, axes.y, None),
     )
 
@@ -129,6 +127,7 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
     CustardError
         when it is impossible; the sentence tells the nearest that is not.
     """
+    altitude = actor.kitchen.altitude_m
     match wanted.goal:
         case "texture":
             limits = custard.Limits(
@@ -139,25 +138,27 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
                 prices_per_kg=prices_per_kg(actor.kitchen),
             )
             word = _given("texture", wanted.texture)
-            found = {f"{word} at the plate": custard.for_texture(formula, word, wanted.at_c, limits)}
+            found = {
+                f"{word} at the plate": custard.for_texture(formula, word, wanted.at_c, limits, altitude)
+            }
         case "dairy":
             name = _given("ingredient", wanted.ingredient)
-            found = {"the same thickness": custard.swap_dairy(formula, name, wanted.at_c)}
+            found = {"the same thickness": custard.swap_dairy(formula, name, wanted.at_c, altitude)}
         case "chocolate":
             name = _given("ingredient", wanted.ingredient)
-            found = {"the other chocolate": custard.swap_chocolate(formula, name)}
+            found = {"the other chocolate": custard.swap_chocolate(formula, name, altitude)}
         case _:
-            smaller, starch = custard.with_missing_yolks(formula, _given("yolks", wanted.yolks))
+            smaller, starch = custard.with_missing_yolks(
+                formula, _given("yolks", wanted.yolks), altitude_m=altitude
+            )
             found = {"a smaller batch": smaller, "starch for the missing yolks": starch}
-    before = custard.assess(formula, altitude_m=actor.kitchen.altitude_m)
+    before = custard.assess(formula, altitude_m=altitude)
     return [
         SolutionOut(
             title=title,
             draft=draft_of(one.formula),
             changes=list(one.changes),
-            differences=list(
-                custard.differences(before, custard.assess(one.formula, actor.kitchen.altitude_m))
-            ),
+            differences=list(custard.differences(before, custard.assess(one.formula, altitude))),
             reached=one.reached,
         )
         for title, one in found.items()
@@ -210,8 +211,8 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
     return Compared(
         a=book.opened(actor, *a),
         b=book.opened(actor, *b),
-        a_is=book.assessment(formulas[0], altitude),
-        b_is=book.assessment(formulas[1], altitude),
+        a_is=book.assessment(formulas[0], actor.kitchen),
+        b_is=book.assessment(formulas[1], actor.kitchen),
         lines=list(custard.changed_lines(*formulas)),
         differences=list(custard.differences(*results)),
     )
@@ -256,7 +257,7 @@ def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str
         return custard.write_slip(formula), "text/csv; charset=utf-8", f"{stem}-slip.csv"
     if kind == "recipe":
         result = custard.assess(formula, altitude_m=actor.kitchen.altitude_m)
-        stages = custard.plan(result, version.formula.schools)
+        stages = custard.plan(result, version.formula.schools, actor.kitchen.cooling_rule)
         steps = tuple(custard.plain_degrees(stage.say) for stage in stages)
         data = custard.write_recipe(formula, steps, f"{result.yield_g:.0f} g")
         text = json.dumps(data, ensure_ascii=False, indent=2)

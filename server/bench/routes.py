@@ -8,6 +8,7 @@ import custard
 from book.drafts import read_draft
 from book.schemas import Draft
 from django.http import HttpRequest, HttpResponse
+from django.utils.http import content_disposition_header
 from kitchen.access import enter
 from ninja import Router
 
@@ -112,7 +113,7 @@ def export(
     """A version as a file: Old Spoon JSON, schema.org Recipe, or the Slip as CSV."""
     text, content_type, name = reads.exported(enter(request, kitchen), formula_id, number, kind)
     answer = HttpResponse(text, content_type=content_type)
-    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    answer["Content-Disposition"] = content_disposition_header(as_attachment=True, filename=name)
     return answer
 
 

@@ -264,6 +264,7 @@ class UnsettledOut(Schema):
     amount: str
     ingredient: str
     candidates: list[str]
+    note: str
     why: str
 
 

@@ -88,7 +88,9 @@ def choose_schools(actor: Actor, formula_id: int, schools: Mapping[str, str]) ->
     """
     content = reads.version(actor, formula_id).content
     entry = Formula.objects.select_for_update().get(pk=formula_id)
-    entry.schools = custard.answers(custard.read_formula(content), {**entry.schools, **schools})
+    # Only what was chosen is kept: what we advise may change with the next version.
+    custard.answers(custard.read_formula(content), schools)
+    entry.schools = {**entry.schools, **schools}
     entry.save(update_fields=["schools"])
     return entry
 

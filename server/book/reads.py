@@ -10,6 +10,7 @@ import custard
 from django.db.models import F, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
+from kitchen.models import Kitchen
 from kitchen.reads import prices_per_kg
 
 from book.models import Formula, FormulaVersion
@@ -127,10 +128,10 @@ def _assessed(content: str, altitude_m: float) -> custard.Assessment:
 
 
 def assessment(
-    formula: custard.Formula, altitude_m: float, schools: Mapping[str, str] | None = None
+    formula: custard.Formula, kitchen: Kitchen, schools: Mapping[str, str] | None = None
 ) -> AssessmentOut:
-    """Everything the Bench shows at once for one mix at a kitchen's altitude [m], made as chosen."""
-    result = custard.assess(formula, altitude_m=altitude_m)
+    """Everything the Bench shows at once for one mix in a kitchen, made and cooled as chosen there."""
+    result = custard.assess(formula, altitude_m=kitchen.altitude_m)
     slip, tare = [], 0.0
     for line, mass in zip(formula.lines, result.weights_g, strict=True):
         tare += mass
@@ -145,7 +146,7 @@ def assessment(
                 when=line.when,
             )
         )
-    stages = custard.plan(result, schools)
+    stages = custard.plan(result, schools, kitchen.cooling_rule)
     return AssessmentOut(
         slip=slip,
         mass_g=round(result.whole.mass_g, 2),

@@ -96,7 +96,7 @@ def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | N
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
     actor = enter(request, kitchen)
     schools = None if formula_id is None else reads.formula(actor, formula_id).schools
-    return reads.assessment(read_draft(draft.content()), actor.kitchen.altitude_m, schools)
+    return reads.assessment(read_draft(draft.content()), actor.kitchen, schools)
 
 
 @router.post("/k/{kitchen}/scale", response=Draft)

@@ -5,17 +5,17 @@ from __future__ import annotations
 import unicodedata
 from typing import Annotated
 
-from pydantic import AfterValidator, Field
+from pydantic import AfterValidator, StringConstraints
 
 
 def printable(text: str) -> str:
-    """The text, trimmed; refuses control characters and broken surrogates."""
+    """The text itself; refuses control characters and broken surrogates."""
     for char in text:
         if unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t":
             raise ValueError("holds a character that cannot be printed")
-    return text.strip()
+    return text
 
 
-Word = Annotated[str, Field(max_length=80), AfterValidator(printable)]
-Name = Annotated[str, Field(max_length=200), AfterValidator(printable)]
-Note = Annotated[str, Field(max_length=500), AfterValidator(printable)]
+Word = Annotated[str, StringConstraints(strip_whitespace=True, max_length=80), AfterValidator(printable)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), AfterValidator(printable)]
+Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), AfterValidator(printable)]

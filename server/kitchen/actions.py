@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import custard
-from common.refusals import Conflict, Refusal
+from common.refusals import Conflict
 from django.http import Http404
 
 from kitchen.access import Actor, action
@@ -66,12 +66,15 @@ def add_ingredient(actor: Actor, **values: Any) -> OwnIngredient:
     custard.own_ingredient(
         values["name"], values["composition"], tuple(values["allergens"]), values["density_g_per_ml"]
     )
-    if not any(char.isalnum() for char in values["name"]):
-        raise Refusal(422, "The name needs a letter or a number.", [("name", "needs a letter or a number")])
-    taken = {thing.name for thing in custard.all_ingredients().values()}
-    if values["name"] in taken or actor.kitchen.own_ingredients.filter(name=values["name"]).exists():
-        raise Conflict(f"There is already an ingredient called {values['name']}.")
-    return OwnIngredient.objects.create(kitchen=actor.kitchen, **values)
+    # One kitchen at a time: of two who add the same name at once, the second is told.
+    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    name = values["name"]
+    known = {
+        word.casefold() for thing in custard.all_ingredients().values() for word in (thing.id, thing.name)
+    }
+    if name.casefold() in known or kitchen.own_ingredients.filter(name__iexact=name).exists():
+        raise Conflict(f"There is already an ingredient called {name}.")
+    return OwnIngredient.objects.create(kitchen=kitchen, **values)
 
 
 @action("ingredient.remove", Role.CHEF)

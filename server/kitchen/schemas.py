@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from common.text import Name, Word
+from common.text import Name, Word, printable
 from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import AfterValidator, ConfigDict, Field, StringConstraints
 
 EggClass = Literal["EU-S", "EU-M", "EU-L", "EU-XL", "US-medium", "US-large", "US-xl", "US-jumbo"]
 Measures = Literal["us", "imperial", "metric", "au"]
 Cooling = Literal["us", "uk", "codex", "au", "fr"]
+Currency = Annotated[
+    str, StringConstraints(strip_whitespace=True, min_length=1, max_length=4), AfterValidator(printable)
+]
 
 
 class PriceOut(Schema):
@@ -47,7 +50,7 @@ class KitchenChange(Schema):
     eggs: EggClass | None = None
     measures: Measures | None = None
     cooling_rule: Cooling | None = None
-    currency: str | None = Field(None, min_length=1, max_length=4)
+    currency: Currency | None = None
 
 
 class NewPrice(Schema):
@@ -57,7 +60,7 @@ class NewPrice(Schema):
 
     ingredient: Word
     price: float | None = Field(None, ge=0, le=100_000)
-    per: str = Field("1 kg", max_length=60)
+    per: Word = "1 kg"
 
 
 class OwnIngredientIn(Schema):

@@ -34,7 +34,7 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula)
         number=number,
         version=source,
         content=custard.write_formula(formula),
-        plan=book.assessment(formula, kitchen.altitude_m, source.formula.schools).dict(),
+        plan=book.assessment(formula, kitchen, source.formula.schools).dict(),
         started_by=actor.user,
         started_at=timezone.now(),
     )

@@ -17,7 +17,13 @@ field, the value, the limit and the next step.
 True
 """
 
-from custard.advice.assess import Assessment, allergens, assess, whites_left_g
+from custard.advice.assess import (
+    MERINGUE_SUGAR_SHARE,
+    Assessment,
+    allergens,
+    assess,
+    whites_left_g,
+)
 from custard.advice.bands import (
     bake_band,
     chill_band,
@@ -93,6 +99,7 @@ __all__ = [
     "HANDLES",
     "IN_THE_PAN",
     "MEASURES",
+    "MERINGUE_SUGAR_SHARE",
     "OFF_THE_HEAT",
     "SHAPES",
     "STAGES",

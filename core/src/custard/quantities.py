@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
+from math import isfinite, nan
 from types import MappingProxyType
 
 from custard.errors import BadQuantity, OutOfRange, UnknownName
@@ -111,7 +112,7 @@ def read_quantity(text: str | int | float) -> Quantity:
     if isinstance(text, bool) or not isinstance(text, str | int | float):
         raise BadQuantity("amount", text, "is not an amount", "Write a number and a unit, as “90 g”.")
     if isinstance(text, int | float):
-        return Quantity(_positive(float(text), text), "")
+        return Quantity(_positive(finite(text), text), "")
     plain = _plain(text)
     if len(plain) > MAX_TEXT:
         raise BadQuantity("amount", text, f"is longer than {MAX_TEXT} characters")
@@ -223,6 +224,20 @@ def _value(match: re.Match[str], text: str) -> float:
     if int(bottom) == 0:
         raise BadQuantity("amount", text, "divides by nothing")
     return int(whole) + int(top) / int(bottom)
+
+
+def finite(value: object) -> float:
+    """A number given as data; nan for what is none, or is larger than a number can be.
+
+    >>> [finite(v) for v in (3, True, "3", 10**400)]
+    [3.0, nan, nan, nan]
+    """
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return nan
+    try:
+        return float(value) if isfinite(value) else nan
+    except OverflowError:
+        return nan
 
 
 def _positive(number: float, text: object) -> float:

@@ -82,6 +82,20 @@ def test_a_chocolate_swap_keeps_cocoa_and_sugar(make):
     assert grams(new, "sucrose") == pytest.approx(grams(old, "sucrose"), rel=2e-3)
 
 
+def test_a_mix_is_solved_for_the_height_of_the_kitchen(anglaise):
+    """At 4500 m it boils before it is well set: what is enough at the sea is not enough there."""
+    high, low = (custard.for_texture(anglaise, "heavy coat", 4, altitude_m=m) for m in (4500, 0))
+    there = [texture_pa(custard.assess(found.formula, 4500), 4) for found in (high, low)]
+    assert there[0] == pytest.approx(11, rel=0.06)
+    assert there[1] < 0.9 * there[0]
+
+
+@pytest.mark.parametrize("thing", ["white-sugar", "egg-yolk", "butter-unsalted"])
+def test_only_milk_or_cream_stands_in_for_milk(anglaise, thing):
+    with pytest.raises(custard.OutOfRange, match="not a milk or cream"):
+        custard.swap_dairy(anglaise, thing)
+
+
 def test_two_ways_on_with_missing_yolks(anglaise):
     smaller, thickened = custard.with_missing_yolks(anglaise, 4)
     assert smaller.formula.yolks() == pytest.approx(4, rel=1e-3)

@@ -55,3 +55,10 @@ def test_sabayon_is_neither_tempered_nor_kept(make):
     _, found = stages(make, "sabayon")
     assert found["temper"].at_c is None
     assert "same day" in found["keep"].say
+
+
+@pytest.mark.parametrize(("rule", "text"), [("uk", "{63 C} to {8 C}"), ("codex", "{60 C} to {10 C}")])
+def test_the_caution_names_the_rule_the_kitchen_goes_by(anglaise, rule, text):
+    stages = {stage.stage: stage for stage in custard.plan(custard.assess(anglaise), rule=rule)}
+    [caution] = [said for said in stages["chill"].cautions if "local code" in said]
+    assert text in caution

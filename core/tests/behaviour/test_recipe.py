@@ -70,6 +70,34 @@ def test_what_is_not_clear_is_asked(text, why):
     assert bool(line.why) == bool(why)
 
 
+def test_brackets_and_what_follows_a_comma_are_kept_as_a_note():
+    [line] = lines("1 cup (240 ml) heavy cream, cold, well shaken")
+    assert (line.ingredient, line.amount) == ("whipping-cream-36", "1 cup")
+    assert line.note == "240 ml, cold, well shaken"
+
+
+def test_a_hostile_recipe_is_read_without_what_cannot_be_printed():
+    deep: object = "Stir."
+    for _ in range(900):
+        deep = [deep]
+    found = read_recipe(
+        {
+            "@type": "Recipe",
+            "name": "Tea\u0000\ud800 custard",
+            "recipeIngredient": ["6\u0000 egg yolks"],
+            "recipeInstructions": ["Wait\ud800.", deep],
+            "recipeYield": [{"a": 1}],
+            "isBasedOn": {
+                "encodingFormat": "application/vnd.old-spoon.formula+json",
+                "text": "[" * 100_000,
+            },
+        }
+    )
+    assert (found.name, found.serves, found.method) == ("Tea custard", "", ("Wait.",))
+    assert found.lines[0].text == "6 egg yolks"
+    assert found.formula is None
+
+
 def test_what_it_could_mean_is_offered_nearest_first():
     [line] = lines("500 ml milk")
     assert not line.ingredient

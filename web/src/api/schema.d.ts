@@ -1812,6 +1812,8 @@ export interface components {
             ingredient: string;
             /** Candidates */
             candidates: string[];
+            /** Note */
+            note: string;
             /** Why */
             why: string;
         };

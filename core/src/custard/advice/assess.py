@@ -108,6 +108,10 @@ def _joins_later(formula: Formula) -> bool:
     return any(line.when == OFF_THE_HEAT for line in formula.lines)
 
 
+MERINGUE_SUGAR_SHARE = 2.0
+"""Sugar to one part of white in a firm meringue, by mass; common practice as remembered."""
+
+
 def whites_left_g(formula: Formula) -> float:
     """Grams of white left over from separating this formula's yolks, less what it uses itself."""
     left = formula.yolks() * formula.egg_size.white_g

@@ -64,15 +64,17 @@ def _belongs(line: Line, name: str) -> bool:
 def carrier_g(formula: Formula) -> float:
     """What the handles are stated against [g]: milk and cream, else the other liquids, else everything."""
     pairs = list(zip(formula.lines, formula.weights_g(), strict=True))
-    dairy = sum(
-        g for line, g in pairs if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
-    )
     liquid = sum(
         g
         for line, g in pairs
         if line.ingredient.form == "liquid" and line.ingredient.group not in ("egg", "sugar")
     )
-    return dairy or liquid or sum(g for _, g in pairs)
+    return formula.dairy_g() or liquid or sum(g for _, g in pairs)
+
+
+def _milk_g(formula: Formula) -> float:
+    pairs = zip(formula.lines, formula.weights_g(), strict=True)
+    return sum(g for line, g in pairs if line.when == IN_THE_PAN and _milk(line.ingredient))
 
 
 def handle_values(formula: Formula) -> dict[str, float]:
@@ -88,7 +90,7 @@ def handle_values(formula: Formula) -> dict[str, float]:
         "sugar": 100 * grams("sugar") / carrier,
         "starch": 100 * grams("starch") / carrier,
     }
-    milk = sum(g for line, g in pairs if line.when == IN_THE_PAN and _milk(line.ingredient))
+    milk = _milk_g(formula)
     if milk > 0:
         values["cream"] = 100 * grams("cream") / milk
     return values
@@ -97,9 +99,7 @@ def handle_values(formula: Formula) -> dict[str, float]:
 def handle_g(formula: Formula, name: str, value: Real) -> Real:
     """What a handle at `value` weighs in this formula [g]: the yolk, sugar, starch or cream in all."""
     if name == "cream":
-        pairs = zip(formula.lines, formula.weights_g(), strict=True)
-        milk = sum(g for line, g in pairs if line.when == IN_THE_PAN and _milk(line.ingredient))
-        return milk * value / 100
+        return _milk_g(formula) * value / 100
     per = 1000 * MILK_KG_L if name == "yolk" else 100.0
     return value / per * carrier_g(formula)
 
@@ -116,8 +116,8 @@ def weighed(formula: Formula, values: Mapping[str, Real]) -> list[tuple[Line, Re
     for name, value in values.items():
         if name not in HANDLES:
             raise OutOfRange("handle", name, f"must be one of {', '.join(HANDLES)}")
-        if np.any(np.asarray(value) < 0):
-            raise OutOfRange(name, value, "must not be negative")
+        if not np.all(np.isfinite(value) & (np.asarray(value) >= 0)):
+            raise OutOfRange(name, value, "must be a number from 0")
         if name == "cream":
             found = _with_cream(formula, found, value)
         else:
@@ -129,8 +129,7 @@ def _with_amount(found: list[tuple[Line, Real]], name: str, grams: Real) -> list
     now = sum(g for line, g in found if _belongs(line, name))
     if np.all(now > 0):
         return [(line, g * grams / now if _belongs(line, name) else g) for line, g in found]
-    joins = Line(ingredient(HANDLES[name].adds), "1 g", Quantity(1.0, "g"))
-    return [*found, (joins, grams)]
+    return [*found, (_line(HANDLES[name].adds), grams)]
 
 
 def _with_cream(formula: Formula, found: list[tuple[Line, Real]], percent: Real) -> list[tuple[Line, Real]]:

@@ -13,6 +13,7 @@ from custard.advice.assess import Assessment
 from custard.advice.schools import answers, question_name, school_name
 from custard.larder.families import BOILS, COATS, all_families
 from custard.larder.parameters import standard
+from custard.larder.vessels import cooling_rules, one_of
 from custard.process import temper
 
 STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
@@ -58,14 +59,19 @@ def _texts() -> dict[str, Any]:
     return tomllib.loads(files("custard.larder").joinpath("data", "stages.toml").read_text(encoding="utf-8"))
 
 
-def plan(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
+def plan(
+    result: Assessment, chosen_schools: Mapping[str, str] | None = None, rule: str = "us"
+) -> tuple[Stage, ...]:
     """The stages of an assessed formula, in order, done as chosen where good cooks disagree.
+
+    `rule` is the cooling rule that the kitchen goes by.
 
     Raises
     ------
     UnknownName
-        when a question or a school is not one.
+        when a question, a school or the rule is not one.
     """
+    one_of("rule", rule, tuple(cooling_rules()))
     schools = answers(result.formula, chosen_schools or {})
     family = all_families()[result.formula.family]
     mounds = family.family == "sabayon"
@@ -81,7 +87,10 @@ def plan(result: Assessment, chosen_schools: Mapping[str, str] | None = None) ->
     landing = _landing_c(result, hot_c, schools) if tempered else None
     keeps = "keep.days" if family.keeps_days else "keep.none"
     warm = "warm.bath" if mounds else "warm.cold" if cold_start or not tempered else "warm.dairy"
-    known = _known(result, hot_c, landing, family.keeps_days)
+    known = {
+        **_known(result, hot_c, landing, family.keeps_days),
+        "cooling": cooling_rules()[rule].text,
+    }
     chosen: tuple[tuple[str, str, float | None], ...] = (
         ("weigh", "weigh", None),
         ("warm", warm, hot_c if warm == "warm.dairy" else None),

@@ -5,10 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from custard.advice.scale import HEAD_ROOM, HOT_C, for_pan
+from custard.advice.scale import HEAD_ROOM, hot_ml
 from custard.errors import OutOfRange, within
-from custard.formula import Formula
-from custard.mixture import mix
+from custard.formula import MAX_TOTAL_G, Formula
 
 SHAPES: tuple[str, ...] = ("round", "oval", "rectangle", "cups")
 
@@ -55,12 +54,12 @@ class PanFit:
 
 def fit_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> PanFit:
     """Whether a formula can be stirred in a pan of `pan_ml`, else in how many batches."""
-    most = for_pan(formula, pan_ml, head_room)
-    heated = mix(formula.in_the_pan())
-    fills = heated.mass_g / heated.density_kg_m3(HOT_C) * 1000 / pan_ml
-    batches = max(1, math.ceil(formula.mass_g() / most.mass_g() - 1e-9))
+    within("pan_ml", pan_ml, 1, MAX_TOTAL_G)
+    within("head_room", head_room, 0, 0.9)
+    fills = hot_ml(formula) / pan_ml
+    batches = max(1, math.ceil(fills / (1 - head_room) - 1e-9))
     each = formula if batches == 1 else formula.times(1 / batches)
-    return PanFit(fits=batches == 1, fills=float(fills), batches=batches, each=each)
+    return PanFit(fits=batches == 1, fills=fills, batches=batches, each=each)
 
 
 @dataclass(frozen=True)

@@ -45,6 +45,12 @@ def for_dish(formula: Formula, dish_ml: float, filled: float = 1.0) -> Formula:
     return for_finished_g(formula, dish_ml * filled * density_g_ml)
 
 
+def hot_ml(formula: Formula) -> float:
+    """Room [ml] that what is heated takes in the pan, hot."""
+    heated = mix(formula.in_the_pan())
+    return float(heated.mass_g / (heated.density_kg_m3(HOT_C) / 1000))
+
+
 def for_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> Formula:
     """Rescaled to the most that a pan of `pan_ml` millilitres takes with `head_room` of it left free.
 
@@ -53,6 +59,4 @@ def for_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> Fo
     if not 0 < pan_ml <= MAX_TOTAL_G:
         raise OutOfRange("pan_ml", pan_ml, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")
     within("head_room", head_room, 0, 0.9)
-    heated = mix(formula.in_the_pan())
-    hot_ml = heated.mass_g / (heated.density_kg_m3(HOT_C) / 1000)
-    return formula.times(pan_ml * (1 - head_room) / hot_ml)
+    return formula.times(pan_ml * (1 - head_room) / hot_ml(formula))

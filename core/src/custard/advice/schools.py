@@ -17,7 +17,7 @@ from custard.larder.parameters import standard
 from custard.mixture import mix
 from custard.physics import kinetics
 from custard.process import kernel, ramp
-from custard.process.cook import Cook, Stove, cook
+from custard.process.cook import LONGEST_S, Cook, Stove, cook
 from custard.process.temper import sides, temper
 
 POWER_W_KG = 500.0
@@ -150,7 +150,8 @@ class _Told:
 
     def _heat(self, school: str) -> dict[str, str]:
         done = self._cooked(steam=school == "steam")
-        minutes = "never, or more than 240" if done.lift_s is None else f"{done.lift_s / 60:.1f}"
+        never = f"never, or more than {LONGEST_S / 60:.0f}"
+        minutes = never if done.lift_s is None else f"{done.lift_s / 60:.1f}"
         base = float(done.column(kernel.BASE_C).max())
         return {"minutes": minutes, "base": f"{{{base:.0f} C}}"}
 

@@ -1,10 +1,11 @@
-"""What changes if: one step of each handle, and what it does to nappe, coat and cost."""
+"""What changes if: one step of each handle, and what it does to nappe, coat and curdling."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 from custard.advice.assess import Assessment, assess
@@ -79,24 +80,23 @@ def _steps(formula: Formula, values: Mapping[str, float]) -> list[tuple[str, str
     carrier = carrier_g(formula)
     if values["yolk"] > 0:
         more = (formula.yolks() + 1) / formula.yolks()
-        steps.append(("yolk", "one yolk more", lambda: turned(formula, {"yolk": values["yolk"] * more})))
+        steps.append(("yolk", "one yolk more", partial(turned, formula, {"yolk": values["yolk"] * more})))
     for name, step in (("sugar", SUGAR_STEP), ("starch", STARCH_STEP)):
         grams = _round(step / 100 * carrier)
         words = f"{grams:g} g more"
         raised = {name: values[name] + 100 * grams / carrier}
-        steps.append((name, words, lambda raised=raised: turned(formula, raised)))  # type: ignore[misc]
+        steps.append((name, words, partial(turned, formula, raised)))
     if "cream" in values:
         sign = -1 if values["cream"] + CREAM_STEP > 100 else 1
         words = f"{CREAM_STEP:.0f} % more cream" if sign > 0 else f"{CREAM_STEP:.0f} % less cream"
-        steps.append(
-            ("cream", words, lambda: turned(formula, {"cream": values["cream"] + sign * CREAM_STEP}))
-        )
+        poured = {"cream": values["cream"] + sign * CREAM_STEP}
+        steps.append(("cream", words, partial(turned, formula, poured)))
     sizes = list(all_sizes())
     kin = [size for size in sizes if size.split("-")[0] == formula.eggs.split("-")[0]]
     place = kin.index(formula.eggs)
     if place + 1 < len(kin) and any(line.ingredient.piece for line in formula.lines):
         larger = kin[place + 1]
-        steps.append(("eggs", f"eggs {larger}", lambda: replace(formula, eggs=larger)))
+        steps.append(("eggs", f"eggs {larger}", partial(replace, formula, eggs=larger)))
     return steps
 
 

@@ -17,7 +17,7 @@ from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.larder.parameters import standard
 from custard.larder.words import plain_degrees
-from custard.physics.texture import WORDS
+from custard.physics.texture import word
 from custard.process import ramp
 from custard.quantities import Quantity
 
@@ -73,8 +73,12 @@ def texture_pa(result: Assessment, at_c: float) -> float:
     return yield_stress(mixture, state, min(at_c, state.at_c), standard())
 
 
-def for_texture(formula: Formula, word: str, at_c: float, limits: Limits | None = None) -> Solution:
+def for_texture(
+    formula: Formula, wanted: str, at_c: float, limits: Limits | None = None, altitude_m: float = 0.0
+) -> Solution:
     """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
+
+    `altitude_m` is the height of the kitchen [m], here and below: it sets how far a mix can be heated.
 
     Yolk goes as far as the limits let it; starch does the rest, unless that is limited too.
 
@@ -83,11 +87,11 @@ def for_texture(formula: Formula, word: str, at_c: float, limits: Limits | None 
     Impossible
         when no amount within the limits does it; says the nearest that can be had.
     """
-    if word not in TARGETS:
-        raise OutOfRange("texture", word, f"must be one of {', '.join(TARGETS)}")
+    if wanted not in TARGETS:
+        raise OutOfRange("texture", wanted, f"must be one of {', '.join(TARGETS)}")
     within("at_c", at_c, -2, 95)
     _must_have_yolk(formula, "texture")
-    goal, kept = TARGETS[word], limits or Limits()
+    goal, kept = TARGETS[wanted], limits or Limits()
 
     def yolked(factor: float) -> Formula:
         return with_yolk(formula, factor)
@@ -96,7 +100,7 @@ def for_texture(formula: Formula, word: str, at_c: float, limits: Limits | None 
         return with_starch(yolked(most), grams)
 
     def stress(changed: Formula) -> float:
-        return texture_pa(assess(changed), at_c)
+        return texture_pa(assess(changed, altitude_m), at_c)
 
     most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
     found = yolked(_bisect(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
@@ -106,8 +110,8 @@ def for_texture(formula: Formula, word: str, at_c: float, limits: Limits | None 
     if not _close(stress(found), goal):
         thinner = stress(found) > goal
         limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
-        raise Impossible("texture", word, limit, f"The nearest is {_told(found, at_c)}.")
-    return _solution(formula, found, at_c)
+        raise Impossible("texture", wanted, limit, f"The nearest is {_told(found, at_c, altitude_m)}.")
+    return _solution(formula, found, at_c, altitude_m)
 
 
 def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
@@ -129,7 +133,7 @@ def _furthest(changed: Callable[[float], Formula], low: float, high: float, limi
     return low
 
 
-def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
+def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, altitude_m: float = 0.0) -> Solution:
     """All milk and cream replaced by one, yolk adjusted so that the texture stays.
 
     Raises
@@ -138,8 +142,14 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
         when no amount of yolk makes up for it.
     """
     _must_have_yolk(formula, "dairy")
-    goal = texture_pa(assess(formula), at_c)
     other = ingredient(to)
+    if other.group != "dairy" or other.form != "liquid":
+        raise OutOfRange("dairy", to, "is not a milk or cream")
+
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed, altitude_m), at_c)
+
+    goal = stress(formula)
     lines = tuple(
         replace(line, ingredient=other, quantity=Quantity(g, "g"), amount=Quantity(g, "g").text())
         if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
@@ -147,16 +157,14 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0) -> Solution:
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
     swapped = replace(formula, lines=lines)
-    factor = _bisect(lambda f: texture_pa(assess(with_yolk(swapped, f)), at_c), goal, 0.3, 3.0)
-    found = with_yolk(swapped, factor)
-    if not _close(texture_pa(assess(found), at_c), goal):
-        raise Impossible(
-            "dairy", to, "does not give the same thickness", f"The nearest is {_told(found, at_c)}."
-        )
-    return _solution(formula, found, at_c)
+    found = with_yolk(swapped, _bisect(lambda f: stress(with_yolk(swapped, f)), goal, 0.3, 3.0))
+    if not _close(stress(found), goal):
+        nearest = f"The nearest is {_told(found, at_c, altitude_m)}."
+        raise Impossible("dairy", to, "does not give the same thickness", nearest)
+    return _solution(formula, found, at_c, altitude_m)
 
 
-def swap_chocolate(formula: Formula, to: str) -> Solution:
+def swap_chocolate(formula: Formula, to: str, altitude_m: float = 0.0) -> Solution:
     """Chocolate replaced by another with as much cocoa, and the sugar line adjusted for the rest.
 
     Raises
@@ -183,21 +191,25 @@ def swap_chocolate(formula: Formula, to: str) -> Solution:
     if all(line.ingredient.group != "chocolate" for line in formula.lines):
         raise Impossible("chocolate", to, "has nothing to replace", "The formula has no chocolate.")
     changed = replace(formula, lines=tuple(lines))
-    return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0)
+    return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0, altitude_m)
 
 
-def with_missing_yolks(formula: Formula, have: float, at_c: float = 60.0) -> tuple[Solution, Solution]:
+def with_missing_yolks(
+    formula: Formula, have: float, at_c: float = 60.0, altitude_m: float = 0.0
+) -> tuple[Solution, Solution]:
     """Two ways on with fewer yolks: a smaller batch, or starch for the missing thickness."""
     _must_have_yolk(formula, "yolks_in_hand")
     if not 0 < have <= formula.yolks():
         raise OutOfRange("yolks_in_hand", have, f"must be more than 0 and at most {formula.yolks():g}")
-    goal = texture_pa(assess(formula), at_c)
+
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed, altitude_m), at_c)
+
     fewer = with_yolk(formula, have / formula.yolks())
-    grams = _bisect(
-        lambda g: texture_pa(assess(with_starch(fewer, g)), at_c), goal, 0.01, 0.05 * formula.mass_g()
-    )
-    smaller = _solution(formula, formula.for_yolks(have), at_c)
-    return smaller, _solution(formula, with_starch(fewer, grams), at_c)
+    most_g = 0.05 * formula.mass_g()
+    grams = _bisect(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
+    smaller = _solution(formula, formula.for_yolks(have), at_c, altitude_m)
+    return smaller, _solution(formula, with_starch(fewer, grams), at_c, altitude_m)
 
 
 def with_yolk(formula: Formula, factor: float) -> Formula:
@@ -255,19 +267,18 @@ def _pascals(stress: float) -> str:
     return f"{stress:.0f} Pa" if stress >= 10 else f"{stress:.2g} Pa"
 
 
-def _told(formula: Formula, at_c: float) -> str:
-    result = assess(formula)
+def _told(formula: Formula, at_c: float, altitude_m: float) -> str:
+    result = assess(formula, altitude_m)
     stress = texture_pa(result, at_c)
-    word = next((name for end, name in WORDS if stress < end), "pipeable")
     stop = well_cooked(result).at_c
     return (
-        f"{word}, {_pascals(stress)} at {{{at_c:g} C}}, with {formula.yolks():.1f} yolks, "
+        f"{word(stress)}, {_pascals(stress)} at {{{at_c:g} C}}, with {formula.yolks():.1f} yolks, "
         f"stopped at {{{stop:.1f} C}}"
     )
 
 
-def _solution(before: Formula, after: Formula, at_c: float) -> Solution:
-    return Solution(after, changed_lines(before, after), _told(after, at_c))
+def _solution(before: Formula, after: Formula, at_c: float, altitude_m: float) -> Solution:
+    return Solution(after, changed_lines(before, after), _told(after, at_c, altitude_m))
 
 
 def _must_have_yolk(formula: Formula, field: str) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import math
 import sys
 from collections.abc import Mapping
 from importlib import import_module
@@ -41,6 +40,7 @@ from custard.process.chocolate import onto_chocolate
 from custard.process.cook import Cook, Stove, cook
 from custard.process.temper import temper
 from custard.process.whisk import whisk
+from custard.quantities import finite
 
 MAX_INPUT_BYTES = 5_000_000
 NEXT_DAY_H = 24.0
@@ -243,7 +243,7 @@ def whisk_command(options: Any) -> dict[str, Any]:
 
 def solve_command(options: Any) -> dict[str, Any]:
     """A changed formula that does what is wanted."""
-    formula = _formula(options)
+    formula, altitude = _formula(options), _altitude(options)
     if options.texture is not None:
         limits = Limits(
             max_yolks=options.max_yolks,
@@ -252,12 +252,12 @@ def solve_command(options: Any) -> dict[str, Any]:
             max_cost=options.max_cost,
             prices_per_kg=_prices(options.prices),
         )
-        return solve.for_texture(formula, options.texture, options.at_c, limits).as_json()
+        return solve.for_texture(formula, options.texture, options.at_c, limits, altitude).as_json()
     if options.dairy is not None:
-        return solve.swap_dairy(formula, options.dairy, options.at_c).as_json()
+        return solve.swap_dairy(formula, options.dairy, options.at_c, altitude).as_json()
     if options.chocolate is not None:
-        return solve.swap_chocolate(formula, options.chocolate).as_json()
-    smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand)
+        return solve.swap_chocolate(formula, options.chocolate, altitude).as_json()
+    smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand, altitude_m=altitude)
     return {"smaller_batch": smaller.as_json(), "with_starch": thickened.as_json()}
 
 
@@ -265,10 +265,7 @@ def _prices(path: str | None) -> dict[str, float]:
     if path is None:
         return {}
     found = read_json(path, "prices")
-    if not isinstance(found, dict) or not all(
-        isinstance(price, int | float) and not isinstance(price, bool) and 0 <= price < math.inf
-        for price in found.values()
-    ):
+    if not isinstance(found, dict) or not all(finite(price) >= 0 for price in found.values()):
         raise BadFormula("prices", path, "must hold a price a kilogram by ingredient, each a number from 0")
     return found
 
@@ -287,7 +284,7 @@ def calibrate_command(options: Any) -> dict[str, Any]:
         raise BadFormula("curve", options.curve, "must hold the lists t_s and sauce_c")
     try:
         t, sauce = [float(v) for v in curve["t_s"]], [float(v) for v in curve["sauce_c"]]
-    except (TypeError, ValueError):
+    except (TypeError, ValueError, OverflowError):
         raise BadFormula("curve", options.curve, "must hold numbers only") from None
     known = Stove(stir=options.stir, pan=options.pan)
     return calibrate(mix(_formula(options).in_the_pan()), t, sauce, known).as_json()

@@ -212,6 +212,7 @@ def _add_solve(subs: Any) -> None:
     goal.add_argument("--chocolate", metavar="ID", help="chocolate replaced by this one")
     goal.add_argument("--yolks-in-hand", type=float, help="go on with fewer yolks")
     _number(one, "--at-c", 4, "serving temperature [degC]")
+    _altitude(one)
     one.add_argument("--max-yolks", type=float, help="no more yolks than this")
     starch = one.add_mutually_exclusive_group()
     starch.add_argument("--no-starch", action="store_true", help="without any starch")

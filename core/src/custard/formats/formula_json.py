@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import unicodedata
 from collections.abc import Mapping
-from math import isfinite
+from math import isnan
 from typing import Any
 
 from custard.errors import BadFormula, CustardError, OutOfRange
 from custard.formula import IN_THE_PAN, MAX_NOTE, OFF_THE_HEAT, Formula, Line
 from custard.larder.ingredients import Ingredient, ingredient, own_ingredient
-from custard.quantities import read_quantity
+from custard.quantities import finite, read_quantity
 
 FORMAT = "old-spoon/formula"
 VERSION = 1
@@ -90,9 +90,9 @@ def _shares(data: object) -> dict[str, float]:
         raise BadFormula("composition", data, "must be an object of grams per 100 g")
     shares = {}
     for part, share in data.items():
-        if isinstance(share, bool) or not isinstance(share, int | float) or not isfinite(share):
+        shares[str(part)] = finite(share)
+        if isnan(shares[str(part)]):
             raise BadFormula(f"composition.{part}", share, "must be a number of grams per 100 g")
-        shares[str(part)] = float(share)
     return shares
 
 
@@ -105,9 +105,10 @@ def _texts(data: object) -> list[str]:
 def _optional_density(data: object) -> float | None:
     if data is None:
         return None
-    if isinstance(data, bool) or not isinstance(data, int | float) or not 0.1 <= data <= 3:
-        raise OutOfRange("density_g_per_ml", data, "must be from 0.1 to 3")
-    return float(data)
+    density = finite(data)
+    if isnan(density):
+        raise BadFormula("density_g_per_ml", data, "must be a number of grams in a millilitre")
+    return density
 
 
 def _object(data: object, field: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
@@ -127,9 +128,14 @@ def _text(data: Mapping[str, Any], key: str, default: str | None = None) -> str:
     return printable(key, value)
 
 
+def is_printable(char: str) -> bool:
+    """Whether a character is neither a control character nor half of a broken pair."""
+    return unicodedata.category(char) not in ("Cc", "Cs")
+
+
 def printable(key: str, text: str) -> str:
     """The text itself, unless it holds control characters or broken surrogates."""
-    if any(unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t" for char in text):
+    if not all(char in "\n\t" or is_printable(char) for char in text):
         raise BadFormula(key, text.encode("ascii", "replace").decode(), "holds what cannot be printed")
     return text
 

@@ -10,7 +10,7 @@ from functools import cache
 from typing import Any
 
 from custard.errors import BadFormula, CustardError
-from custard.formats.formula_json import printable, read_formula, write_formula
+from custard.formats.formula_json import is_printable, printable, read_formula, write_formula
 from custard.formula import MAX_LINES, MAX_NAME, Formula, Line
 from custard.larder.eggs import egg_size
 from custard.larder.families import all_families
@@ -20,7 +20,9 @@ from custard.quantities import MAX_TEXT, grams, read_quantity, units
 
 CONTEXT = "https://schema.org"
 MEDIA_TYPE = "application/vnd.old-spoon.formula+json"
-MAX_LINE = 300
+MAX_LINE, MAX_SERVES, MAX_STEP, MAX_STEPS = 300, 100, 2000, 100
+DEEPEST = 8
+"""Lists within lists that a recipe is looked for in."""
 
 
 @dataclass(frozen=True)
@@ -32,6 +34,7 @@ class Unsettled:
     text : the line as it stood in the recipe.
     amount, ingredient : what was read from it; empty when it was not clear.
     candidates : ingredients it could mean, nearest first.
+    note : what stood in brackets or after a comma.
     why : what a person has to settle; empty when nothing is open.
     """
 
@@ -39,6 +42,7 @@ class Unsettled:
     amount: str
     ingredient: str
     candidates: tuple[str, ...]
+    note: str
     why: str
 
 
@@ -77,22 +81,29 @@ def read_recipe(data: object, eggs: str = "EU-M", measures: str = "metric") -> R
     """
     recipe = next(_recipes(data), None)
     if recipe is None:
-        raise BadFormula("recipe", "", "holds no schema.org Recipe", "Paste its JSON-LD, the whole of it.")
+        raise BadFormula("text", "this", "holds no schema.org Recipe", "Paste its JSON-LD, the whole of it.")
     found = recipe.get("recipeIngredient", recipe.get("ingredients", []))
     texts = [found] if isinstance(found, str) else found
     if not isinstance(texts, list) or not texts or not all(isinstance(text, str) for text in texts):
-        raise BadFormula("recipeIngredient", None, "is not a list of ingredient lines")
+        raise BadFormula("text", "recipeIngredient", "is not a list of ingredient lines")
     if len(texts) > MAX_LINES:
-        raise BadFormula("recipeIngredient", len(texts), f"is more than {MAX_LINES} lines")
-    name = " ".join(str(recipe.get("name") or "A recipe without a name").split())[:MAX_NAME]
-    serves = recipe.get("recipeYield", "")
+        raise BadFormula("text", f"{len(texts)} lines", f"are more than the {MAX_LINES} a formula has")
+    serves = recipe.get("recipeYield")
     return ReadRecipe(
-        name=name,
-        lines=tuple(_settle(" ".join(text.split())[:MAX_LINE], eggs, measures) for text in texts),
+        name=_plain(recipe.get("name"), MAX_NAME) or "A recipe without a name",
+        lines=tuple(_settle(_plain(text, MAX_LINE), eggs, measures) for text in texts),
         method=tuple(_steps(recipe.get("recipeInstructions", []))),
-        serves=str(serves[0] if isinstance(serves, list) and serves else serves or "")[:100],
+        serves=_plain(serves[0] if isinstance(serves, list) and serves else serves, MAX_SERVES),
         formula=_carried(recipe),
     )
+
+
+def _plain(data: object, most: int) -> str:
+    """A text or number of somebody else's file on one line, without what cannot be printed; else empty."""
+    if not isinstance(data, str | int | float):
+        return ""
+    kept = (" " if char in "\n\t" else char for char in str(data) if char in "\n\t" or is_printable(char))
+    return " ".join("".join(kept).split())[:most]
 
 
 def _carried(recipe: Mapping[str, Any]) -> Formula | None:
@@ -102,60 +113,59 @@ def _carried(recipe: Mapping[str, Any]) -> Formula | None:
         return None
     try:
         return read_formula(json.loads(str(source.get("text"))))
-    except (CustardError, ValueError):
+    except (CustardError, ValueError, RecursionError):
         return None
 
 
 def _recipes(data: object, depth: int = 0) -> Iterator[Mapping[str, Any]]:
-    if isinstance(data, list) and depth < 4:
+    if isinstance(data, list) and depth < DEEPEST:
         for part in data:
             yield from _recipes(part, depth + 1)
     elif isinstance(data, Mapping):
         kind = data.get("@type", "")
         if kind == "Recipe" or (isinstance(kind, list) and "Recipe" in kind):
             yield data
-        elif "@graph" in data and depth < 4:
+        elif "@graph" in data and depth < DEEPEST:
             yield from _recipes(data["@graph"], depth + 1)
 
 
-def _steps(data: object) -> Iterator[str]:
+def _steps(data: object, depth: int = 0) -> Iterator[str]:
     if isinstance(data, str):
-        yield data[:2000]
-    elif isinstance(data, list):
-        for part in data[:100]:
-            yield from _steps(part)
-    elif isinstance(data, Mapping):
-        if isinstance(data.get("text"), str):
-            yield data["text"][:2000]
-        else:
-            yield from _steps(data.get("itemListElement", []))
+        yield _plain(data, MAX_STEP)
+    elif isinstance(data, list) and depth < DEEPEST:
+        for part in data[:MAX_STEPS]:
+            yield from _steps(part, depth + 1)
+    elif isinstance(data, Mapping) and depth < DEEPEST:
+        yield from _steps(data.get("text") or data.get("itemListElement", []), depth + 1)
 
 
+_BRACKETS = re.compile(r"\(([^()]*)\)")
 _RANGE = re.compile(r"^[\d\s./½¼¾]+(?:-|–|—|to\b|or\b)\s*[\d½¼¾]")
 _AMOUNT = re.compile(r"^(?P<number>[\d\s./,½¼¾⅓⅔⅛⅜⅝⅞]+)\s*(?P<rest>.*)$")
 
 
 def _settle(text: str, eggs: str, measures: str) -> Unsettled:
-    """An ingredient line read as far as it is clear: number, unit, name; what follows a comma is a note."""
-    plain = text.split("(", maxsplit=1)[0].split(", ", maxsplit=1)[0].strip()
+    """An ingredient line read as far as it is clear: number, unit, name; the rest of it is a note."""
+    plain, _, after = " ".join(_BRACKETS.sub(" ", text).split()).partition(", ")
+    note = ", ".join(part for part in (*_BRACKETS.findall(text), after) if part)
     match = _AMOUNT.match(plain)
     if match is None:
         found, near = _ingredient(plain)
-        return Unsettled(text, "", found, near, "say how much")
+        return Unsettled(text, "", found, near, note, "say how much")
     if _RANGE.match(plain):
         found, near = _ingredient(plain.split()[-1])
-        return Unsettled(text, "", found, near, "gives a range; write the one amount you weigh")
+        return Unsettled(text, "", found, near, note, "gives a range; write the one amount you weigh")
     number, words = match["number"].strip(), match["rest"].split()
     unit, named = _unit(words)
     amount = f"{number} {unit}".strip()
     found, near = _ingredient(named)
     if not found:
-        return Unsettled(text, amount, "", near, "say which ingredient this is")
+        return Unsettled(text, amount, "", near, note, "say which ingredient this is")
     try:
         grams(read_quantity(amount), ingredient(found), egg_size(eggs), measures)
     except CustardError as error:
-        return Unsettled(text, amount[:MAX_TEXT], found, near, error.sentence())
-    return Unsettled(text, amount, found, near, "")
+        return Unsettled(text, amount[:MAX_TEXT], found, near, note, error.sentence())
+    return Unsettled(text, amount, found, near, note, "")
 
 
 def _unit(words: list[str]) -> tuple[str, str]:

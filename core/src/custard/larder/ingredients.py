@@ -8,7 +8,7 @@ from difflib import get_close_matches
 from functools import cache
 from types import MappingProxyType
 
-from custard.errors import OutOfRange, UnknownName
+from custard.errors import OutOfRange, UnknownName, within
 from custard.larder.tables import rows
 
 COMPONENTS: tuple[str, ...] = (
@@ -35,6 +35,8 @@ SUGARS = ("sucrose", "lactose", "other_sugars")
 EGG_PROTEINS = ("yolk_protein", "white_protein")
 US_CUP_ML = 236.588
 BUFFER_PER_ACID_PERCENT = 32.0
+LIGHTEST_G_ML, HEAVIEST_G_ML = 0.1, 3.0
+"""What a food's density can be: from puffed and powdered to syrups of salt."""
 """Buffering of dissolved fruit acid, mmol/kg per pH unit and percent; for a cook's own ingredients."""
 
 
@@ -132,8 +134,13 @@ def own_ingredient(
     UnknownName
         when a component is not one of `COMPONENTS`.
     OutOfRange
-        when a share is outside 0 to 100, or the shares do not add up to 100 (within 0.5).
+        when the name has no letter or number, a share is outside 0 to 100, the shares do not add up to 100
+        (within 0.5), or the density is no food's.
     """
+    if not any(char.isalnum() for char in name):
+        raise OutOfRange("name", name, "has no letter or number, so nobody could call for it")
+    if density_g_ml is not None:
+        within("density_g_per_ml", density_g_ml, LIGHTEST_G_ML, HEAVIEST_G_ML)
     for part, share in composition.items():
         if part not in COMPONENTS:
             raise UnknownName(
