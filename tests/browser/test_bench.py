@@ -159,7 +159,7 @@ def test_a_recipe_is_settled_line_by_line(device):
     recipe = {
         "@type": "Recipe",
         "name": "Estuary custard",
-        "recipeIngredient": ["1 pint milk", "6 egg yolks", "a little salt"],
+        "recipeIngredient": ["1 pint milk", "6 egg yolks, strained", "a little salt"],
     }
     page.get_by_label("Or the text itself").fill("{ not json")
     page.get_by_role("button", name="Read it").click()
@@ -173,6 +173,7 @@ def test_a_recipe_is_settled_line_by_line(device):
     page.get_by_label("Family").select_option("anglaise")
     page.get_by_role("button", name="Into the book").click()
     expect(amount(page, "whole milk")).to_have_value("1 pint")
+    expect(page.get_by_role("button", name="Note on egg yolk: strained")).to_be_visible()
 
 
 @pytest.mark.parametrize(

@@ -90,6 +90,7 @@ def test_the_kitchen_s_height_moves_every_boil(device):
     page.get_by_label("Height above the sea").fill("1500")
     page.get_by_role("button", name="Keep these").click()
     expect(page.get_by_text("Water boils at 95.0°")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Kept.")).to_be_visible()
     page.get_by_label("Height above the sea").fill("12")
     page.get_by_role("button", name="Keep these").click()
     expect(page.get_by_text("Water boils at 100.0°")).to_be_visible()

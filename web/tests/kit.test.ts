@@ -100,6 +100,13 @@ describe("what the server refuses", () => {
   test("may be something that is not ours", () => {
     expect(problemOf("<html>", 502).away).toBe(true);
     expect(new Problem(0, "no connection").away).toBe(true);
+    expect(new Problem(0, "no connection").beside("name")).toBe("no connection");
+    const two = [
+      { field: "lines[0].amount", message: "is nothing" },
+      { field: "name", message: "is empty" },
+    ];
+    expect(new Problem(422, "Two fields.", "", two).beside("lines[", "name")).toBeUndefined();
+    expect(new Problem(422, "Two fields.", "", two).beside("name")).toBe("Two fields.");
   });
 });
 

@@ -27,6 +27,14 @@ export class Problem extends Error {
     return this.fields.find((found) => found.field === field)?.message;
   }
 
+  /** The whole sentence, unless all it is about is told by fields that begin with one of these names. */
+  beside(...shown: string[]): string | undefined {
+    const told = (field: string) => shown.some((name) => field.startsWith(name));
+    return this.fields.length > 0 && this.fields.every((found) => told(found.field))
+      ? undefined
+      : this.message;
+  }
+
   /** The first message at or below a path: "lines[2]" finds "lines[2].amount". */
   below(path: string): string | undefined {
     return this.fields.find((found) => found.field === path || found.field.startsWith(`${path}.`))?.message;

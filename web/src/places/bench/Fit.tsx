@@ -29,14 +29,14 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
   const here = useHere();
   const fit = useFit(here.slug);
   const [shape, setShape] = useState<NonNullable<Fitting["shape"]>>("round");
-  const [typed, setTyped] = useState<Record<string, string>>({ filled: "90", head: "40", count: "6" });
+  const [typed, setTyped] = useState<Record<string, string>>({ filled: "90", head_room: "40", count: "6" });
   const problem = fit.error instanceof Problem ? fit.error : null;
   const wide = vessel === "dish" && (shape === "oval" || shape === "rectangle");
   const names = [
     "length_cm",
     "height_cm",
     ...(wide ? ["width_cm"] : []),
-    ...(vessel === "dish" ? ["filled"] : ["head"]),
+    ...(vessel === "dish" ? ["filled"] : ["head_room"]),
     ...(vessel === "dish" && shape === "cups" ? ["count"] : []),
   ];
   const missing = names.find((name) => !(numeric(typed[name]) > 0));
@@ -52,7 +52,7 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
       height_cm: numeric(typed.height_cm),
       count: shape === "cups" && vessel === "dish" ? numeric(typed.count) : 1,
       filled: numeric(typed.filled) / 100,
-      head_room: numeric(typed.head) / 100,
+      head_room: numeric(typed.head_room) / 100,
     });
   };
   const box = (name: string, label: string) => (
@@ -93,7 +93,7 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
         {wide ? box("width_cm", "width, cm") : null}
         {box("height_cm", "height, cm")}
         {vessel === "dish" && shape === "cups" ? box("count", "how many") : null}
-        {vessel === "dish" ? box("filled", "filled, %") : box("head", "head room, %")}
+        {vessel === "dish" ? box("filled", "filled, %") : box("head_room", "head room, %")}
       </div>
       <Button
         type="submit"
@@ -157,6 +157,7 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
             : `Add ${top.data.add.map((one) => `${one.grams.toFixed(0)} g of ${one.name}`).join(" and ")}.`}
         </p>
       ) : null}
+      {problem?.beside("left_g") ? <Notice tone="wrong">{problem.message}</Notice> : null}
     </form>
   );
 }

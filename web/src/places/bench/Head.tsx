@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/units";
@@ -78,22 +79,12 @@ export function Head({ draft, found, act, problem, portions }: Props) {
             value={draft.name}
             onChange={(typed) => act({ do: "head", part: "name", value: typed })}
           />
-          <Field label="Family" error={problem?.at("family")}>
-            {(given) => (
-              <select
-                {...given}
-                className="w-full"
-                value={draft.family}
-                onChange={(event) => act({ do: "head", part: "family", value: event.target.value })}
-              >
-                {larder.data?.families.map((one) => (
-                  <option key={one.family} value={one.family}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <FamilyField
+            families={larder.data?.families ?? []}
+            error={problem?.at("family")}
+            value={draft.family}
+            onChange={(value) => act({ do: "head", part: "family", value })}
+          />
           <Field label="An egg means" error={problem?.at("eggs")}>
             {(given) => (
               <select

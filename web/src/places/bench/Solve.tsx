@@ -36,7 +36,7 @@ export function Solve({ open, onClose, draft, act }: Props) {
   const { system } = useUnits();
   const solve = useSolve(here.slug);
   const [goal, setGoal] = useState<Goal>("texture");
-  const [typed, setTyped] = useState<Record<string, string>>({ at: system === "metric" ? "4" : "39" });
+  const [typed, setTyped] = useState<Record<string, string>>({ at_c: system === "metric" ? "4" : "39" });
   const [texture, setTexture] = useState<(typeof TARGETS)[number]>("nappe");
   const [thing, setThing] = useState("");
   const [noStarch, setNoStarch] = useState(false);
@@ -52,14 +52,14 @@ export function Solve({ open, onClose, draft, act }: Props) {
   const bad = ["yolks", "max_yolks", "max_fat_percent", "max_cost"].find((name) =>
     Number.isNaN(number(name) ?? 0),
   );
+  const at = typedCelsius(typed.at_c ?? "", system);
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (bad) return;
-    const at = typedCelsius(typed.at ?? "", system);
+    if (bad || at === null) return;
     solve.mutate({
       draft,
       goal,
-      at_c: at ?? 4,
+      at_c: at,
       texture: goal === "texture" ? texture : null,
       ingredient: goal === "dairy" || goal === "chocolate" ? thing || null : null,
       yolks: goal === "yolks" ? number("yolks") : null,
@@ -73,7 +73,13 @@ export function Solve({ open, onClose, draft, act }: Props) {
     <Field
       label={label}
       hint={hint}
-      error={Number.isNaN(number(name) ?? 0) ? "Write a number." : problem?.at(name)}
+      error={
+        Number.isNaN(number(name) ?? 0)
+          ? "Write a number."
+          : name === "at_c" && at === null
+            ? "Write how warm it is served, as a number."
+            : problem?.at(name)
+      }
     >
       {(given) => (
         <input
@@ -108,7 +114,7 @@ export function Solve({ open, onClose, draft, act }: Props) {
               onChange={setTexture}
             />
             <div className="grid gap-3 sm:grid-cols-2">
-              {box("at", `served at, ${system === "metric" ? "°C" : "°F"}`)}
+              {box("at_c", `served at, ${system === "metric" ? "°C" : "°F"}`)}
               {box("max_yolks", "at most, yolks", "empty: as many as it takes")}
               {box("max_fat_percent", "at most, % fat")}
               {box("max_cost", `at most, ${here.currency}`)}
@@ -128,7 +134,7 @@ export function Solve({ open, onClose, draft, act }: Props) {
         ) : (
           <Field
             label={goal === "dairy" ? "use instead" : "the chocolate there is"}
-            error={problem?.at("ingredient")}
+            error={problem?.at("ingredient") ?? problem?.at(goal)}
           >
             {(given) => (
               <select

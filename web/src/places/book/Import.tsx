@@ -4,6 +4,7 @@ import { type ImportOut, useImport } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Draft, useLarder, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
@@ -64,7 +65,7 @@ export function Import() {
         >
           Read it
         </Button>
-        {problem && !problem.at("text") ? <Notice tone="wrong">{problem.message}</Notice> : null}
+        {problem?.beside("text") ? <Notice tone="wrong">{problem.message}</Notice> : null}
       </form>
       {read.data ? <Settle key={JSON.stringify(read.data)} found={read.data} /> : null}
     </>
@@ -75,6 +76,7 @@ interface Settled {
   text: string;
   amount: string;
   ingredient: string;
+  note: string;
   why: string;
   keep: boolean;
 }
@@ -90,6 +92,7 @@ function Settle({ found }: { found: ImportOut }) {
     found.lines.map((line) => ({ ...line, keep: true })),
   );
   const problem = save.error instanceof Problem ? save.error : null;
+  const beside = problem?.beside("name", "family", ...(found.draft ? [] : ["lines["]));
   const kept = lines.filter((line) => line.keep);
   const open = kept.filter((line) => !line.ingredient || !line.amount.trim()).length;
   const change = (index: number, more: Partial<Settled>) =>
@@ -106,7 +109,7 @@ function Settle({ found }: { found: ImportOut }) {
           lines: kept.map((line) => ({
             ingredient: line.ingredient,
             amount: line.amount,
-            note: "",
+            note: line.note,
             when: "in the pan" as const,
           })),
         };
@@ -126,24 +129,13 @@ function Settle({ found }: { found: ImportOut }) {
       </h2>
       <div className="grid max-w-3xl gap-4 sm:grid-cols-2">
         <TextBox label="Name" error={problem?.at("name")} maxLength={200} value={name} onChange={setName} />
-        <Field label="Family" error={problem?.at("family")}>
-          {(given) => (
-            <select
-              {...given}
-              className="w-full"
-              disabled={found.draft !== null}
-              value={family}
-              onChange={(event) => setFamily(event.target.value)}
-            >
-              <option value="">say which …</option>
-              {larder.data?.families.map((one) => (
-                <option key={one.family} value={one.family}>
-                  {one.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <FamilyField
+          families={larder.data?.families ?? []}
+          error={problem?.at("family")}
+          disabled={found.draft !== null}
+          value={family}
+          onChange={setFamily}
+        />
       </div>
       {found.draft ? null : (
         <ul className="border-t border-hair">
@@ -188,7 +180,7 @@ function Settle({ found }: { found: ImportOut }) {
           ))}
         </ul>
       )}
-      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {beside ? <Notice tone="wrong">{beside}</Notice> : null}
       <Button
         look="solid"
         type="submit"

@@ -72,6 +72,7 @@ export function Devices({ here }: { here: Here }) {
           </Notice>
         </div>
       ) : null}
+      {problem?.beside("name") ? <Notice tone="wrong">{problem.message}</Notice> : null}
       {revoke.isError ? <Notice tone="wrong">{revoke.error.message}</Notice> : null}
     </section>
   );

@@ -15,6 +15,7 @@ import { Prices } from "./Prices";
 export function KitchenPage() {
   const here = useHere();
   const { system } = useUnits();
+  const change = useChangeKitchen(here.slug);
   return (
     <>
       <h1>{here.name}</h1>
@@ -22,7 +23,18 @@ export function KitchenPage() {
         Water boils at {temperature(here.water_boils_c, system)} here. You are {here.role} in this kitchen.
       </p>
       <div className="grid items-start gap-x-12 gap-y-10 lg:grid-cols-2">
-        <Settings key={JSON.stringify([here.name, here.altitude_m, here.eggs])} here={here} />
+        <Settings
+          key={JSON.stringify([
+            here.name,
+            here.altitude_m,
+            here.eggs,
+            here.measures,
+            here.cooling_rule,
+            here.currency,
+          ])}
+          here={here}
+          change={change}
+        />
         <Prices here={here} />
         <Own here={here} />
         <Devices here={here} />
@@ -31,10 +43,15 @@ export function KitchenPage() {
   );
 }
 
-function Settings({ here }: { here: Here }) {
+interface SettingsProps {
+  here: Here;
+  change: ReturnType<typeof useChangeKitchen>;
+}
+
+/** Begun anew whenever the kitchen changed, by this person or another; what became of saving stays on show. */
+function Settings({ here, change }: SettingsProps) {
   const larder = useLarder();
   const { system } = useUnits();
-  const change = useChangeKitchen(here.slug);
   const [name, setName] = useState(here.name);
   const [altitude, setAltitude] = useState(String(here.altitude_m));
   const [eggs, setEggs] = useState(here.eggs);
@@ -135,7 +152,9 @@ function Settings({ here }: { here: Here }) {
           </span>
         </div>
       )}
-      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {problem?.beside("name", "altitude_m", "currency") ? (
+        <Notice tone="wrong">{problem.message}</Notice>
+      ) : null}
     </form>
   );
 }

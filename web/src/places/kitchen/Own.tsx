@@ -112,7 +112,12 @@ function NewOne({ add }: { add: ReturnType<typeof useOwnIngredientActions>["add"
         </p>
         {problem?.at("composition") ? <Wrong>{problem.at("composition")}</Wrong> : null}
       </fieldset>
-      <TextBox label="Allergens, with commas" value={allergens} onChange={setAllergens} />
+      <TextBox
+        label="Allergens, with commas"
+        error={problem?.fields.find((one) => one.field.startsWith("allergens"))?.message}
+        value={allergens}
+        onChange={setAllergens}
+      />
       <Button
         look="iron"
         type="submit"
@@ -121,7 +126,9 @@ function NewOne({ add }: { add: ReturnType<typeof useOwnIngredientActions>["add"
       >
         Add it
       </Button>
-      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {problem?.beside("name", "composition", "allergens") ? (
+        <Notice tone="wrong">{problem.message}</Notice>
+      ) : null}
     </form>
   );
 }

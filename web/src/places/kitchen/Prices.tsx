@@ -91,13 +91,20 @@ export function Prices({ here }: { here: Here }) {
             value={price}
             onChange={setPrice}
           />
-          <TextBox label="for" error={problem?.at("amount")} value={per} onChange={setPer} />
+          <TextBox
+            label="for"
+            error={problem?.at("amount") ?? problem?.at("per")}
+            value={per}
+            onChange={setPer}
+          />
           <Button type="submit" className="sm:mt-7" disabled={set.isPending || !thing}>
             Keep
           </Button>
         </form>
       )}
-      {problem && problem.fields.length === 0 ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {problem?.beside("ingredient", "price", "amount", "per") ? (
+        <Notice tone="wrong">{problem.message}</Notice>
+      ) : null}
     </section>
   );
 }
