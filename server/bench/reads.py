@@ -109,8 +109,14 @@ def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut
     return TurnedOut.model_construct(
         draft=draft_of(changed),
         assessment=book.assessment(changed, actor.kitchen, schools),
-        map=None if axes is None else ratio_map(actor, changed, axes.x, axes.y, None),
+        map=None if axes is None else _quick_map(actor, changed, axes.x, axes.y),
     )
+
+
+def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut:
+    """The map for a moving hand: fewer points; the whole one is asked for when it rests."""
+    found = custard.ratio_map(formula, x, y, actor.kitchen.altitude_m, side=custard.QUICK_SIDE)
+    return MapOut.model_construct(**found.as_json())
 
 
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:

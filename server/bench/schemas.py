@@ -155,7 +155,7 @@ class Turning(Schema):
 
 
 class TurnedOut(Schema):
-    """The draft with its handles turned, what it becomes, and its map if asked for."""
+    """The draft with its handles turned, what it becomes, and its map in fewer points if asked for."""
 
     draft: Draft
     assessment: AssessmentOut

@@ -8,7 +8,8 @@ from typing import Any
 
 from common.refusals import Refusal
 from custard import CustardError
-from django.core.exceptions import PermissionDenied
+from django.conf import settings
+from django.core.exceptions import PermissionDenied, RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -40,6 +41,7 @@ TITLES = {
     403: "Not allowed",
     404: "Not found",
     409: "Someone was faster",
+    413: "Too much at once",
     422: "Something needs changing",
     429: "Too many tries",
     500: "Our mistake",
@@ -93,6 +95,11 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(PermissionDenied)
     def denied(request: HttpRequest, error: PermissionDenied) -> HttpResponse:
         return problem(403, str(error) or "Your role does not allow this.")
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE / 1e6
+        return problem(413, f"That is more than {most:g} MB, the most that is read at once.")
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:

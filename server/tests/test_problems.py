@@ -33,6 +33,12 @@ def test_errors_have_one_shape(here, method, path, status):
     assert set(answer.json()) == {"type", "title", "status", "detail", "fields"}
 
 
+def test_a_body_beyond_all_measure_is_refused(here):
+    answer = logged_in("here-chef")("POST", "/api/k/here/import", {"text": "milk " * 300_000})
+    assert answer.status_code == 413
+    assert "1 MB" in answer.json()["detail"]
+
+
 @CONTRACT.parametrize()
 @settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck))
 def test_nothing_the_contract_allows_or_forbids_breaks_the_server(case, here, batch):

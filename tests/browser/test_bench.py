@@ -31,9 +31,9 @@ def test_the_dot_is_dragged_and_the_slip_follows(device):
     open_bench(page)
     before = rule(page).get_attribute("aria-label")
     dot = page.get_by_role("button", name="This mix:")
+    dot.hover()  # waits until the page stands still
     box = dot.bounding_box()
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x - 90, y - 40, steps=6)
     page.mouse.up()

@@ -28,6 +28,7 @@ class Check:
 def _checks() -> list[Check]:
     pytest: Words = [PYTHON, "-m", "pytest", "-q"]
     browser, spoon = ROOT / "tests" / "browser", ROOT / "tests" / "spoon"
+    two: Words = ["-n", "2"]
     return [
         Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
         Check("lint of Python", [VENV / "bin/ruff", "check", "."]),
@@ -36,13 +37,13 @@ def _checks() -> list[Check]:
         Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
         Check("tests of the web", machine.npm("run", "--silent", "test"), WEB),
-        Check("core tests", [*pytest, "core", "--doctest-modules"]),
-        Check("server tests", [*pytest, "-c", "server/pytest.ini", "server"]),
+        Check("core tests", [*pytest, *two, "core", "--doctest-modules"]),
+        Check("server tests", [*pytest, *two, "-c", "server/pytest.ini", "server"]),
         Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
         # Two files at a time, each worker with a server and a database of its own.
         Check(
             "browser tests",
-            [*pytest, "-n", "2", "--dist", "loadfile", "-c", browser / "pytest.ini", browser],
+            [*pytest, *two, "--dist", "loadfile", "-c", browser / "pytest.ini", browser],
         ),
     ]
 

@@ -41,7 +41,7 @@ from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
 from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
-from custard.advice.ratio_map import RatioMap, ratio_map
+from custard.advice.ratio_map import QUICK_SIDE, RatioMap, ratio_map
 from custard.advice.rescue import FAULTS, Remedy, rescue
 from custard.advice.scale import for_dish, for_finished_g, for_pan, for_portions
 from custard.advice.schools import Question, School, answers, questions, usual
@@ -101,6 +101,7 @@ __all__ = [
     "MEASURES",
     "MERINGUE_SUGAR_SHARE",
     "OFF_THE_HEAT",
+    "QUICK_SIDE",
     "SHAPES",
     "STAGES",
     "STARCHES",

@@ -72,6 +72,13 @@ interface Turn {
   map?: MapAxes;
 }
 
+/** The map drawn while a hand moves: in fewer points, of this very draft. */
+export interface QuickMap {
+  draft: Draft;
+  axes: MapAxes;
+  map: RatioMapData;
+}
+
 /**
  * Turns handles as fast as the server answers and no faster: while one turn is on its way only the newest
  * wish is kept. What comes back goes straight into the answers the page shows, unless something else was
@@ -89,6 +96,7 @@ export function useTurn(
   const latest = useRef({ onTurned, epoch });
   latest.current = { onTurned, epoch };
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [quick, setQuick] = useState<QuickMap | null>(null);
   const turn = useCallback(
     async (wish: Turn) => {
       waiting.current = wish;
@@ -108,7 +116,9 @@ export function useTurn(
             client.POST("/api/k/{kitchen}/turn", { params: { path: { kitchen } }, body }),
           );
           cache.setQueryData(assessKey(kitchen, formula, made.draft), made.assessment);
-          if (made.map) cache.setQueryData(["map", kitchen, now.map, made.draft], made.map);
+          setQuick(
+            made.map && now.map ? { draft: made.draft, axes: now.map, map: made.map as RatioMapData } : null,
+          );
           if (latest.current.epoch === asked) latest.current.onTurned(made.draft);
           else waiting.current = null;
           setProblem(null);
@@ -122,7 +132,7 @@ export function useTurn(
     },
     [cache, kitchen, formula],
   );
-  return { turn, problem };
+  return { turn, problem, quick };
 }
 
 export function useSolve(kitchen: string) {

@@ -57,8 +57,9 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
       onMove?.(value[0], value[1], false);
     }
   };
-  const drop = () => {
-    if (dragged) onMove?.(dragged[0], dragged[1], true);
+  const drop = (event: PointerEvent) => {
+    const value = valueAt(event) ?? dragged;
+    if (dragged && value) onMove?.(value[0], value[1], true);
     setDragged(null);
   };
   const onKey = (event: KeyboardEvent) => {

@@ -21,14 +21,15 @@ from custard.physics.texture import WORDS
 from custard.process import kernel
 from custard.process.cook import NEVER_C, Stove, constants, step_s, table
 
-SIDE = 25
+SIDE, QUICK_SIDE = 25, 17
+"""Points a side: at rest, and while a hand is moving."""
 START_C = 62.0
 """Where a tempered mix starts; what happens below is the same in every cell."""
 LONGEST_S = 3600.0
 STEP_S = 5.0
 """A longer step than one cook is given: a third of a kelvin is not seen on a map."""
-LEAST_ROOM = 2
-"""Cells from the edge that a word needs to stand in its region."""
+LEAST_ROOM = 0.08
+"""Share of a side that a word needs between itself and the edge of its region."""
 Grid = NDArray[np.float64]
 
 
@@ -194,7 +195,7 @@ def _labels(stress: Grid, x: Grid, y: Grid) -> tuple[tuple[str, float, float], .
             room += mask
             padded = np.pad(mask, 1)
             mask = mask & padded[:-2, 1:-1] & padded[2:, 1:-1] & padded[1:-1, :-2] & padded[1:-1, 2:]
-        if room.max() >= LEAST_ROOM:
+        if room.max() >= max(1.0, round(LEAST_ROOM * stress.shape[0])):
             # Of all the roomiest cells the middle one, or the one nearest to it.
             rows, columns = np.nonzero(room == room.max())
             off = (rows - rows.mean()) ** 2 + (columns - columns.mean()) ** 2

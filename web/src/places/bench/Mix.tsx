@@ -13,9 +13,12 @@ import { Loading, Notice } from "../../kit/Notice";
 import { RatioMap } from "../../kit/RatioMap";
 import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
 import { coatText } from "../../kit/Spoon";
+import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
 import { difference, massText, pascals, temperature, type UnitSystem } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
+
+const RESTS_MS = 250;
 
 interface Props {
   draft: Draft;
@@ -34,13 +37,17 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
   const [axes, setAxes] = useState<MapAxes>({ x: "yolk", y: "starch" });
   const [dragging, setDragging] = useState(false);
   const [cell, setCell] = useState<Cell | null>(null);
-  const asked = useRatioMap(here.slug, draft, axes, good && !dragging);
-  const [seen, setSeen] = useState(asked.data);
-  if (asked.data && asked.data !== seen) setSeen(asked.data);
-  const map = asked.data ?? seen;
-  const { turn, problem } = useTurn(here.slug, formula, epoch, (next) =>
+  const { turn, problem, quick } = useTurn(here.slug, formula, epoch, (next) =>
     act({ do: "replace", draft: next, as: TURNED }),
   );
+  // While a hand turns a handle its own quick map stands in; the whole one is asked for when the hand rests.
+  const inHand = quick?.draft === draft && quick.axes === axes ? quick.map : null;
+  const settled = useSettled(draft, RESTS_MS);
+  const asked = useRatioMap(here.slug, inHand ? settled : draft, axes, good && !dragging);
+  const whole = asked.isPlaceholderData || (inHand && settled !== draft) ? undefined : asked.data;
+  const [seen, setSeen] = useState(asked.data);
+  const map = whole ?? inHand ?? asked.data ?? seen;
+  if (map && map !== seen) setSeen(map);
   const handles = details?.handles ?? [];
   const value = (name: HandleName) => handles.find((one) => one.name === name)?.value ?? 0;
   const names = handles.map((one) => one.name);
