@@ -1576,7 +1576,7 @@ export interface components {
         };
         /**
          * TurnedOut
-         * @description The draft with its handles turned, what it becomes, and its map if asked for.
+         * @description The draft with its handles turned, what it becomes, and its map in fewer points if asked for.
          */
         TurnedOut: {
             draft: components["schemas"]["Draft"];
