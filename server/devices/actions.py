@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from collections.abc import Sequence
 from datetime import timedelta
 
+from common.events import notify
 from common.refusals import Refusal
+from django.db import connection, transaction
 from django.http import Http404
 from django.utils import timezone
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
-from devices.models import Device, Weight
-from devices.schemas import NewWeight
+from devices.models import Device, Reading, Weight
+from devices.schemas import NewReading, NewWeight
 
 EARLY = timedelta(minutes=2)
 KEPT = timedelta(hours=1)
@@ -26,9 +29,9 @@ def hashed(token: str) -> str:
 
 
 @action("device.register", Role.CHEF)
-def register(actor: Actor, name: str, token: str) -> Device:
+def register(actor: Actor, name: str, token: str, kind: str = "scale") -> Device:
     """A new device, known by the hash of `token`."""
-    return Device.objects.create(kitchen=actor.kitchen, name=name, token_hash=hashed(token))
+    return Device.objects.create(kitchen=actor.kitchen, name=name, kind=kind, token_hash=hashed(token))
 
 
 def new_token() -> str:
@@ -45,6 +48,34 @@ def revoke(actor: Actor, device_id: int) -> Device:
     found.revoked_at = found.revoked_at or timezone.now()
     found.save(update_fields=["revoked_at"])
     return found
+
+
+def take_readings(device: Device, readings: Sequence[NewReading]) -> int:
+    """Take in what a probe read; returns how many readings were new.
+
+    Raises
+    ------
+    Refusal
+        when a reading's time has not come yet; then none is taken.
+    """
+    latest = timezone.now() + EARLY
+    for index, reading in enumerate(readings):
+        if reading.at > latest:
+            late = "has not come yet; check the probe's clock"
+            raise Refusal(422, "That time has not come yet.", [(f"readings[{index}].at", late)])
+    values = {reading.at: reading.celsius for reading in readings}
+    # One statement, as a probe may say a thousand things at once; those known already are left as they are.
+    with transaction.atomic(), connection.cursor() as cursor:
+        cursor.execute(
+            f"INSERT INTO {Reading._meta.db_table} (device_id, at, celsius) "  # noqa: S608 a name of ours
+            "SELECT %s, * FROM unnest(%s::timestamptz[], %s::float8[]) "
+            "ON CONFLICT ON CONSTRAINT reading_once DO NOTHING",
+            [device.pk, list(values), list(values.values())],
+        )
+        new = int(cursor.rowcount)
+        if new:
+            notify(device.kitchen_id, {"readings": device.pk})
+    return new
 
 
 def weigh(device: Device, new: NewWeight) -> None:

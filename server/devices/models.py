@@ -1,14 +1,22 @@
-"""Devices of a kitchen, and what a scale last said."""
+"""Devices of a kitchen, and what they said."""
 
 from django.db import models
 from kitchen.models import Kitchen
 
 
+class DeviceKind(models.TextChoices):
+    """What a device measures."""
+
+    SCALE = "scale"
+    PROBE = "probe"
+
+
 class Device(models.Model):
-    """A scale; known by the hash of a token that was shown once."""
+    """A scale or a probe; known by the hash of a token that was shown once."""
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="devices")
     name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, choices=DeviceKind.choices, default=DeviceKind.SCALE)
     token_hash = models.CharField(max_length=64, unique=True)
     created_at = models.DateTimeField(auto_now_add=True)
     revoked_at = models.DateTimeField(null=True, blank=True)
@@ -36,3 +44,16 @@ class Weight(models.Model):
 
         ordering = ("-at",)
         indexes = (models.Index(fields=["device", "-at"]),)
+
+
+class Reading(models.Model):
+    """What a probe read [degC], and when by its own clock: a probe reads once at a time."""
+
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    celsius = models.FloatField()
+
+    class Meta:
+        """A reading sent twice counts once; the constraint is also how they are found."""
+
+        constraints = (models.UniqueConstraint(fields=["device", "at"], name="reading_once"),)

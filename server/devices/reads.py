@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from django.utils import timezone
 from kitchen.access import Actor
 
 from devices.actions import hashed
-from devices.models import Device, Weight
+from devices.models import Device, DeviceKind, Reading, Weight
 
 FRESH = timedelta(seconds=20)
 """A weight older than this is no longer what the scale shows."""
@@ -33,3 +33,18 @@ def weight_now(actor: Actor) -> Weight | None:
         .select_related("device")
         .first()
     )
+
+
+def probe(actor: Actor, device_id: int) -> Device | None:
+    """One of the kitchen's probes, unless it was revoked."""
+    return Device.objects.filter(
+        kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None
+    ).first()
+
+
+def readings(device_id: int, since: datetime, until: datetime | None) -> list[tuple[datetime, float]]:
+    """What a probe read in a while, in order."""
+    found = Reading.objects.filter(device_id=device_id, at__gte=since)
+    if until is not None:
+        found = found.filter(at__lt=until)
+    return list(found.order_by("at").values_list("at", "celsius"))

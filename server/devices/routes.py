@@ -9,7 +9,7 @@ from ninja.security import HttpBearer
 
 from devices import actions, reads
 from devices.models import Device
-from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewWeight, WeightOut
+from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewReadings, NewWeight, Taken, WeightOut
 
 router = Router()
 
@@ -32,11 +32,16 @@ def list_devices(request: HttpRequest, kitchen: str) -> list[Device]:
 def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Status[DeviceMade]:
     """Register a device; its token is in the answer and is never shown again."""
     token = actions.new_token()
-    made = actions.register(enter(request, kitchen), body.name, token)
+    made = actions.register(enter(request, kitchen), body.name, token, body.kind)
     return Status(
         201,
         DeviceMade(
-            id=made.pk, name=made.name, created_at=made.created_at, revoked_at=made.revoked_at, token=token
+            id=made.pk,
+            name=made.name,
+            kind=made.kind,
+            created_at=made.created_at,
+            revoked_at=made.revoked_at,
+            token=token,
         ),
     )
 
@@ -61,3 +66,9 @@ def send_weight(request: HttpRequest, body: NewWeight) -> Status[None]:
     """A scale says what lies on it."""
     actions.weigh(request.auth, body)  # type: ignore[attr-defined]
     return Status(204, None)
+
+
+@router.post("/device/readings", response=Taken, auth=DeviceToken())
+def send_readings(request: HttpRequest, body: NewReadings) -> Taken:
+    """A probe says what it read."""
+    return Taken(new=actions.take_readings(request.auth, body.readings))  # type: ignore[attr-defined]

@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from common.text import Word
 from ninja import Schema
 from pydantic import AwareDatetime, ConfigDict, Field
+
+DeviceKindName = Literal["scale", "probe"]
+COLDEST_C, HOTTEST_C = -30.0, 130.0
+"""What a probe in a sauce can read; caramel is not logged here."""
+MOST_AT_ONCE = 1000
 
 
 class NewDevice(Schema):
@@ -16,6 +22,7 @@ class NewDevice(Schema):
     model_config = ConfigDict(extra="forbid")
 
     name: Word = Field(min_length=1)
+    kind: DeviceKindName = "scale"
 
 
 class DeviceOut(Schema):
@@ -23,6 +30,7 @@ class DeviceOut(Schema):
 
     id: int
     name: str
+    kind: DeviceKindName
     created_at: datetime
     revoked_at: datetime | None
 
@@ -51,3 +59,26 @@ class WeightOut(Schema):
     at: datetime | None
     grams: float | None
     steady: bool
+
+
+class NewReading(Schema):
+    """What a probe read, and when."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    at: AwareDatetime
+    celsius: float = Field(ge=COLDEST_C, le=HOTTEST_C)
+
+
+class NewReadings(Schema):
+    """Readings in any order; what was sent before is known by its time and counts once."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    readings: list[NewReading] = Field(min_length=1, max_length=MOST_AT_ONCE)
+
+
+class Taken(Schema):
+    """How many readings were new."""
+
+    new: int

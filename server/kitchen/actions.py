@@ -9,7 +9,7 @@ from common.refusals import Conflict
 from django.http import Http404
 
 from kitchen.access import Actor, action
-from kitchen.models import Kitchen, OwnIngredient, Role
+from kitchen.models import Hob, Kitchen, OwnIngredient, Pan, Role
 
 
 @action("kitchen.change", Role.CHEF)
@@ -85,3 +85,61 @@ def remove_ingredient(actor: Actor, ingredient_id: int) -> OwnIngredient:
         raise Http404
     found.delete()
     return found
+
+
+@action("hob.add", Role.CHEF)
+def add_hob(actor: Actor, name: str, power_w: float, *, over_steam: bool) -> Hob:
+    """A hob, or a bath that steams."""
+    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    if kitchen.hobs.filter(name__iexact=name).exists():
+        raise Conflict(f"There is already a hob called {name}.")
+    return Hob.objects.create(kitchen=kitchen, name=name, power_w=power_w, over_steam=over_steam)
+
+
+@action("hob.remove", Role.CHEF)
+def remove_hob(actor: Actor, hob_id: int) -> Hob:
+    """Take a hob off the list; batches cooked on it keep what they learned."""
+    found = Hob.objects.filter(kitchen=actor.kitchen, pk=hob_id).first()
+    if found is None:
+        raise Http404
+    found.delete()
+    return found
+
+
+@action("pan.add", Role.CHEF)
+def add_pan(actor: Actor, name: str, kind: str) -> Pan:
+    """A pan."""
+    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    if kitchen.pans.filter(name__iexact=name).exists():
+        raise Conflict(f"There is already a pan called {name}.")
+    return Pan.objects.create(kitchen=kitchen, name=name, kind=kind)
+
+
+@action("pan.remove", Role.CHEF)
+def remove_pan(actor: Actor, pan_id: int) -> Pan:
+    """Take a pan off the list."""
+    found = Pan.objects.filter(kitchen=actor.kitchen, pk=pan_id).first()
+    if found is None:
+        raise Http404
+    found.delete()
+    return found
+
+
+@action("hob.learn", Role.COOK)
+def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
+    """One more batch tells what a hob gives [W]."""
+    hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
+    hob.power_w, hob.power_spread = custard.learned(hob.power_w, hob.power_spread, measured_w, error_w)
+    hob.batches += 1
+    hob.save(update_fields=["power_w", "power_spread", "batches"])
+    return hob
+
+
+@action("pan.learn", Role.COOK)
+def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
+    """One more batch tells how a pan's heat compares with its kind's [1]."""
+    pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
+    pan.heat_share, pan.heat_spread = custard.learned(pan.heat_share, pan.heat_spread, measured_share, error)
+    pan.batches += 1
+    pan.save(update_fields=["heat_share", "heat_spread", "batches"])
+    return pan

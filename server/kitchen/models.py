@@ -1,6 +1,6 @@
 """Kitchens. Every row of every later place belongs to one, and no query crosses from one to another."""
 
-from custard import MEASURES, all_sizes, cooling_rules
+from custard import MEASURES, UNKNOWN_PAN, UNKNOWN_POWER, all_sizes, cooling_rules, pans
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -69,6 +69,49 @@ class OwnIngredient(models.Model):
 
         ordering = ("name",)
         constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="own_ingredient_once"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Hob(models.Model):
+    """A ring, a hob or a bath that steams, and what it is believed to give at the flame sauces are cooked on.
+
+    `power_spread` is the uncertainty of `power_w` as a logarithm; each batch with a probe narrows it.
+    """
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="hobs")
+    name = models.CharField(max_length=80)
+    over_steam = models.BooleanField(default=False)
+    power_w = models.FloatField(default=350)
+    power_spread = models.FloatField(default=UNKNOWN_POWER)
+    batches = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        """By name, each once."""
+
+        ordering = ("name", "id")
+        constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="hob_once"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Pan(models.Model):
+    """A pan: its kind, and how its heat compares with that kind's; `heat_spread` as with a hob."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="pans")
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=20, choices=[(kind, kind) for kind in pans()])
+    heat_share = models.FloatField(default=1)
+    heat_spread = models.FloatField(default=UNKNOWN_PAN)
+    batches = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        """By name, each once."""
+
+        ordering = ("name", "id")
+        constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="pan_once"),)
 
     def __str__(self) -> str:
         return self.name

@@ -5,7 +5,8 @@ from __future__ import annotations
 from people.models import User
 
 from kitchen.access import Actor
-from kitchen.models import Kitchen, Membership, OwnIngredient, Role
+from kitchen.models import Hob, Kitchen, Membership, OwnIngredient, Pan, Role
+from kitchen.schemas import Hearth, HobOut, PanOut
 
 
 def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
@@ -24,3 +25,35 @@ def own_ingredients(actor: Actor) -> list[OwnIngredient]:
 def prices_per_kg(kitchen: Kitchen) -> dict[str, float]:
     """What everything with a price costs a kilogram."""
     return {name: float(price["per_kg"]) for name, price in kitchen.prices.items()}
+
+
+def hearth(actor: Actor) -> Hearth:
+    """What this kitchen cooks on and in, and what is known of it."""
+    return Hearth(
+        hobs=[hob_out(hob) for hob in Hob.objects.filter(kitchen=actor.kitchen)],
+        pans=[pan_out(pan) for pan in Pan.objects.filter(kitchen=actor.kitchen)],
+    )
+
+
+def hob_out(hob: Hob) -> HobOut:
+    """A hob as told."""
+    return HobOut(
+        id=hob.pk,
+        name=hob.name,
+        over_steam=hob.over_steam,
+        power_w=round(hob.power_w),
+        power_spread_w=round(hob.power_w * hob.power_spread),
+        batches=hob.batches,
+    )
+
+
+def pan_out(pan: Pan) -> PanOut:
+    """A pan as told."""
+    return PanOut(
+        id=pan.pk,
+        name=pan.name,
+        kind=pan.kind,
+        heat_percent=round(100 * pan.heat_share),
+        heat_spread_percent=round(100 * pan.heat_share * pan.heat_spread),
+        batches=pan.batches,
+    )

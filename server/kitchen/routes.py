@@ -13,13 +13,18 @@ from kitchen.schemas import (
     CoolingOut,
     EggOut,
     FamilyOut,
+    Hearth,
+    HobOut,
     IngredientOut,
     KitchenChange,
     KitchenOut,
     Larder,
+    NewHob,
+    NewPan,
     NewPrice,
     OwnIngredientIn,
     OwnIngredientOut,
+    PanOut,
 )
 
 router = Router()
@@ -102,6 +107,39 @@ def add_own_ingredient(request: HttpRequest, kitchen: str, body: OwnIngredientIn
 def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> Status[None]:
     """Take one off the list."""
     actions.remove_ingredient(enter(request, kitchen), ingredient_id)
+    return Status(204, None)
+
+
+@router.get("/k/{kitchen}/hearth", response=Hearth)
+def read_hearth(request: HttpRequest, kitchen: str) -> Hearth:
+    """Hobs and pans, and what batches have taught about them."""
+    return reads.hearth(enter(request, kitchen))
+
+
+@router.post("/k/{kitchen}/hobs", response={201: HobOut})
+def add_hob(request: HttpRequest, kitchen: str, body: NewHob) -> Status[HobOut]:
+    """Add a hob."""
+    made = actions.add_hob(enter(request, kitchen), body.name, body.power_w, over_steam=body.over_steam)
+    return Status(201, reads.hob_out(made))
+
+
+@router.delete("/k/{kitchen}/hobs/{hob_id}", response={204: None})
+def remove_hob(request: HttpRequest, kitchen: str, hob_id: int) -> Status[None]:
+    """Take a hob off the list."""
+    actions.remove_hob(enter(request, kitchen), hob_id)
+    return Status(204, None)
+
+
+@router.post("/k/{kitchen}/pans", response={201: PanOut})
+def add_pan(request: HttpRequest, kitchen: str, body: NewPan) -> Status[PanOut]:
+    """Add a pan."""
+    return Status(201, reads.pan_out(actions.add_pan(enter(request, kitchen), body.name, body.kind)))
+
+
+@router.delete("/k/{kitchen}/pans/{pan_id}", response={204: None})
+def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> Status[None]:
+    """Take a pan off the list."""
+    actions.remove_pan(enter(request, kitchen), pan_id)
     return Status(204, None)
 
 

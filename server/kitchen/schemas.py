@@ -84,6 +84,57 @@ class OwnIngredientOut(Schema):
     density_g_per_ml: float | None
 
 
+PanKind = Literal["thin", "clad", "cast-iron"]
+
+
+class NewHob(Schema):
+    """A hob; its power is a first guess, corrected by every batch with a probe."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    over_steam: bool = False
+    power_w: float = Field(350, ge=20, le=10_000)
+
+
+class HobOut(Schema):
+    """A hob, with what it gives [W], how sure that is, and from how many batches."""
+
+    id: int
+    name: str
+    over_steam: bool
+    power_w: float
+    power_spread_w: float
+    batches: int
+
+
+class NewPan(Schema):
+    """A pan."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    kind: PanKind
+
+
+class PanOut(Schema):
+    """A pan; `heat_percent` is its heat beside that of its kind, with its uncertainty."""
+
+    id: int
+    name: str
+    kind: PanKind
+    heat_percent: float
+    heat_spread_percent: float
+    batches: int
+
+
+class Hearth(Schema):
+    """What there is to cook on and in."""
+
+    hobs: list[HobOut]
+    pans: list[PanOut]
+
+
 class IngredientOut(Schema):
     """One thing of the larder."""
 

@@ -2,9 +2,10 @@
 
 from book.models import FormulaVersion
 from custard import STAGES
+from devices.models import Device
 from django.conf import settings
 from django.db import models
-from kitchen.models import Kitchen
+from kitchen.models import Hob, Kitchen, Pan
 
 SIEVE = ("clean", "a few bits", "many bits")
 LINE = ("holds", "closes", "runs")
@@ -29,6 +30,15 @@ class Kind(models.TextChoices):
     OFF_HEAT = "off-heat"
     INTO_ICE = "into-ice"
     MOMENT = "moment"
+    POUR = "pour"
+    SIGN = "sign"
+    BUBBLES = "bubbles"
+    HANDS_OFF = "hands-off"
+    STIRRING = "stirring"
+    SUGAR_ON = "sugar-on"
+    WRONG = "wrong"
+    ALARM = "alarm"
+    SILENCE = "silence"
 
 
 class Batch(models.Model):
@@ -36,6 +46,8 @@ class Batch(models.Model):
 
     `content` is the formula as weighed (Old Spoon JSON); `plan` is what was computed for it when it was
     taken to the stove, so that a later change of the model does not rewrite what the cook was told.
+    `pace` is how many times as fast its time runs: 1, unless it is a rehearsal. `promised_w` is what its
+    hob was believed to give when it was chosen [W]; `after` how it went beside its plan, in words.
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="batches")
@@ -45,9 +57,14 @@ class Batch(models.Model):
     plan = models.JSONField()
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     started_at = models.DateTimeField()
+    pace = models.FloatField(default=1)
     closed_at = models.DateTimeField(null=True, blank=True)
     verdict = models.CharField(max_length=12, choices=Verdict.choices, blank=True)
     verdict_note = models.CharField(max_length=500, blank=True)
+    hob = models.ForeignKey(Hob, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    pan = models.ForeignKey(Pan, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    promised_w = models.FloatField(null=True, blank=True)
+    after = models.JSONField(default=list, blank=True)
 
     class Meta:
         """Numbered within the kitchen, newest first."""
@@ -70,6 +87,7 @@ class Mark(models.Model):
     at = models.DateTimeField()
     temperature_c = models.FloatField(null=True, blank=True)
     line = models.PositiveSmallIntegerField(null=True, blank=True)
+    what = models.CharField(max_length=20, blank=True)
     grams = models.FloatField(null=True, blank=True)
     coat = models.CharField(max_length=20, blank=True)
     finger_line = models.CharField(max_length=10, blank=True)
@@ -86,3 +104,25 @@ class Mark(models.Model):
 
     def __str__(self) -> str:
         return f"{self.batch}: {self.stage} {self.kind}"
+
+
+class ProbeUse(models.Model):
+    """That a probe lies in a batch, since when and until when; what it reads in between is the batch's."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="probes")
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="uses")
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        """In order; a probe is in one batch at a time, and a batch has one probe at a time."""
+
+        ordering = ("since", "id")
+        constraints = (
+            models.UniqueConstraint(
+                fields=["device"], condition=models.Q(until=None), name="probe_in_one_batch"
+            ),
+            models.UniqueConstraint(
+                fields=["batch"], condition=models.Q(until=None), name="batch_has_one_probe"
+            ),
+        )

@@ -9,20 +9,26 @@ from django.db.models import Prefetch, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Kind, Mark, ProbeUse
 from stove.schemas import BatchLine, BatchOut, MarkOut
 
 OPEN_AT_MOST = 50
 
 
-def batches(actor: Actor) -> QuerySet[Batch]:
-    """This kitchen's batches with the marks that stand, two queries in all."""
-    standing = Mark.objects.filter(withdrawn_at=None).select_related("by")
-    return (
-        Batch.objects.filter(kitchen=actor.kitchen)
-        .select_related("started_by", "version")
-        .prefetch_related(Prefetch("marks", queryset=standing))
+def standing() -> QuerySet[Batch]:
+    """Batches with the marks that stand and the probes that lay in them, three queries in all."""
+    marks = Mark.objects.filter(withdrawn_at=None).select_related("by")
+    return Batch.objects.select_related(
+        "kitchen", "started_by", "version__formula", "hob", "pan"
+    ).prefetch_related(
+        Prefetch("marks", queryset=marks),
+        Prefetch("probes", queryset=ProbeUse.objects.select_related("device")),
     )
+
+
+def batches(actor: Actor) -> QuerySet[Batch]:
+    """This kitchen's batches."""
+    return standing().filter(kitchen=actor.kitchen)
 
 
 def batch(actor: Actor, batch_id: int) -> Batch:
@@ -63,6 +69,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     marks = list(row.marks.all())
     ticked = sorted({mark.line for mark in marks if mark.kind == Kind.TICK and mark.line is not None})
     slip = row.plan["slip"]
+    lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
         id=row.pk,
         number=row.number,
@@ -80,6 +87,14 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         checked=sorted({mark.line for mark in marks if mark.kind == Kind.CHECK and mark.line is not None}),
         tare_g=round(sum(slip[line]["mass_g"] for line in ticked if line < len(slip)), 2),
         done=[stage for stage in STAGES if stage in _done(marks)],
+        pace=row.pace,
+        probe_id=lies.device_id if lies else None,
+        probe=lies.device.name if lies else "",
+        hob_id=row.hob_id,
+        hob=row.hob.name if row.hob else "",
+        pan_id=row.pan_id,
+        pan=row.pan.name if row.pan else "",
+        after=row.after,
         draft={key: part for key, part in row.content.items() if key not in ("format", "version")},
         plan=row.plan,
         marks=[_mark(mark) for mark in marks],
@@ -111,6 +126,7 @@ def _mark(mark: Mark) -> MarkOut:
         temperature_c=mark.temperature_c,
         line=mark.line,
         grams=mark.grams,
+        what=mark.what,
         coat=mark.coat,
         finger_line=mark.finger_line,
         sieve=mark.sieve,

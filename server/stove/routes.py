@@ -5,12 +5,25 @@ from __future__ import annotations
 from uuid import UUID
 
 from book.drafts import read_draft
-from django.http import HttpRequest
+from devices.routes import DeviceToken
+from django.db import connection
+from django.http import HttpRequest, StreamingHttpResponse
 from kitchen.access import enter
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
-from stove import actions, reads
-from stove.schemas import BatchLine, BatchOut, Closing, NewBatch, NewMark
+from stove import actions, events, live, reads
+from stove.schemas import (
+    BatchLine,
+    BatchOut,
+    Closing,
+    ForProbe,
+    LiveOut,
+    NewBatch,
+    NewMark,
+    PoursOut,
+    SetUp,
+    Urgent,
+)
 
 router = Router()
 
@@ -25,7 +38,8 @@ def list_batches(request: HttpRequest, kitchen: str) -> list[BatchLine]:
 def start_batch(request: HttpRequest, kitchen: str, body: NewBatch) -> Status[BatchOut]:
     """Take a formula to the stove."""
     actor = enter(request, kitchen)
-    batch = actions.start(actor, body.formula_id, body.version, read_draft(body.draft.content()))
+    formula = read_draft(body.draft.content())
+    batch = actions.start(actor, body.formula_id, body.version, formula, body.pace)
     return Status(201, reads.opened(actor, batch.pk))
 
 
@@ -65,3 +79,49 @@ def reopen_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
     actor = enter(request, kitchen)
     actions.reopen(actor, batch_id)
     return reads.opened(actor, batch_id)
+
+
+@router.put("/k/{kitchen}/batches/{batch_id}/setup", response=BatchOut)
+def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: SetUp) -> BatchOut:
+    """Say what a batch is cooked on and in, and which probe lies in it."""
+    actor = enter(request, kitchen)
+    actions.set_up(actor, batch_id, body)
+    return reads.opened(actor, batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/live", response=LiveOut)
+def read_live(request: HttpRequest, kitchen: str, batch_id: int) -> LiveOut:
+    """A batch at this moment: where it is, when to lift it, what to do next."""
+    return live.live(enter(request, kitchen), batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/pours", response=PoursOut | None)
+def read_pours(
+    request: HttpRequest, kitchen: str, batch_id: int, ladle_g: float = Query(80, ge=10, le=2000)
+) -> PoursOut | None:
+    """How a batch is tempered, pour by pour; nothing when there is nothing to temper."""
+    return live.pours(enter(request, kitchen), batch_id, ladle_g)
+
+
+@router.get("/k/{kitchen}/urgent", response=list[Urgent])
+def list_urgent(request: HttpRequest, kitchen: str) -> list[Urgent]:
+    """What is on the stove and what each wants next, the most urgent first."""
+    return live.urgent(enter(request, kitchen))
+
+
+@router.get("/k/{kitchen}/events", response={200: None})
+def listen(request: HttpRequest, kitchen: str) -> StreamingHttpResponse:
+    """Server-sent events: which batch was marked, which probe has read, as it happens."""
+    actor = enter(request, kitchen)
+    # The stream may last for hours; its connection goes back to the others now.
+    connection.close()
+    answer = StreamingHttpResponse(events.stream(actor.kitchen.pk), content_type="text/event-stream")
+    answer["Cache-Control"] = "no-store"
+    answer["X-Accel-Buffering"] = "no"
+    return answer
+
+
+@router.get("/device/batch", response=ForProbe, auth=DeviceToken())
+def read_for_probe(request: HttpRequest) -> ForProbe:
+    """The batch that a probe lies in, for a stand-in that is fed by a simulation of it."""
+    return live.for_probe(request.auth)  # type: ignore[attr-defined]

@@ -67,6 +67,18 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw"): (COOK, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/close"): (COOK, {"verdict": "good"}),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/reopen"): (COOK, None),
+    ("PUT", "/api/k/{kitchen}/batches/{batch_id}/setup"): (COOK, {}),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/pours"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/urgent"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/events"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/hearth"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/hobs"): (CHEF, {"name": "side ring"}),
+    ("DELETE", "/api/k/{kitchen}/hobs/{hob_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/pans"): (CHEF, {"name": "milk pan", "kind": "thin"}),
+    ("DELETE", "/api/k/{kitchen}/pans/{pan_id}"): (CHEF, None),
+    ("POST", "/api/device/readings"): (DEVICE, None),
+    ("GET", "/api/device/batch"): (DEVICE, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
 }
 RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
@@ -87,6 +99,8 @@ def tried(here, there, version, batch):
     own = larder.add_ingredient(
         here["chef"], name="oat milk", composition={"water": 100}, allergens=[], density_g_per_ml=1
     )
+    hob = larder.add_hob(here["chef"], "front ring", 350, over_steam=False)
+    pan = larder.add_pan(here["chef"], "small pan", "clad")
     scale = devices.register(here["chef"], "scale", devices.new_token())
 
     def attempt(api: Api, route, kitchen="here"):
@@ -104,6 +118,8 @@ def tried(here, there, version, batch):
             mark_id=known["id"],
             ingredient_id=own.pk,
             device_id=scale.pk,
+            hob_id=hob.pk,
+            pan_id=pan.pk,
             kind="formula",
         )
         if path.endswith("/compare"):

@@ -17,6 +17,7 @@ field, the value, the limit and the next step.
 True
 """
 
+from custard.advice.after import told_after
 from custard.advice.assess import (
     MERINGUE_SUGAR_SHARE,
     Assessment,
@@ -34,11 +35,14 @@ from custard.advice.bands import (
     window_band,
 )
 from custard.advice.base import Base, churn
-from custard.advice.calibrate import Calibration, Estimate, calibrate, time_to
+from custard.advice.calibrate import Calibration, Estimate, calibrate, learned, time_to
+from custard.advice.coach import Alarm, Coach, coach, coach_oven
 from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
+from custard.advice.live import UNKNOWN_PAN, UNKNOWN_POWER, Live, Setup, Spoon, Told, live
+from custard.advice.live_oven import LiveOven, live_oven
 from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
 from custard.advice.ratio_map import QUICK_SIDE, RatioMap, ratio_map
@@ -78,7 +82,7 @@ from custard.larder.ingredients import (
     own_ingredient,
 )
 from custard.larder.parameters import Origin, Parameters, origins, standard
-from custard.larder.vessels import CoolingRule, cooling_rules
+from custard.larder.vessels import CoolingRule, cooling_rules, pans
 from custard.larder.words import plain_degrees
 from custard.measures import told
 from custard.mixture import Mixture, mix
@@ -87,7 +91,9 @@ from custard.physics.texture import WORDS, word
 from custard.process.bake import Bake, bake
 from custard.process.chill import Chill, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
-from custard.process.cook import Cook, Stove, cook, warm
+from custard.process.cook import Cook, Stove, cook
+from custard.process.follow import warm
+from custard.process.rehearse import Rehearsal
 from custard.process.temper import Temper, landing_c, temper
 from custard.process.whisk import Whisk, whisk
 from custard.quantities import MEASURES, Quantity, grams, read_quantity
@@ -106,7 +112,10 @@ __all__ = [
     "STAGES",
     "STARCHES",
     "TARGETS",
+    "UNKNOWN_PAN",
+    "UNKNOWN_POWER",
     "WORDS",
+    "Alarm",
     "Assessment",
     "BadFormula",
     "BadQuantity",
@@ -114,6 +123,7 @@ __all__ = [
     "Base",
     "Calibration",
     "Chill",
+    "Coach",
     "Cook",
     "CoolingRule",
     "CustardError",
@@ -126,6 +136,8 @@ __all__ = [
     "Ingredient",
     "Limits",
     "Line",
+    "Live",
+    "LiveOven",
     "Mixture",
     "OntoChocolate",
     "Origin",
@@ -136,14 +148,18 @@ __all__ = [
     "Question",
     "RatioMap",
     "ReadRecipe",
+    "Rehearsal",
     "Remedy",
     "School",
     "Sensitivity",
+    "Setup",
     "Solution",
+    "Spoon",
     "Stage",
     "Stove",
     "Temper",
     "Texture",
+    "Told",
     "TopUp",
     "UnknownName",
     "Unsettled",
@@ -162,6 +178,8 @@ __all__ = [
     "chill",
     "chill_band",
     "churn",
+    "coach",
+    "coach_oven",
     "cook",
     "cook_band",
     "cooling_rules",
@@ -180,10 +198,14 @@ __all__ = [
     "handle_values",
     "ingredient",
     "landing_c",
+    "learned",
+    "live",
+    "live_oven",
     "mix",
     "onto_chocolate",
     "origins",
     "own_ingredient",
+    "pans",
     "plain_degrees",
     "plan",
     "questions",
@@ -202,6 +224,7 @@ __all__ = [
     "texture_band",
     "time_to",
     "told",
+    "told_after",
     "top_up",
     "turned",
     "usual",

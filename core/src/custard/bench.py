@@ -20,7 +20,8 @@ from custard.larder.parameters import standard
 from custard.mixture import mix
 from custard.physics import coagulation, evaporation, heat, kinetics, starch, texture, viscosity
 from custard.process import kernel, pan
-from custard.process.cook import DT_S, Stove, constants, step_s, warm
+from custard.process.cook import DT_S, Stove, constants, step_s
+from custard.process.follow import warm
 
 MINUTES_20 = 1200.0
 MAP_SIDE = 41

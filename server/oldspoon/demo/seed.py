@@ -28,6 +28,10 @@ PEOPLE = (
     ("guest", "front of house", Role.VIEWER),
 )
 HERE = Path(__file__).parent
+HOBS = (
+    ("front ring", 360, False), ("back ring", 300, False), ("induction", 420, False), ("bain-marie", 1500, True),
+)  # fmt: skip
+PANS = (("20 cm clad pan", "clad"), ("16 cm milk pan", "thin"), ("24 cm iron pan", "cast-iron"))
 
 
 @dataclass(frozen=True)
@@ -80,6 +84,10 @@ def seed() -> bool:
         user = User.objects.create_user(username, password=PASSWORD, title=title)
         Membership.objects.create(user=user, kitchen=kitchen, role=role)
         actors[username] = Actor(user, kitchen, role)
+    for name, power, over_steam in HOBS:
+        larder.add_hob(actors["pastry"], name, power, over_steam=over_steam)
+    for name, kind in PANS:
+        larder.add_pan(actors["pastry"], name, kind)
     formulas = {}
     for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
         formula = custard.read_formula(content)

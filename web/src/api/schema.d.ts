@@ -160,6 +160,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/hearth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Hearth
+         * @description Hobs and pans, and what batches have taught about them.
+         */
+        get: operations["kitchen_routes_read_hearth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/hobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Hob
+         * @description Add a hob.
+         */
+        post: operations["kitchen_routes_add_hob"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/hobs/{hob_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Hob
+         * @description Take a hob off the list.
+         */
+        delete: operations["kitchen_routes_remove_hob"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/pans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Pan
+         * @description Add a pan.
+         */
+        post: operations["kitchen_routes_add_pan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/pans/{pan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Pan
+         * @description Take a pan off the list.
+         */
+        delete: operations["kitchen_routes_remove_pan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/formulas": {
         parameters: {
             query?: never;
@@ -668,6 +768,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/device/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Readings
+         * @description A probe says what it read.
+         */
+        post: operations["devices_routes_send_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/batches": {
         parameters: {
             query?: never;
@@ -786,6 +906,126 @@ export interface paths {
          * @description Open a closed batch again.
          */
         post: operations["stove_routes_reopen_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Up
+         * @description Say what a batch is cooked on and in, and which probe lies in it.
+         */
+        put: operations["stove_routes_set_up"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Live
+         * @description A batch at this moment: where it is, when to lift it, what to do next.
+         */
+        get: operations["stove_routes_read_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/pours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pours
+         * @description How a batch is tempered, pour by pour; nothing when there is nothing to temper.
+         */
+        get: operations["stove_routes_read_pours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/urgent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Urgent
+         * @description What is on the stove and what each wants next, the most urgent first.
+         */
+        get: operations["stove_routes_list_urgent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listen
+         * @description Server-sent events: which batch was marked, which probe has read, as it happens.
+         */
+        get: operations["stove_routes_listen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/device/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read For Probe
+         * @description The batch that a probe lies in, for a stand-in that is fed by a simulation of it.
+         */
+        get: operations["stove_routes_read_for_probe"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1053,6 +1293,86 @@ export interface components {
             allergens?: string[];
             /** Density G Per Ml */
             density_g_per_ml?: number | null;
+        };
+        /**
+         * Hearth
+         * @description What there is to cook on and in.
+         */
+        Hearth: {
+            /** Hobs */
+            hobs: components["schemas"]["HobOut"][];
+            /** Pans */
+            pans: components["schemas"]["PanOut"][];
+        };
+        /**
+         * HobOut
+         * @description A hob, with what it gives [W], how sure that is, and from how many batches.
+         */
+        HobOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Over Steam */
+            over_steam: boolean;
+            /** Power W */
+            power_w: number;
+            /** Power Spread W */
+            power_spread_w: number;
+            /** Batches */
+            batches: number;
+        };
+        /**
+         * PanOut
+         * @description A pan; `heat_percent` is its heat beside that of its kind, with its uncertainty.
+         */
+        PanOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "thin" | "clad" | "cast-iron";
+            /** Heat Percent */
+            heat_percent: number;
+            /** Heat Spread Percent */
+            heat_spread_percent: number;
+            /** Batches */
+            batches: number;
+        };
+        /**
+         * NewHob
+         * @description A hob; its power is a first guess, corrected by every batch with a probe.
+         */
+        NewHob: {
+            /** Name */
+            name: string;
+            /**
+             * Over Steam
+             * @default false
+             */
+            over_steam: boolean;
+            /**
+             * Power W
+             * @default 350
+             */
+            power_w: number;
+        };
+        /**
+         * NewPan
+         * @description A pan.
+         */
+        NewPan: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "thin" | "clad" | "cast-iron";
         };
         /**
          * FormulaLine
@@ -1835,6 +2155,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "probe";
+            /**
              * Created At
              * Format: date-time
              */
@@ -1852,6 +2177,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "probe";
+            /**
              * Created At
              * Format: date-time
              */
@@ -1868,6 +2198,12 @@ export interface components {
         NewDevice: {
             /** Name */
             name: string;
+            /**
+             * Kind
+             * @default scale
+             * @enum {string}
+             */
+            kind: "scale" | "probe";
         };
         /**
          * WeightOut
@@ -1905,6 +2241,35 @@ export interface components {
              * @default true
              */
             steady: boolean;
+        };
+        /**
+         * Taken
+         * @description How many readings were new.
+         */
+        Taken: {
+            /** New */
+            new: number;
+        };
+        /**
+         * NewReading
+         * @description What a probe read, and when.
+         */
+        NewReading: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Celsius */
+            celsius: number;
+        };
+        /**
+         * NewReadings
+         * @description Readings in any order; what was sent before is known by its time and counts once.
+         */
+        NewReadings: {
+            /** Readings */
+            readings: components["schemas"]["NewReading"][];
         };
         /**
          * BatchLine
@@ -1979,6 +2344,22 @@ export interface components {
             tare_g: number;
             /** Done */
             done: ("weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep")[];
+            /** Pace */
+            pace: number;
+            /** Probe Id */
+            probe_id: number | null;
+            /** Probe */
+            probe: string;
+            /** Hob Id */
+            hob_id: number | null;
+            /** Hob */
+            hob: string;
+            /** Pan Id */
+            pan_id: number | null;
+            /** Pan */
+            pan: string;
+            /** After */
+            after: string[];
             draft: components["schemas"]["Draft"];
             plan: components["schemas"]["AssessmentOut"];
             /** Marks */
@@ -2003,7 +2384,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
             /**
              * At
              * Format: date-time
@@ -2015,6 +2396,8 @@ export interface components {
             line: number | null;
             /** Grams */
             grams: number | null;
+            /** What */
+            what: string;
             /** Coat */
             coat: string;
             /** Finger Line */
@@ -2036,6 +2419,11 @@ export interface components {
             /** Version */
             version: number;
             draft: components["schemas"]["Draft"];
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
         };
         /**
          * NewMark
@@ -2056,7 +2444,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
             /**
              * At
              * Format: date-time
@@ -2068,6 +2456,8 @@ export interface components {
             line?: number | null;
             /** Grams */
             grams?: number | null;
+            /** What */
+            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out") | null;
             /** Coat */
             coat?: ("runs off" | "thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
             /** Finger Line */
@@ -2095,6 +2485,334 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * SetUp
+         * @description What a batch is cooked on and in, and the probe that lies in it; null takes it away.
+         */
+        SetUp: {
+            /** Probe Id */
+            probe_id?: number | null;
+            /** Hob Id */
+            hob_id?: number | null;
+            /** Pan Id */
+            pan_id?: number | null;
+        };
+        /**
+         * AlarmOut
+         * @description Something to be said aloud, once; `id` is the mark that logs it.
+         */
+        AlarmOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out";
+            /** Say */
+            say: string;
+            /** Silenced */
+            silenced: boolean;
+        };
+        /**
+         * CurveOut
+         * @description A continuation: equally long lists, seconds from now.
+         */
+        CurveOut: {
+            /** In S */
+            in_s: number[];
+            /** C */
+            c: number[];
+            /** Low C */
+            low_c: number[];
+            /** High C */
+            high_c: number[];
+        };
+        /**
+         * LiftOut
+         * @description When to lift, what the probe will read then, and where it lands.
+         */
+        LiftOut: {
+            /** In S */
+            in_s: number;
+            /** Low S */
+            low_s: number;
+            /** High S */
+            high_s: number;
+            /** At C */
+            at_c: number;
+            /** Reads C */
+            reads_c: number;
+            /** Lands C */
+            lands_c: number;
+            /** Lands Word */
+            lands_word: string;
+            /** Carry Over K */
+            carry_over_k: number;
+        };
+        /**
+         * LiveOut
+         * @description A batch at this moment: what to do next, and all that is known.
+         */
+        LiveOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Pace */
+            pace: number;
+            /** T S */
+            t_s: number | null;
+            /** Probe C */
+            probe_c: number | null;
+            /** Probe Ago S */
+            probe_ago_s: number | null;
+            /** Soon C */
+            soon_c: number | null;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "waiting" | "warming" | "turning" | "ready" | "lift" | "past" | "never" | "hold" | "off" | "out";
+            /** Say */
+            say: string;
+            /** Then */
+            then: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Urgency */
+            urgency: number;
+            /** Learned */
+            learned: string | null;
+            /** Alarms */
+            alarms: components["schemas"]["AlarmOut"][];
+            past: components["schemas"]["PastOut"];
+            ahead: components["schemas"]["CurveOut"] | null;
+            pan: components["schemas"]["PanLive"] | null;
+            oven: components["schemas"]["OvenLive"] | null;
+        };
+        /**
+         * OvenLive
+         * @description Cups in the oven, as a probe in one of them tells.
+         */
+        OvenLive: {
+            /** Centre C */
+            centre_c: number;
+            /** Bath C */
+            bath_c: number;
+            /** Bath Spread K */
+            bath_spread_k: number;
+            /** Set Centre */
+            set_centre: number;
+            /** Wobble */
+            wobble: string;
+            /** Out In S */
+            out_in_s: number | null;
+            /** Out Low S */
+            out_low_s: number | null;
+            /** Out High S */
+            out_high_s: number | null;
+            /** Out C */
+            out_c: number | null;
+            /** Carry Over K */
+            carry_over_k: number;
+        };
+        /**
+         * PanLive
+         * @description A cook in a pan or over steam, as its readings tell.
+         */
+        PanLive: {
+            /** Sauce C */
+            sauce_c: number;
+            /** Sauce Spread K */
+            sauce_spread_k: number;
+            /** Base C */
+            base_c: number;
+            /** Rate K Per Min */
+            rate_k_per_min: number;
+            /** Power W */
+            power_w: number;
+            /** Power Spread W */
+            power_spread_w: number;
+            /** Promised W */
+            promised_w: number;
+            /** From Readings */
+            from_readings: boolean;
+            /** Shift K */
+            shift_k: number;
+            /** Shift Spread K */
+            shift_spread_k: number;
+            /** Thickened */
+            thickened: number;
+            /** Curdled */
+            curdled: number;
+            /** Yield Stress Pa */
+            yield_stress_pa: number;
+            /** Word */
+            word: string;
+            /** Gelatinised */
+            gelatinised: number;
+            /** Amylase */
+            amylase: number;
+            /** Germ Logs */
+            germ_logs: number;
+            /** Catches In S */
+            catches_in_s: number | null;
+            /** Held S */
+            held_s: number;
+            /** Hold S */
+            hold_s: number;
+            /** Volume Ratio */
+            volume_ratio: number | null;
+            /** Foam Word */
+            foam_word: string | null;
+            thickens: components["schemas"]["WhenOut"] | null;
+            nappe: components["schemas"]["WhenOut"] | null;
+            curdles: components["schemas"]["WhenOut"] | null;
+            boils: components["schemas"]["WhenOut"] | null;
+            lift: components["schemas"]["LiftOut"] | null;
+            landing: components["schemas"]["CurveOut"] | null;
+        };
+        /**
+         * PastOut
+         * @description What the probe read so far; equally long lists, in seconds of the batch's own time up to now.
+         */
+        PastOut: {
+            /** Ago S */
+            ago_s: number[];
+            /** C */
+            c: number[];
+        };
+        /**
+         * WhenOut
+         * @description Seconds until something, of the batch's own time, with the span that most simulated cooks agree on.
+         */
+        WhenOut: {
+            /** In S */
+            in_s: number;
+            /** Low S */
+            low_s: number;
+            /** High S */
+            high_s: number;
+            /** At C */
+            at_c: number;
+        };
+        /**
+         * PourOut
+         * @description One pour of the tempering: what goes in [g], and where bowl and the spot it falls on come to [degC].
+         */
+        PourOut: {
+            /** Poured G */
+            poured_g: number;
+            /** At S */
+            at_s: number;
+            /** Bowl C */
+            bowl_c: number;
+            /** Local C */
+            local_c: number;
+            /** Local Curdling */
+            local_curdling: number;
+        };
+        /**
+         * PoursOut
+         * @description How a batch is tempered by its school; `to_heat_s` is how long its hob then takes to the lift.
+         */
+        PoursOut: {
+            /** School */
+            school: string;
+            /** Hot C */
+            hot_c: number;
+            /** Pours */
+            pours: components["schemas"]["PourOut"][];
+            /** Landing C */
+            landing_c: number;
+            /** Worst Local Curdling */
+            worst_local_curdling: number;
+            /** To Go K */
+            to_go_k: number;
+            /** To Heat S */
+            to_heat_s: number | null;
+            /** G Per S */
+            g_per_s: number | null;
+        };
+        /**
+         * Urgent
+         * @description One batch in the strip of all that are on the stove.
+         */
+        Urgent: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            /** Say */
+            say: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Urgency */
+            urgency: number;
+        };
+        /**
+         * ForProbe
+         * @description What a probe may know of the batch it lies in: enough to be a stand-in for one.
+         */
+        ForProbe: {
+            /** Batch */
+            batch: number | null;
+            /** Kitchen Altitude M */
+            kitchen_altitude_m: number;
+            /** Formula */
+            formula: {
+                [key: string]: unknown;
+            } | null;
+            /** Pace */
+            pace: number;
+            /** Landing C */
+            landing_c: number | null;
+            /** Over Steam */
+            over_steam: boolean;
+            /** Power W */
+            power_w: number;
+            /** Pan */
+            pan: string;
+            /** Started At */
+            started_at: string | null;
+            /** Cooks Since */
+            cooks_since: string | null;
+            /** Marks */
+            marks: components["schemas"]["ProbeMark"][];
+        };
+        /**
+         * ProbeMark
+         * @description What was done, and when.
+         */
+        ProbeMark: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * LogLine
@@ -2398,6 +3116,122 @@ export interface operations {
             path: {
                 kitchen: string;
                 ingredient_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    kitchen_routes_read_hearth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hearth"];
+                };
+            };
+        };
+    };
+    kitchen_routes_add_hob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHob"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HobOut"];
+                };
+            };
+        };
+    };
+    kitchen_routes_remove_hob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                hob_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    kitchen_routes_add_pan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPan"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanOut"];
+                };
+            };
+        };
+    };
+    kitchen_routes_remove_pan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                pan_id: number;
             };
             cookie?: never;
         };
@@ -3085,6 +3919,30 @@ export interface operations {
             };
         };
     };
+    devices_routes_send_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReadings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+        };
+    };
     stove_routes_list_batches: {
         parameters: {
             query?: never;
@@ -3253,6 +4111,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+        };
+    };
+    stove_routes_set_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetUp"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+        };
+    };
+    stove_routes_read_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
+    stove_routes_read_pours: {
+        parameters: {
+            query?: {
+                ladle_g?: number;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoursOut"] | null;
+                };
+            };
+        };
+    };
+    stove_routes_list_urgent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Urgent"][];
+                };
+            };
+        };
+    };
+    stove_routes_listen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    stove_routes_read_for_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForProbe"];
                 };
             };
         };

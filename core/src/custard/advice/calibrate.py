@@ -26,7 +26,10 @@ PRIOR_LOG_HEAT = 0.2
 
 @dataclass(frozen=True)
 class Calibration:
-    """Net power [W] and the pan's heat [J/K], each with a standard error, and the scatter [K]."""
+    """Net power [W] and the pan's heat [J/K], each with a standard error, and the scatter [K].
+
+    `kind_j_k` is the heat a pan of its kind is taken to have [J/K].
+    """
 
     power_w: float
     power_error_w: float
@@ -34,6 +37,7 @@ class Calibration:
     pan_error_j_k: float
     scatter_k: float
     readings: int
+    kind_j_k: float
 
     def as_json(self) -> dict[str, Any]:
         """Plain data, as the command prints it."""
@@ -44,6 +48,7 @@ class Calibration:
             "pan_error_j_k": round(self.pan_error_j_k),
             "scatter_k": round(self.scatter_k, 3),
             "readings": self.readings,
+            "kind_j_k": round(self.kind_j_k),
         }
 
 
@@ -98,7 +103,13 @@ def calibrate(
     power, heat = np.exp(best[:2])
     errors = np.sqrt(np.diag(spread))
     return Calibration(
-        float(power), float(power * errors[0]), float(heat), float(heat * errors[1]), scatter, int(t.size)
+        float(power),
+        float(power * errors[0]),
+        float(heat),
+        float(heat * errors[1]),
+        scatter,
+        int(t.size),
+        float(k.base_j_k),
     )
 
 
@@ -190,3 +201,25 @@ def _seconds(mixture: Mixture, start_c: float, target_c: float, stove: Stove, p:
     # The base is already hot in a cook in progress: what it took to warm it is not waited for again.
     warmed = k.base_j_k / max(k.whisk * k.heated_m2, 1e-9)
     return None if lifted < 0 else max(0.0, float(lifted) - 0.6 * warmed)
+
+
+FROM_DAY_TO_DAY = 0.08
+"""How far, as a logarithm, the same hob and pan stray from one batch to the next; an estimate."""
+
+
+def learned(value: float, spread: float, measured: float, error: float) -> tuple[float, float]:
+    """What is believed of a hob or a pan after one more batch: the value, and its spread as a logarithm [1].
+
+    Parameters
+    ----------
+    value, spread : believed so far, in any unit, and its uncertainty as a logarithm [1]
+    measured, error : what this batch showed, in the same unit, and its standard error
+
+    >>> value, spread = learned(350.0, 0.35, 420.0, 20.0)
+    >>> 400 < value < 420 and spread < 0.12
+    True
+    """
+    shown = float(np.hypot(error / measured, FROM_DAY_TO_DAY))
+    weight = spread**2 / (spread**2 + shown**2)
+    now = float(value * (measured / value) ** weight)
+    return now, float(max(np.sqrt(1 - weight) * spread, FROM_DAY_TO_DAY / 2))

@@ -9,10 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.errors import within
-from custard.larder.ingredients import ingredient
 from custard.larder.parameters import Parameters, standard
 from custard.larder.vessels import STIRRINGS, one_of, pans
-from custard.mixture import NOTHING, Mixture, blend
+from custard.mixture import NOTHING, Mixture
 from custard.physics import boiling, starch
 from custard.physics.real import Real
 from custard.physics.texture import NAPPE_PA
@@ -251,12 +250,3 @@ def cook(
         keep,
     )
     return Cook(rows=keep[:rows].copy(), lift_s=float(lifted) if lifted >= 0 else None, final=final)
-
-
-def warm() -> None:
-    """Compile what is compiled, once, so that later processes find it on disk."""
-    water = blend([(ingredient("water"), 500.0)])
-    k = constants(water, Stove(), standard())
-    kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
-    row = np.array([list(k)])
-    kernel.simulate_many(row, np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)

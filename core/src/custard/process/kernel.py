@@ -124,8 +124,74 @@ def note(k: Constants, y: NDArray[np.float64]) -> None:
             y[NAPPE_C] = y[SAUCE_C]
 
 
+@njit(cache=True, error_model="numpy", inline="always")
+def warming(k: Constants, y: NDArray[np.float64], dt: float, h: float, lit: float) -> tuple[float, float]:
+    """Mean rates of warming of sauce and base over a step [K/s], by Heun's method."""
+    t, base = y[SAUCE_C], y[BASE_C]
+    s1, b1 = slopes(k, t, base, h, lit)
+    s2, b2 = slopes(k, t + dt * s1, base + dt * b1, h, lit)
+    return (s1 + s2) / 2, (b1 + b2) / 2
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def steam_off(k: Constants, y: NDArray[np.float64], now: float, ahead: float, lit: float) -> float:
+    """Count what steams away over a step; returns `ahead` [degC], held at the boil."""
+    still = lit + (1 - lit) * k.off_heat_share
+    y[STEAMED_G] += k.area_m2 * k.evaporation_share * still * lookup(FLUX_TABLE, y[SAUCE_C]) * now
+    if ahead > k.boil_c:
+        y[STEAMED_G] += 1000 * (ahead - k.boil_c) * k.sauce_j_k / latent_heat(k.boil_c)
+        return k.boil_c
+    return ahead
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def arrive(k: Constants, y: NDArray[np.float64], now: float, ahead: float, stirring: float, h: float) -> None:
+    """Let everything react at the middle of a step, then stand at its end."""
+    y[SAUCE_C] = (y[SAUCE_C] + ahead) / 2
+    react(k, y, now, stirring, h)
+    y[SAUCE_C] = ahead
+    y[HOTTEST_C] = max(y[HOTTEST_C], ahead)
+    y[T_S] += now
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def thicken(k: Constants, y: NDArray[np.float64]) -> None:
+    """Read the yield stress off the state."""
+    y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
+    y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+
+
+@njit(cache=True)
+def at_rest(start_c: float) -> NDArray[np.float64]:
+    """The state of a mix that has just gone into a pan as warm as itself [degC]."""
+    y = np.zeros(COLUMNS + 2)
+    y[SAUCE_C] = y[BASE_C] = y[HOTTEST_C] = start_c
+    y[AMYLASE] = y[COLUMNS] = y[COLUMNS + 1] = 1.0
+    y[NAPPE_C] = y[CURDLES_C] = y[LOOK_PA] = NOT_REACHED
+    return y
+
+
 @njit(cache=True, error_model="numpy")
-def simulate(  # noqa: PLR0915 one loop, told in order
+def advance(
+    k: Constants, y: NDArray[np.float64], seconds: float, dt: float, lit: float, stirring: float
+) -> None:
+    """Take a state `seconds` on, in steps of at most `dt` [s], with the heat on (`lit` = 1) or off (0)."""
+    steps = int(np.ceil(seconds / dt - 1e-9))
+    for step in range(steps):
+        now = seconds / steps
+        if step % max(1, round(REFRESH_S / now)) == 0:
+            thicken(k, y)
+            # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
+            h = coefficient(k, y[SAUCE_C], y[YIELD_PA], stirring if lit > 0 else k.stirring)
+        s, b = warming(k, y, now, h, lit)
+        ahead = steam_off(k, y, now, y[SAUCE_C] + now * s, lit)
+        y[BASE_C] += now * b
+        arrive(k, y, now, ahead, stirring, h)
+    thicken(k, y)
+
+
+@njit(cache=True, error_model="numpy")
+def simulate(
     k: Constants,
     start_c: float,
     lift_c: float,
@@ -151,10 +217,7 @@ def simulate(  # noqa: PLR0915 one loop, told in order
     -------
     rows filled, the time of the lift [s] (negative when it never came), the final state
     """
-    y = np.zeros(COLUMNS + 2)
-    y[SAUCE_C] = y[BASE_C] = y[HOTTEST_C] = start_c
-    y[AMYLASE] = y[COLUMNS] = y[COLUMNS + 1] = 1.0
-    y[NAPPE_C] = y[CURDLES_C] = y[LOOK_PA] = NOT_REACHED
+    y = at_rest(start_c)
     goal = min(lift_c, k.boil_c - 1e-6)
     lit, reached_at, lifted_at, rows, step = 1.0, -1.0, -1.0, 0, 0
     stirring = k.stirring
@@ -162,8 +225,7 @@ def simulate(  # noqa: PLR0915 one loop, told in order
     h = 0.0
     while True:
         if step % refresh == 0:
-            y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
-            y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+            thicken(k, y)
             # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
             h = coefficient(k, y[SAUCE_C], y[YIELD_PA], k.stirring)
         if step % every == 0 and rows < out.shape[0]:
@@ -181,34 +243,23 @@ def simulate(  # noqa: PLR0915 one loop, told in order
             # Looked at, and curdled since: nothing that was asked for is still to come.
             break
         t, base = y[SAUCE_C], y[BASE_C]
-        s1, b1 = slopes(k, t, base, h, lit)
-        s2, b2 = slopes(k, t + dt * s1, base + dt * b1, h, lit)
-        ahead = t + dt * (s1 + s2) / 2
-        now = dt
+        s, b = warming(k, y, dt, h, lit)
+        ahead, now = t + dt * s, dt
         if reached_at < 0 and ahead > goal:
             # The step that would pass the goal is cut to end on it.
             now = dt * (goal - t) / (ahead - t)
             ahead = goal
-        y[BASE_C] = base + now * (b1 + b2) / 2
-        still = lit + (1 - lit) * k.off_heat_share
-        y[STEAMED_G] += k.area_m2 * k.evaporation_share * still * lookup(FLUX_TABLE, t) * now
-        if ahead > k.boil_c:
-            y[STEAMED_G] += 1000 * (ahead - k.boil_c) * k.sauce_j_k / latent_heat(k.boil_c)
-            ahead = k.boil_c
+        y[BASE_C] = base + now * b
+        ahead = steam_off(k, y, now, ahead, lit)
         if lit > 0 and reached_at >= 0:
             # Held: the flame is turned down to what the surface loses, and the base falls to match.
             ahead = goal
             steady = t + losses(k, t) / (h * k.heated_m2)
             y[BASE_C] = steady + (base - steady) * np.exp(-h * k.heated_m2 / k.base_j_k * now)
-        y[SAUCE_C] = (t + ahead) / 2
-        react(k, y, now, stirring, h)
-        y[SAUCE_C] = ahead
-        y[HOTTEST_C] = max(y[HOTTEST_C], ahead)
+        arrive(k, y, now, ahead, stirring, h)
         note(k, y)
-        y[T_S] += now
         step += 1
-    y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
-    y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+    thicken(k, y)
     if rows < out.shape[0]:
         out[rows] = y[:COLUMNS]
         rows += 1

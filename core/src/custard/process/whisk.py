@@ -66,20 +66,12 @@ def whisk(
     """
     p = parameters or standard()
     heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
-    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=_under_foam(p))
+    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=under_foam(p))
     if done.lift_s is None:
         raise OutOfRange("lift_c", lift_c, "is not reached within an hour", "Turn the flame up.")
     t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)
     tau, curdled = done.column(kernel.THICKENED), done.column(kernel.CURDLED)
-    constant = p.foam.electric_s if electric else p.foam.hand_s
-    most = foam.most_overrun(sauce, p.foam.best_overrun)
-    air = np.zeros_like(t)
-    for i in range(1, t.size):
-        toward = most[i] * np.exp(-p.foam.collapse * curdled[i])
-        # A set film holds the air it has: what is already fixed does not fall back with the temperature.
-        kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
-        slow = constant if kept >= air[i - 1] else p.foam.collapse_s
-        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / slow)
+    air = overrun_along(t, sauce, tau, curdled, p.foam.electric_s if electric else p.foam.hand_s, p)
     stress = done.column(kernel.YIELD_PA) + foam.foam_yield(
         foam.air_fraction(air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
     )
@@ -87,7 +79,34 @@ def whisk(
     return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), weeps)
 
 
-def _under_foam(p: Parameters) -> Parameters:
+def overrun_along(
+    t: NDArray[np.float64],
+    sauce: NDArray[np.float64],
+    tau: NDArray[np.float64],
+    curdled: NDArray[np.float64],
+    constant_s: float,
+    p: Parameters,
+) -> NDArray[np.float64]:
+    """Air whisked in along a cook [1], from none.
+
+    Parameters
+    ----------
+    t, sauce : time [s], temperature [degC]
+    tau, curdled : thickened and curdled degrees [0 to 1]
+    constant_s : time constant of the whisk [s]
+    """
+    most = foam.most_overrun(sauce, p.foam.best_overrun)
+    air = np.zeros_like(t)
+    for i in range(1, t.size):
+        toward = most[i] * np.exp(-p.foam.collapse * curdled[i])
+        # A set film holds the air it has: what is already fixed does not fall back with the temperature.
+        kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
+        slow = constant_s if kept >= air[i - 1] else p.foam.collapse_s
+        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / slow)
+    return air
+
+
+def under_foam(p: Parameters) -> Parameters:
     """A foam is its own lid, so little steam gets through; and being mostly air it takes heat up slowly."""
     return replace(
         p,

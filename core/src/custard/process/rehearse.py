@@ -1,0 +1,111 @@
+"""A stove that is not there: the same physics, with a hob, a pan and a probe of its own that nobody is told.
+
+A stand-in thermometer is fed by it. What is hidden is drawn once by a seed; the mix itself is as computed.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from custard.larder.parameters import Parameters, standard
+from custard.larder.vessels import coolings
+from custard.mixture import Mixture
+from custard.process import kernel, pan
+from custard.process.cook import DT_S, Stove, constants, pan_area_m2, step_s
+
+HOB_SPREAD, PAN_SPREAD, STIR_SPREAD = 0.25, 0.12, 0.12
+"""How far hob, pan and stirring stray from what they are taken for, as logarithms."""
+LAG_S = (2.0, 7.0)
+FLICKER, FLICKER_S = 0.05, 20.0
+"""A flame is never steady: how far it strays as a logarithm, and for about how long [s]."""
+BATH_DEPTH_M = 0.05
+
+
+class Rehearsal:
+    """One batch on one hidden stove.
+
+    Parameters
+    ----------
+    mixture : what is in the pan
+    stove : what hob and pan are taken for
+    start_c : where it starts [degC]
+    seed : chooses what is hidden
+    """
+
+    def __init__(
+        self,
+        mixture: Mixture,
+        stove: Stove,
+        start_c: float,
+        seed: int,
+        parameters: Parameters | None = None,
+    ) -> None:
+        p = parameters or standard()
+        self._draw = np.random.default_rng(seed)
+        power, base, whisk = np.exp(self._draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
+        taken = constants(mixture, stove, p)
+        self._taken = taken._replace(
+            power_w=float(taken.power_w * power),
+            steam_w_k=float(taken.steam_w_k * power),
+            base_j_k=float(taken.base_j_k * base),
+            whisk=float(taken.whisk * whisk),
+        )
+        self._dt = step_s(self._taken, DT_S)
+        self._state = kernel.at_rest(start_c)
+        self._lag_s = float(self._draw.uniform(*LAG_S))
+        self._flicker = 0.0
+        self.probe_c = start_c
+        area = float(pan_area_m2(mixture, p))
+        walls = area + 2 * np.sqrt(np.pi * area) * BATH_DEPTH_M
+        ice = coolings()["ice-bath"]
+        self._ice_c = ice.medium_c
+        self._ice_s = float(self._taken.sauce_j_k / (ice.stirred_w_m2k * walls))
+
+    def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:
+        """Time passes [s]: on the heat or off it, in the pan or in the ice."""
+        if seconds <= 0:
+            return
+        before = self.sauce_c
+        if in_ice:
+            cooled = self._ice_c + (before - self._ice_c) * np.exp(-seconds / self._ice_s)
+            self._state[kernel.SAUCE_C] = cooled
+            self._state[kernel.T_S] += seconds
+        else:
+            kept = np.exp(-seconds / FLICKER_S)
+            self._flicker *= kept
+            self._flicker += FLICKER * np.sqrt(1 - kept**2) * self._draw.standard_normal()
+            k = self._taken._replace(power_w=float(self._taken.power_w * np.exp(self._flicker)))
+            stirring = k.stirring if stirred else float(pan.STILL)
+            kernel.advance(k, self._state, seconds, self._dt, float(lit), stirring)
+        self.probe_c += (self.sauce_c - self.probe_c) * (1 - np.exp(-seconds / self._lag_s))
+
+    def turned(self, by: float) -> None:
+        """Somebody turned the flame: from now on `by` times as much [1]."""
+        self._taken = self._taken._replace(
+            power_w=self._taken.power_w * by, steam_w_k=self._taken.steam_w_k * by
+        )
+
+    @property
+    def t_s(self) -> float:
+        """Since the start [s]."""
+        return float(self._state[kernel.T_S])
+
+    @property
+    def sauce_c(self) -> float:
+        """The sauce, which the probe follows [degC]."""
+        return float(self._state[kernel.SAUCE_C])
+
+    @property
+    def yield_pa(self) -> float:
+        """Yield stress in the pan [Pa]."""
+        return float(self._state[kernel.YIELD_PA])
+
+    @property
+    def curdled(self) -> float:
+        """Share of the egg that has curdled [1]."""
+        return float(self._state[kernel.CURDLED])
+
+    @property
+    def power_w(self) -> float:
+        """What the hob really gives [W]."""
+        return float(self._taken.power_w)

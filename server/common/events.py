@@ -1,0 +1,16 @@
+"""Telling every server process that something changed, through the database they share."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+
+from django.db import connection
+
+CHANNEL = "oldspoon"
+
+
+def notify(kitchen_id: int, what: Mapping[str, int]) -> None:
+    """Say that something of a kitchen changed, as {"batch": 7}; heard once the transaction is committed."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, json.dumps({"kitchen": kitchen_id, **what})])
