@@ -16,6 +16,7 @@ from kitchen.access import Actor
 from stove import reads
 from stove.models import Batch, Kind, Mark, ProbeUse
 from stove.schemas import (
+    Addition,
     AlarmOut,
     CurveOut,
     ForProbe,
@@ -26,6 +27,7 @@ from stove.schemas import (
     PourOut,
     PoursOut,
     ProbeMark,
+    RemedyOut,
     Urgent,
 )
 
@@ -183,6 +185,7 @@ def _not_yet(batch: Batch, now: datetime) -> LiveOut:
         probe_c=reading[-1][1] if reading else None,
         probe_ago_s=(now - reading[-1][0]).total_seconds() if reading else None,
         soon_c=None,
+        way=custard.way_of(batch.content["family"], boiled=batch.plan["boiled"]),
         phase="waiting",
         say=plan["say"],
         then="",
@@ -237,6 +240,7 @@ def _shared(found: Cooking, now: datetime, said: custard.Coach, silent: float | 
         "t_s": round(t_s, 1),
         "probe_c": readings[-1][1] if readings else None,
         "probe_ago_s": None if silent is None else round(silent, 1),
+        "way": said.way,
         "phase": said.phase,
         "say": said.say,
         "then": said.then,
@@ -296,7 +300,27 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
         to_go_k=round(max(0.0, result.stop.at_c - found.landing_c), 1),
         to_heat_s=None if ahead.lift_s is None else round(ahead.lift_s),
         g_per_s=round(poured / found.seconds, 1) if found.seconds and school != "ladle" else None,
+        sugar_waits_s=custard.SUGAR_WAITS_S,
     )
+
+
+def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
+    """What can go wrong with a batch, and what to do about each, weighed for it."""
+    batch = reads.batch(actor, batch_id)
+    formula = custard.read_formula(batch.content)
+    found = [custard.rescue(formula, fault, batch.plan["yield_g"]) for fault in custard.FAULTS]
+    return [
+        RemedyOut(
+            fault=one.fault,
+            cause=custard.plain_degrees(one.cause),
+            saved=one.saved,
+            steps=[custard.plain_degrees(step) for step in one.steps],
+            add=[
+                Addition(name=custard.ingredient(name).name, grams=round(grams, 1)) for name, grams in one.add
+            ],
+        )
+        for one in found
+    ]
 
 
 def urgent(actor: Actor) -> list[Urgent]:

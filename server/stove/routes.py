@@ -21,6 +21,7 @@ from stove.schemas import (
     NewBatch,
     NewMark,
     PoursOut,
+    RemedyOut,
     SetUp,
     Urgent,
 )
@@ -101,6 +102,12 @@ def read_pours(
 ) -> PoursOut | None:
     """How a batch is tempered, pour by pour; nothing when there is nothing to temper."""
     return live.pours(enter(request, kitchen), batch_id, ladle_g)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/remedies", response=list[RemedyOut])
+def list_remedies(request: HttpRequest, kitchen: str, batch_id: int) -> list[RemedyOut]:
+    """What can go wrong with this batch, and what to do about each."""
+    return live.remedies(enter(request, kitchen), batch_id)
 
 
 @router.get("/k/{kitchen}/urgent", response=list[Urgent])

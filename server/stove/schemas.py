@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from book.schemas import AssessmentOut, Draft
+from book.schemas import AssessmentOut, Draft, TextureOut, WindowOut
 from common.text import Note
 from ninja import Schema
 from pydantic import AwareDatetime, ConfigDict, Field, model_validator
@@ -181,6 +181,24 @@ class PoursOut(Schema):
     to_go_k: float
     to_heat_s: float | None
     g_per_s: float | None
+    sugar_waits_s: float
+
+
+class Addition(Schema):
+    """Something to weigh in."""
+
+    name: str
+    grams: float
+
+
+class RemedyOut(Schema):
+    """What to do about a fault of this very batch: whether it can be saved, how, and with what weighed in."""
+
+    fault: str
+    cause: str
+    saved: Literal["yes", "perhaps", "no"]
+    steps: list[str]
+    add: list[Addition]
 
 
 class WhenOut(Schema):
@@ -227,6 +245,8 @@ class PanLive(Schema):
     curdled: float
     yield_stress_pa: float
     word: str
+    spoon: TextureOut
+    window: WindowOut
     gelatinised: float
     amylase: float
     germ_logs: float
@@ -283,6 +303,7 @@ class LiveOut(Schema):
     probe_c: float | None
     probe_ago_s: float | None
     soon_c: float | None
+    way: Literal["coats", "boils", "mounds", "sets"]
     phase: PhaseName
     say: str
     then: str

@@ -70,6 +70,7 @@ TABLE = {
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/setup"): (COOK, {}),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/pours"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/remedies"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/urgent"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/events"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/hearth"): (VIEWER, None),

@@ -35,13 +35,20 @@ def main(argv: list[str]) -> int:
     scale_.add_argument("--token", required=True, help="the token the kitchen showed once")
     scale_.add_argument("--url", default="http://127.0.0.1:8000", help="where Old Spoon is served")
     scale_.add_argument("put", nargs="*", type=float, help="grams to put on it, one after another")
+    probe = commands.add_parser(
+        "probe", help="be a simulated thermometer, registered in Kitchen", add_help=False
+    )
+    probe.set_defaults(run=_probe)
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")
     admin.add_argument("--empty", action="store_true", help="in the database of --empty")
     manage = _command(commands, "manage", _manage, "any management command of the server")
     manage.add_argument("--empty", action="store_true", help="in the database of --empty")
     manage.add_argument("words", nargs=argparse.REMAINDER)
-    options = parser.parse_args(argv)
+    options, words = parser.parse_known_args(argv)
+    if words and options.run is not _probe:
+        parser.error(f"unrecognized arguments: {' '.join(words)}")
+    options.rest = words
     try:
         return int(options.run(options))
     except Trouble as trouble:
@@ -89,6 +96,12 @@ def _bench(options: argparse.Namespace) -> int:
 
 def _scale(options: argparse.Namespace) -> int:
     return scale.run(options.url, options.token, options.put)
+
+
+def _probe(options: argparse.Namespace) -> int:
+    machine.ensure_python(tests=False)
+    command = [PYTHON, "-m", "kitchenhand.probe", *options.rest]
+    return subprocess.run(command, cwd=ROOT / "tools", check=False).returncode
 
 
 def _admin(options: argparse.Namespace) -> int:

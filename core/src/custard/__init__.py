@@ -36,7 +36,7 @@ from custard.advice.bands import (
 )
 from custard.advice.base import Base, churn
 from custard.advice.calibrate import Calibration, Estimate, calibrate, learned, time_to
-from custard.advice.coach import Alarm, Coach, coach, coach_oven
+from custard.advice.coach import Alarm, Coach, coach, coach_oven, way_of
 from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
@@ -93,8 +93,8 @@ from custard.process.chill import Chill, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
 from custard.process.follow import warm
-from custard.process.rehearse import Rehearsal
-from custard.process.temper import Temper, landing_c, temper
+from custard.process.rehearse import OvenRehearsal, Rehearsal
+from custard.process.temper import SUGAR_WAITS_S, Temper, landing_c, temper
 from custard.process.whisk import Whisk, whisk
 from custard.quantities import MEASURES, Quantity, grams, read_quantity
 
@@ -111,6 +111,7 @@ __all__ = [
     "SHAPES",
     "STAGES",
     "STARCHES",
+    "SUGAR_WAITS_S",
     "TARGETS",
     "UNKNOWN_PAN",
     "UNKNOWN_POWER",
@@ -142,6 +143,7 @@ __all__ = [
     "OntoChocolate",
     "Origin",
     "OutOfRange",
+    "OvenRehearsal",
     "PanFit",
     "Parameters",
     "Quantity",
@@ -230,6 +232,7 @@ __all__ = [
     "usual",
     "warm",
     "water_boils_at",
+    "way_of",
     "whisk",
     "whisk_band",
     "whites_left_g",

@@ -55,3 +55,11 @@ def test_density_of_hot_and_cold_custard_sauce(anglaise):
     mixture = custard.mix(anglaise)
     assert mixture.density_kg_m3(20) == pytest.approx(1093, rel=0.025)
     assert mixture.density_kg_m3(80) == pytest.approx(1069, rel=0.025)
+
+
+def test_a_stream_lands_where_the_one_sum_says(anglaise):
+    """Heat adds up the same pour by pour as at once, but for what a changing heat capacity rounds off."""
+    for hot in (70.0, 92.0):
+        poured = custard.temper(anglaise, "stream", hot)
+        assert poured.landing_c == pytest.approx(custard.landing_c(anglaise, hot), abs=0.1)
+        assert poured.landing_c == pytest.approx(poured.pours[-1].bowl_c, abs=1e-6)

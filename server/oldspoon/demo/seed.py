@@ -29,7 +29,8 @@ PEOPLE = (
 )
 HERE = Path(__file__).parent
 HOBS = (
-    ("front ring", 360, False), ("back ring", 300, False), ("induction", 420, False), ("bain-marie", 1500, True),
+    ("front ring", 360, False), ("back ring", 300, False),
+    ("induction", 420, False), ("bain-marie", 1500, True),
 )  # fmt: skip
 PANS = (("20 cm clad pan", "clad"), ("16 cm milk pan", "thin"), ("24 cm iron pan", "cast-iron"))
 

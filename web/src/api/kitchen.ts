@@ -56,8 +56,8 @@ export function useDeviceActions(kitchen: string) {
   const cache = useQueryClient();
   const anew = () => cache.invalidateQueries({ queryKey: ["devices", kitchen] });
   const register = useMutation({
-    mutationFn: (name: string) =>
-      told(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body: { name } })),
+    mutationFn: (body: Schemas["NewDevice"]) =>
+      told(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body })),
     onSuccess: anew,
   });
   const revoke = useMutation({
@@ -70,6 +70,43 @@ export function useDeviceActions(kitchen: string) {
     onSuccess: anew,
   });
   return { register, revoke };
+}
+
+export type Hob = Schemas["HobOut"];
+export type Pan = Schemas["PanOut"];
+
+export function useHearth(kitchen: string) {
+  return useQuery({
+    queryKey: ["hearth", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/hearth", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useHearthActions(kitchen: string) {
+  const cache = useQueryClient();
+  const onSuccess = () => cache.invalidateQueries({ queryKey: ["hearth", kitchen] });
+  const addHob = useMutation({
+    mutationFn: (body: Schemas["NewHob"]) =>
+      told(client.POST("/api/k/{kitchen}/hobs", { params: { path: { kitchen } }, body })),
+    onSuccess,
+  });
+  const removeHob = useMutation({
+    mutationFn: (hob_id: number) =>
+      told(client.DELETE("/api/k/{kitchen}/hobs/{hob_id}", { params: { path: { kitchen, hob_id } } })),
+    onSuccess,
+  });
+  const addPan = useMutation({
+    mutationFn: (body: Schemas["NewPan"]) =>
+      told(client.POST("/api/k/{kitchen}/pans", { params: { path: { kitchen } }, body })),
+    onSuccess,
+  });
+  const removePan = useMutation({
+    mutationFn: (pan_id: number) =>
+      told(client.DELETE("/api/k/{kitchen}/pans/{pan_id}", { params: { path: { kitchen, pan_id } } })),
+    onSuccess,
+  });
+  return { addHob, removeHob, addPan, removePan };
 }
 
 /** What the kitchen's scale shows, asked again and again while something is weighed. */

@@ -972,6 +972,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/batches/{batch_id}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Remedies
+         * @description What can go wrong with this batch, and what to do about each.
+         */
+        get: operations["stove_routes_list_remedies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/urgent": {
         parameters: {
             query?: never;
@@ -2575,6 +2595,11 @@ export interface components {
             /** Soon C */
             soon_c: number | null;
             /**
+             * Way
+             * @enum {string}
+             */
+            way: "coats" | "boils" | "mounds" | "sets";
+            /**
              * Phase
              * @enum {string}
              */
@@ -2655,6 +2680,8 @@ export interface components {
             yield_stress_pa: number;
             /** Word */
             word: string;
+            spoon: components["schemas"]["TextureOut"];
+            window: components["schemas"]["WindowOut"];
             /** Gelatinised */
             gelatinised: number;
             /** Amylase */
@@ -2739,6 +2766,37 @@ export interface components {
             to_heat_s: number | null;
             /** G Per S */
             g_per_s: number | null;
+            /** Sugar Waits S */
+            sugar_waits_s: number;
+        };
+        /**
+         * Addition
+         * @description Something to weigh in.
+         */
+        Addition: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * RemedyOut
+         * @description What to do about a fault of this very batch: whether it can be saved, how, and with what weighed in.
+         */
+        RemedyOut: {
+            /** Fault */
+            fault: string;
+            /** Cause */
+            cause: string;
+            /**
+             * Saved
+             * @enum {string}
+             */
+            saved: "yes" | "perhaps" | "no";
+            /** Steps */
+            steps: string[];
+            /** Add */
+            add: components["schemas"]["Addition"][];
         };
         /**
          * Urgent
@@ -4186,6 +4244,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PoursOut"] | null;
+                };
+            };
+        };
+    };
+    stove_routes_list_remedies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemedyOut"][];
                 };
             };
         };

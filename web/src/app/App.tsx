@@ -5,6 +5,7 @@ import { useKitchens, useSession } from "../api/queries";
 import { Failed, Loading } from "../kit/Notice";
 import { Book } from "../places/book/Book";
 import { LogIn } from "../places/login/LogIn";
+import { Bare } from "./Bare";
 import { Shell } from "./Shell";
 
 const Bench = lazy(() => import("../places/bench/Bench").then((m) => ({ default: m.Bench })));
@@ -12,6 +13,9 @@ const Compare = lazy(() => import("../places/bench/Compare").then((m) => ({ defa
 const Import = lazy(() => import("../places/book/Import").then((m) => ({ default: m.Import })));
 const OnTheStove = lazy(() => import("../places/stove/OnTheStove").then((m) => ({ default: m.OnTheStove })));
 const BatchPage = lazy(() => import("../places/stove/BatchPage").then((m) => ({ default: m.BatchPage })));
+const LiveStove = lazy(() =>
+  import("../places/stove/live/LiveStove").then((m) => ({ default: m.LiveStove })),
+);
 const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log })));
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
@@ -58,6 +62,9 @@ export function App() {
         <Route path="stove/:batch" element={<Waiting>{<BatchPage />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
+      </Route>
+      <Route path="/k/:kitchen/stove/:batch/live" element={<Bare kitchens={kitchens.data} />}>
+        <Route index element={<Waiting>{<LiveStove />}</Waiting>} />
       </Route>
       <Route path="*" element={<Navigate to={`/k/${first.slug}/book`} replace />} />
     </Routes>

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { useKitchenEvents } from "../api/live";
 import { type Kitchen, useLogOut } from "../api/queries";
 import { Button } from "../kit/Button";
 import { useAllKeys, useKeys } from "../kit/keys";
@@ -23,6 +24,7 @@ interface Props {
 export function Shell({ person, kitchens }: Props) {
   const { kitchen } = useParams();
   const here = kitchens.find((one) => one.slug === kitchen);
+  useKitchenEvents(here?.slug);
   const [keysOpen, setKeysOpen] = useState(false);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();

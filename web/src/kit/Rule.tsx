@@ -48,7 +48,8 @@ function bandsOf({ window, stop_c, boiling_c }: Pick<Props, "window" | "stop_c" 
   };
 }
 
-function Patterns({ id }: { id: string }) {
+/** What tells the bands apart besides their colour: dots where it thickens, hatching where it curdles. */
+export function RulePatterns({ id }: { id: string }) {
   return (
     <defs>
       <pattern id={`${id}-dots`} width="5" height="5" patternUnits="userSpaceOnUse">
@@ -106,7 +107,7 @@ export function Rule({ window, boiling_c, stop_c, marks = [], band, low = 0, hei
       role="img"
       aria-label={`Rule: ${spoken}`}
     >
-      <Patterns id={id} />
+      <RulePatterns id={id} />
       <rect x="46" y={y(high)} width="34" height={y(low) - y(high)} fill="var(--color-paper)" />
       {bands.thickens && (
         <Band y={y} from={bands.thickens[0]} to={bands.thickens[1]} fill={`url(#${id}-dots)`} />
@@ -205,7 +206,7 @@ export function MiniRule({ window, boiling_c, stop_c, system }: Omit<Props, "mar
   ].join(", ");
   return (
     <svg viewBox="0 0 140 20" className="block h-5 w-[140px]" role="img" aria-label={spoken}>
-      <Patterns id={id} />
+      <RulePatterns id={id} />
       <rect x="1" y="3" width={x(boiling_c) - 1} height="14" fill="var(--color-paper)" />
       {bands.thickens && strip(bands.thickens[0], bands.thickens[1], `url(#${id}-dots)`)}
       {bands.nappe && strip(bands.nappe[0], bands.nappe[1], "var(--color-yolk)")}

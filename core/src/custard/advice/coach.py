@@ -13,6 +13,7 @@ from custard.advice.assess import Assessment
 from custard.advice.live import Live, Setup, Told
 from custard.advice.live_oven import NUDGE_S, LiveOven
 from custard.advice.plan import degrees
+from custard.larder.families import SETS, all_families
 from custard.physics.texture import WORDS, word
 
 READY_S, TURNING_S = 10.0, 45.0
@@ -43,11 +44,13 @@ class Coach:
 
     Attributes
     ----------
+    way : how it is done: "coats", "boils", "mounds" or "sets".
     phase : how far it has come; `say` is what to do, `then` what comes after, temperatures as "{82.4 C}".
     seconds : until what comes after [s]; None when that is not known.
     urgency : one of CALM, SOON, NOW, DANGER.
     """
 
+    way: str
     phase: str
     say: str
     then: str
@@ -66,7 +69,7 @@ def coach(result: Assessment, setup: Setup, told: Told, now: Live | None, silent
 
     `silent_s` is how long the probe has said nothing [s]; None when there is none.
     """
-    way = _way(result)
+    way = way_of(result.formula.family, boiled=result.stop.boiled)
     phase = _phase(result, told, now)
     text = _texts()
     told_as = text[phase] if phase in text else text[way][phase]
@@ -80,6 +83,7 @@ def coach(result: Assessment, setup: Setup, told: Told, now: Live | None, silent
         phase, CALM
     )
     return Coach(
+        way,
         phase,
         told_as["say"].format_map(known),
         told_as["then"].format_map(known),
@@ -94,10 +98,10 @@ def coach_oven(told: Told, now: LiveOven | None, silent_s: float | None) -> Coac
     text, alarms = _texts(), []
     if told.off_s is not None or told.out_s is not None:
         words = text["sets"]["out"]
-        return Coach("out", words["say"], words["then"], None, CALM, ())
+        return Coach("sets", "out", words["say"], words["then"], None, CALM, ())
     if now is None:
         words = text["waiting"]
-        return Coach("waiting", words["say"], words["then"], None, CALM, ())
+        return Coach("sets", "waiting", words["say"], words["then"], None, CALM, ())
     left = now.out_in_s
     phase = "lift" if left is not None and left <= 0 else "ready" if (left or 1e9) <= NUDGE_S else "warming"
     if silent_s is not None and silent_s > LOST_S:
@@ -106,13 +110,16 @@ def coach_oven(told: Told, now: LiveOven | None, silent_s: float | None) -> Coac
         alarms.append(Alarm("lift-now", text["alarm"]["cups-out"]))
     words = text["sets"][phase]
     urgency = {"lift": NOW, "ready": SOON}.get(phase, CALM)
-    return Coach(phase, words["say"], words["then"], left, urgency, tuple(alarms))
+    return Coach("sets", phase, words["say"], words["then"], left, urgency, tuple(alarms))
 
 
-def _way(result: Assessment) -> str:
-    if result.formula.family == "sabayon":
+def way_of(family: str, *, boiled: bool) -> str:
+    """How a family is done at the stove: "coats", "boils", "mounds" or "sets"."""
+    if family == "sabayon":
         return "mounds"
-    return "boils" if result.stop.boiled else "coats"
+    if all_families()[family].done == SETS:
+        return "sets"
+    return "boils" if boiled else "coats"
 
 
 def _phase(result: Assessment, told: Told, now: Live | None) -> str:

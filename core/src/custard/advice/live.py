@@ -10,6 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.assess import Assessment
+from custard.advice.finish import Texture, texture_at
+from custard.advice.window import State, Window
 from custard.larder.parameters import Parameters, standard
 from custard.physics.foam import foam_word
 from custard.physics.texture import NAPPE_PA, WORDS, word
@@ -91,7 +93,10 @@ class Setup:
 
 @dataclass(frozen=True)
 class When:
-    """Seconds until something [s], with the span most members agree on; None when most never get there."""
+    """Seconds until something [s], with the span most members agree on, and the sauce's temperature then.
+
+    Below 0 it came so long ago.
+    """
 
     in_s: float
     low_s: float
@@ -152,6 +157,8 @@ class Live:
     promised_w : what the calibration promised [W].
     shift_k, shift_spread_k : how much later this batch sets than the model says [K].
     held_s : time at the boil so far [s].
+    texture : what a spoon dipped now would show.
+    window : where this very cook thickens, coats and curdles, come or still coming, at the heat it gets.
     overrun : air whisked into a foam over the volume of the mix [1]; None for what is no foam.
     """
 
@@ -184,6 +191,8 @@ class Live:
     lift: Lift | None
     path: Path = field(repr=False)
     landing: Path | None = field(repr=False)
+    texture: Texture
+    window: Window
     overrun: float | None = None
 
     def as_json(self) -> dict[str, Any]:
@@ -206,6 +215,8 @@ class Live:
             "curdled": round(self.curdled, 4),
             "yield_stress_pa": float(f"{self.yield_pa:.3g}"),
             "word": word(self.yield_pa),
+            "spoon": self.texture.as_json(),
+            "window": self.window.as_json(),
             "gelatinised": round(self.gelatinised, 3),
             "amylase": round(self.amylase, 4),
             "germ_logs": round(self.germ_logs, 1),
@@ -286,9 +297,8 @@ def live(
     held = _held(seen, until - first, boil, None if not bubbled else (told.bubbles_s or 0.0) - first)
     off = told.off_s is not None and told.off_s <= until
     air = _air(seen, p) if result.formula.family == "sabayon" else None
-    return replace(
-        _now(result, setup, ensemble, until, len(read), held, flame.power_w, off=off), t_s=until, overrun=air
-    )
+    now = _now(result, setup, ensemble, len(read), held, flame.power_w, p, off=off)
+    return replace(_with_history(now, result, seen, until - first), t_s=until, overrun=air)
 
 
 def _thinned(readings: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -349,32 +359,89 @@ def _air(seen: Sequence[tuple[float, Array]], p: Parameters) -> float:
     return float(overrun_along(t, sauce, tau, curdled, p.foam.hand_s, p)[-1])
 
 
+def _levels(result: Assessment) -> tuple[tuple[str, int, float], ...]:
+    """What is waited for on the way: its name, the column of the kernel it is read from, and the level."""
+    eggless = result.window.curdles_c is None and result.pan.egg_protein_percent < THICKENS_AT
+    return (
+        ("thickens", kernel.GELATINISED if eggless else kernel.THICKENED, THICKENS_AT),
+        ("nappe", kernel.YIELD_PA, NAPPE_PA),
+        ("curdles", kernel.CURDLED, CURDLED_AT),
+        ("boils", kernel.SAUCE_C, result.boiling_c - BUBBLES_K),
+    )
+
+
+def _with_history(now: Live, result: Assessment, seen: Sequence[tuple[float, Array]], until: float) -> Live:
+    """What has come already is told as so many seconds ago, at the temperature at which it came."""
+    passed: dict[str, When] = {}
+    for name, column, level in _levels(result):
+        for t, states in seen:
+            if float(np.median(states[:, column])) >= level:
+                ago = t - until
+                passed[name] = When(ago, ago, ago, float(np.median(states[:, kernel.SAUCE_C])))
+                break
+    thickens, nappe, curdles = (
+        passed.get(name, coming)
+        for name, coming in (("thickens", now.thickens), ("nappe", now.nappe), ("curdles", now.curdles))
+    )
+    plan, shift = result.window, now.shift_k
+
+    def told(when: When | None, planned: float | None) -> float | None:
+        """What the cook tells stands; the rest stands as planned, moved by what the spoon taught."""
+        return when.at_c if when is not None else None if planned is None else planned + shift
+
+    window = Window(
+        max(0.0, now.rate_k_per_min),
+        told(thickens, plan.thickens_c),
+        told(nappe, plan.nappe_c),
+        told(None, plan.heavy_c),
+        told(curdles, plan.curdles_c),
+    )
+    boils = passed.get("boils", now.boils)
+    return replace(now, thickens=thickens, nappe=nappe, curdles=curdles, boils=boils, window=window)
+
+
+def _texture(result: Assessment, middle: dict[int, float], p: Parameters) -> Texture:
+    """What a spoon dipped into the middle of the ensemble shows."""
+    at_c = middle[kernel.SAUCE_C]
+    state = State(
+        at_c,
+        middle[kernel.THICKENED],
+        middle[kernel.CURDLED],
+        middle[kernel.GELATINISED],
+        middle[kernel.SWOLLEN],
+        boiled=False,
+    )
+    return texture_at(result.pan, state, at_c, min(p.spoon.spoon_c, at_c), p)
+
+
 def _now(
     result: Assessment,
     setup: Setup,
     ensemble: Ensemble,
-    t_s: float,
     count: int,
     held: float,
     promised_w: float,
+    p: Parameters,
     *,
     off: bool,
 ) -> Live:
     path = ahead(ensemble, HORIZON_S, STEP_S, lit=not off)
     middle = {i: float(np.median(ensemble.column(i))) for i in range(kernel.COLUMNS)}
     sauce = path.column(kernel.SAUCE_C)
-    eggless = result.window.curdles_c is None and result.pan.egg_protein_percent < THICKENS_AT
-    network = path.column(kernel.GELATINISED if eggless else kernel.THICKENED)
-    boils = _when(path, sauce, result.boiling_c - BUBBLES_K)
+    coming = {name: _when(path, path.column(at), level) for name, at, level in _levels(result)}
     lift = None
     if not off:
-        lift = _held_lift(path, setup, held, boils) if result.stop.boiled else _lift(result, ensemble, path)
+        lift = (
+            _held_lift(path, setup, held, coming["boils"])
+            if result.stop.boiled
+            else _lift(result, ensemble, path)
+        )
     caught = path.column(kernel.CAUGHT)
     catches = _when(path, caught, 1.0)
     power = ensemble.power_w
     spread = float(np.std(np.log(power)))
     return Live(
-        t_s=t_s,
+        t_s=ensemble.t_s,
         sauce_c=middle[kernel.SAUCE_C],
         sauce_spread_k=float(ensemble.column(kernel.SAUCE_C).std()),
         base_c=middle[kernel.BASE_C],
@@ -396,13 +463,15 @@ def _now(
         caught=middle[kernel.CAUGHT],
         catches_in_s=None if off or catches is None else catches.in_s,
         held_s=held,
-        thickens=_when(path, network, THICKENS_AT),
-        nappe=_when(path, path.column(kernel.YIELD_PA), NAPPE_PA),
-        curdles=_when(path, path.column(kernel.CURDLED), CURDLED_AT),
-        boils=boils,
+        thickens=coming["thickens"],
+        nappe=coming["nappe"],
+        curdles=coming["curdles"],
+        boils=coming["boils"],
         lift=lift,
         path=path,
         landing=None if lift is None else _landing(ensemble, path, lift),
+        texture=_texture(result, middle, p),
+        window=result.window,
     )
 
 

@@ -115,7 +115,7 @@ _TESTED_AS = {"steams": COATS, "bubbles": BOILS}
 
 
 def _landing_c(result: Assessment, hot_c: float, schools: Mapping[str, str]) -> float | None:
-    """The simple landing for the usual stream; pour by pour for the other schools."""
+    """In one sum for the usual stream; pour by pour for the other schools."""
     if schools["temper"] == "stream":
         return temper.landing_c(result.formula, hot_c)
     return temper.temper(result.formula, schools["temper"], hot_c).landing_c

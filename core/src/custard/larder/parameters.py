@@ -123,7 +123,6 @@ class Cook:
 class Temper:
     """What is lost while the dairy is poured."""
 
-    pour_loss_k: float
     bowl_j_kgk: float
     pour_s: float
     whisk_s: float

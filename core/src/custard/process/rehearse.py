@@ -11,7 +11,9 @@ from custard.larder.parameters import Parameters, standard
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture
 from custard.process import kernel, pan
+from custard.process.bake import bake
 from custard.process.cook import DT_S, Stove, constants, pan_area_m2, step_s
+from custard.process.whisk import under_foam
 
 HOB_SPREAD, PAN_SPREAD, STIR_SPREAD = 0.25, 0.12, 0.12
 """How far hob, pan and stirring stray from what they are taken for, as logarithms."""
@@ -19,6 +21,8 @@ LAG_S = (2.0, 7.0)
 FLICKER, FLICKER_S = 0.05, 20.0
 """A flame is never steady: how far it strays as a logarithm, and for about how long [s]."""
 BATH_DEPTH_M = 0.05
+BATH_SPREAD_K = 3.0
+"""How far a bath in the oven strays from what it is taken for [K]."""
 
 
 class Rehearsal:
@@ -30,6 +34,7 @@ class Rehearsal:
     stove : what hob and pan are taken for
     start_c : where it starts [degC]
     seed : chooses what is hidden
+    foam : it is whisked into a foam
     """
 
     def __init__(
@@ -38,9 +43,13 @@ class Rehearsal:
         stove: Stove,
         start_c: float,
         seed: int,
+        *,
+        foam: bool = False,
         parameters: Parameters | None = None,
     ) -> None:
         p = parameters or standard()
+        if foam:
+            p = under_foam(p)
         self._draw = np.random.default_rng(seed)
         power, base, whisk = np.exp(self._draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
         taken = constants(mixture, stove, p)
@@ -109,3 +118,40 @@ class Rehearsal:
     def power_w(self) -> float:
         """What the hob really gives [W]."""
         return float(self._taken.power_w)
+
+
+class OvenRehearsal:
+    """Cups in a hidden bath, with a probe in the middle of one; what is done with the flame is not felt.
+
+    Parameters
+    ----------
+    mixture : what is in the cups
+    start_c : where it starts [degC]
+    seed : chooses what is hidden
+    """
+
+    def __init__(self, mixture: Mixture, start_c: float, seed: int, cup_ml: float = 120.0) -> None:
+        draw = np.random.default_rng(seed)
+        self.bath_c = float(np.clip(83.0 + BATH_SPREAD_K * draw.standard_normal(), 70.0, 96.0))
+        self.baked = bake(mixture, cup_ml, start_c, self.bath_c)
+        self.t_s = 0.0
+
+    def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:
+        """Time passes [s]; once out of the oven the cup only stands."""
+        if lit and not in_ice:
+            self.t_s += max(0.0, seconds)
+
+    @property
+    def sauce_c(self) -> float:
+        """The middle of the cup [degC]."""
+        return float(np.interp(self.t_s, self.baked.t_s, self.baked.centre_c))
+
+    @property
+    def probe_c(self) -> float:
+        """A cup warms so slowly that a probe keeps up [degC]."""
+        return self.sauce_c
+
+    @property
+    def set_centre(self) -> float:
+        """Set degree of the middle [0 to 1]."""
+        return float(np.interp(self.t_s, self.baked.t_s, self.baked.set_centre))

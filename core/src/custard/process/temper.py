@@ -62,19 +62,26 @@ def mixed_c(first: Mixture, first_c: float, second: Mixture, second_c: float) ->
 def landing_c(
     formula: Formula, hot_c: float, bowl_c: float = 20.0, p: Parameters | None = None
 ) -> float | None:
-    """Where the mix lands [degC] once all the dairy at `hot_c` has met the bowl at `bowl_c`.
+    """Where the mix lands [degC] once all the dairy at `hot_c` has run into the bowl at `bowl_c`.
 
-    The dairy cools on its way from pan to bowl, and the bowl itself is warmed. None when the formula
-    has nothing to temper.
+    The dairy cools while it waits, and the bowl itself is warmed: the stream of `temper`, whose heat adds
+    up the same in one sum as pour by pour. None when the formula has nothing to temper.
     """
     parts = sides(formula)
     if parts is None:
         return None
-    losses = (p or standard()).temper
-    poured_c = max(bowl_c, hot_c - losses.pour_loss_k)
+    p = p or standard()
+    kept = _kept(p, p.temper.pour_s)
+    mean = (1 - kept**STREAM_POURS) / (STREAM_POURS * (1 - kept))
+    poured_c = max(bowl_c, p.heat.air_c + (hot_c - p.heat.air_c) * mean)
     met_c = mixed_c(parts.bowl, bowl_c, parts.dairy, poured_c)
     mix_j_kgk = thermal.heat_capacity(combined(parts.bowl, parts.dairy).proximate, met_c)
-    return float((mix_j_kgk * met_c + losses.bowl_j_kgk * bowl_c) / (mix_j_kgk + losses.bowl_j_kgk))
+    return float((mix_j_kgk * met_c + p.temper.bowl_j_kgk * bowl_c) / (mix_j_kgk + p.temper.bowl_j_kgk))
+
+
+def _kept(p: Parameters, seconds: float) -> float:
+    """Share of its warmth over the room that waiting dairy keeps [1]."""
+    return float(np.exp(-p.temper.dairy_cooling_k_per_min / 60 * seconds / COOLING_FROM_K))
 
 
 SCHOOLS: tuple[str, ...] = ("ladle", "stream", "reverse", "none")
@@ -82,6 +89,8 @@ STREAM_POURS = 24
 MAX_POURS = 400
 COOLING_FROM_K = 70.0
 """How far above the room hot dairy is when it cools at its stated rate."""
+SUGAR_WAITS_S = 180.0
+"""How long sugar may lie on yolks before it leaves hard grains [s]; an estimate, it begins within minutes."""
 LADLES_SHARE = 0.5
 """Ladle by ladle stops when this much of the dairy is in; then all goes back into the pan."""
 
@@ -180,19 +189,21 @@ def _pour_into(
     p: Parameters,
 ) -> Temper:
     """Pour by pour, conserving heat; what waits cools, and the cold vessel takes its part of the heat."""
-    start_c, hot_waits = into_c, poured_c > into_c
-    whole = into.mass_g + poured.mass_g
-    vessel_j_k = p.temper.bowl_j_kgk * whole / 1000
+    hot_waits = poured_c > into_c
+    # A cold bowl is warmed by every pour; a pan that held the hot dairy is as warm as it already.
+    vessel_j_k = p.temper.bowl_j_kgk * (into.mass_g + poured.mass_g) / 1000 if hot_waits else 0.0
     left_g, seconds, now = poured.mass_g, 0.0, into
     pace = p.temper.pour_s + (p.temper.between_s if school == "ladle" else 0.0)
-    kept = np.exp(-p.temper.dairy_cooling_k_per_min / 60 * pace / COOLING_FROM_K)
+    kept = _kept(p, pace)
     pours: list[Pour] = []
     while left_g > (1 - share) * poured.mass_g + 1e-6 and len(pours) < MAX_POURS:
         portion = min(size_g, left_g)
         piece = replace(poured, mass_g=portion)
         spot_c, spot = _spot(now, into_c, piece, poured_c, p)
-        into_c = mixed_c(now, into_c, piece, poured_c)
+        met_c = mixed_c(now, into_c, piece, poured_c)
         now = combined(now, piece)
+        met_j_k = now.mass_g / 1000 * float(thermal.heat_capacity(now.proximate, met_c))
+        into_c = (met_j_k * met_c + vessel_j_k * into_c) / (met_j_k + vessel_j_k)
         pours.append(Pour(portion, seconds, into_c, spot_c, spot))
         left_g -= portion
         seconds += pace
@@ -200,9 +211,6 @@ def _pour_into(
             poured_c = float(p.heat.air_c + (poured_c - p.heat.air_c) * kept)
         else:
             into_c = float(p.heat.air_c + (into_c - p.heat.air_c) * kept)
-    vessel_c = start_c if hot_waits else into_c
-    met = now.mass_g / 1000 * thermal.heat_capacity(now.proximate, into_c)
-    into_c = (met * into_c + vessel_j_k * vessel_c) / (met + vessel_j_k)
     if left_g > 1e-6:
         into_c = mixed_c(now, into_c, replace(poured, mass_g=left_g), poured_c)
     worst = max((pour.local_curdling for pour in pours), default=0.0)

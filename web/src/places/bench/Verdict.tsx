@@ -60,6 +60,8 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
   );
 }
 
+const REHEARSAL_PACE = 10;
+
 function ToTheStove({
   draft,
   found,
@@ -72,6 +74,13 @@ function ToTheStove({
   const here = useHere();
   const navigate = useNavigate();
   const start = useStartBatch(here.slug);
+  const take = (pace: number) => {
+    if (!found) return;
+    start.mutate(
+      { formula_id: found.id, version: found.version, draft, pace },
+      { onSuccess: (batch) => navigate(`/k/${here.slug}/stove/${batch.id}`) },
+    );
+  };
   if (here.role === "viewer") return <p className="text-soft">You can look; cooks take it to the stove.</p>;
   if (!found) return <p className="text-soft">Save it to the book first, then take it to the stove.</p>;
   return (
@@ -81,14 +90,17 @@ function ToTheStove({
         large
         className="w-full"
         disabled={disabled || start.isPending}
-        onClick={() =>
-          start.mutate(
-            { formula_id: found.id, version: found.version, draft },
-            { onSuccess: (batch) => navigate(`/k/${here.slug}/stove/${batch.id}`) },
-          )
-        }
+        onClick={() => take(1)}
       >
         Take it to the stove
+      </Button>
+      <Button
+        className="mt-2 w-full"
+        disabled={disabled || start.isPending}
+        title="For trying it with a stand-in probe; it teaches nothing about hobs and pans"
+        onClick={() => take(REHEARSAL_PACE)}
+      >
+        Rehearse it, {REHEARSAL_PACE} times as fast
       </Button>
       {start.error instanceof Problem ? <Notice tone="wrong">{start.error.message}</Notice> : null}
     </div>

@@ -2,28 +2,37 @@ import { type FormEvent, useState } from "react";
 import { useDeviceActions, useDevices } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/units";
 
-/** The kitchen's scales: a token is shown once, and taken away with one touch. */
+type Kind = "scale" | "probe";
+const KINDS: readonly { value: Kind; shown: string }[] = [
+  { value: "probe", shown: "a probe" },
+  { value: "scale", shown: "a scale" },
+];
+
+/** The kitchen's probes and scales: a token is shown once, and taken away with one touch. */
 export function Devices({ here }: { here: Here }) {
   const devices = useDevices(here.slug);
   const { register, revoke } = useDeviceActions(here.slug);
   const [name, setName] = useState("");
+  const [kind, setKind] = useState<Kind>("probe");
   const problem = register.error instanceof Problem ? register.error : null;
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    register.mutate(name, { onSuccess: () => setName("") });
+    register.mutate({ name, kind }, { onSuccess: () => setName("") });
   };
   return (
-    <section aria-label="Scales">
-      <h2 className="mb-2">Scales</h2>
+    <section aria-label="Probes and scales">
+      <h2 className="mb-2">Probes and scales</h2>
       {devices.data?.length === 0 ? (
         <p className="text-soft">
-          None yet. A scale that is registered here shows its weight beside the slip.
+          None yet. A probe that is registered here can be put into a batch at the Stove; a scale shows its
+          weight beside the slip.
         </p>
       ) : null}
       <ul>
@@ -32,6 +41,7 @@ export function Devices({ here }: { here: Here }) {
             <span className="min-w-0 break-words">
               {one.name}
               <span className="block text-sm text-soft">
+                {one.kind},{" "}
                 {one.revoked_at ? `taken away ${day(one.revoked_at)}` : `since ${day(one.created_at)}`}
               </span>
             </span>
@@ -51,12 +61,15 @@ export function Devices({ here }: { here: Here }) {
         <form onSubmit={submit} noValidate className="mt-3 flex flex-wrap items-start gap-3">
           <div className="min-w-44 grow">
             <TextBox
-              label="A new scale’s name"
+              label="A new one’s name"
               error={problem?.at("name")}
               maxLength={80}
               value={name}
               onChange={setName}
             />
+          </div>
+          <div className="mt-7">
+            <Choice label="Kind" options={KINDS} value={kind} onChange={setKind} />
           </div>
           <Button type="submit" className="mt-7" disabled={!name.trim() || register.isPending}>
             Register
@@ -68,7 +81,7 @@ export function Devices({ here }: { here: Here }) {
           <Notice>
             The token of {register.data.name}, shown this once:{" "}
             <code className="block py-1 break-all select-all">{register.data.token}</code>
-            Try it with the stand-in: <code>./spoon scale --token …</code>
+            Try it with the stand-in: <code>./spoon {register.data.kind} --token …</code>
           </Notice>
         </div>
       ) : null}

@@ -9,8 +9,11 @@ import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
+import { inUnits } from "../../kit/units";
 import { Close } from "./Close";
 import { Marks } from "./Marks";
+import { Pours } from "./Pours";
+import { SetUp } from "./SetUp";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
 import { type Say, STAGES, type StageName } from "./stages";
@@ -87,6 +90,13 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           </Notice>
         ) : null}
       </div>
+      {batch.after.length ? (
+        <section aria-label="Plan and fact" className="mt-3 border-l-4 border-herb bg-paper px-4 py-2">
+          {batch.after.map((sentence) => (
+            <p key={sentence}>{inUnits(sentence, system)}</p>
+          ))}
+        </section>
+      ) : null}
       <div className="mt-5 grid items-start gap-x-10 gap-y-8 md:grid-cols-[minmax(0,1fr)_270px] xl:grid-cols-[290px_minmax(0,1fr)_300px]">
         <section aria-label="Rule" className="order-2 xl:order-none">
           <Rule
@@ -111,6 +121,17 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             first={
               stage === "weigh" ? (
                 <Weigh batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
+              ) : stage === "temper" && batch.plan.landing_c !== null ? (
+                <Pours
+                  batch={batch}
+                  waiting={outbox.waiting.flatMap((mark) =>
+                    mark.kind === "pour" && mark.line != null ? [mark.line] : [],
+                  )}
+                  mayMark={mayMark}
+                  say={say}
+                />
+              ) : stage === "cook" ? (
+                <SetUp batch={batch} mayMark={mayMark} />
               ) : null
             }
           >

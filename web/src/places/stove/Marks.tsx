@@ -96,6 +96,24 @@ function describe(
       return `off the heat${at}${note}`;
     case "into-ice":
       return `into the ice${at}${note}`;
+    case "sign":
+      return `seen: ${mark.note ?? ""}${at}`;
+    case "pour":
+      return `pour ${(mark.line ?? 0) + 1} in`;
+    case "bubbles":
+      return `first bubbles${at}`;
+    case "hands-off":
+      return "nobody stirs";
+    case "stirring":
+      return "stirring again";
+    case "sugar-on":
+      return "sugar on the yolks";
+    case "wrong":
+      return `something wrong${note}${at}`;
+    case "alarm":
+      return `alarm: ${(mark.what ?? "").replaceAll("-", " ")}`;
+    case "silence":
+      return `heard: ${(mark.what ?? "").replaceAll("-", " ")}`;
     case "moment":
       return `a moment in ${mark.stage}${at}${note}`;
     default:

@@ -9,8 +9,15 @@ type Coat = NonNullable<NewMark["coat"]>;
 type Line = NonNullable<NewMark["finger_line"]>;
 type Sieve = NonNullable<NewMark["sieve"]>;
 
-const COATS: readonly Coat[] = ["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"];
-const LINES: readonly Line[] = ["holds", "closes", "runs"];
+export const COATS: readonly Coat[] = [
+  "runs off",
+  "thin coat",
+  "nappe",
+  "heavy coat",
+  "spoonable",
+  "pipeable",
+];
+export const LINES: readonly Line[] = ["holds", "closes", "runs"];
 const SIEVES: readonly Sieve[] = ["clean", "a few bits", "many bits"];
 const asIs = <T extends string>(words: readonly T[]) => words.map((word) => ({ value: word, shown: word }));
 

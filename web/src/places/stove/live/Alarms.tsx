@@ -1,0 +1,55 @@
+import { useEffect, useRef } from "react";
+import type { Alarm } from "../../../api/live";
+import type { Batch } from "../../../api/queries";
+import { Button } from "../../../kit/Button";
+import { useUnits } from "../../../kit/system";
+import { inUnits } from "../../../kit/units";
+import type { SayAs } from "./LiveStove";
+
+interface Props {
+  batch: Batch;
+  alarms: readonly Alarm[];
+  mayMark: boolean;
+  say: SayAs;
+  aloud: (sentence: string, urgent: boolean) => void;
+}
+
+const GENTLE: readonly string[] = ["lift-soon", "probe-lost"];
+
+/** What must be said: each once, logged under the same id by whichever screen is first, until it is silenced. */
+export function Alarms({ batch, alarms, mayMark, say, aloud }: Props) {
+  const { system } = useUnits();
+  const told = useRef(new Set<string>());
+  const logged = new Set(batch.marks.map((mark) => mark.id));
+  useEffect(() => {
+    for (const alarm of alarms) {
+      if (told.current.has(alarm.id) || alarm.silenced) continue;
+      told.current.add(alarm.id);
+      aloud(inUnits(alarm.say, system), !GENTLE.includes(alarm.kind));
+      if (mayMark && !logged.has(alarm.id))
+        say({ stage: batch.stage, kind: "alarm", what: alarm.kind, note: "" }, alarm.id);
+    }
+  });
+  const shown = alarms.filter((alarm) => !alarm.silenced);
+  return (
+    <div role="alert" className="grid gap-2">
+      {shown.map((alarm) => (
+        <div
+          key={alarm.id}
+          className={`flex items-center justify-between gap-4 px-4 py-2 ${GENTLE.includes(alarm.kind) ? "bg-yolk text-iron" : "bg-brick text-paper"}`}
+        >
+          <span className="figure text-[1.9rem]">{inUnits(alarm.say, system)}</span>
+          {mayMark ? (
+            <Button
+              className="min-h-[56px] shrink-0 border-current bg-transparent text-lg text-inherit"
+              aria-label={`Silence: ${inUnits(alarm.say, system)}`}
+              onClick={() => say({ stage: batch.stage, kind: "silence", what: alarm.kind, note: "" })}
+            >
+              Heard
+            </Button>
+          ) : null}
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,258 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import { type Live, useHearing, useLive } from "../../../api/live";
+import { newId } from "../../../api/newId";
+import { useOutbox } from "../../../api/outbox";
+import { type Batch, batchQuery, type NewMark } from "../../../api/queries";
+import { Button } from "../../../kit/Button";
+import { useHere } from "../../../kit/here";
+import { useKeys } from "../../../kit/keys";
+import { LiveCurve } from "../../../kit/LiveCurve";
+import { LiveRule } from "../../../kit/LiveRule";
+import { Failed, Loading } from "../../../kit/Notice";
+import { Spoon } from "../../../kit/Spoon";
+import { useUnits } from "../../../kit/system";
+import { inUnits, temperature } from "../../../kit/units";
+import { Alarms } from "./Alarms";
+import { useAwake } from "./awake";
+import { Others } from "./Others";
+import { Signs } from "./Signs";
+import { useSound } from "./sound";
+import { Touches } from "./Touches";
+import { minutes, useTicking } from "./ticking";
+
+/** A mark of this moment; with an id of its own it is the same mark from whichever screen it comes. */
+export type SayAs = (mark: Omit<NewMark, "id" | "at">, id?: string) => void;
+
+const BEFORE = ["weigh", "warm", "temper"] as const;
+
+/** One batch live: readable at two metres, usable with a knuckle. */
+export function LiveStove() {
+  const here = useHere();
+  const id = Number(useParams().batch);
+  const batch = useQuery(batchQuery(here.slug, id));
+  const live = useLive(here.slug, id, !batch.data?.closed_at);
+  if (batch.isError && !batch.data)
+    return <Failed sentence={batch.error.message} again={() => void batch.refetch()} />;
+  if (live.isError && !live.data)
+    return <Failed sentence={live.error.message} again={() => void live.refetch()} />;
+  if (!batch.data || (!live.data && !batch.data.closed_at)) return <Loading what="the stove" />;
+  if (!live.data)
+    return (
+      <p className="p-7 text-lg">
+        This batch is closed. <Link to={`/k/${here.slug}/stove/${id}`}>Its record</Link>
+      </p>
+    );
+  return (
+    <Open key={id} batch={batch.data} live={live.data} answeredAt={live.dataUpdatedAt} lost={live.isError} />
+  );
+}
+
+function Open({
+  batch,
+  live,
+  answeredAt,
+  lost,
+}: {
+  batch: Batch;
+  live: Live;
+  answeredAt: number;
+  lost: boolean;
+}) {
+  const here = useHere();
+  const { system, toggle } = useUnits();
+  const outbox = useOutbox(here.slug, batch.id);
+  const awake = useAwake();
+  const { sound, turn, say: aloud } = useSound();
+  const left = useTicking(live.seconds, live.pace, answeredAt);
+  const mayMark = here.role !== "viewer" && batch.closed_at === null;
+  const say: SayAs = (mark, id) => outbox.add({ ...mark, id: id ?? newId(), at: new Date().toISOString() });
+  const plan = batch.plan.stages.find((stage) => stage.stage === "cook");
+  const way = live.way;
+  const window = live.pan?.window ?? batch.plan.window;
+  const waits = outbox.waiting.length > 0 && outbox.away;
+  useKeys([{ press: "u", does: "°C or °F", run: toggle }]);
+  const before = live.phase === "waiting" && BEFORE.some((stage) => !batch.done.includes(stage));
+  return (
+    <div className="flex min-h-dvh flex-col gap-2 pb-3">
+      <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-b border-hair px-4 py-1.5 sm:px-7">
+        <h1 className="min-w-0 truncate text-[1.5rem]">{batch.name}</h1>
+        <p className="text-soft">
+          batch {batch.number}
+          {batch.hob ? ` · ${batch.hob}` : ""}
+          {batch.pan ? `, ${batch.pan}` : ""}
+          {batch.pace === 1 ? "" : ` · rehearsal, ${batch.pace} times as fast`}
+        </p>
+        <div className="flex flex-wrap items-center gap-2">
+          <ProbeSays batch={batch} live={live} lost={lost} />
+          <Button onClick={turn} aria-label={`Sound: ${sound}`}>
+            {sound === "silent" ? "silent" : sound === "beeps" ? "♪ beeps" : "♪ spoken"}
+          </Button>
+          <Link
+            to={`/k/${here.slug}/stove/${batch.id}`}
+            className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+          >
+            leave the stove
+          </Link>
+        </div>
+      </header>
+      <Others kitchen={here.slug} not={batch.id} />
+      <div className="px-4 sm:px-7">
+        <Alarms batch={batch} alarms={live.alarms} mayMark={mayMark} say={say} aloud={aloud} />
+        {waits ? (
+          <p role="status" className="border-l-4 border-brick bg-paper px-3 py-2 text-brick">
+            No connection.{" "}
+            {outbox.waiting.length === 1 ? "One mark is" : `${outbox.waiting.length} marks are`} kept on this
+            device and will go out when it is back.
+          </p>
+        ) : null}
+      </div>
+      <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[230px_minmax(0,1fr)] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
+        <section
+          aria-label="Rule"
+          className="order-2 h-[420px] md:row-span-2 md:h-[min(64vh,600px)] lg:order-none lg:row-span-1"
+        >
+          <LiveRule
+            window={window}
+            boiling_c={batch.plan.boiling_c}
+            boiled={batch.plan.boiled}
+            probe_c={live.probe_c}
+            soon_c={live.soon_c}
+            notch_c={live.pan?.lift?.reads_c ?? live.oven?.out_c ?? null}
+            system={system}
+          />
+        </section>
+        <section aria-label="What to do now" className="order-1 min-w-0 lg:order-none">
+          <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem] lg:min-h-[6.3rem]">
+            {inUnits(live.say, system)}
+          </p>
+          <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem]">
+            <span className="sr-only">The probe reads </span>
+            {live.probe_c === null ? (
+              "–"
+            ) : (
+              <>
+                {temperature(live.probe_c, system).replace("°", "")}
+                <span className="align-top text-[0.42em]">{system === "metric" ? "°C" : "°F"}</span>
+              </>
+            )}
+          </p>
+          {left === null ? null : (
+            <p className="figure text-[4.2rem] leading-none text-copper sm:text-[6rem]">
+              <span className="sr-only">Left </span>
+              {minutes(left)}
+            </p>
+          )}
+          <p className="mt-1 text-[1.4rem] font-bold">{inUnits(live.then, system)}</p>
+          {before && mayMark ? (
+            <Button
+              look="solid"
+              large
+              className="mt-4"
+              onClick={() => {
+                for (const stage of BEFORE)
+                  if (!batch.done.includes(stage)) say({ stage, kind: "done", note: "" });
+              }}
+            >
+              {way === "sets" ? "The cups are in the oven" : "The mix is in the pan, heat on"}
+            </Button>
+          ) : null}
+          {live.pan ? <Figures live={live} way={way} /> : null}
+          {live.oven ? (
+            <p className="mt-3 text-lg">
+              A nudged cup now: <b>{live.oven.wobble}</b>. The bath must be about{" "}
+              {temperature(live.oven.bath_c, system, 0)}.
+            </p>
+          ) : null}
+          {live.learned ? (
+            <p role="status" className="mt-3 border-l-4 border-slate pl-3 text-lg text-slate">
+              {inUnits(live.learned, system)}
+            </p>
+          ) : null}
+        </section>
+        <section aria-label="Curve and signs" className="order-3 grid min-w-0 gap-3 lg:order-none">
+          <LiveCurve
+            past={live.past}
+            ahead={live.ahead}
+            landing={live.pan?.landing ?? null}
+            lift={live.pan?.lift ?? null}
+            window={window}
+            boiling_c={batch.plan.boiling_c}
+            system={system}
+          />
+          {plan ? (
+            <Signs
+              batch={batch}
+              plan={plan}
+              waiting={outbox.waiting.flatMap((mark) =>
+                mark.kind === "sign" && mark.line != null ? [mark.line] : [],
+              )}
+              mayMark={mayMark}
+              say={say}
+            />
+          ) : null}
+        </section>
+      </div>
+      <footer className="sticky bottom-0 bg-milk px-4 pt-1 sm:px-7">
+        <Touches batch={batch} way={way} probe_c={live.probe_c} mayMark={mayMark} say={say} />
+        <p className="sr-only">
+          {awake ? "The screen stays on." : "This device may let its screen go dark."}
+        </p>
+      </footer>
+    </div>
+  );
+}
+
+/** What is known besides: how thick it is by now, the ring, the boil held, the foam. */
+function Figures({ live, way }: { live: Live; way: Live["way"] }) {
+  const { system } = useUnits();
+  const pan = live.pan;
+  if (!pan) return null;
+  const power = pan.from_readings ? "gives" : "is taken to give";
+  return (
+    <div className="mt-3 flex items-center gap-4">
+      {way === "mounds" ? null : <Spoon film={pan.spoon} size={92} />}
+      <ul className="grid gap-0.5 text-lg text-soft">
+        {way === "mounds" && pan.volume_ratio !== null ? (
+          <li className="text-iron">
+            <b>{pan.volume_ratio.toFixed(1)} times the volume</b>, {pan.foam_word}
+          </li>
+        ) : (
+          <li>
+            by now <b className="text-iron">{pan.word}</b>
+          </li>
+        )}
+        {pan.held_s > 0 || way === "boils" ? (
+          <li>
+            boiled {minutes(pan.held_s)} of {minutes(pan.hold_s)}
+          </li>
+        ) : null}
+        <li>
+          rising {(system === "metric" ? pan.rate_k_per_min : pan.rate_k_per_min * 1.8).toFixed(1)}° a minute
+        </li>
+        <li>
+          it {power} {pan.power_w} W ± {pan.power_spread_w}
+        </li>
+      </ul>
+    </div>
+  );
+}
+
+function ProbeSays({ batch, live, lost }: { batch: Batch; live: Live; lost: boolean }) {
+  const hearing = useHearing();
+  const text = lost
+    ? "no connection"
+    : !batch.probe
+      ? "no probe; put one in under Setup"
+      : live.probe_ago_s === null
+        ? `${batch.probe}: nothing yet`
+        : live.probe_ago_s > 10
+          ? `${batch.probe} silent for ${minutes(live.probe_ago_s)}`
+          : `${batch.probe} steady`;
+  return (
+    <span className={lost || (live.probe_ago_s ?? 0) > 10 ? "text-brick" : "text-soft"}>
+      {text}
+      {hearing || lost ? "" : " · asking"}
+    </span>
+  );
+}

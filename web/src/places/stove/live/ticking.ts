@@ -1,0 +1,21 @@
+import { useEffect, useState } from "react";
+
+const TICK_MS = 200;
+
+/** Seconds that are left, counted down here between two answers; `pace` is how fast the batch's time runs. */
+export function useTicking(seconds: number | null, pace: number, answeredAt: number): number | null {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (seconds === null) return;
+    const timer = setInterval(() => setNow(Date.now()), TICK_MS);
+    return () => clearInterval(timer);
+  }, [seconds]);
+  if (seconds === null) return null;
+  return Math.max(0, seconds - (Math.max(0, now - answeredAt) / 1000) * pace);
+}
+
+/** "0:42" */
+export function minutes(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
+}
