@@ -61,6 +61,8 @@ DATABASES = {
         "USER": DB_USER,
         "PASSWORD": DB_PASSWORD,
         "NAME": DB_NAME,
+        # A connection that the database dropped is noticed when it is taken from the pool, not when it fails.
+        "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10}},
     }
 }

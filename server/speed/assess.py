@@ -11,7 +11,9 @@ import statistics
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 SERVER = Path(__file__).resolve().parents[1]
 ROUNDS, WARM = 400, 60
@@ -26,26 +28,35 @@ class Caller:
         self.connection = http.client.HTTPConnection("127.0.0.1", port)
         self.cookies: dict[str, str] = {}
 
+    def log_in(self) -> None:
+        """As the demo kitchen's chef."""
+        self("GET", "/api/session")
+        self("POST", "/api/session", {"username": "pastry", "password": "nappe-at-82"})
+
     def __call__(self, method: str, path: str, body: object = None) -> float:
         """Make the call; returns how long it took [ms]."""
+        started = time.perf_counter()
+        self.ask(method, path, body)
+        return 1000 * (time.perf_counter() - started)
+
+    def ask(self, method: str, path: str, body: object = None) -> Any:
+        """Make the call; returns what was answered."""
         headers = {
             "Content-Type": "application/json",
             "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
             "X-CSRFToken": self.cookies.get("csrftoken", ""),
         }
         data = None if body is None else json.dumps(body)
-        started = time.perf_counter()
         self.connection.request(method, path, data, headers)
         answer = self.connection.getresponse()
-        answer.read()
-        took = 1000 * (time.perf_counter() - started)
+        text = answer.read()
         if answer.status >= 400:
             sys.exit(f"{method} {path} answered {answer.status}")
         for name, value in answer.getheaders():
             if name.lower() == "set-cookie":
                 key, _, rest = value.partition("=")
                 self.cookies[key] = rest.split(";")[0]
-        return took
+        return json.loads(text) if text else None
 
 
 def percentile(values: list[float], share: float) -> float:
@@ -53,8 +64,8 @@ def percentile(values: list[float], share: float) -> float:
     return sorted(values)[min(len(values) - 1, int(share * len(values)))]
 
 
-def main() -> None:
-    """Serve, log in, call both in turn, print."""
+def served(measure: Callable[[int], None]) -> None:
+    """Serve the application with its demo kitchen, and measure at its port."""
     environment = {**os.environ, "DJANGO_SETTINGS_MODULE": "speed.settings"}
     subprocess.run(
         [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
@@ -78,8 +89,7 @@ def main() -> None:
 def measure(port: int) -> None:
     """Both sides in turn; each draft is a little different, as when someone types."""
     call = Caller(port)
-    call("GET", "/api/session")
-    call("POST", "/api/session", {"username": "pastry", "password": "nappe-at-82"})
+    call.log_in()
     assess, bare = [], []
     for round_ in range(WARM + ROUNDS):
         body = {
@@ -99,4 +109,4 @@ def measure(port: int) -> None:
 
 
 if __name__ == "__main__":
-    main()
+    served(measure)

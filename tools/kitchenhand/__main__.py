@@ -87,7 +87,9 @@ def _bench(options: argparse.Namespace) -> int:
     print("The computation:", flush=True)
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, ROOT / "server/speed/assess.py"])
+    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.assess"], SERVER)
+    print("\nReadings of probes:", flush=True)
+    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.ingest"], SERVER) or served
     print("\nThe page in a browser:", flush=True)
     machine.ensure_chromium()
     machine.ensure_web()

@@ -27,7 +27,7 @@ class Check:
 
 def _checks() -> list[Check]:
     pytest: Words = [PYTHON, "-m", "pytest", "-q"]
-    browser, spoon = ROOT / "tests" / "browser", ROOT / "tests" / "spoon"
+    browser, served, spoon = (ROOT / "tests" / name for name in ("browser", "served", "spoon"))
     two: Words = ["-n", "2"]
     return [
         Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
@@ -40,6 +40,7 @@ def _checks() -> list[Check]:
         Check("core tests", [*pytest, *two, "core", "--doctest-modules"]),
         Check("server tests", [*pytest, *two, "-c", "server/pytest.ini", "server"]),
         Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
+        Check("tests of the served application", [*pytest, "-c", served / "pytest.ini", served]),
         # Two files at a time, each worker with a server and a database of its own.
         Check(
             "browser tests",
@@ -99,12 +100,12 @@ def in_the_browser(file: str, *words: str) -> int:
     )
 
 
-def run_in_environment(command: Callable[[], Words]) -> int:
+def run_in_environment(command: Callable[[], Words], cwd: Path = ROOT) -> int:
     """Run one command against a throw-away cluster."""
     cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
     try:
         cluster.start()
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-this-run")
-        return subprocess.run(command(), cwd=ROOT, env=environment, check=False).returncode
+        return subprocess.run(command(), cwd=cwd, env=environment, check=False).returncode
     finally:
         cluster.remove()

@@ -41,8 +41,9 @@ from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
-from custard.advice.live import UNKNOWN_PAN, UNKNOWN_POWER, Live, Setup, Spoon, Told, live
+from custard.advice.live import live
 from custard.advice.live_oven import LiveOven, live_oven
+from custard.advice.live_told import UNKNOWN_PAN, UNKNOWN_POWER, Live, Setup, Spoon, Told
 from custard.advice.plan import STAGES, Stage, plan
 from custard.advice.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
 from custard.advice.ratio_map import QUICK_SIDE, RatioMap, ratio_map

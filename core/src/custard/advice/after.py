@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from custard.advice.assess import Assessment
 from custard.advice.calibrate import Calibration
-from custard.advice.live import Live, Setup, Spoon
+from custard.advice.live_told import Live, Setup, Spoon
 from custard.advice.plan import degrees
 
 SAME_SHARE = 0.05

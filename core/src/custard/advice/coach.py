@@ -10,8 +10,8 @@ from importlib.resources import files
 from typing import Any
 
 from custard.advice.assess import Assessment
-from custard.advice.live import Live, Setup, Told
 from custard.advice.live_oven import NUDGE_S, LiveOven
+from custard.advice.live_told import Live, Setup, Told
 from custard.advice.plan import degrees
 from custard.larder.families import SETS, all_families
 from custard.physics.texture import WORDS, word

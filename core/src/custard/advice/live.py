@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
-from typing import Any
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.assess import Assessment
 from custard.advice.finish import Texture, texture_at
+from custard.advice.lift import held_lift, landing, lift, when
+from custard.advice.live_told import Live, Setup, Told, When
 from custard.advice.window import State, Window
 from custard.larder.parameters import Parameters, standard
-from custard.physics.foam import foam_word
-from custard.physics.texture import NAPPE_PA, WORDS, word
+from custard.physics.texture import NAPPE_PA, WORDS
 from custard.process import kernel
-from custard.process.cook import CURDLED_AT, Stove, constants
-from custard.process.follow import Change, Ensemble, Flame, Path, ahead, follow, fork, learned_shift
+from custard.process.cook import CURDLED_AT, constants
+from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
 from custard.process.whisk import overrun_along, under_foam
 
 Array = NDArray[np.float64]
@@ -25,230 +25,14 @@ Array = NDArray[np.float64]
 HORIZON_S, STEP_S = 1200.0, 5.0
 SOON_S = 30.0
 """The ghost on the Rule is this far ahead."""
-LEFT_IN_PAN_S = 12.0
-"""From the flame going out to the sauce being out of the pan; an estimate."""
-UNKNOWN_POWER, UNKNOWN_PAN = 0.35, 0.15
-"""How far, as logarithms, a hob and a pan that nobody measured may stray from what they are taken for."""
 LEAST_READINGS = 8
 MOST_READINGS, KEPT_WHOLE = 90, 12
 """So many readings are followed one by one, the newest as they came; older ones are averaged to that."""
 EYE_LOG_PA = 0.35
 """How sharply a cook's eye tells how thick a coat is, as a logarithm; an estimate."""
-MOST_CURDLED = 0.02
-"""A lift waits for its texture only while less than this of the egg has curdled."""
 BUBBLES_K = 0.7
 """This near the boil a sauce bubbles."""
 THICKENS_AT = 0.1
-UNSURE = (10.0, 90.0)
-CURVE_POINTS = 240
-
-
-@dataclass(frozen=True)
-class Spoon:
-    """A spoon tested at `t_s` [s], and the cook's word for its coat."""
-
-    t_s: float
-    coat: str
-
-
-@dataclass(frozen=True)
-class Told:
-    """What a batch has told so far; times in seconds from the beginning of its cook.
-
-    Attributes
-    ----------
-    readings : (time [s], [degC]) of the probe, in any order.
-    hands : when somebody began to stir, or stopped.
-    off_s, out_s : when it came off the heat, and out of the pan [s]; None while it has not.
-    bubbles_s : when the cook saw the first bubbles [s].
-    """
-
-    readings: Sequence[tuple[float, float]] = ()
-    spoons: Sequence[Spoon] = ()
-    hands: Sequence[tuple[float, bool]] = ()
-    off_s: float | None = None
-    out_s: float | None = None
-    bubbles_s: float | None = None
-
-
-@dataclass(frozen=True)
-class Setup:
-    """How it is cooked: the stove with the power its calibration promises, and how sure that is.
-
-    Attributes
-    ----------
-    power_spread : uncertainty of the power, as a logarithm [1].
-    probe_lag_s : time constant of the probe [s].
-    pan_share : heat of this very pan over that of its kind [1]; `pan_spread` its uncertainty, as a logarithm.
-    hold_s : how long a boiled mix is to be held [s].
-    """
-
-    stove: Stove
-    power_spread: float = UNKNOWN_POWER
-    probe_lag_s: float = 4.0
-    pan_share: float = 1.0
-    pan_spread: float = UNKNOWN_PAN
-    hold_s: float = 60.0
-
-
-@dataclass(frozen=True)
-class When:
-    """Seconds until something [s], with the span most members agree on, and the sauce's temperature then.
-
-    Below 0 it came so long ago.
-    """
-
-    in_s: float
-    low_s: float
-    high_s: float
-    at_c: float
-
-    def as_json(self) -> dict[str, float]:
-        """Plain data."""
-        return {
-            "in_s": round(self.in_s, 1),
-            "low_s": round(self.low_s, 1),
-            "high_s": round(self.high_s, 1),
-            "at_c": round(self.at_c, 2),
-        }
-
-
-@dataclass(frozen=True)
-class Lift:
-    """When to take it off, so that it lands right once carry-over is done.
-
-    Attributes
-    ----------
-    when : until then; `reads_c` is what the probe will read at that moment [degC].
-    lands_c : where it peaks in the pan [degC]; `lands_pa` how thick it is then [Pa].
-    """
-
-    when: When
-    reads_c: float
-    lands_c: float
-    lands_pa: float
-
-    @property
-    def carry_over_k(self) -> float:
-        """What the pan still gives after the flame [K]."""
-        return self.lands_c - self.when.at_c
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            **self.when.as_json(),
-            "reads_c": round(self.reads_c, 2),
-            "lands_c": round(self.lands_c, 2),
-            "lands_word": word(self.lands_pa),
-            "carry_over_k": round(self.carry_over_k, 2),
-        }
-
-
-@dataclass(frozen=True)
-class Live:
-    """A cook now. Every figure is the middle of the ensemble; spreads are one standard deviation.
-
-    Attributes
-    ----------
-    t_s : now [s].
-    sauce_c, sauce_spread_k : the sauce; the probe lags behind it [degC], [K].
-    probe_c : what the probe reads, smoothed [degC]; `soon_c` what it will read in 30 s.
-    power_w, power_spread_w : what hob and pan really give [W]; `from_readings` once it is read, not promised.
-    promised_w : what the calibration promised [W].
-    shift_k, shift_spread_k : how much later this batch sets than the model says [K].
-    held_s : time at the boil so far [s].
-    texture : what a spoon dipped now would show.
-    window : where this very cook thickens, coats and curdles, come or still coming, at the heat it gets.
-    overrun : air whisked into a foam over the volume of the mix [1]; None for what is no foam.
-    """
-
-    t_s: float
-    sauce_c: float
-    sauce_spread_k: float
-    base_c: float
-    probe_c: float
-    soon_c: float
-    rate_k_per_min: float
-    power_w: float
-    power_spread_w: float
-    promised_w: float
-    from_readings: bool
-    shift_k: float
-    shift_spread_k: float
-    thickened: float
-    curdled: float
-    yield_pa: float
-    gelatinised: float
-    amylase: float
-    germ_logs: float
-    caught: float
-    catches_in_s: float | None
-    held_s: float
-    thickens: When | None
-    nappe: When | None
-    curdles: When | None
-    boils: When | None
-    lift: Lift | None
-    path: Path = field(repr=False)
-    landing: Path | None = field(repr=False)
-    texture: Texture
-    window: Window
-    overrun: float | None = None
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, with the continuation and its band."""
-        return {
-            "t_s": round(self.t_s, 1),
-            "sauce_c": round(self.sauce_c, 2),
-            "sauce_spread_k": round(self.sauce_spread_k, 2),
-            "base_c": round(self.base_c, 1),
-            "probe_c": round(self.probe_c, 2),
-            "soon_c": round(self.soon_c, 2),
-            "rate_k_per_min": round(self.rate_k_per_min, 2),
-            "power_w": round(self.power_w),
-            "power_spread_w": round(self.power_spread_w),
-            "promised_w": round(self.promised_w),
-            "from_readings": self.from_readings,
-            "shift_k": round(self.shift_k, 2),
-            "shift_spread_k": round(self.shift_spread_k, 2),
-            "thickened": round(self.thickened, 4),
-            "curdled": round(self.curdled, 4),
-            "yield_stress_pa": float(f"{self.yield_pa:.3g}"),
-            "word": word(self.yield_pa),
-            "spoon": self.texture.as_json(),
-            "window": self.window.as_json(),
-            "gelatinised": round(self.gelatinised, 3),
-            "amylase": round(self.amylase, 4),
-            "germ_logs": round(self.germ_logs, 1),
-            "catches_in_s": None if self.catches_in_s is None else round(self.catches_in_s),
-            "held_s": round(self.held_s, 1),
-            "volume_ratio": None if self.overrun is None else round(1 + self.overrun, 2),
-            "foam_word": None if self.overrun is None else foam_word(self.overrun, self.yield_pa),
-            **{
-                name: None if when is None else when.as_json()
-                for name, when in (
-                    ("thickens", self.thickens),
-                    ("nappe", self.nappe),
-                    ("curdles", self.curdles),
-                    ("boils", self.boils),
-                )
-            },
-            "lift": None if self.lift is None else self.lift.as_json(),
-            "ahead": _curve(self.path),
-            "landing": None if self.landing is None else _curve(self.landing),
-        }
-
-
-def _curve(path: Path) -> dict[str, list[float]]:
-    every = max(1, path.t_s.size // CURVE_POINTS)
-    sauce = path.column(kernel.SAUCE_C)[::every]
-    low, high = np.percentile(sauce, UNSURE, axis=1)
-    return {
-        "in_s": [round(float(v), 1) for v in path.t_s[::every]],
-        "c": [round(float(v), 2) for v in np.median(sauce, axis=1)],
-        "low_c": [round(float(v), 2) for v in low],
-        "high_c": [round(float(v), 2) for v in high],
-    }
 
 
 def live(
@@ -385,9 +169,9 @@ def _with_history(now: Live, result: Assessment, seen: Sequence[tuple[float, Arr
     )
     plan, shift = result.window, now.shift_k
 
-    def told(when: When | None, planned: float | None) -> float | None:
+    def told(came: When | None, planned: float | None) -> float | None:
         """What the cook tells stands; the rest stands as planned, moved by what the spoon taught."""
-        return when.at_c if when is not None else None if planned is None else planned + shift
+        return came.at_c if came is not None else None if planned is None else planned + shift
 
     window = Window(
         max(0.0, now.rate_k_per_min),
@@ -428,16 +212,14 @@ def _now(
     path = ahead(ensemble, HORIZON_S, STEP_S, lit=not off)
     middle = {i: float(np.median(ensemble.column(i))) for i in range(kernel.COLUMNS)}
     sauce = path.column(kernel.SAUCE_C)
-    coming = {name: _when(path, path.column(at), level) for name, at, level in _levels(result)}
-    lift = None
-    if not off:
-        lift = (
-            _held_lift(path, setup, held, coming["boils"])
-            if result.stop.boiled
-            else _lift(result, ensemble, path)
-        )
+    coming = {name: when(path, path.column(at), level) for name, at, level in _levels(result)}
+    found = None
+    if not off and result.stop.boiled:
+        found = held_lift(path, setup, held, coming["boils"])
+    elif not off:
+        found = lift(result, ensemble, path)
     caught = path.column(kernel.CAUGHT)
-    catches = _when(path, caught, 1.0)
+    catches = when(path, caught, 1.0)
     power = ensemble.power_w
     spread = float(np.std(np.log(power)))
     return Live(
@@ -467,92 +249,9 @@ def _now(
         nappe=coming["nappe"],
         curdles=coming["curdles"],
         boils=coming["boils"],
-        lift=lift,
+        lift=found,
         path=path,
-        landing=None if lift is None else _landing(ensemble, path, lift),
+        landing=None if found is None else landing(ensemble, path, found),
         texture=_texture(result, middle, p),
         window=result.window,
     )
-
-
-def _crossing(path: Path, values: Array, level: float) -> Array:
-    """When each member first reaches `level` [s], interpolated; infinite when it never does."""
-    over = values >= level
-    at = np.argmax(over, axis=0)
-    columns = np.arange(values.shape[1])
-    before = np.maximum(at - 1, 0)
-    low, high = values[before, columns], values[at, columns]
-    share = np.where(high > low, (level - low) / np.maximum(high - low, 1e-12), 1.0)
-    t = path.t_s[before] + np.clip(share, 0, 1) * (path.t_s[at] - path.t_s[before])
-    return np.where(over.any(axis=0), np.where(at == 0, 0.0, t), np.inf)
-
-
-def _when(path: Path, values: Array, level: float) -> When | None:
-    return _span(path, _crossing(path, values, level))
-
-
-def _span(path: Path, t: Array) -> When | None:
-    # Ranks, not interpolated percentiles: a member that never gets there stands at infinity.
-    low, middle, high = np.percentile(t, (UNSURE[0], 50, UNSURE[1]), method="nearest")
-    if not np.isfinite(middle):
-        return None
-    sauce = np.median(path.column(kernel.SAUCE_C), axis=1)
-    at_c = float(np.interp(middle, path.t_s, sauce))
-    return When(float(middle), float(low), float(min(high, path.t_s[-1])), at_c)
-
-
-def _lift(result: Assessment, ensemble: Ensemble, path: Path) -> Lift | None:
-    """When each member must come off so that it lands as thick as planned, or before it curdles."""
-    goal = result.hot.yield_stress_pa
-    count, members = path.t_s.size, path.states.shape[1]
-    columns = np.arange(members)
-
-    def lands(at: NDArray[np.intp]) -> tuple[Array, Array, Array]:
-        ends = fork(ensemble.rows, path.states[at, columns], LEFT_IN_PAN_S, ensemble.dt)
-        return ends[:, kernel.YIELD_PA], ends[:, kernel.CURDLED], ends[:, kernel.HOTTEST_C]
-
-    def enough(at: NDArray[np.intp]) -> NDArray[np.bool_]:
-        stress, curdled, _ = lands(at)
-        return np.asarray((stress >= goal) | (curdled >= MOST_CURDLED))
-
-    low, high = np.zeros(members, dtype=np.intp), np.full(members, count - 1, dtype=np.intp)
-    never, at_once = ~enough(high), enough(low)
-    while (high - low > 1).any():
-        middle = (low + high) // 2
-        good = enough(middle)
-        high, low = np.where(good, middle, high), np.where(good, low, middle)
-    before, after = lands(low)[0], lands(high)[0]
-    share = np.clip((goal - before) / np.maximum(after - before, 1e-9), 0, 1)
-    t = path.t_s[low] + share * (path.t_s[high] - path.t_s[low])
-    t = np.where(never, np.inf, np.where(at_once, 0.0, t))
-    when = _span(path, t)
-    if when is None:
-        return None
-    lifted = np.where(at_once, 0, high)
-    stress, _, peak = lands(lifted)
-    reads = float(np.interp(when.in_s, path.t_s, np.median(path.probe_c, axis=1)))
-    carried = float(np.median(peak - path.column(kernel.SAUCE_C)[lifted, columns]))
-    lands_pa = float(np.median(np.where(at_once, stress, before + share * (after - before))))
-    return Lift(when, reads, when.at_c + max(0.0, carried), lands_pa)
-
-
-def _held_lift(path: Path, setup: Setup, held: float, boils: When | None) -> Lift | None:
-    """A boiled mix comes off once it has been held."""
-    if boils is None and held <= 0:
-        return None
-    left = max(0.0, setup.hold_s - held)
-    start = When(0.0, 0.0, 0.0, 0.0) if held > 0 or boils is None else boils
-    t = start.in_s + left
-    at_c = float(np.interp(t, path.t_s, np.median(path.column(kernel.SAUCE_C), axis=1)))
-    reads = float(np.interp(t, path.t_s, np.median(path.probe_c, axis=1)))
-    stress = float(np.interp(t, path.t_s, np.median(path.column(kernel.YIELD_PA), axis=1)))
-    return Lift(When(t, start.low_s + left, start.high_s + left, at_c), reads, at_c, stress)
-
-
-def _landing(ensemble: Ensemble, path: Path, lift: Lift) -> Path:
-    """The continuation after the lift: off the heat, left in the pan until it is poured out."""
-    at = int(np.searchsorted(path.t_s, lift.when.in_s))
-    steps = np.linspace(0.0, 2 * LEFT_IN_PAN_S, 9)
-    from_here = path.states[min(at, path.t_s.size - 1)]
-    states = np.array([fork(ensemble.rows, from_here, float(s), ensemble.dt) for s in steps])
-    return Path(lift.when.in_s + steps, states, states[:, :, kernel.SAUCE_C])

@@ -228,10 +228,11 @@ def learned_shift(
     seen_log_pa : the interval of what the cook saw [log Pa]; a member inside it has nothing to learn
     noise : how sharply an eye tells that [log Pa]
     """
-    draw = np.random.default_rng(seed).standard_normal(shift_k.size) * noise
-    seen = np.clip(log_pa, *seen_log_pa)
+    # A stream of its own: drawn from the members' one, the noise would be their shifts again.
+    draw = np.random.default_rng((seed, 1)).standard_normal(shift_k.size) * noise
+    off = np.clip(log_pa, *seen_log_pa) - log_pa
     pulled = _gain(shift_k[:, None], log_pa, noise)[0]
-    return np.asarray(shift_k + pulled * (seen + draw - draw.mean() - log_pa))
+    return np.asarray(shift_k + pulled * np.where(off == 0, 0.0, off + draw))
 
 
 @dataclass(frozen=True)

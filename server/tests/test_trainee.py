@@ -1,0 +1,80 @@
+"""A trainee who lifts when told: every formula of the demo kitchen, on five hobs that nobody knows."""
+
+from __future__ import annotations
+
+import json
+import random
+from pathlib import Path
+
+import custard
+import pytest
+from custard import Rehearsal
+
+FORMULAS = json.loads((Path(__file__).parents[1] / "oldspoon/demo/formulas.json").read_text("utf-8"))
+HOBS = range(5)
+ROOM_C, ALTITUDE_M = 18.0, 12.0
+EVERY_S, FAR_S = 2.0, 16.0
+
+
+def looks_again_after(seen: custard.Live) -> float:
+    """Far from the lift a glance now and then is enough."""
+    if seen.lift is None:
+        return FAR_S
+    return EVERY_S if seen.lift.when.in_s < 2 * FAR_S else FAR_S
+
+
+def cooked_as_told(result: custard.Assessment, setup: custard.Setup, real: Rehearsal, seed: int) -> None:
+    """Watch a bad probe and what the coach says; off the heat when it says so, out of the pan soon after."""
+    dice = random.Random(seed)  # noqa: S311 noise, not a secret
+    readings: list[tuple[float, float]] = []
+    looks_at = 30.0
+    while real.t_s < 3000:
+        real.on(EVERY_S)
+        if dice.random() > 0.1:
+            readings.append((real.t_s, round(real.probe_c + dice.gauss(0, 0.2), 1)))
+        if real.t_s < looks_at or not readings:
+            continue
+        told = custard.Told(readings=readings)
+        seen = custard.live(result, setup, told, real.t_s)
+        assert seen is not None
+        if custard.coach(result, setup, told, seen, 1.0).phase in ("lift", "past"):
+            break
+        looks_at = real.t_s + looks_again_after(seen)
+    else:
+        pytest.fail("never told to lift")
+    real.on(12.0, lit=False)
+
+
+@pytest.mark.parametrize("content", FORMULAS, ids=lambda content: content["name"])
+@pytest.mark.parametrize("seed", HOBS)
+def test_it_lands_as_planned(content, seed):
+    formula = custard.read_formula(content)
+    result = custard.assess(formula, altitude_m=ALTITUDE_M)
+    way = custard.way_of(formula.family, boiled=result.stop.boiled)
+    landing = custard.landing_c(formula, result.boiling_c - 8)
+    if way == "sets":
+        cups_set_as_told(result, seed)
+        return
+    cold = landing is None or formula.family in ("sabayon", "cold-start-pudding")
+    steam = way == "mounds"
+    power = 1500.0 if steam else (900.0 if cold else 500.0) * result.pan.mass_g / 1000
+    stove = custard.Stove(power_w=power, over_steam=steam, altitude_m=ALTITUDE_M)
+    real = Rehearsal(result.pan, stove, ROOM_C if cold else landing, seed, foam=steam)
+    cooked_as_told(result, custard.Setup(stove), real, seed)
+    assert custard.word(real.yield_pa) == result.hot.word
+    if result.hot.word == "nappe":
+        assert 1.5 <= real.yield_pa < 6.0
+    assert real.curdled < 0.05
+
+
+def cups_set_as_told(result: custard.Assessment, seed: int) -> None:
+    real = custard.OvenRehearsal(result.pan, 45.0, seed)
+    dice = random.Random(seed)  # noqa: S311 noise, not a secret
+    readings: list[tuple[float, float]] = []
+    while real.t_s < 6000:
+        real.on(30.0)
+        readings.append((real.t_s, round(real.probe_c + dice.gauss(0, 0.2), 1)))
+        seen = custard.live_oven(result.pan, readings, real.t_s)
+        if custard.coach_oven(custard.Told(readings=readings), seen, 1.0).phase == "lift":
+            break
+    assert 0.65 < real.set_centre < 0.95

@@ -1,0 +1,195 @@
+"""A whole Old Spoon for tests: a database cluster of its own, and as many server processes as wanted."""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import json
+import os
+import queue
+import secrets
+import signal
+import socket
+import subprocess
+import threading
+import time
+import uuid
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from kitchenhand import cluster, machine
+from kitchenhand.places import PYTHON, SERVER
+
+K = "/api/k/tidemill-house"
+
+
+class House:
+    """The database, and the servers on it."""
+
+    def __init__(self) -> None:
+        self.cluster = cluster.open_cluster(f"served-{secrets.token_hex(3)}")
+        self.cluster.start()
+        self.servers: dict[int, subprocess.Popen[bytes]] = {}
+        self._run("prepare", "--demo")
+
+    def environment(self) -> dict[str, str]:
+        return machine.environment(**self.cluster.environment(), OLDSPOON_SECRET_KEY="only-for-tests")
+
+    def _run(self, *words: str) -> None:
+        subprocess.run([PYTHON, "manage.py", *words], cwd=SERVER, env=self.environment(), check=True)
+
+    def serve(self, port: int = 0) -> int:
+        """Start a server process; returns the port once it answers."""
+        port = port or cluster.free_port()
+        command = [PYTHON, "-m", "uvicorn", "oldspoon.asgi:application", "--port", str(port)]
+        command += ["--log-level", "critical", "--timeout-graceful-shutdown", "1"]
+        self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=self.environment())
+        for _ in range(200):
+            with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):
+                return port
+            time.sleep(0.05)
+        raise AssertionError("the server did not come up")
+
+    def kill(self, port: int) -> None:
+        """kill -9"""
+        server = self.servers.pop(port)
+        server.send_signal(signal.SIGKILL)
+        server.wait()
+
+    def kill_database(self) -> None:
+        """kill -9 of PostgreSQL's main process, then up again on the same port, as a supervisor would."""
+        pid_file = self.cluster.folder / "data" / "postmaster.pid"
+        pid = int(pid_file.read_text().splitlines()[0])
+        os.kill(pid, signal.SIGKILL)
+        for _ in range(100):
+            if not Path(f"/proc/{pid}").exists():
+                break
+            time.sleep(0.05)
+        port, self.cluster.port = self.cluster.port, 0
+        data = str(self.cluster.folder / "data")
+        options = f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        for _ in range(20):
+            # Backends of the dead server may still hold its memory for a moment.
+            log = str(self.cluster.folder / "again.log")
+            done = self.cluster._as_owner("pg_ctl", "-D", data, "-l", log, "-o", options, "-w", "start")
+            if done.returncode == 0:
+                break
+            time.sleep(0.3)
+        self.cluster.port = port
+
+    def close(self) -> None:
+        for server in self.servers.values():
+            server.terminate()
+        for server in self.servers.values():
+            server.wait(timeout=15)
+        self.cluster.remove()
+
+
+class Person:
+    """Somebody at one server, over one connection made anew for each call."""
+
+    def __init__(self, port: int, username: str = "pastry") -> None:
+        self.port, self.cookies = port, {}
+        self("GET", "/api/session")
+        self("POST", "/api/session", {"username": username, "password": "nappe-at-82"})
+
+    def headers(self) -> dict[str, str]:
+        return {
+            "Content-Type": "application/json",
+            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
+            "X-CSRFToken": self.cookies.get("csrftoken", ""),
+        }
+
+    def __call__(self, method: str, path: str, body: object = None) -> Any:
+        status, answer = self.call(method, path, body)
+        assert status < 400, (method, path, status, answer)
+        return answer
+
+    def call(self, method: str, path: str, body: object = None) -> tuple[int, Any]:
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=15)
+        connection.request(method, path, None if body is None else json.dumps(body), self.headers())
+        answer = connection.getresponse()
+        text = answer.read()
+        for name, value in answer.getheaders():
+            if name.lower() == "set-cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        connection.close()
+        return answer.status, json.loads(text) if text else None
+
+    def batch(self, **more: Any) -> dict[str, Any]:
+        """The first formula of the book, taken to the stove."""
+        row = self("GET", f"{K}/formulas")[0]
+        found = self("GET", f"{K}/formulas/{row['id']}")
+        body = {"formula_id": found["id"], "version": found["latest"], "draft": found["draft"], **more}
+        return self("POST", f"{K}/batches", body)
+
+    def mark(self, batch: int, kind: str = "moment", stage: str = "cook", **more: Any) -> dict[str, Any]:
+        body = {"id": str(uuid.uuid4()), "stage": stage, "kind": kind, "at": now(), **more}
+        self("POST", f"{K}/batches/{batch}/marks", body)
+        return body
+
+    def probe_in(self, batch: int) -> str:
+        """A new probe put into a batch; returns its token."""
+        name = f"probe {secrets.token_hex(2)}"
+        made = self("POST", f"{K}/devices", {"name": name, "kind": "probe"})
+        self("PUT", f"{K}/batches/{batch}/setup", {"probe_id": made["id"]})
+        return made["token"]
+
+
+def now() -> str:
+    return datetime.now(UTC).isoformat()
+
+
+def post_readings(port: int, token: str, readings: list[dict[str, Any]]) -> bool:
+    """Whether the readings were acknowledged."""
+    try:
+        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=10)
+        headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
+        connection.request("POST", "/api/device/readings", json.dumps({"readings": readings}), headers)
+        answer = connection.getresponse()
+        answer.read()
+        connection.close()
+    except (OSError, http.client.HTTPException):
+        return False
+    else:
+        return answer.status == 200
+
+
+class Listener(threading.Thread):
+    """A screen that listens to a server's events; what it heard, and when."""
+
+    def __init__(self, person: Person) -> None:
+        super().__init__(daemon=True)
+        self.person, self.heard = person, queue.Queue[tuple[float, dict[str, int]]]()
+        self.connection = http.client.HTTPConnection("127.0.0.1", person.port, timeout=60)
+        self.connection.connect()
+        self.socket = self.connection.sock
+        self.connection.request("GET", f"{K}/events", headers=person.headers())
+        self.answer = self.connection.getresponse()
+        assert self.answer.status == 200
+        assert self.answer.getheader("Content-Type") == "text/event-stream"
+        self.start()
+
+    def run(self) -> None:
+        with contextlib.suppress(OSError, ValueError, http.client.HTTPException):
+            while line := self.answer.readline():
+                if line.startswith(b"data: "):
+                    self.heard.put((time.monotonic(), json.loads(line[6:])))
+
+    def until(self, wanted: dict[str, int], seconds: float) -> float:
+        """When it heard this."""
+        ends = time.monotonic() + seconds
+        while (left := ends - time.monotonic()) > 0:
+            with contextlib.suppress(queue.Empty):
+                at, event = self.heard.get(timeout=left)
+                if event == wanted:
+                    return at
+        raise AssertionError(f"{wanted} was not heard within {seconds} s")
+
+    def close(self) -> None:
+        self.socket.shutdown(socket.SHUT_RDWR)
+        self.join(timeout=5)
+        self.answer.close()
+        self.connection.close()

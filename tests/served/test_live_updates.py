@@ -1,0 +1,152 @@
+"""Two server processes on one database: what is done through one is seen from the other; nothing is lost."""
+
+from __future__ import annotations
+
+import threading
+import time
+from datetime import UTC, datetime, timedelta
+
+import psycopg
+import pytest
+from house import House, K, Listener, Person, post_readings
+
+
+@pytest.fixture(scope="module")
+def ports(house: House) -> tuple[int, int]:
+    return house.serve(), house.serve()
+
+
+def connect(house: House) -> psycopg.Connection:
+    known = house.cluster.environment()
+    return psycopg.connect(
+        host="127.0.0.1",
+        port=known["OLDSPOON_DB_PORT"],
+        user=known["OLDSPOON_DB_USER"],
+        password=known["OLDSPOON_DB_PASSWORD"],
+        dbname=known["OLDSPOON_DB_NAME"],
+        autocommit=True,
+    )
+
+
+def kept(house: House) -> set[datetime]:
+    with connect(house) as connection:
+        return {at for (at,) in connection.execute("SELECT at FROM devices_reading")}
+
+
+def test_a_mark_through_one_server_is_heard_from_the_other_within_a_second(ports):
+    one, other = Person(ports[0]), Person(ports[1], "trainee")
+    batch = one.batch()["id"]
+    screen = Listener(other)
+    screen.until({"resync": 1}, 5)
+    for _ in range(5):
+        sent = time.monotonic()
+        mark = one.mark(batch)
+        assert screen.until({"batch": batch}, 1.0) - sent < 1.0
+        marks = other("GET", f"{K}/batches/{batch}")["marks"]
+        assert mark["id"] in {found["id"] for found in marks}
+    token = one.probe_in(batch)
+    screen.until({"batch": batch}, 1.0)
+    device = one("GET", f"{K}/batches/{batch}")["probe_id"]
+    assert post_readings(ports[0], token, [{"at": datetime.now(UTC).isoformat(), "celsius": 70}])
+    screen.until({"readings": device}, 1.0)
+    screen.close()
+
+
+def test_another_kitchen_s_events_are_not_for_everyone(ports):
+    stranger = Person(ports[0])
+    status, _ = stranger.call("GET", "/api/k/nowhere/events")
+    assert status == 404
+
+
+class Probe(threading.Thread):
+    """Reads without pause and sends again what was not acknowledged, as a gateway does."""
+
+    def __init__(self, port: int, token: str) -> None:
+        super().__init__(daemon=True)
+        self.port, self.token = port, token
+        self.acknowledged: set[datetime] = set()
+        self.going, self.failed = True, 0
+        self.start()
+
+    def run(self) -> None:
+        waiting: list[datetime] = []
+        at = datetime.now(UTC) - timedelta(hours=1)
+        while self.going or waiting:
+            if self.going:
+                at += timedelta(milliseconds=100)
+                waiting.append(at)
+            readings = [{"at": t.isoformat(), "celsius": 70.0} for t in waiting[:200]]
+            if post_readings(self.port, self.token, readings):
+                self.acknowledged.update(waiting[:200])
+                del waiting[:200]
+            else:
+                self.failed += 1
+                time.sleep(0.1)
+
+    def end(self) -> None:
+        self.going = False
+        self.join(timeout=30)
+
+
+def test_killing_a_server_loses_nothing_acknowledged(house, ports):
+    person = Person(ports[0])
+    batch = person.batch()["id"]
+    probe = Probe(house.serve(), person.probe_in(batch))
+    marked = []
+    time.sleep(0.8)
+    for _ in range(3):
+        before = set(probe.acknowledged)
+        house.kill(probe.port)
+        assert before <= kept(house)
+        marked.append(person.mark(batch)["id"])
+        house.serve(probe.port)
+        time.sleep(0.7)
+    probe.end()
+    assert probe.failed > 0
+    assert len(probe.acknowledged) > 20
+    assert probe.acknowledged <= kept(house)
+    assert set(marked) <= {mark["id"] for mark in person("GET", f"{K}/batches/{batch}")["marks"]}
+
+
+def test_dropped_connections_are_made_again_and_the_screen_goes_on_hearing(house, ports):
+    person = Person(ports[0])
+    batch = person.batch()["id"]
+    screen = Listener(Person(ports[1]))
+    screen.until({"resync": 1}, 5)
+    with connect(house) as connection:
+        connection.execute(
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+            "WHERE pid <> pg_backend_pid() AND backend_type = 'client backend'"
+        )
+    screen.until({"resync": 1}, 5)
+    mark = patiently(lambda: person.mark(batch))
+    screen.until({"batch": batch}, 2.0)
+    assert mark["id"] in {found["id"] for found in person("GET", f"{K}/batches/{batch}")["marks"]}
+    screen.close()
+
+
+def test_killing_the_database_loses_nothing_acknowledged(house, ports):
+    person = Person(ports[0])
+    batch = person.batch()["id"]
+    probe = Probe(ports[0], person.probe_in(batch))
+    first = person.mark(batch)["id"]
+    time.sleep(0.8)
+    before = set(probe.acknowledged)
+    house.kill_database()
+    mark = patiently(lambda: person.mark(batch))
+    time.sleep(0.5)
+    probe.end()
+    assert before
+    assert before <= probe.acknowledged <= kept(house)
+    marks = {found["id"] for found in person("GET", f"{K}/batches/{batch}")["marks"]}
+    assert {first, mark["id"]} <= marks
+
+
+def patiently(do):
+    """As the outbox of a screen does: again until it is taken."""
+    for _ in range(60):
+        try:
+            return do()
+        except (AssertionError, OSError):
+            time.sleep(0.25)
+    return do()
