@@ -1,11 +1,15 @@
 """The ASGI application."""
 
 import os
+import threading
 import warnings
 
+import custard
 from django.core.asgi import get_asgi_application
 
 # WhiteNoise streams files with plain iterators; Django reads them in a thread, which is what we want.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
 application = get_asgi_application()
+# What is compiled is fetched from disk while nobody waits for it yet.
+threading.Thread(target=custard.warm, name="warm", daemon=True).start()

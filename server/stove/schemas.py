@@ -21,7 +21,7 @@ AlarmName = Literal[
     "touching", "cups-out",
 ]  # fmt: skip
 PhaseName = Literal[
-    "waiting", "warming", "turning", "ready", "lift", "past", "never", "hold", "off", "out",
+    "waiting", "lost", "warming", "turning", "ready", "lift", "past", "never", "hold", "off", "out",
 ]  # fmt: skip
 CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
 LineWord = Literal["holds", "closes", "runs"]

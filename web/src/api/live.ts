@@ -76,7 +76,7 @@ export function useKitchenEvents(kitchen: string | undefined): void {
   }, [kitchen, cache]);
 }
 
-export function useLive(kitchen: string, batch_id: number, enabled: boolean) {
+export function useLive(kitchen: string, batch_id: number, enabled: boolean, every = true) {
   return useQuery({
     queryKey: ["live", kitchen, batch_id],
     queryFn: ({ signal }) =>
@@ -86,7 +86,7 @@ export function useLive(kitchen: string, batch_id: number, enabled: boolean) {
           signal,
         }),
       ),
-    refetchInterval: LIVE_MS,
+    refetchInterval: every ? LIVE_MS : false,
     retry: false,
     enabled,
   });

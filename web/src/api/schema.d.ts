@@ -2603,7 +2603,7 @@ export interface components {
              * Phase
              * @enum {string}
              */
-            phase: "waiting" | "warming" | "turning" | "ready" | "lift" | "past" | "never" | "hold" | "off" | "out";
+            phase: "waiting" | "lost" | "warming" | "turning" | "ready" | "lift" | "past" | "never" | "hold" | "off" | "out";
             /** Say */
             say: string;
             /** Then */

@@ -43,7 +43,7 @@ export function LiveCurve({ past, ahead, landing, lift, window, boiling_c, syste
   const landed = (landing?.in_s ?? []).map((t, i): Point => [t, landing?.c[i] ?? 0]);
   const all = [...read.map(([, c]) => c), ...coming.map(({ c }) => c)];
   // A probe that came in cold would flatten everything that matters.
-  const least = (window.thickens_c ?? 70) - MOST_BELOW_K;
+  const least = Math.min((window.thickens_c ?? 70) - MOST_BELOW_K, read.at(-1)?.[1] ?? 100);
   const low = Math.floor(Math.max(Math.min(...all, window.thickens_c ?? 70) - 2, least) / 5) * 5;
   const high =
     Math.ceil(Math.min(boiling_c + 2, Math.max(...all, (window.curdles_c ?? boiling_c) + 2)) / 5) * 5;
@@ -96,7 +96,14 @@ export function LiveCurve({ past, ahead, landing, lift, window, boiling_c, syste
         </g>
       ))}
       {ticks.map((m) => (
-        <text key={m} x={x(60 * m)} y={HEIGHT - 9} textAnchor={x(60 * m) > WIDTH - 40 ? "end" : "middle"} fontSize="15" fill="var(--color-soft)">
+        <text
+          key={m}
+          x={x(60 * m)}
+          y={HEIGHT - 9}
+          textAnchor={x(60 * m) > WIDTH - 40 ? "end" : "middle"}
+          fontSize="15"
+          fill="var(--color-soft)"
+        >
           {m === 0 ? "now" : `${m > 0 ? "+" : "−"}${Math.abs(m)} min`}
         </text>
       ))}

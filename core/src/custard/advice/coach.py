@@ -19,7 +19,8 @@ from custard.physics.texture import WORDS, word
 READY_S, TURNING_S = 10.0, 45.0
 CURDLING_S = 15.0
 CATCHES_S = 45.0
-LOST_S = 10.0
+LOST_S, GONE_S = 10.0, 120.0
+"""Silent for so long the probe is called out; for so much longer nothing is said of the sauce any more."""
 HELD_ENOUGH = 0.9
 """This share of the advised hold at the boil is enough not to be warned of."""
 SETTLED_S = 60.0
@@ -70,13 +71,14 @@ def coach(result: Assessment, setup: Setup, told: Told, now: Live | None, silent
     `silent_s` is how long the probe has said nothing [s]; None when there is none.
     """
     way = way_of(result.formula.family, boiled=result.stop.boiled)
-    phase = _phase(result, told, now)
+    phase = _phase(result, told, now, gone=silent_s is not None and silent_s > GONE_S)
     text = _texts()
     told_as = text[phase] if phase in text else text[way][phase]
     known = _known(result, now)
-    seconds = _seconds(phase, now)
+    seconds = _seconds(way, phase, now)
+    stirred = not told.hands or max(told.hands)[1]
     alarms = tuple(
-        Alarm(kind, text["alarm"][kind].format_map(known))
+        Alarm(kind, text["alarm"]["scorching" if kind == "catching" and stirred else kind].format_map(known))
         for kind in _alarms(result, setup, told, now, silent_s)
     )
     urgency = {"lift": NOW, "ready": NOW, "past": DANGER, "off": NOW, "turning": SOON, "hold": SOON}.get(
@@ -122,13 +124,13 @@ def way_of(family: str, *, boiled: bool) -> str:
     return "boils" if boiled else "coats"
 
 
-def _phase(result: Assessment, told: Told, now: Live | None) -> str:
+def _phase(result: Assessment, told: Told, now: Live | None, *, gone: bool) -> str:
     if told.out_s is not None:
         return "out"
     if told.off_s is not None:
         return "off"
-    if now is None:
-        return "waiting"
+    if now is None or gone:
+        return "waiting" if now is None else "lost"
     if now.lift is None:
         return "never"
     return _boiling_phase(now) if result.stop.boiled else _lifting_phase(result, now, now.lift.when.in_s)
@@ -155,9 +157,11 @@ def _past(result: Assessment, now: Live) -> bool:
     return now.yield_pa >= end
 
 
-def _seconds(phase: str, now: Live | None) -> float | None:
-    if now is None or now.lift is None or phase in ("off", "out", "past", "lift"):
+def _seconds(way: str, phase: str, now: Live | None) -> float | None:
+    if now is None or now.lift is None or phase in ("off", "out", "past", "lift", "lost"):
         return None
+    if way == "boils" and phase != "hold":
+        return None if now.boils is None else now.boils.in_s
     return now.lift.when.in_s
 
 
@@ -179,7 +183,7 @@ def _alarms(
     on = told.off_s is None and told.out_s is None
     if on and now is not None and silent_s is not None and silent_s > LOST_S:
         kinds.append("probe-lost")
-    if now is None or told.out_s is not None:
+    if now is None or told.out_s is not None or (silent_s or 0.0) > GONE_S:
         return kinds
     if not result.stop.boiled:
         kinds += _lift_alarms(result, now, on=on)

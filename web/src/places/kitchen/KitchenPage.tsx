@@ -9,6 +9,7 @@ import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature } from "../../kit/units";
 import { Devices } from "./Devices";
+import { Hearth } from "./Hearth";
 import { Own } from "./Own";
 import { Prices } from "./Prices";
 
@@ -37,6 +38,7 @@ export function KitchenPage() {
         />
         <Prices here={here} />
         <Own here={here} />
+        <Hearth here={here} />
         <Devices here={here} />
       </div>
     </>

@@ -9,10 +9,10 @@ import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
-import { inUnits } from "../../kit/units";
 import { Close } from "./Close";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
+import { Record } from "./Record";
 import { SetUp } from "./SetUp";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
@@ -90,13 +90,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           </Notice>
         ) : null}
       </div>
-      {batch.after.length ? (
-        <section aria-label="Plan and fact" className="mt-3 border-l-4 border-herb bg-paper px-4 py-2">
-          {batch.after.map((sentence) => (
-            <p key={sentence}>{inUnits(sentence, system)}</p>
-          ))}
-        </section>
-      ) : null}
+      <Record batch={batch} />
       <div className="mt-5 grid items-start gap-x-10 gap-y-8 md:grid-cols-[minmax(0,1fr)_270px] xl:grid-cols-[290px_minmax(0,1fr)_300px]">
         <section aria-label="Rule" className="order-2 xl:order-none">
           <Rule

@@ -1,7 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { Alarm } from "../../../api/live";
 import type { Batch } from "../../../api/queries";
-import { Button } from "../../../kit/Button";
 import { useUnits } from "../../../kit/system";
 import { inUnits } from "../../../kit/units";
 import type { SayAs } from "./LiveStove";
@@ -9,6 +8,8 @@ import type { SayAs } from "./LiveStove";
 interface Props {
   batch: Batch;
   alarms: readonly Alarm[];
+  /** What is to be done now, as it stands on the screen already. */
+  action: string;
   mayMark: boolean;
   say: SayAs;
   aloud: (sentence: string, urgent: boolean) => void;
@@ -17,7 +18,7 @@ interface Props {
 const GENTLE: readonly string[] = ["lift-soon", "probe-lost"];
 
 /** What must be said: each once, logged under the same id by whichever screen is first, until it is silenced. */
-export function Alarms({ batch, alarms, mayMark, say, aloud }: Props) {
+export function Alarms({ batch, alarms, action, mayMark, say, aloud }: Props) {
   const { system } = useUnits();
   const told = useRef(new Set<string>());
   const logged = new Set(batch.marks.map((mark) => mark.id));
@@ -30,26 +31,34 @@ export function Alarms({ batch, alarms, mayMark, say, aloud }: Props) {
         say({ stage: batch.stage, kind: "alarm", what: alarm.kind, note: "" }, alarm.id);
     }
   });
-  const shown = alarms.filter((alarm) => !alarm.silenced);
+  // What is also the next thing to do is said there, in its place.
+  const shown = alarms.filter((alarm) => !alarm.silenced && alarm.say !== action);
   return (
     <div role="alert" className="grid gap-2">
       {shown.map((alarm) => (
-        <div
-          key={alarm.id}
-          className={`flex items-center justify-between gap-4 px-4 py-2 ${GENTLE.includes(alarm.kind) ? "bg-yolk text-iron" : "bg-brick text-paper"}`}
-        >
+        <div key={alarm.id} className={`flex items-center justify-between gap-4 px-4 py-2 ${toneOf(alarm)}`}>
           <span className="figure text-[1.9rem]">{inUnits(alarm.say, system)}</span>
-          {mayMark ? (
-            <Button
-              className="min-h-[56px] shrink-0 border-current bg-transparent text-lg text-inherit"
-              aria-label={`Silence: ${inUnits(alarm.say, system)}`}
-              onClick={() => say({ stage: batch.stage, kind: "silence", what: alarm.kind, note: "" })}
-            >
-              Heard
-            </Button>
-          ) : null}
+          {mayMark ? <Heard batch={batch} alarm={alarm} say={say} /> : null}
         </div>
       ))}
     </div>
+  );
+}
+
+export const toneOf = (alarm: Alarm) =>
+  GENTLE.includes(alarm.kind) ? "bg-yolk text-iron" : "bg-brick text-paper";
+
+/** Silences an alarm for everyone. */
+export function Heard({ batch, alarm, say }: { batch: Batch; alarm: Alarm; say: SayAs }) {
+  const { system } = useUnits();
+  return (
+    <button
+      type="button"
+      className="min-h-[56px] shrink-0 rounded-solid border-2 border-current px-5 text-lg font-bold"
+      aria-label={`Heard: ${inUnits(alarm.say, system)}`}
+      onClick={() => say({ stage: batch.stage, kind: "silence", what: alarm.kind, note: "" })}
+    >
+      Heard
+    </button>
   );
 }

@@ -13,7 +13,7 @@ import { Failed, Loading } from "../../../kit/Notice";
 import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
-import { Alarms } from "./Alarms";
+import { Alarms, Heard, toneOf } from "./Alarms";
 import { useAwake } from "./awake";
 import { Others } from "./Others";
 import { Signs } from "./Signs";
@@ -72,6 +72,7 @@ function Open({
   const window = live.pan?.window ?? batch.plan.window;
   const waits = outbox.waiting.length > 0 && outbox.away;
   useKeys([{ press: "u", does: "°C or °F", run: toggle }]);
+  const urgent = live.alarms.find((alarm) => !alarm.silenced && alarm.say === live.say);
   const before = live.phase === "waiting" && BEFORE.some((stage) => !batch.done.includes(stage));
   return (
     <div className="flex min-h-dvh flex-col gap-2 pb-3">
@@ -98,7 +99,14 @@ function Open({
       </header>
       <Others kitchen={here.slug} not={batch.id} />
       <div className="px-4 sm:px-7">
-        <Alarms batch={batch} alarms={live.alarms} mayMark={mayMark} say={say} aloud={aloud} />
+        <Alarms
+          batch={batch}
+          alarms={live.alarms}
+          action={live.say}
+          mayMark={mayMark}
+          say={say}
+          aloud={aloud}
+        />
         {waits ? (
           <p role="status" className="border-l-4 border-brick bg-paper px-3 py-2 text-brick">
             No connection.{" "}
@@ -107,10 +115,10 @@ function Open({
           </p>
         ) : null}
       </div>
-      <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[230px_minmax(0,1fr)] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
+      <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[minmax(0,1fr)_290px] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
         <section
           aria-label="Rule"
-          className="order-2 h-[420px] md:row-span-2 md:h-[min(64vh,600px)] lg:order-none lg:row-span-1"
+          className="order-2 h-[420px] md:h-[min(56vh,560px)] lg:order-none lg:h-[min(64vh,600px)]"
         >
           <LiveRule
             window={window}
@@ -123,9 +131,14 @@ function Open({
           />
         </section>
         <section aria-label="What to do now" className="order-1 min-w-0 lg:order-none">
-          <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem] lg:min-h-[6.3rem]">
-            {inUnits(live.say, system)}
-          </p>
+          <div
+            className={`flex items-center justify-between gap-3 lg:min-h-[6.3rem] ${urgent ? `px-4 ${toneOf(urgent)}` : ""}`}
+          >
+            <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem]">
+              {inUnits(live.say, system)}
+            </p>
+            {urgent && mayMark ? <Heard batch={batch} alarm={urgent} say={say} /> : null}
+          </div>
           <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem]">
             <span className="sr-only">The probe reads </span>
             {live.probe_c === null ? (
@@ -158,6 +171,7 @@ function Open({
             </Button>
           ) : null}
           {live.pan ? <Figures live={live} way={way} /> : null}
+          {live.pan && mayMark && way !== "mounds" ? <Hands batch={batch} say={say} /> : null}
           {live.oven ? (
             <p className="mt-3 text-lg">
               A nudged cup now: <b>{live.oven.wobble}</b>. The bath must be about{" "}
@@ -170,7 +184,10 @@ function Open({
             </p>
           ) : null}
         </section>
-        <section aria-label="Curve and signs" className="order-3 grid min-w-0 gap-3 lg:order-none">
+        <section
+          aria-label="Curve and signs"
+          className="order-3 grid min-w-0 gap-x-6 gap-y-3 md:max-lg:col-span-2 md:max-lg:grid-cols-2 lg:order-none"
+        >
           <LiveCurve
             past={live.past}
             ahead={live.ahead}
@@ -235,6 +252,19 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
         </li>
       </ul>
     </div>
+  );
+}
+
+/** Whether somebody stirs: nobody can see that but the cook, and the base is another without it. */
+function Hands({ batch, say }: { batch: Batch; say: SayAs }) {
+  const last = batch.marks.findLast((mark) => mark.kind === "hands-off" || mark.kind === "stirring");
+  const off = last?.kind === "hands-off";
+  const turn = () => say({ stage: "cook", kind: off ? "stirring" : "hands-off", note: "" });
+  useKeys([{ press: "h", does: off ? "stirring again" : "hands off: nobody stirs", run: turn }]);
+  return (
+    <Button className="mt-3 min-h-14" look={off ? "danger" : "quiet"} aria-pressed={off} onClick={turn}>
+      {off ? "Nobody stirs · touch when you stir again" : "Hands off for a moment"}
+    </Button>
   );
 }
 

@@ -1,0 +1,39 @@
+import { useLive } from "../../api/live";
+import type { Batch } from "../../api/queries";
+import { useHere } from "../../kit/here";
+import { LiveCurve } from "../../kit/LiveCurve";
+import { useUnits } from "../../kit/system";
+import { inUnits } from "../../kit/units";
+
+/** How a batch went beside its plan: its curve, and what there is to say about it. */
+export function Record({ batch }: { batch: Batch }) {
+  const here = useHere();
+  const { system } = useUnits();
+  const live = useLive(here.slug, batch.id, batch.closed_at !== null, false);
+  const read = live.data?.past.c.length ?? 0;
+  if (batch.closed_at === null || (batch.after.length === 0 && read < 2)) return null;
+  return (
+    <section
+      aria-label="Plan and fact"
+      className="mt-4 grid items-start gap-x-8 gap-y-3 border-y border-hair py-4 lg:grid-cols-[minmax(0,520px)_minmax(0,1fr)]"
+    >
+      {live.data && read > 1 ? (
+        <LiveCurve
+          past={live.data.past}
+          ahead={null}
+          landing={null}
+          lift={null}
+          window={live.data.pan?.window ?? batch.plan.window}
+          boiling_c={batch.plan.boiling_c}
+          system={system}
+        />
+      ) : null}
+      <div className="grid gap-2 text-lg">
+        <h2>Plan and fact</h2>
+        {batch.after.map((sentence) => (
+          <p key={sentence}>{inUnits(sentence, system)}</p>
+        ))}
+      </div>
+    </section>
+  );
+}
