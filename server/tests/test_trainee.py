@@ -25,7 +25,7 @@ def looks_again_after(seen: custard.Live) -> float:
 
 def cooked_as_told(result: custard.Assessment, setup: custard.Setup, real: Rehearsal, seed: int) -> None:
     """Watch a bad probe and what the coach says; off the heat when it says so, out of the pan soon after."""
-    dice = random.Random(seed)  # noqa: S311 noise, not a secret
+    dice = random.Random(seed)
     readings: list[tuple[float, float]] = []
     looks_at = 30.0
     while real.t_s < 3000:
@@ -69,7 +69,7 @@ def test_it_lands_as_planned(content, seed):
 
 def cups_set_as_told(result: custard.Assessment, seed: int) -> None:
     real = custard.OvenRehearsal(result.pan, 45.0, seed)
-    dice = random.Random(seed)  # noqa: S311 noise, not a secret
+    dice = random.Random(seed)
     readings: list[tuple[float, float]] = []
     while real.t_s < 6000:
         real.on(30.0)

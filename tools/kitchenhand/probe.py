@@ -25,12 +25,12 @@ from kitchenhand.say import Trouble, fail, step
 
 ROOM_C, FRIDGE_WARM_C = 21.0, 18.0
 HOT_DAIRY_C, WARMS_S = 92.0, 240.0
-STEP_S = 1.0
+STEP_S, LONGEST_S = 1.0, 4 * 3600.0
 NOISE_K = 0.2
 LOST_SHARE = 0.03
 AWAY_SHARE, AWAY_S = 0.015, (2.0, 6.0)
 """The chance at every sending that the network goes away, and for how long."""
-LEAST_EVERY_S = 0.2
+LEAST_EVERY_S, LEAST_STEP_S = 0.2, 1e-6
 
 
 @dataclass(frozen=True)
@@ -96,8 +96,8 @@ class Kettle:
         """Cook on until then; returns what the probe reads, without its noise [degC]."""
         if self.heard.cooks_since is None or at <= self.heard.cooks_since:
             return self._before(at)
-        goal = self.seconds(at)
-        while self._t < goal:
+        goal = min(self.seconds(at), LONGEST_S)
+        while goal - self._t > LEAST_STEP_S:
             kinds = [kind for kind, _, when in self.heard.marks if 0 <= self.seconds(when) <= self._t]
             hands = [kind for kind in kinds if kind in ("hands-off", "stirring")]
             self.cook.on(
@@ -164,33 +164,50 @@ class Link:
         return None
 
 
+class StandIn:
+    """The probe itself: asks, cooks, reads, sends, at every tick."""
+
+    def __init__(self, link: Link, seed: int) -> None:
+        self.link, self.seed, self.dice = link, seed, link.dice
+        self.kettle: Kettle | None = None
+        self.lies_in: int | None = -1
+
+    @property
+    def pace(self) -> float:
+        """How many times as fast the batch's time runs."""
+        return 1.0 if self.kettle is None else self.kettle.heard.pace
+
+    def tick(self) -> None:
+        """Once round."""
+        told = self.link.ask()
+        if told is None:
+            return
+        if told["batch"] != self.lies_in:
+            self.lies_in = told["batch"]
+            nowhere = "in no batch; put this probe into one at the Stove"
+            step(f"in batch {self.lies_in}" if self.lies_in else nowhere)
+        if told["formula"] is None:
+            return
+        heard = Heard.of(told)
+        if self.kettle is None or self.kettle.heard != heard:
+            self.kettle = Kettle(heard, self.seed)
+        now = datetime.now(UTC)
+        noise = 0.0 if self.link.perfect else self.dice.gauss(0, NOISE_K)
+        read = round(self.kettle.until(now) + noise, 1)
+        if self.link.perfect or self.dice.random() >= LOST_SHARE:
+            self.link.send({"at": now.isoformat(), "celsius": read}, time.monotonic())
+
+
 def run(
     url: str, token: str, seed: int, every_s: float | None, *, perfect: bool, seconds: float | None
 ) -> int:
     """Be a probe until Ctrl-C, or for so many seconds."""
     dice = random.Random(seed)  # noqa: S311 noise, not a secret
-    link, kettle = Link(url, token, dice, perfect=perfect), None
+    probe = StandIn(Link(url, token, dice, perfect=perfect), seed)
     ends = time.monotonic() + (seconds or float("inf"))
-    lies_in: int | None = -1
     while time.monotonic() < ends:
-        told = link.ask()
-        if told is not None and told["batch"] != lies_in:
-            lies_in = told["batch"]
-            step(
-                "in no batch; put this probe into one at the Stove"
-                if lies_in is None
-                else f"in batch {lies_in}"
-            )
-        if told is not None and told["formula"] is not None:
-            heard = Heard.of(told)
-            if kettle is None or kettle.heard != heard:
-                kettle = Kettle(heard, seed)
-            now = datetime.now(UTC)
-            read = round(kettle.until(now) + (0.0 if perfect else dice.gauss(0, NOISE_K)), 1)
-            if perfect or dice.random() >= LOST_SHARE:
-                link.send({"at": now.isoformat(), "celsius": read}, time.monotonic())
-        pace = 1.0 if kettle is None else kettle.heard.pace
-        time.sleep(every_s or max(LEAST_EVERY_S, 1.0 / pace))
+        probe.tick()
+        time.sleep(every_s or max(LEAST_EVERY_S, 1.0 / probe.pace))
     return 0
 
 

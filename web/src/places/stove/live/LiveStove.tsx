@@ -273,7 +273,7 @@ function ProbeSays({ batch, live, lost }: { batch: Batch; live: Live; lost: bool
   const text = lost
     ? "no connection"
     : !batch.probe
-      ? "no probe; put one in under Setup"
+      ? "no probe; put one in at Cook"
       : live.probe_ago_s === null
         ? `${batch.probe}: nothing yet`
         : live.probe_ago_s > 10

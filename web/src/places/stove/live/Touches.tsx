@@ -86,7 +86,6 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
             key={touch.press}
             look={touch.done ? "quiet" : touch.look}
             disabled={!mayMark || touch.done}
-            aria-label={touch.shown}
             className="flex min-h-[76px] flex-col items-center justify-center border-2 px-2 text-[1.35rem] leading-tight font-bold lg:min-h-[96px]"
             onClick={touch.run}
           >

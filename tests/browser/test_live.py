@@ -1,0 +1,204 @@
+"""The live stove in a browser, with the stand-in probe in the batch."""
+
+from __future__ import annotations
+
+import contextlib
+import random
+import threading
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+
+import pytest
+from conftest import KITCHEN, no_axe_violation, no_sideways_scroll
+from kitchenhand.probe import Link, StandIn
+from playwright.sync_api import Page, expect
+
+API = f"/api{KITCHEN}"
+PACE = 5
+CALL = """async ([method, path, body]) => {
+  const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
+  const headers = {"Content-Type": "application/json", "X-CSRFToken": token};
+  const answer = await fetch(path, {method, headers, body: body === null ? undefined : JSON.stringify(body)});
+  const text = await answer.text();
+  if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${text}`);
+  return text ? JSON.parse(text) : null;
+}"""
+
+
+def call(page: Page, method: str, path: str, body: object = None):
+    return page.evaluate(CALL, [method, path, body])
+
+
+def a_batch(page: Page, name: str, pace: float = 1) -> tuple[int, str]:
+    """A formula at the stove with a new probe in it: the batch, and the probe's token."""
+    page.goto(f"{KITCHEN}/stove")
+    page.get_by_role("heading", name="On the stove", exact=True).wait_for()
+    row = next(one for one in call(page, "GET", f"{API}/formulas") if one["name"] == name)
+    found = call(page, "GET", f"{API}/formulas/{row['id']}")
+    body = {"formula_id": row["id"], "version": found["latest"], "draft": found["draft"], "pace": pace}
+    batch = call(page, "POST", f"{API}/batches", body)["id"]
+    made = call(page, "POST", f"{API}/devices", {"name": f"probe {time.monotonic():.2f}", "kind": "probe"})
+    hob = next(one for one in call(page, "GET", f"{API}/hearth")["hobs"] if one["name"] == "front ring")
+    call(page, "PUT", f"{API}/batches/{batch}/setup", {"probe_id": made["id"], "hob_id": hob["id"]})
+    return batch, made["token"]
+
+
+@contextmanager
+def probe_in_it(address: str, token: str, seed: int) -> Iterator[StandIn]:
+    """The stand-in, ticking while the block runs."""
+    probe = StandIn(Link(address, token, random.Random(seed), perfect=False), seed)
+    going = threading.Event()
+
+    def tick() -> None:
+        while not going.is_set():
+            with contextlib.suppress(OSError):
+                probe.tick()
+            time.sleep(0.25)
+
+    thread = threading.Thread(target=tick, daemon=True)
+    thread.start()
+    yield probe
+    going.set()
+    thread.join(timeout=10)
+
+
+def test_lifted_when_told_it_lands_at_nappe(device, address):
+    page = device("pastry")
+    batch, token = a_batch(page, "Bay leaf anglaise", PACE)
+    page.goto(f"{KITCHEN}/stove/{batch}/live")
+    other = device("trainee")
+    other.goto(f"{KITCHEN}/stove/{batch}/live")
+    with probe_in_it(address, token, seed=4) as probe:
+        page.get_by_role("button", name="The mix is in the pan, heat on").click()
+        say = page.get_by_label("What to do now").get_by_role("status").first
+        expect(say).to_have_text("Keep stirring, scrape the base", timeout=15_000)
+        page.get_by_role("button", name="foam on top thins and goes").click()
+        expect(other.get_by_role("button", name="foam on top thins and goes")).to_have_attribute(
+            "aria-pressed", "true"
+        )
+        expect(say).to_have_text("Lift it off now", timeout=60_000)
+        page.keyboard.press("o")
+        expect(say).to_have_text("Out of the pan, through the sieve")
+        page.wait_for_timeout(1000 * 12 / PACE - 500)
+        page.keyboard.press("i")
+        expect(say).to_have_text("Stir it in the ice, film on top")
+        expect(other.get_by_label("What to do now").get_by_role("status").first).to_have_text(
+            "Stir it in the ice, film on top"
+        )
+        time.sleep(1)
+        assert 1.5 <= probe.kettle.cook.yield_pa < 6.0
+        assert probe.kettle.cook.curdled < 0.05
+    call(page, "POST", f"{API}/batches/{batch}/close", {"verdict": "good", "note": ""})
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    record = page.get_by_label("Plan and fact")
+    expect(record.get_by_role("img", name="Curve:")).to_be_visible()
+    expect(record).to_contain_text("front ring gave")
+    expect(page.get_by_text("alarm: lift now")).to_have_count(1)
+
+
+def send(page: Page, token: str, celsius: float) -> None:
+    sent = page.request.post(
+        "/api/device/readings",
+        data={"readings": [{"at": datetime.now(UTC).isoformat(), "celsius": celsius}]},
+        headers={"Authorization": f"Bearer {token}"},
+    )
+    assert sent.ok
+
+
+def cooking(page: Page, name: str = "Bay leaf anglaise") -> tuple[int, str]:
+    batch, token = a_batch(page, name)
+    page.goto(f"{KITCHEN}/stove/{batch}/live")
+    page.get_by_role("button", name="heat on").or_(page.get_by_role("button", name="in the oven")).click()
+    expect(page.get_by_text("Put the probe in the sauce")).to_be_visible()
+    return batch, token
+
+
+def test_the_live_stove_is_right_at_every_width(device):
+    page = device("pastry")
+    _, token = cooking(page)
+    send(page, token, 71.5)
+    expect(page.get_by_text("71.5")).to_be_visible()
+    no_axe_violation(page)
+    for width in (360, 768, 1280, 1920):
+        page.set_viewport_size({"width": width, "height": 800})
+        no_sideways_scroll(page)
+        for name in ("Spoon tested", "Off the heat", "Into the ice", "Something’s wrong"):
+            assert page.get_by_role("button", name=name).bounding_box()["height"] >= 72
+    page.set_viewport_size({"width": 360, "height": 740})
+    no_axe_violation(page)
+
+
+def test_a_spoon_and_something_wrong(device):
+    page = device("trainee")
+    chef = device("pastry")
+    batch, token = cooking(chef)
+    send(chef, token, 79.0)
+    page.goto(f"{KITCHEN}/stove/{batch}/live")
+    expect(page.get_by_text("79.0")).to_be_visible()
+    page.keyboard.press("t")
+    page.get_by_role("radio", name="heavy coat").click()
+    page.get_by_role("radio", name="holds").click()
+    expect(page.get_by_text("You saw heavy coat: this batch sets")).to_be_visible()
+    page.keyboard.press("w")
+    page.get_by_role("radio", name="split").click()
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("saved")
+    no_axe_violation(page)
+
+
+def test_marks_made_without_a_network_arrive_in_order(device):
+    page = device("pastry")
+    batch, _ = cooking(page)
+    page.context.set_offline(True)
+    page.get_by_role("button", name="steam").click()
+    page.keyboard.press("o")
+    expect(page.get_by_text("2 marks are kept on this device")).to_be_visible()
+    page.context.set_offline(False)
+    expect(page.get_by_text("kept on this device")).to_have_count(0)
+    marks = call(page, "GET", f"{API}/batches/{batch}")["marks"]
+    assert [mark["kind"] for mark in marks][-2:] == ["sign", "off-heat"]
+
+
+@pytest.mark.parametrize(
+    ("formula", "touch", "sees"),
+    [
+        ("Hay-milk cup custard", "Cup nudged", "A nudged cup now: liquid"),
+        ("Perry sabayon", "Ribbon tested", "times the volume"),
+        ("Rye pastry cream", "Spoon tested", "boiled 0:00 of 1:00"),
+    ],
+)
+def test_every_way_has_its_screen(device, formula, touch, sees):
+    page = device("pastry")
+    _, token = cooking(page, formula)
+    for celsius in (48.0, 48.2):
+        send(page, token, celsius)
+        page.wait_for_timeout(50)
+    expect(page.get_by_text(sees)).to_be_visible()
+    expect(page.get_by_role("button", name=touch)).to_be_visible()
+
+
+def test_pours_are_ticked_and_sugar_is_timed(device):
+    page = device("pastry")
+    batch, _ = a_batch(page, "Bay leaf anglaise")
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    page.get_by_role("button", name="All weighed").wait_for()
+    page.keyboard.press("3")
+    page.get_by_role("button", name="Sugar is on the yolks").click()
+    expect(page.get_by_text("Sugar has lain on the yolks for")).to_be_visible()
+    first = page.get_by_label("Pours").get_by_role("listitem").first.get_by_role("button")
+    first.click()
+    expect(first).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_text("Sugar has lain on the yolks for")).to_have_count(0)
+
+
+def test_a_rehearsal_is_begun_from_the_bench(device):
+    page = device("trainee")
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name="Bay leaf anglaise").click()
+    page.get_by_role("button", name="Rehearse it").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+    page.keyboard.press("4")
+    page.get_by_role("link", name="To the live stove").click()
+    expect(page.get_by_text("rehearsal, 10 times as fast")).to_be_visible()
+    expect(page.get_by_text("no probe; put one in")).to_be_visible()
