@@ -121,7 +121,8 @@ def listen(request: HttpRequest, kitchen: str) -> StreamingHttpResponse:
     """Server-sent events: which batch was marked, which probe has read, as it happens."""
     actor = enter(request, kitchen)
     # The stream may last for hours; its connection goes back to the others now.
-    connection.close()
+    if not connection.in_atomic_block:
+        connection.close()
     answer = StreamingHttpResponse(events.stream(actor.kitchen.pk), content_type="text/event-stream")
     answer["Cache-Control"] = "no-store"
     answer["X-Accel-Buffering"] = "no"

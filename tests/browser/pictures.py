@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 
 from conftest import KITCHEN, ROOT
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
+from test_live import API, a_batch, call, probe_in_it
 
 RECIPE = json.dumps(
     {
@@ -71,6 +72,37 @@ def test_pictures(device):
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()
     take(page, "kitchen")
+
+
+def test_pictures_of_the_live_stove(device, address):
+    page = device("pastry")
+    batch, token = a_batch(page, "Bay leaf anglaise", pace=4)
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    page.get_by_role("button", name="All weighed").click()
+    page.get_by_role("button", name="Warmed").click()
+    page.get_by_label("Pours").wait_for()
+    for pour in range(4):
+        page.get_by_label("Pours").get_by_role("listitem").nth(pour).get_by_role("button").click()
+    take(page, "stove-temper")
+    page.goto(f"{KITCHEN}/stove/{batch}/live")
+    with probe_in_it(address, token, seed=4):
+        page.get_by_role("button", name="The mix is in the pan, heat on").wait_for()
+        page.wait_for_timeout(1500)
+        page.get_by_role("button", name="The mix is in the pan, heat on").click()
+        say = page.get_by_label("What to do now").get_by_role("status").first
+        expect(say).to_have_text("Keep stirring, scrape the base", timeout=20_000)
+        page.get_by_role("button", name="foam on top thins and goes").click()
+        expect(say).to_have_text("It is turning: watch the spoon", timeout=60_000)
+        take(page, "stove-live")
+        expect(say).to_have_text("Lift it off now", timeout=60_000)
+        page.keyboard.press("o")
+        page.wait_for_timeout(2500)
+        page.keyboard.press("i")
+        page.wait_for_timeout(2500)
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    call(page, "POST", f"{API}/batches/{batch}/close", {"verdict": "good", "note": ""})
+    page.get_by_label("Plan and fact").get_by_role("img", name="Curve:").wait_for()
+    take(page, "stove-record")
 
 
 def test_picture_of_the_log_in(device):

@@ -228,8 +228,9 @@ def test_an_own_ingredient_is_made_priced_and_used(device):
 def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
     page = device("pastry")
     page.goto(f"{KITCHEN}/kitchen")
-    scales = page.get_by_role("region", name="Scales")
-    scales.get_by_label("A new scale’s name").fill("bench scale")
+    scales = page.get_by_role("region", name="Probes and scales")
+    scales.get_by_label("A new one’s name").fill("bench scale")
+    scales.get_by_role("radio", name="a scale").click()
     scales.get_by_role("button", name="Register").click()
     token = scales.locator("code").first.inner_text()
     open_bench(page)

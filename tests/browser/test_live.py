@@ -16,7 +16,7 @@ from kitchenhand.probe import Link, StandIn
 from playwright.sync_api import Page, expect
 
 API = f"/api{KITCHEN}"
-PACE = 5
+PACE = 8
 CALL = """async ([method, path, body]) => {
   const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
   const headers = {"Content-Type": "application/json", "X-CSRFToken": token};
@@ -81,7 +81,7 @@ def test_lifted_when_told_it_lands_at_nappe(device, address):
         expect(say).to_have_text("Lift it off now", timeout=60_000)
         page.keyboard.press("o")
         expect(say).to_have_text("Out of the pan, through the sieve")
-        page.wait_for_timeout(1000 * 12 / PACE - 500)
+        page.wait_for_timeout(1000 * 12 / PACE - 400)
         page.keyboard.press("i")
         expect(say).to_have_text("Stir it in the ice, film on top")
         expect(other.get_by_label("What to do now").get_by_role("status").first).to_have_text(
