@@ -123,7 +123,7 @@ def cooking(batch: Batch, until: datetime | None = None) -> Cooking | None:
         result,
         setup_of(batch, result),
         custard.Told(
-            readings=[(seconds(at), c) for at, c in read_by_probes(batch, since, until)],
+            readings=custard.settled([(seconds(at), c) for at, c in read_by_probes(batch, since, until)]),
             spoons=[
                 custard.Spoon(seconds(mark.at), mark.coat)
                 for mark in marks

@@ -65,6 +65,7 @@ def test_pictures(device):
         page.get_by_label("Temperature").fill(temperature)
         page.get_by_role("button", name=done).click()
     page.get_by_role("button", name="Cooked").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
     take(page, "stove-cook")
     page.goto(f"{KITCHEN}/log")
     page.get_by_text("discarded").first.wait_for()

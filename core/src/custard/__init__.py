@@ -41,7 +41,7 @@ from custard.advice.compare import changed_lines, differences
 from custard.advice.finish import Texture
 from custard.advice.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.limits import Limits, cost
-from custard.advice.live import live
+from custard.advice.live import live, settled
 from custard.advice.live_oven import LiveOven, live_oven
 from custard.advice.live_told import UNKNOWN_PAN, UNKNOWN_POWER, Live, Setup, Spoon, Told
 from custard.advice.plan import STAGES, Stage, plan
@@ -219,6 +219,7 @@ __all__ = [
     "read_recipe",
     "rescue",
     "sensitivities",
+    "settled",
     "standard",
     "swap_chocolate",
     "swap_dairy",

@@ -75,6 +75,15 @@ def test_one_wild_reading_is_not_believed(anglaise):
     assert wild.sauce_c == pytest.approx(calm.sauce_c, abs=0.5)
 
 
+def test_a_probe_out_of_the_dairy_is_not_believed_at_first(anglaise):
+    result, real, readings = cooked(anglaise, 1, 60)
+    setup = custard.Setup(STOVE)
+    clean = custard.live(result, setup, told(readings), real.t_s)
+    for strange in (21.0, 92.0):
+        seen = custard.live(result, setup, told([(0.5, strange), *readings]), real.t_s)
+        assert seen.as_json() == clean.as_json()
+
+
 def test_a_flame_turned_up_is_noticed(anglaise):
     result, real, readings = cooked(anglaise, 5, 40, lost=0)
     first = real.power_w

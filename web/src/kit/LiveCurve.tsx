@@ -34,7 +34,10 @@ const MOST_BELOW_K = 20;
 /** What the probe read, where it goes from here with how sure that is, and where it lands when lifted. */
 export function LiveCurve({ past, ahead, landing, lift, window, boiling_c, system }: Props) {
   const id = useId();
-  const until = Math.min(MOST_AHEAD_S, Math.max(LEAST_AHEAD_S, (lift?.in_s ?? LEAST_AHEAD_S) + 45));
+  const ended = ahead === null && landing === null;
+  const until = ended
+    ? 0
+    : Math.min(MOST_AHEAD_S, Math.max(LEAST_AHEAD_S, (lift?.in_s ?? LEAST_AHEAD_S) + 45));
   const since = Math.max(-MOST_PAST_S, Math.min(-60, past.ago_s[0] ?? -60));
   const read = past.ago_s.map((t, i): Point => [t, past.c[i] ?? 0]).filter(([t]) => t >= since);
   const coming = (ahead?.in_s ?? [])
@@ -104,7 +107,7 @@ export function LiveCurve({ past, ahead, landing, lift, window, boiling_c, syste
           fontSize="15"
           fill="var(--color-soft)"
         >
-          {m === 0 ? "now" : `${m > 0 ? "+" : "−"}${Math.abs(m)} min`}
+          {m === 0 ? (ended ? "closed" : "now") : `${m > 0 ? "+" : "−"}${Math.abs(m)} min`}
         </text>
       ))}
       <line

@@ -19,6 +19,8 @@ from custard.physics.texture import WORDS, word
 READY_S, TURNING_S = 10.0, 45.0
 CURDLING_S = 15.0
 CATCHES_S = 45.0
+FEW_READINGS = 3
+"""Fewer than these say nothing yet: the probe may still read what it comes from."""
 LOST_S, GONE_S = 10.0, 120.0
 """Silent for so long the probe is called out; for so much longer nothing is said of the sauce any more."""
 HELD_ENOUGH = 0.9
@@ -129,8 +131,10 @@ def _phase(result: Assessment, told: Told, now: Live | None, *, gone: bool) -> s
         return "out"
     if told.off_s is not None:
         return "off"
-    if now is None or gone:
-        return "waiting" if now is None else "lost"
+    if now is None or len(told.readings) < FEW_READINGS:
+        return "waiting"
+    if gone:
+        return "lost"
     if now.lift is None:
         return "never"
     return _boiling_phase(now) if result.stop.boiled else _lifting_phase(result, now, now.lift.when.in_s)

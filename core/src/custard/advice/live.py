@@ -26,6 +26,8 @@ HORIZON_S, STEP_S = 1200.0, 5.0
 SOON_S = 30.0
 """The ghost on the Rule is this far ahead."""
 LEAST_READINGS = 8
+FOLLOWING, ELSEWHERE_K = 3, 5.0
+"""A first reading this far [K] from the middle of so many that follow was not of the sauce."""
 MOST_READINGS, KEPT_WHOLE = 90, 12
 """So many readings are followed one by one, the newest as they came; older ones are averaged to that."""
 EYE_LOG_PA = 0.35
@@ -52,7 +54,7 @@ def live(
     p = parameters or standard()
     if result.formula.family == "sabayon":
         p = under_foam(p)
-    readings = sorted(set(told.readings))
+    readings = settled(told.readings)
     if not readings:
         return None
     first = readings[0][0]
@@ -83,6 +85,23 @@ def live(
     air = _air(seen, p) if result.formula.family == "sabayon" else None
     now = _now(result, setup, ensemble, len(read), held, flame.power_w, p, off=off)
     return replace(_with_history(now, result, seen, until - first), t_s=until, overrun=air)
+
+
+def settled(readings: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Readings in order, each once, without what a probe read before it lay in the sauce.
+
+    A probe that comes out of the hot dairy, or off the bench, reads for a moment what it comes from: a first
+    reading far from those that follow is left out.
+    """
+    found = sorted(set(readings))
+    while len(found) > FOLLOWING and _far_off(found):
+        del found[0]
+    return found
+
+
+def _far_off(readings: Sequence[tuple[float, float]]) -> bool:
+    following = [c for _, c in readings[1 : 1 + FOLLOWING]]
+    return abs(readings[0][1] - float(np.median(following))) > ELSEWHERE_K
 
 
 def _thinned(readings: list[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -36,10 +36,10 @@ export function KitchenPage() {
           here={here}
           change={change}
         />
-        <Prices here={here} />
-        <Own here={here} />
         <Hearth here={here} />
+        <Prices here={here} />
         <Devices here={here} />
+        <Own here={here} />
       </div>
     </>
   );

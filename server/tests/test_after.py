@@ -1,0 +1,147 @@
+"""After the cook: plan and fact in words, and what the curve teaches about hob and pan."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import timedelta
+
+import custard
+import pytest
+from devices import actions as devices
+from devices.models import Reading
+from django.utils import timezone
+from kitchen import actions as larder
+from kitchen.models import Hob, Pan
+from stove import actions as stove
+from stove.models import Batch
+from stove.schemas import NewMark, SetUp
+
+from tests.conftest import ANGLAISE, formula_of
+
+COOKED_S, PROMISED_W = 400.0, 300.0
+
+
+@pytest.fixture
+def hob(here):
+    return larder.add_hob(here["chef"], "front ring", PROMISED_W, over_steam=False)
+
+
+@pytest.fixture
+def pan(here):
+    return larder.add_pan(here["chef"], "small pan", "clad")
+
+
+def cooked(here, version, hob, pan, *, power=420.0, pace=1.0) -> Batch:
+    """A batch cooked on a hob that really gives `power`, its probe read every two seconds."""
+    actor = here["cook"]
+    batch = stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE), pace)
+    probe = devices.register(here["chef"], "probe", devices.new_token(), "probe")
+    stove.set_up(actor, batch.pk, SetUp(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
+    began = timezone.now() - timedelta(seconds=COOKED_S / pace)
+    batch.probes.update(since=began)
+
+    def mark(kind, stage, at_s, **more):
+        at = began + timedelta(seconds=at_s / pace)
+        stove.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), kind=kind, stage=stage, at=at, **more))
+
+    for stage in ("weigh", "warm", "temper"):
+        mark("done", stage, 0)
+    result = custard.assess(formula_of(ANGLAISE))
+    curve = custard.cook(result.pan, 68, 81, custard.Stove(power_w=power), left_in_pan_s=12)
+    rows = {float(t): float(c) for t, c in zip(curve.column(0), curve.column(1), strict=True)}
+    Reading.objects.bulk_create(
+        Reading(device=probe, at=began + timedelta(seconds=t / pace), celsius=round(c, 1))
+        for t, c in rows.items()
+    )
+    mark("off-heat", "cook", curve.lift_s)
+    mark("spoon", "test", curve.lift_s + 8, coat="nappe", finger_line="holds")
+    mark("into-ice", "chill", curve.lift_s + 12)
+    return batch
+
+
+def test_the_curve_teaches_the_hob(here, version, hob, pan):
+    batch = cooked(here, version, hob, pan)
+    closed = stove.close(here["cook"], batch.pk, "good", "")
+    assert "front ring gave" in closed.after[0]
+    assert "more than planned" in closed.after[0]
+    hob.refresh_from_db()
+    assert PROMISED_W < hob.power_w < 440
+    assert hob.power_spread < 0.2
+    assert hob.batches == 1
+    pan.refresh_from_db()
+    assert pan.batches == 1
+    assert 0.7 < pan.heat_share < 1.3
+
+
+def test_what_was_taught_is_used_next_time(here, chef, version, hob, pan):
+    for _ in range(2):
+        stove.close(here["cook"], cooked(here, version, hob, pan).pk, "good", "")
+    told = chef("GET", "/api/k/here/hearth").json()["hobs"][0]
+    assert told["power_w"] == pytest.approx(420, rel=0.06)
+    assert told["batches"] == 2
+    batch = cooked(here, version, hob, pan)
+    opened = chef("GET", f"/api/k/here/batches/{batch.pk}/live").json()
+    assert opened["pan"]["promised_w"] == pytest.approx(420, rel=0.06)
+    closed = stove.close(here["cook"], batch.pk, "good", "")
+    assert "what was planned" in closed.after[0]
+
+
+def test_a_batch_closed_twice_teaches_once(here, version, hob, pan):
+    batch = cooked(here, version, hob, pan)
+    stove.close(here["cook"], batch.pk, "good", "")
+    stove.reopen(here["cook"], batch.pk)
+    stove.close(here["cook"], batch.pk, "usable", "")
+    assert Hob.objects.get().batches == 1
+
+
+def test_a_rehearsal_teaches_nothing(here, version, hob, pan):
+    closed = stove.close(here["cook"], cooked(here, version, hob, pan, pace=10).pk, "good", "")
+    assert closed.after
+    assert Hob.objects.get().batches == Pan.objects.get().batches == 0
+
+
+def test_a_batch_without_a_probe_closes_as_ever(here, version):
+    batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    assert stove.close(here["cook"], batch.pk, "good", "").after == []
+
+
+def test_a_hob_taken_off_the_list_leaves_its_batches(here, chef, version, hob, pan):
+    batch = cooked(here, version, hob, pan)
+    assert chef("DELETE", f"/api/k/here/hobs/{hob.pk}").status_code == 204
+    assert chef("GET", f"/api/k/here/batches/{batch.pk}").json()["hob"] == ""
+    assert stove.close(here["cook"], batch.pk, "good", "").after[0].startswith("the hob gave")
+
+
+def test_two_hobs_do_not_share_a_name(chef, hob):
+    answer = chef("POST", "/api/k/here/hobs", {"name": "Front Ring"})
+    assert answer.status_code == 409
+
+
+@pytest.mark.parametrize(
+    ("body", "field"),
+    [
+        ({"name": ""}, "name"),
+        ({"name": "x", "power_w": -3}, "power_w"),
+        ({"name": "x", "power_w": "hot"}, "power_w"),
+    ],
+)
+def test_a_hob_that_cannot_be_is_refused_by_its_field(chef, body, field):
+    answer = chef("POST", "/api/k/here/hobs", body)
+    assert answer.status_code == 422
+    assert answer.json()["fields"][0]["field"] == field
+
+
+def test_remedies_are_weighed_for_the_batch(here, cook, version):
+    batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    found = {r["fault"]: r for r in cook("GET", f"/api/k/here/batches/{batch.pk}/remedies").json()}
+    assert set(found) == set(custard.FAULTS)
+    assert found["too-thick"]["add"][0]["grams"] > 5
+    assert "{" not in " ".join(found["split"]["steps"])
+
+
+def test_the_strip_puts_the_most_urgent_first(here, cook, version, hob, pan):
+    calm = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    hot = cooked(here, version, hob, pan)
+    rows = cook("GET", "/api/k/here/urgent").json()
+    assert {row["id"] for row in rows} == {calm.pk, hot.pk}
+    assert [row["urgency"] for row in rows] == sorted((row["urgency"] for row in rows), reverse=True)
