@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
 
 import custard
 from common.refusals import Conflict
@@ -80,49 +80,51 @@ def add_ingredient(actor: Actor, **values: Any) -> OwnIngredient:
 @action("ingredient.remove", Role.CHEF)
 def remove_ingredient(actor: Actor, ingredient_id: int) -> OwnIngredient:
     """Take an own ingredient off the list; formulas that use it keep their own copy."""
-    found = OwnIngredient.objects.filter(kitchen=actor.kitchen, pk=ingredient_id).first()
-    if found is None:
-        raise Http404
-    found.delete()
-    return found
+    return _removed(actor, OwnIngredient, ingredient_id)
 
 
 @action("hob.add", Role.CHEF)
 def add_hob(actor: Actor, name: str, power_w: float, *, over_steam: bool) -> Hob:
     """A hob, or a bath that steams."""
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
-    if kitchen.hobs.filter(name__iexact=name).exists():
-        raise Conflict(f"There is already a hob called {name}.")
-    return Hob.objects.create(kitchen=kitchen, name=name, power_w=power_w, over_steam=over_steam)
+    _must_be_new(actor, Hob, name)
+    return Hob.objects.create(kitchen=actor.kitchen, name=name, power_w=power_w, over_steam=over_steam)
 
 
 @action("hob.remove", Role.CHEF)
 def remove_hob(actor: Actor, hob_id: int) -> Hob:
     """Take a hob off the list; batches cooked on it keep what they learned."""
-    found = Hob.objects.filter(kitchen=actor.kitchen, pk=hob_id).first()
-    if found is None:
-        raise Http404
-    found.delete()
-    return found
+    return _removed(actor, Hob, hob_id)
 
 
 @action("pan.add", Role.CHEF)
 def add_pan(actor: Actor, name: str, kind: str) -> Pan:
     """A pan."""
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
-    if kitchen.pans.filter(name__iexact=name).exists():
-        raise Conflict(f"There is already a pan called {name}.")
-    return Pan.objects.create(kitchen=kitchen, name=name, kind=kind)
+    _must_be_new(actor, Pan, name)
+    return Pan.objects.create(kitchen=actor.kitchen, name=name, kind=kind)
 
 
 @action("pan.remove", Role.CHEF)
 def remove_pan(actor: Actor, pan_id: int) -> Pan:
     """Take a pan off the list."""
-    found = Pan.objects.filter(kitchen=actor.kitchen, pk=pan_id).first()
+    return _removed(actor, Pan, pan_id)
+
+
+Listed = TypeVar("Listed", OwnIngredient, Hob, Pan)
+
+
+def _removed(actor: Actor, kind: type[Listed], key: int) -> Listed:
+    found = kind.objects.filter(kitchen=actor.kitchen, pk=key).first()
     if found is None:
         raise Http404
     found.delete()
     return found
+
+
+def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan], name: str) -> None:
+    """One kitchen at a time: of two who add the same name at once, the second is told."""
+    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
+        raise Conflict(f"There is already a {kind.__name__.lower()} called {name}.")
 
 
 @action("hob.learn", Role.COOK)

@@ -16,7 +16,7 @@ from kitchenhand.probe import Link, StandIn
 from playwright.sync_api import Page, expect
 
 API = f"/api{KITCHEN}"
-PACE = 8
+PACE = 5
 CALL = """async ([method, path, body]) => {
   const token = /csrftoken=([^;]+)/.exec(document.cookie)[1];
   const headers = {"Content-Type": "application/json", "X-CSRFToken": token};
@@ -111,7 +111,9 @@ def cooking(page: Page, name: str = "Bay leaf anglaise") -> tuple[int, str]:
     batch, token = a_batch(page, name)
     page.goto(f"{KITCHEN}/stove/{batch}/live")
     page.get_by_role("button", name="heat on").or_(page.get_by_role("button", name="in the oven")).click()
-    expect(page.get_by_text("Put the probe in the sauce")).to_be_visible()
+    expect(page.get_by_label("What to do now").get_by_role("status").first).to_have_text(
+        "Put the probe in the sauce"
+    )
     return batch, token
 
 
