@@ -11,20 +11,9 @@ from django.http import HttpRequest, StreamingHttpResponse
 from kitchen.access import enter
 from ninja import Query, Router, Status
 
-from stove import actions, events, live, reads
-from stove.schemas import (
-    BatchLine,
-    BatchOut,
-    Closing,
-    ForProbe,
-    LiveOut,
-    NewBatch,
-    NewMark,
-    PoursOut,
-    RemedyOut,
-    SetUp,
-    Urgent,
-)
+from stove import actions, advice, events, live, reads
+from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
+from stove.schemas import BatchLine, BatchOut, Closing, NewBatch, NewMark, SetUp
 
 router = Router()
 
@@ -101,13 +90,13 @@ def read_pours(
     request: HttpRequest, kitchen: str, batch_id: int, ladle_g: float = Query(80, ge=10, le=2000)
 ) -> PoursOut | None:
     """How a batch is tempered, pour by pour; nothing when there is nothing to temper."""
-    return live.pours(enter(request, kitchen), batch_id, ladle_g)
+    return advice.pours(enter(request, kitchen), batch_id, ladle_g)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/remedies", response=list[RemedyOut])
 def list_remedies(request: HttpRequest, kitchen: str, batch_id: int) -> list[RemedyOut]:
     """What can go wrong with this batch, and what to do about each."""
-    return live.remedies(enter(request, kitchen), batch_id)
+    return advice.remedies(enter(request, kitchen), batch_id)
 
 
 @router.get("/k/{kitchen}/urgent", response=list[Urgent])

@@ -204,3 +204,31 @@ def test_a_rehearsal_is_begun_from_the_bench(device):
     page.get_by_role("link", name="To the live stove").click()
     expect(page.get_by_text("rehearsal, 10 times as fast")).to_be_visible()
     expect(page.get_by_text("no probe; put one in")).to_be_visible()
+
+
+def test_an_alarm_is_said_aloud_once_logged_and_silenced_for_everyone(device):
+    page = device("pastry")
+    other = device("trainee")
+    batch, token = cooking(page, "Rye pastry cream")
+    page.evaluate(
+        "() => { window.spoken = []; speechSynthesis.speak = (said) => { window.spoken.push(said.text); }; }"
+    )
+    for _ in range(2):
+        page.get_by_role("button", name="Sound:").click()
+    expect(page.get_by_role("button", name="Sound: spoken")).to_be_visible()
+    for celsius in (85.0, 85.4, 85.8):
+        send(page, token, celsius)
+        page.wait_for_timeout(60)
+    page.keyboard.press("o")
+    short = "Not boiled long enough: it would thin by tomorrow"
+    expect(page.get_by_role("alert").get_by_text(short)).to_be_visible()
+    other.goto(f"{KITCHEN}/stove/{batch}/live")
+    expect(other.get_by_role("alert").get_by_text(short)).to_be_visible()
+    send(page, token, 86.0)
+    page.wait_for_timeout(1500)
+    assert page.evaluate("window.spoken") == [short]
+    marks = call(page, "GET", f"{API}/batches/{batch}")["marks"]
+    assert [mark["what"] for mark in marks if mark["kind"] == "alarm"] == ["starch-short"]
+    other.get_by_role("button", name=f"Heard: {short}").click()
+    for screen in (page, other):
+        expect(screen.get_by_role("alert").get_by_text(short)).to_have_count(0)

@@ -73,7 +73,7 @@ export class Outbox {
   private async try(mark: NewMark): Promise<boolean> {
     try {
       const batch = await this.send(mark);
-      this.take(mark, { away: false });
+      this.take(mark);
       this.arrived(batch);
       return true;
     } catch (error) {
@@ -88,8 +88,9 @@ export class Outbox {
     }
   }
 
-  private take(mark: NewMark, more: Partial<State>): void {
-    this.change({ waiting: this.state.waiting.filter((other) => other.id !== mark.id), ...more });
+  private take(mark: NewMark, more: Partial<State> = {}): void {
+    const waiting = this.state.waiting.filter((other) => other.id !== mark.id);
+    this.change({ waiting, away: this.state.away && waiting.length > 0, ...more });
   }
 
   private change(more: Partial<State>): void {

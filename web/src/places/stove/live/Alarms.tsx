@@ -3,7 +3,7 @@ import type { Alarm } from "../../../api/live";
 import type { Batch } from "../../../api/queries";
 import { useUnits } from "../../../kit/system";
 import { inUnits } from "../../../kit/units";
-import type { SayAs } from "./LiveStove";
+import type { SayAs } from "../stages";
 
 interface Props {
   batch: Batch;

@@ -3,7 +3,7 @@ import { Link, useParams } from "react-router";
 import { type Live, useHearing, useLive } from "../../../api/live";
 import { newId } from "../../../api/newId";
 import { useOutbox } from "../../../api/outbox";
-import { type Batch, batchQuery, type NewMark } from "../../../api/queries";
+import { type Batch, batchQuery } from "../../../api/queries";
 import { Button } from "../../../kit/Button";
 import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
@@ -13,6 +13,7 @@ import { Failed, Loading } from "../../../kit/Notice";
 import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
+import type { SayAs } from "../stages";
 import { Alarms, Heard, toneOf } from "./Alarms";
 import { useAwake } from "./awake";
 import { Others } from "./Others";
@@ -20,9 +21,6 @@ import { Signs } from "./Signs";
 import { useSound } from "./sound";
 import { Touches } from "./Touches";
 import { minutes, useTicking } from "./ticking";
-
-/** A mark of this moment; with an id of its own it is the same mark from whichever screen it comes. */
-export type SayAs = (mark: Omit<NewMark, "id" | "at">, id?: string) => void;
 
 const BEFORE = ["weigh", "warm", "temper"] as const;
 

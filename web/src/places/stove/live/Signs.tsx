@@ -2,7 +2,7 @@ import { Check } from "lucide-react";
 import type { Batch, Stage } from "../../../api/queries";
 import { useUnits } from "../../../kit/system";
 import { clock, inUnits } from "../../../kit/units";
-import type { SayAs } from "./LiveStove";
+import type { SayAs } from "../stages";
 
 interface Props {
   batch: Batch;

@@ -10,7 +10,7 @@ import { Sheet } from "../../../kit/Sheet";
 import { useUnits } from "../../../kit/system";
 import { massText } from "../../../kit/units";
 import { COATS, LINES } from "../SpoonTest";
-import type { SayAs } from "./LiveStove";
+import type { SayAs } from "../stages";
 
 type Way = Live["way"];
 
