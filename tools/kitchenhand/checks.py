@@ -41,10 +41,10 @@ def _checks() -> list[Check]:
         Check("server tests", [*pytest, *two, "-c", "server/pytest.ini", "server"]),
         Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
         Check("tests of the served application", [*pytest, "-c", served / "pytest.ini", served]),
-        # Two files at a time, each worker with a server and a database of its own.
+        # Each worker has a server and a database of its own.
         Check(
             "browser tests",
-            [*pytest, *two, "--dist", "loadfile", "-c", browser / "pytest.ini", browser],
+            [*pytest, *two, "--dist", "worksteal", "-c", browser / "pytest.ini", browser],
         ),
     ]
 

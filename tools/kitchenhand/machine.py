@@ -17,7 +17,8 @@ from kitchenhand.places import BASE_PYTHON, DIST, LOGS, PYTHON, ROOT, STAMPS, VE
 from kitchenhand.say import Trouble, step, timed
 
 LEAST_NODE = (20, 19)
-CHROMIUM = Path("/usr/bin/chromium")
+CHROMIUM = Path("/usr/bin/chromium-headless-shell"), Path("/usr/bin/chromium")
+"""Either will do. The first has no windows to draw: it takes two thirds of the time for the same tests."""
 
 
 def postgres_bin() -> Path | None:
@@ -38,9 +39,9 @@ def ensure_postgres() -> Path:
 
 def ensure_chromium() -> Path:
     """Debian's Chromium for the browser tests."""
-    if not CHROMIUM.exists():
-        _debian("chromium", "Chromium for the browser tests")
-    return CHROMIUM
+    if not any(path.exists() for path in CHROMIUM):
+        _debian("chromium-headless-shell", "Chromium for the browser tests")
+    return next((path for path in CHROMIUM if path.exists()), CHROMIUM[0])
 
 
 def ensure_python(*, tests: bool) -> None:
