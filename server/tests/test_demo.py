@@ -6,8 +6,10 @@ import json
 
 import custard
 import pytest
-from kitchen.models import Kitchen
-from oldspoon.demo.seed import FORTNIGHT, HERE, seed
+from custard import UNKNOWN_POWER
+from kitchen.models import Hob, Kitchen
+from oldspoon.demo.fortnight import FORTNIGHT, cooked
+from oldspoon.demo.seed import HERE, seed
 from stove.models import Batch
 
 from tests.conftest import Api
@@ -25,6 +27,30 @@ def test_it_is_made_once():
     assert api.log_in("pastry", "nappe-at-82").status_code == 200
     assert len(api("GET", "/api/k/tidemill-house/formulas").json()) == 9
     assert len(api("GET", "/api/k/tidemill-house/log").json()["lines"]) == len(FORTNIGHT)
+    for batch in Batch.objects.all():
+        live = api("GET", f"/api/k/tidemill-house/batches/{batch.pk}/live").json()
+        assert len(live["past"]["c"]) > 20
+        lifted = batch.marks.get(kind="off-heat")
+        assert live["past"]["ago_s"][0] < (lifted.at - batch.closed_at).total_seconds() < 0
+        assert 70 < lifted.temperature_c < 101
+    front = Hob.objects.get(name="front ring")
+    assert front.power_spread < UNKNOWN_POWER
+    assert front.power_w == pytest.approx(306, rel=0.15)
+
+
+def test_the_fortnight_teaches():
+    """What went wrong is seen on spoon and sieve; what went well is as planned, most of the time."""
+    came = {tale: cooked_as_told(tale) for tale in FORTNIGHT}
+    for tale, one in came.items():
+        assert (one.sieve == "many bits") == (tale.verdict == "discarded"), tale
+    early = next(tale for tale in FORTNIGHT if tale.note.startswith("stopped too early"))
+    assert came[early].coat in ("runs off", "thin coat")
+
+
+def cooked_as_told(tale):
+    formula = custard.read_formula(next(one for one in FORMULAS if one["name"] == tale.formula))
+    stages = custard.plan(custard.assess(formula, altitude_m=12))
+    return cooked(tale, formula, next(one.at_c for one in stages if one.stage == "temper"), 12)
 
 
 @pytest.mark.parametrize("content", FORMULAS, ids=lambda content: content["name"])

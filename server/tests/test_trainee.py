@@ -51,15 +51,14 @@ def test_it_lands_as_planned(content, seed):
     formula = custard.read_formula(content)
     result = custard.assess(formula, altitude_m=ALTITUDE_M)
     way = custard.way_of(formula.family, boiled=result.stop.boiled)
-    landing = custard.landing_c(formula, result.boiling_c - 8)
+    landing = next(stage.at_c for stage in custard.plan(result) if stage.stage == "temper")
     if way == "sets":
         cups_set_as_told(result, seed)
         return
-    cold = landing is None or formula.family in ("sabayon", "cold-start-pudding")
     steam = way == "mounds"
-    power = 1500.0 if steam else (900.0 if cold else 500.0) * result.pan.mass_g / 1000
+    power = 1500.0 if steam else (900.0 if landing is None else 500.0) * result.pan.mass_g / 1000
     stove = custard.Stove(power_w=power, over_steam=steam, altitude_m=ALTITUDE_M)
-    real = Rehearsal(result.pan, stove, ROOM_C if cold else landing, seed, foam=steam)
+    real = Rehearsal(result.pan, stove, ROOM_C if landing is None else landing, seed, foam=steam)
     cooked_as_told(result, custard.Setup(stove), real, seed)
     assert custard.word(real.yield_pa) == result.hot.word
     if result.hot.word == "nappe":

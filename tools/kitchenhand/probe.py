@@ -51,12 +51,11 @@ class Heard:
         """Read from the answer to /api/device/batch."""
         formula = custard.read_formula(told["formula"])
         landing = told["landing_c"]
-        cold = landing is None or formula.family in ("sabayon", "cold-start-pudding")
         return cls(
             formula,
             told["kitchen_altitude_m"],
             told["pace"],
-            FRIDGE_WARM_C if cold else landing,
+            FRIDGE_WARM_C if landing is None else landing,
             custard.Stove(
                 power_w=told["power_w"],
                 pan=told["pan"],
@@ -117,7 +116,7 @@ class Kettle:
         if weighed is None or at <= weighed:
             return ROOM_C
         share = min(1.0, (at - weighed).total_seconds() * self.heard.pace / WARMS_S)
-        return ROOM_C + share * (92.0 - ROOM_C)
+        return ROOM_C + share * (HOT_DAIRY_C - ROOM_C)
 
 
 class Link:

@@ -89,7 +89,7 @@ from custard.measures import told
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
-from custard.process.bake import Bake, bake
+from custard.process.bake import Bake, bake, wobble
 from custard.process.chill import Chill, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
@@ -241,6 +241,7 @@ __all__ = [
     "window_band",
     "with_missing_yolks",
     "with_starch_kind",
+    "wobble",
     "word",
     "write_formula",
     "write_line",

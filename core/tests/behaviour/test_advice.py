@@ -5,6 +5,7 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
+from custard.advice.calibrate import FROM_DAY_TO_DAY
 from custard.advice.solve import texture_pa
 from custard.process import kernel
 
@@ -134,6 +135,30 @@ def test_a_noisy_curve_gives_back_the_hob_within_its_error(anglaise, seed):
     found = custard.calibrate(mixture, list(t), list(noisy))
     assert found.power_w == pytest.approx(power, rel=0.08)
     assert abs(found.power_w - power) < 4 * found.power_error_w + 1
+
+
+@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("starch", ["1 g", "30 g"])
+def test_a_hob_is_found_though_pan_and_stirring_are_hidden_too(make, starch, seed):
+    formula = make(
+        "pouring-custard",
+        ("whole-milk", "500 g"),
+        ("egg-yolk", "4 yolks"),
+        ("white-sugar", "80 g"),
+        ("cornstarch", starch),
+    )
+    mixture = custard.mix(formula)
+    noise = np.random.default_rng(seed)
+    real = custard.Rehearsal(mixture, custard.Stove(power_w=300), 70, seed)
+    t, read = [], []
+    while real.sauce_c < (82 if starch == "1 g" else 99):
+        real.on(2)
+        t.append(real.t_s)
+        read.append(real.probe_c + noise.normal(0, 0.2))
+    found = custard.calibrate(mixture, t, read, custard.Stove(power_w=300))
+    error = np.hypot(found.power_error_w / found.power_w, FROM_DAY_TO_DAY)
+    assert abs(np.log(found.power_w / real.power_w)) < 2.5 * error
+    assert error < 0.3
 
 
 def test_the_time_left_is_estimated_from_a_cook_in_progress(anglaise):

@@ -7,18 +7,25 @@ import uuid
 from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 
 import custard
 from book import actions as book
+from book.models import FormulaVersion
+from devices import actions as devices
+from devices.models import Device
+from devices.schemas import NewReading
 from django.db import transaction
 from django.utils import timezone
 from kitchen import actions as larder
 from kitchen.access import Actor
-from kitchen.models import Kitchen, Membership, Role
+from kitchen.models import Hob, Kitchen, Membership, Pan, Role
 from people.models import User
 from stove import actions as stove
-from stove.models import Batch
-from stove.schemas import NewMark
+from stove.models import Batch, ProbeUse
+from stove.schemas import NewMark, SetUp
+
+from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
 
 PASSWORD = "nappe-at-82"  # noqa: S105 the demo's, printed at every start
 PEOPLE = (
@@ -28,50 +35,17 @@ PEOPLE = (
     ("guest", "front of house", Role.VIEWER),
 )
 HERE = Path(__file__).parent
-HOBS = (
-    ("front ring", 360, False), ("back ring", 300, False),
-    ("induction", 420, False), ("bain-marie", 1500, True),
-)  # fmt: skip
 PANS = (("20 cm clad pan", "clad"), ("16 cm milk pan", "thin"), ("24 cm iron pan", "cast-iron"))
+COOKED_IN = PANS[0][0]
 
 
 @dataclass(frozen=True)
-class Told:
-    """One batch of the demo's fortnight; `over` is how far above plan it was lifted [K]."""
+class Hearth:
+    """What the demo's batches are cooked on and in, and the probe in them."""
 
-    formula: str
-    days_ago: float
-    by: str
-    over: float
-    coat: str
-    line: str
-    sieve: str
-    verdict: str
-    note: str = ""
-
-
-FORTNIGHT = (
-    Told("Bay leaf anglaise", 13.4, "trainee", 4.6, "heavy coat", "holds", "many bits", "discarded",
-         "left in the hot pan while the sieve was looked for"),
-    Told("Rye pastry cream", 12.6, "pastry", 0.2, "spoonable", "holds", "clean", "good"),
-    Told("Bay leaf anglaise", 12.4, "trainee", -2.8, "thin coat", "closes", "clean", "usable",
-         "stopped too early, used in the ice base"),
-    Told("Barley ice base", 11.6, "pastry", 0.4, "nappe", "holds", "clean", "good"),
-    Told("Perry sabayon", 10.3, "section", 0.9, "nappe", "holds", "clean", "good"),
-    Told("Bay leaf anglaise", 9.4, "trainee", 1.1, "nappe", "holds", "a few bits", "good",
-         "sieved, smooth"),
-    Told("Hay-milk cup custard", 8.5, "pastry", -0.6, "spoonable", "holds", "clean", "good"),
-    Told("Burnt honey filling", 7.6, "pastry", 0.8, "nappe", "holds", "clean", "good"),
-    Told("Saffron pouring custard", 6.4, "trainee", 0.0, "nappe", "holds", "clean", "good"),
-    Told("Bay leaf anglaise", 5.4, "trainee", 0.3, "nappe", "holds", "clean", "good",
-         "front ring slower than last week"),
-    Told("Bitter chocolate crémeux", 4.5, "section", 0.5, "nappe", "holds", "clean", "good"),
-    Told("Buckwheat cold-start pudding", 3.6, "trainee", -0.4, "heavy coat", "holds", "a few bits", "usable",
-         "lumps from the edge of the pan, sieved hot"),
-    Told("Perry sabayon", 2.3, "trainee", 6.8, "thin coat", "closes", "many bits", "discarded",
-         "water touched the bowl, the base cooked"),
-    Told("Bay leaf anglaise", 1.4, "pastry", -0.2, "nappe", "holds", "clean", "good"),
-)  # fmt: skip
+    hobs: dict[str, Hob]
+    pans: dict[str, Pan]
+    probe: Device
 
 
 @transaction.atomic
@@ -85,19 +59,23 @@ def seed() -> bool:
         user = User.objects.create_user(username, password=PASSWORD, title=title)
         Membership.objects.create(user=user, kitchen=kitchen, role=role)
         actors[username] = Actor(user, kitchen, role)
-    for name, power, over_steam in HOBS:
-        larder.add_hob(actors["pastry"], name, power, over_steam=over_steam)
-    for name, kind in PANS:
-        larder.add_pan(actors["pastry"], name, kind)
+    hearth = Hearth(
+        {
+            ring.name: larder.add_hob(actors["pastry"], ring.name, ring.power_w, over_steam=ring.over_steam)
+            for ring in RINGS
+        },
+        {name: larder.add_pan(actors["pastry"], name, kind) for name, kind in PANS},
+        devices.register(actors["pastry"], "silver probe", devices.new_token(), "probe"),
+    )
     formulas = {}
     for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
         formula = custard.read_formula(content)
         formulas[formula.name] = (book.add(actors["pastry"], formula), formula)
     _stock(actors["pastry"], [formula for _, formula in formulas.values()])
     _an_earlier_anglaise(actors["pastry"], formulas)
-    for told in FORTNIGHT:
-        version, formula = formulas[told.formula]
-        _tell(actors[told.by], told, version.formula_id, version.number, formula)
+    for tale in FORTNIGHT:
+        version, formula = formulas[tale.formula]
+        _tell(actors[tale.by], tale, version, formula, hearth)
     return True
 
 
@@ -133,43 +111,72 @@ def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[object, custard
     formulas["Bay leaf anglaise"] = (saved, custard.read_formula(richer))
 
 
-def _tell(actor: Actor, told: Told, formula_id: int, version: int, formula: custard.Formula) -> None:
-    batch = stove.start(actor, formula_id, version, formula)
-    started = (timezone.now() - timedelta(days=told.days_ago)).replace(second=0, microsecond=0)
+def _tell(
+    actor: Actor, tale: Tale, version: FormulaVersion, formula: custard.Formula, hearth: Hearth
+) -> None:
+    """One batch of the fortnight: set up, cooked, marked and closed as its tale has it."""
+    batch = stove.start(actor, version.formula_id, version.number, formula)
+    on = hearth.hobs.get(tale.ring)
+    in_ = hearth.pans[COOKED_IN] if on and not on.over_steam else None
+    wanted = SetUp(hob_id=on and on.pk, pan_id=in_ and in_.pk, probe_id=hearth.probe.pk)
+    stove.set_up(actor, batch.pk, wanted)
+    targets = {stage["stage"]: stage["at_c"] for stage in batch.plan["stages"]}
+    came = cooked(tale, formula, targets["temper"], actor.kitchen.altitude_m)
+    started = (timezone.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
+    before = _before(len(batch.plan["slip"]), targets, came.start_c)
+    cooks = started + timedelta(seconds=before[-1][0])
+    ends = cooks + timedelta(seconds=came.end_s + 60)
     Batch.objects.filter(pk=batch.pk).update(started_at=started)
-    plan = batch.plan
-    moments = _moments(told, plan)
-    for number, (minutes, words) in enumerate(moments):
+    ProbeUse.objects.filter(batch=batch).update(since=started)
+    devices.take_readings(
+        hearth.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
+    )
+    moments = [(started + timedelta(seconds=t), words) for t, words in before]
+    moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came)]
+    for number, (at, words) in enumerate(moments):
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
-        mark = NewMark(id=key, at=started + timedelta(minutes=minutes), **words)
-        stove.mark(actor, batch.pk, mark)
-    stove.close(actor, batch.pk, told.verdict, told.note)
-    Batch.objects.filter(pk=batch.pk).update(closed_at=started + timedelta(minutes=moments[-1][0] + 1))
+        stove.mark(actor, batch.pk, NewMark(id=key, at=at, **words))
+    stove.close(actor, batch.pk, tale.verdict, tale.note)
+    Batch.objects.filter(pk=batch.pk).update(closed_at=ends)
+    ProbeUse.objects.filter(batch=batch).update(until=ends)
 
 
-def _moments(told: Told, plan: dict) -> list[tuple[float, dict]]:
-    """Minutes after the start, and what was marked then."""
-    found: list[tuple[float, dict]] = [
-        (1 + 0.6 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(len(plan["slip"]))
-    ]
+Moments = list[tuple[float, dict[str, Any]]]
+
+
+def _before(lines: int, targets: dict[str, float | None], landed_c: float) -> Moments:
+    """Seconds after the start, and what was marked then, until the mix was in the pan."""
+    found: Moments = [(60 + 36 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(lines)]
     t = found[-1][0]
-    targets = {stage["stage"]: stage["at_c"] for stage in plan["stages"]}
-    for stage, wait, over in (
-        ("weigh", 0.5, None),
-        ("warm", 6.0, 0.4),
-        ("temper", 2.2, -1.2),
-        ("cook", 4.5, told.over),
-        ("test", 0.5, None),
-        ("chill", 22.0, None),
-    ):
-        t += wait
-        at = targets[stage]
-        read = None if at is None or over is None else round(at + over, 1)
-        if stage == "cook":
-            found.append((t - 0.1, {"stage": "cook", "kind": "off-heat", "temperature_c": read}))
-        if stage == "test":
-            found.append((t, {"stage": "test", "kind": "spoon", "coat": told.coat, "finger_line": told.line}))
-            found.append((t + 0.7, {"stage": "test", "kind": "sieve", "sieve": told.sieve}))
-            t += 0.8
+    warm_c = targets["warm"]
+    read_c = {"warm": None if warm_c is None else warm_c + 0.4, "temper": landed_c}
+    for stage, wait_s in (("weigh", 30), ("warm", 360), ("temper", 130)):
+        there = targets[stage] is not None
+        t += wait_s if there else 30
+        read = round(read_c[stage], 1) if there else None
         found.append((t, {"stage": stage, "kind": "done", "temperature_c": read}))
+    return found
+
+
+def _after(tale: Tale, came: Cooked) -> Moments:
+    """Seconds since it was in the pan, and what was marked then."""
+    lifted = came.read(came.off_s)
+    found: Moments = []
+    if came.bubbles_s is not None:
+        found.append((came.bubbles_s, {"stage": "cook", "kind": "bubbles"}))
+    found.append((came.off_s, {"stage": "cook", "kind": "off-heat", "temperature_c": lifted}))
+    found.append((came.off_s + 1, {"stage": "cook", "kind": "done", "temperature_c": lifted}))
+    if came.wobble:
+        seen: dict[str, Any] = {"kind": "moment", "note": f"wobble: {came.wobble}"}
+    else:
+        seen = {"kind": "spoon", "coat": came.coat, "finger_line": came.line}
+    found.append((came.off_s + 4, {"stage": "test", **seen}))
+    if came.out_s is not None:
+        read = came.read(came.out_s)
+        found.append((came.out_s, {"stage": "chill", "kind": "into-ice", "temperature_c": read}))
+    last = max(t for t, _ in found)
+    if came.coat:
+        found.append((last + 20, {"stage": "test", "kind": "sieve", "sieve": tale.sieve or came.sieve}))
+    found.append((last + 30, {"stage": "test", "kind": "done"}))
+    found.append((max(came.end_s, last + 40), {"stage": "chill", "kind": "done"}))
     return found

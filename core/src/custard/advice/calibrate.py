@@ -20,8 +20,11 @@ MOST_READINGS = 20_000
 ROUNDS, SLOPE_STEP, GIVEN_UP = 40, 1e-3, 1e12
 PROBE_K = 0.2
 """Scatter of a kitchen probe [K], against which the belief in the pan is weighed."""
-PRIOR_LOG_HEAT = 0.2
-"""How loosely the pan's heat is held to its kind: one curve alone tells little about it."""
+PRIOR_LOG_HEAT, PRIOR_LOG_WHISK = 0.2, 0.15
+"""How loosely the pan's heat and the stirring are held to their kind, as logarithms: one curve alone tells
+little about either, and what one gives away the other takes."""
+ALIKE_S = 20.0
+"""For about how long a flame strays to one side [s]: readings closer together tell the same thing twice."""
 
 
 @dataclass(frozen=True)
@@ -90,16 +93,18 @@ def calibrate(
     k = constants(mixture, guess, parameters or standard())
     rise = max(0.5, float(np.polyfit(t, y, 1)[0] * t[-1]))
     power_guess = max(5.0, rise / t[-1] * (k.sauce_j_k + k.base_j_k))
-    # Power and heat as logarithms; the start is fitted too, for its one reading is as noisy as any.
-    first = np.array([np.log(power_guess), np.log(k.base_j_k), float(np.median(y[:3]))])
+    # Power, heat and stirring as logarithms; the start is fitted too: its one reading is as noisy as any.
+    kind = np.log([k.base_j_k, k.whisk])
+    first = np.array([np.log(power_guess), *kind, float(np.median(y[:3]))])
+    alike = max(1.0, t.size * ALIKE_S / t[-1])
+    believed = PROBE_K * np.sqrt(alike) / np.array([PRIOR_LOG_HEAT, PRIOR_LOG_WHISK])
 
     def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
-        model = _curve(k, x, t)
-        return np.append(model - y, (x[1] - np.log(k.base_j_k)) / PRIOR_LOG_HEAT * PROBE_K)
+        return np.append(_curve(k, x, t) - y, (x[1:3] - kind) * believed)
 
     best, off, jacobian = _least_squares(residuals, first)
-    scatter = float(np.sqrt(np.mean(off[:-1] ** 2)))
-    spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * t.size / max(1, t.size - 3)
+    scatter = float(np.sqrt(np.mean(off[: t.size] ** 2)))
+    spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * alike
     power, heat = np.exp(best[:2])
     errors = np.sqrt(np.diag(spread))
     return Calibration(
@@ -141,10 +146,11 @@ def _least_squares(
 
 
 def _curve(k: pan.Constants, x: NDArray[np.float64], t: NDArray[np.float64]) -> NDArray[np.float64]:
-    trial = k._replace(power_w=float(np.exp(x[0])), base_j_k=float(np.exp(np.clip(x[1], 0, 20))))
+    power, heat, whisk = np.exp(np.clip(x[:3], -10, 20))
+    trial = k._replace(power_w=float(power), base_j_k=float(heat), whisk=float(whisk))
     dt = step_s(trial)
     rows = np.empty((int(t[-1] / dt) + 3, kernel.COLUMNS))
-    filled, _, _ = kernel.simulate(trial, float(x[2]), 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
+    filled, _, _ = kernel.simulate(trial, float(x[3]), 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
     return np.asarray(np.interp(t, rows[:filled, kernel.T_S], rows[:filled, kernel.SAUCE_C]))
 
 

@@ -1,9 +1,10 @@
-import { useLive } from "../../api/live";
+import { type Live, useLive } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { useHere } from "../../kit/here";
-import { LiveCurve } from "../../kit/LiveCurve";
+import { RecordCurve } from "../../kit/RecordCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
+import { COLD, OFF } from "./live/ways";
 
 /** How a batch went beside its plan: its curve, and what there is to say about it. */
 export function Record({ batch }: { batch: Batch }) {
@@ -18,11 +19,8 @@ export function Record({ batch }: { batch: Batch }) {
       className="mt-4 grid items-start gap-x-8 gap-y-3 border-y border-hair py-4 lg:grid-cols-[minmax(0,520px)_minmax(0,1fr)]"
     >
       {live.data && read > 1 ? (
-        <LiveCurve
-          past={live.data.past}
-          ahead={null}
-          landing={null}
-          lift={null}
+        <RecordCurve
+          {...recorded(live.data, batch)}
           window={live.data.pan?.window ?? batch.plan.window}
           boiling_c={batch.plan.boiling_c}
           system={system}
@@ -36,4 +34,24 @@ export function Record({ batch }: { batch: Batch }) {
       </div>
     </section>
   );
+}
+
+/** Readings and marks, in seconds of the batch's own time since the first reading. */
+function recorded(live: Live, batch: Batch) {
+  const first = live.past.ago_s[0] ?? 0;
+  const now = new Date(live.at).getTime();
+  const shown = new Map([
+    ["bubbles", "First bubbles"],
+    ["off-heat", OFF[live.way]],
+    ["into-ice", COLD[live.way]],
+  ]);
+  return {
+    read: live.past.ago_s.map((t, i) => [t - first, live.past.c[i] ?? 0] as const),
+    moments: batch.marks
+      .filter((mark) => shown.has(mark.kind))
+      .map((mark) => ({
+        at_s: ((new Date(mark.at).getTime() - now) / 1000) * live.pace - first,
+        shown: shown.get(mark.kind)?.toLowerCase() ?? "",
+      })),
+  };
 }

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type Live, useRemedies } from "../../../api/live";
+import { useRemedies } from "../../../api/live";
 import type { Batch, NewMark } from "../../../api/queries";
 import { Button } from "../../../kit/Button";
 import { Choice } from "../../../kit/Choice";
@@ -11,8 +11,7 @@ import { useUnits } from "../../../kit/system";
 import { massText } from "../../../kit/units";
 import { COATS, LINES } from "../SpoonTest";
 import type { SayAs } from "../stages";
-
-type Way = Live["way"];
+import { COLD, OFF, TESTED, type Way } from "./ways";
 
 interface Props {
   batch: Batch;
@@ -22,24 +21,6 @@ interface Props {
   say: SayAs;
 }
 
-const TESTED: Record<Way, string> = {
-  coats: "Spoon tested",
-  boils: "Spoon tested",
-  mounds: "Ribbon tested",
-  sets: "Cup nudged",
-};
-const OFF: Record<Way, string> = {
-  coats: "Off the heat",
-  boils: "Off the heat",
-  mounds: "Bowl off the steam",
-  sets: "Out of the oven",
-};
-const COLD: Record<Way, string> = {
-  coats: "Into the ice",
-  boils: "Into the ice",
-  mounds: "Over the ice",
-  sets: "Into the fridge",
-};
 const WOBBLES = ["liquid", "wide wobble", "wobbles like a coin", "springs back"] as const;
 
 /** The four large touches, and their keys. */
