@@ -73,8 +73,8 @@ def served(measure: Callable[[int], None]) -> None:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    uvicorn = [sys.executable, "-m", "uvicorn", "oldspoon.asgi:application", "--port", str(port)]
-    server = subprocess.Popen([*uvicorn, "--log-level", "warning"], cwd=SERVER, env=environment)
+    command = [sys.executable, "-m", "oldspoon.serve", str(port)]
+    server = subprocess.Popen(command, cwd=SERVER, env=environment)
     try:
         for _ in range(100):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):

@@ -19,6 +19,9 @@ CHANGED = "changed"
 RESYNC = {"resync": 1}
 """Told after the connection to the database was away: whatever happened meanwhile was not heard."""
 
+END: dict[str, int] = {}
+"""Told when the server stops: nothing more will be heard here."""
+
 Event = dict[str, int]
 
 
@@ -36,13 +39,20 @@ class Hub:
         if self._task is None or self._task.done():
             self._task = asyncio.create_task(self._hear())
         try:
-            while True:
-                yield await queue.get()
+            while (event := await queue.get()) is not END:
+                yield event
         finally:
             del self._screens[queue]
             if not self._screens and self._task is not None:
                 self._task.cancel()
                 self._task = None
+
+    def let_go(self) -> None:
+        """End every listening."""
+        for queue in self._screens:
+            while queue.full():
+                queue.get_nowait()
+            queue.put_nowait(END)
 
     async def _hear(self) -> None:
         while True:
@@ -75,11 +85,18 @@ class Hub:
                 # A screen that has not read for so long asks for everything anew.
                 while not queue.empty():
                     queue.get_nowait()
-                event = RESYNC
-            queue.put_nowait(event)
+                queue.put_nowait(RESYNC)
+            else:
+                queue.put_nowait(event)
 
 
 _hubs: dict[asyncio.AbstractEventLoop, Hub] = {}
+
+
+def let_go() -> None:
+    """End every listening, from whatever thread or signal."""
+    for loop, hub in _hubs.items():
+        loop.call_soon_threadsafe(hub.let_go)
 
 
 async def stream(kitchen_id: int) -> AsyncGenerator[bytes, None]:
@@ -90,10 +107,12 @@ async def stream(kitchen_id: int) -> AsyncGenerator[bytes, None]:
     waiting: asyncio.Task[Event] | None = None
     try:
         while True:
-            waiting = waiting or asyncio.ensure_future(anext(events))
+            waiting = waiting or asyncio.ensure_future(anext(events, END))
             done, _ = await asyncio.wait({waiting}, timeout=HEARTBEAT_S)
             if done:
                 event, waiting = waiting.result(), None
+                if event is END:
+                    break
                 yield f"event: {CHANGED}\ndata: {json.dumps(event)}\n\n".encode()
             else:
                 yield b": here\n\n"

@@ -46,8 +46,8 @@ def address() -> Iterator[str]:
         [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
     )
     port = free_port()
-    command = [sys.executable, "-m", "uvicorn", "oldspoon.asgi:application", "--port", str(port)]
-    server = subprocess.Popen([*command, "--log-level", "warning"], cwd=SERVER, env=environment)
+    command = [sys.executable, "-m", "oldspoon.serve", str(port)]
+    server = subprocess.Popen(command, cwd=SERVER, env=environment)
     try:
         for _ in range(200):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):

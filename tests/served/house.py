@@ -42,9 +42,9 @@ class House:
     def serve(self, port: int = 0) -> int:
         """Start a server process; returns the port once it answers."""
         port = port or cluster.free_port()
-        command = [PYTHON, "-m", "uvicorn", "oldspoon.asgi:application", "--port", str(port)]
-        command += ["--log-level", "critical", "--timeout-graceful-shutdown", "1"]
-        self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=self.environment())
+        command = [PYTHON, "-m", "oldspoon.serve", str(port)]
+        with self.log(port).open("a") as log:
+            self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=self.environment(), stderr=log)
         for _ in range(200):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):
                 return port
@@ -56,6 +56,17 @@ class House:
         server = self.servers.pop(port)
         server.send_signal(signal.SIGKILL)
         server.wait()
+
+    def log(self, port: int) -> Path:
+        """Where the server on a port complains."""
+        return self.cluster.folder / f"served-{port}.log"
+
+    def stop(self, port: int) -> str:
+        """Tell a server to stop, as Ctrl-C does; returns what it complained of."""
+        server = self.servers.pop(port)
+        server.send_signal(signal.SIGINT)
+        assert server.wait(timeout=15) == 0
+        return self.log(port).read_text()
 
     def kill_database(self) -> None:
         """kill -9 of PostgreSQL's main process, then up again on the same port, as a supervisor would."""
@@ -189,7 +200,8 @@ class Listener(threading.Thread):
         raise AssertionError(f"{wanted} was not heard within {seconds} s")
 
     def close(self) -> None:
-        self.socket.shutdown(socket.SHUT_RDWR)
+        with contextlib.suppress(OSError):
+            self.socket.shutdown(socket.SHUT_RDWR)
         self.join(timeout=5)
         self.answer.close()
         self.connection.close()

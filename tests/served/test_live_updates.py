@@ -58,6 +58,17 @@ def test_another_kitchen_s_events_are_not_for_everyone(ports):
     assert status == 404
 
 
+def test_a_server_told_to_stop_lets_its_screens_go(house):
+    port = house.serve()
+    screens = [Listener(Person(port)) for _ in range(3)]
+    screens[0].until({"resync": 1}, 5)
+    assert house.stop(port) == ""
+    for screen in screens:
+        screen.join(timeout=5)
+        assert not screen.is_alive()
+        screen.close()
+
+
 class Probe(threading.Thread):
     """Reads without pause and sends again what was not acknowledged, as a gateway does."""
 

@@ -43,7 +43,8 @@ def start(*, empty: bool, port: int | None) -> int:
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
         _prepare(cluster, environment, empty=empty)
-        server = subprocess.Popen(_uvicorn(chosen), cwd=SERVER, env=environment, start_new_session=True)
+        command = [str(PYTHON), "-m", "oldspoon.serve", str(chosen)]
+        server = subprocess.Popen(command, cwd=SERVER, env=environment, start_new_session=True)
         try:
             _wait_for(chosen, server)
             _greet(chosen, empty=empty)
@@ -81,13 +82,6 @@ def manage_command(words: list[str], *, empty: bool) -> int:
         return subprocess.run(
             [PYTHON, "manage.py", *words], cwd=SERVER, env=environment, check=False
         ).returncode
-
-
-def _uvicorn(port: int) -> list[str]:
-    return [
-        str(PYTHON), "-m", "uvicorn", "oldspoon.asgi:application", "--host", "127.0.0.1", "--port", str(port),
-        "--log-level", "warning", "--no-server-header", "--timeout-graceful-shutdown", "3",
-    ]  # fmt: skip
 
 
 def _secret_key() -> str:

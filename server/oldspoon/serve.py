@@ -1,0 +1,41 @@
+"""The server as everyone runs it: uvicorn on loopback, whose listening screens are let go when it stops.
+
+python -m oldspoon.serve PORT
+"""
+
+from __future__ import annotations
+
+import contextlib
+import sys
+from types import FrameType
+
+import uvicorn
+from stove.events import let_go
+
+GRACE_S = 3
+
+
+class Server(uvicorn.Server):
+    """A server that does not wait for those who would listen for ever."""
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """Stop, at the first signal gently."""
+        let_go()
+        super().handle_exit(sig, frame)
+
+
+def serve(port: int) -> None:
+    """Serve until told to stop."""
+    config = uvicorn.Config(
+        "oldspoon.asgi:application",
+        port=port,
+        log_level="warning",
+        server_header=False,
+        timeout_graceful_shutdown=GRACE_S,
+    )
+    with contextlib.suppress(KeyboardInterrupt):
+        Server(config).run()
+
+
+if __name__ == "__main__":
+    serve(int(sys.argv[1]))
