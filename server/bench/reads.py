@@ -41,7 +41,7 @@ T = TypeVar("T")
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
     altitude = actor.kitchen.altitude_m
-    result = custard.assess(formula, altitude_m=altitude)
+    result = custard.assess_as_made(formula, altitude_m=altitude)
     values = custard.handle_values(formula)
     return DetailsOut(
         handles=[
@@ -95,7 +95,8 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window."""
     pan = custard.mix(formula.in_the_pan())
-    bands = custard.window_band(pan, actor.kitchen.altitude_m, custard.standard().cook.rate_k_per_min)
+    rate = custard.all_families()[formula.family].rate_k_per_min
+    bands = custard.window_band(pan, actor.kitchen.altitude_m, rate)
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
 
@@ -158,13 +159,13 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
                 formula, _given("yolks", wanted.yolks), altitude_m=altitude
             )
             found = {"a smaller batch": smaller, "starch for the missing yolks": starch}
-    before = custard.assess(formula, altitude_m=altitude)
+    before = custard.assess_as_made(formula, altitude_m=altitude)
     return [
         SolutionOut(
             title=title,
             draft=draft_of(one.formula),
             changes=list(one.changes),
-            differences=list(custard.differences(before, custard.assess(one.formula, altitude))),
+            differences=list(custard.differences(before, custard.assess_as_made(one.formula, altitude))),
             reached=one.reached,
         )
         for title, one in found.items()
@@ -213,7 +214,7 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
     """Two formulas, or two versions of one, side by side with what differs in words."""
     altitude = actor.kitchen.altitude_m
     formulas = [custard.read_formula(book.version(actor, *which).content) for which in (a, b)]
-    results = [custard.assess(formula, altitude_m=altitude) for formula in formulas]
+    results = [custard.assess_as_made(formula, altitude_m=altitude) for formula in formulas]
     return Compared(
         a=book.opened(actor, *a),
         b=book.opened(actor, *b),
@@ -262,7 +263,7 @@ def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str
     if kind == "slip":
         return custard.write_slip(formula), "text/csv; charset=utf-8", f"{stem}-slip.csv"
     if kind == "recipe":
-        result = custard.assess(formula, altitude_m=actor.kitchen.altitude_m)
+        result = custard.assess_as_made(formula, altitude_m=actor.kitchen.altitude_m)
         stages = custard.plan(result, version.formula.schools, actor.kitchen.cooling_rule)
         steps = tuple(custard.plain_degrees(stage.say) for stage in stages)
         data = custard.write_recipe(formula, steps, f"{result.yield_g:.0f} g")

@@ -124,14 +124,14 @@ def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
 @lru_cache(maxsize=2000)
 def _assessed(content: str, altitude_m: float) -> custard.Assessment:
     """Assessment of a stored formula; versions never change, so what was computed of one is kept."""
-    return custard.assess(custard.read_formula(json.loads(content)), altitude_m=altitude_m)
+    return custard.assess_as_made(custard.read_formula(json.loads(content)), altitude_m=altitude_m)
 
 
 def assessment(
     formula: custard.Formula, kitchen: Kitchen, schools: Mapping[str, str] | None = None
 ) -> AssessmentOut:
     """Everything the Bench shows at once for one mix in a kitchen, made and cooled as chosen there."""
-    result = custard.assess(formula, altitude_m=kitchen.altitude_m)
+    result = custard.assess_as_made(formula, altitude_m=kitchen.altitude_m)
     slip, tare = [], 0.0
     for line, mass in zip(formula.lines, result.weights_g, strict=True):
         tare += mass

@@ -13,7 +13,7 @@ from stove.live_schemas import Addition, PourOut, PoursOut, RemedyOut
 def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     """The tempering of a batch, pour by pour; None when it has nothing to temper."""
     batch = reads.batch(actor, batch_id)
-    result = custard.assess(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
+    result = custard.assess_as_made(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
     school = custard.answers(result.formula, batch.version.formula.schools).get("temper")
     warm = next(stage["at_c"] for stage in batch.plan["stages"] if stage["stage"] == "warm")
     if school is None or warm is None:

@@ -86,7 +86,7 @@ def cooking(batch: Batch, until: datetime | None = None) -> Cooking | None:
     since = cooks_since(batch, marks)
     if since is None:
         return None
-    result = custard.assess(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
+    result = custard.assess_as_made(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
 
     def seconds(at: datetime) -> float:
         return (at - since).total_seconds() * batch.pace

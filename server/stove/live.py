@@ -195,7 +195,7 @@ def for_probe(device: Device) -> ForProbe:
             marks=[],
         )
     batch = reads.standing().get(pk=use.batch_id)
-    result = custard.assess(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
+    result = custard.assess_as_made(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
     stove = setup_of(batch, result).stove
     marks = list(batch.marks.all())
     return ForProbe(

@@ -23,6 +23,7 @@ from custard.advice.assess import (
     Assessment,
     allergens,
     assess,
+    assess_as_made,
     whites_left_g,
 )
 from custard.advice.bands import (
@@ -174,6 +175,7 @@ __all__ = [
     "allergens",
     "answers",
     "assess",
+    "assess_as_made",
     "bake",
     "bake_band",
     "calibrate",

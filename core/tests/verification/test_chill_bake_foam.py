@@ -138,3 +138,25 @@ def test_enthalpy_of_cooling_is_conserved():
     water = blend([(custard.ingredient("water"), 1000.0)])
     drop = thermal.enthalpy(water.proximate, 80) - thermal.enthalpy(water.proximate, 20)
     assert drop == pytest.approx(60 * 4190, rel=0.01)
+
+
+@pytest.mark.parametrize("eggs", ["2 eggs", "3 eggs"])
+def test_cups_are_planned_for_where_they_land(make, eggs):
+    """A cup creeps, and sets several degrees under a sauce that is stirred to it at 4 K a minute."""
+    formula = make(
+        "baked-custard",
+        ("whole-milk", "500 ml"),
+        ("whole-egg", eggs),
+        ("white-sugar", "70 g"),
+        eggs="US-large",
+    )
+    made = custard.assess_as_made(formula)
+    cup = custard.bake(made.pan, start_c=55)
+    out_c = float(np.interp(cup.out_s, cup.t_s, cup.centre_c))
+    assert made.stop.at_c == pytest.approx(out_c + cup.carry_over_k, abs=1.5)
+    assert 76 < made.stop.at_c < 83
+    assert custard.assess(formula).stop.at_c > made.stop.at_c + 3
+
+
+def test_what_is_stirred_is_made_at_the_standard_rate(anglaise):
+    assert custard.assess_as_made(anglaise).as_json() == custard.assess(anglaise).as_json()

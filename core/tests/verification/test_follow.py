@@ -138,6 +138,19 @@ def test_the_band_holds_what_comes(anglaise):
     assert held >= 7
 
 
+def test_off_the_heat_the_window_stays_where_it_was(anglaise):
+    """Standing about in a warm pan an egg curdles in the end, but that is no place on the rule."""
+    result, real, readings = cooked(anglaise, 3, 100)
+    assert 80 < real.sauce_c < 83
+    off_s = real.t_s
+    while real.t_s < off_s + 10:
+        real.on(2.0, lit=False)
+        readings.append((real.t_s, round(real.probe_c, 1)))
+    seen = custard.live(result, custard.Setup(STOVE), told(readings, off_s=off_s), real.t_s)
+    assert real.curdled < 0.05
+    assert seen.window.curdles_c == pytest.approx(result.window.curdles_c, abs=0.3)
+
+
 def test_hands_off_the_base_is_about_to_catch(anglaise):
     result, real, readings = cooked(anglaise, 1, 50, stove=Stove(power_w=1100))
     setup = custard.Setup(Stove(power_w=1100))

@@ -133,7 +133,7 @@ class _Probe:
 
 def cooked(tale: Tale, formula: custard.Formula, landing_c: float | None, altitude_m: float) -> Cooked:
     """Cook a batch as its tale has it, from where tempering left it [degC]."""
-    result = custard.assess(formula, altitude_m=altitude_m)
+    result = custard.assess_as_made(formula, altitude_m=altitude_m)
     seed = round(10 * tale.days_ago)
     landed_k = random.Random(seed).gauss(0, LANDS_K)  # noqa: S311 chance, not a secret
     start_c = FRIDGE_WARM_C if landing_c is None else landing_c + landed_k

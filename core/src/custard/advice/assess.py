@@ -8,6 +8,7 @@ from typing import Any
 from custard.advice.finish import Texture, texture_at, yield_g
 from custard.advice.window import State, Window, boiling_c, stop_state, window_of
 from custard.formula import OFF_THE_HEAT, Formula
+from custard.larder.families import all_families
 from custard.larder.parameters import Origin, Parameters, origins, standard
 from custard.mixture import Mixture, mix
 from custard.process import ramp
@@ -102,6 +103,11 @@ def assess(
         allergens=allergens(formula),
         parameters=origins(),
     )
+
+
+def assess_as_made(formula: Formula, altitude_m: float = 0.0) -> Assessment:
+    """`assess`, at the rate at which a sauce of its family usually warms."""
+    return assess(formula, altitude_m, all_families()[formula.family].rate_k_per_min)
 
 
 def _joins_later(formula: Formula) -> bool:

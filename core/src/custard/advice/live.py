@@ -84,7 +84,7 @@ def live(
     off = told.off_s is not None and told.off_s <= until
     air = _air(seen, p) if result.formula.family == "sabayon" else None
     now = _now(result, setup, ensemble, len(read), held, flame.power_w, p, off=off)
-    return replace(_with_history(now, result, seen, until - first), t_s=until, overrun=air)
+    return replace(_with_history(now, result, seen, until - first, off=off), t_s=until, overrun=air)
 
 
 def settled(readings: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -173,8 +173,13 @@ def _levels(result: Assessment) -> tuple[tuple[str, int, float], ...]:
     )
 
 
-def _with_history(now: Live, result: Assessment, seen: Sequence[tuple[float, Array]], until: float) -> Live:
-    """What has come already is told as so many seconds ago, at the temperature at which it came."""
+def _with_history(
+    now: Live, result: Assessment, seen: Sequence[tuple[float, Array]], until: float, *, off: bool
+) -> Live:
+    """What has come already is told as so many seconds ago, at the temperature at which it came.
+
+    Off the heat, what would come is a matter of how long it stands about: the window then shows what came.
+    """
     passed: dict[str, When] = {}
     for name, column, level in _levels(result):
         for t, states in seen:
@@ -188,16 +193,18 @@ def _with_history(now: Live, result: Assessment, seen: Sequence[tuple[float, Arr
     )
     plan, shift = result.window, now.shift_k
 
-    def told(came: When | None, planned: float | None) -> float | None:
+    def told(name: str, came: When | None, planned: float | None) -> float | None:
         """What the cook tells stands; the rest stands as planned, moved by what the spoon taught."""
-        return came.at_c if came is not None else None if planned is None else planned + shift
+        if came is not None and (name in passed or not off):
+            return came.at_c
+        return None if planned is None else planned + shift
 
     window = Window(
         max(0.0, now.rate_k_per_min),
-        told(thickens, plan.thickens_c),
-        told(nappe, plan.nappe_c),
-        told(None, plan.heavy_c),
-        told(curdles, plan.curdles_c),
+        told("thickens", thickens, plan.thickens_c),
+        told("nappe", nappe, plan.nappe_c),
+        told("heavy", None, plan.heavy_c),
+        told("curdles", curdles, plan.curdles_c),
     )
     boils = passed.get("boils", now.boils)
     return replace(now, thickens=thickens, nappe=nappe, curdles=curdles, boils=boils, window=window)

@@ -70,7 +70,7 @@ def sensitivities(result: Assessment, altitude_m: float = 0.0) -> tuple[Sensitiv
     values = handle_values(formula)
     found = []
     for handle, step, change in _steps(formula, values):
-        after = assess(change(), altitude_m)
+        after = assess(change(), altitude_m, result.window.rate_k_per_min)
         found.append(_compared(handle, step, result, after))
     return tuple(found)
 

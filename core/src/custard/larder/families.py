@@ -23,6 +23,7 @@ class Family:
     done : what ends the cook: it coats a spoon, it boils, or it sets in its cup.
     target_pa : yield stress to stop at when it is not boiled [Pa].
     keeps_days : days it keeps chilled, at most; local rules come first.
+    rate_k_per_min : how fast it usually warms where it sets [K/min]; a cup in its bath creeps.
     """
 
     family: str
@@ -30,6 +31,7 @@ class Family:
     done: str
     target_pa: float
     keeps_days: float
+    rate_k_per_min: float
     source: str
     confidence: str
 
@@ -45,6 +47,7 @@ def all_families() -> Mapping[str, Family]:
                 done=row["done"],
                 target_pa=float(row["target_pa"]),
                 keeps_days=float(row["keeps_days"]),
+                rate_k_per_min=float(row["rate_k_per_min"]),
                 source=row["source"],
                 confidence=row["confidence"],
             )

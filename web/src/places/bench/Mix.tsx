@@ -72,7 +72,7 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
           <span className="text-sm text-soft">
             {map.boiled
               ? "each boiled and held a minute"
-              : `each lifted at ${temperature(map.lift_c, system)}`}
+              : `each in a pan, lifted at ${temperature(map.lift_c, system)}`}
           </span>
         ) : null}
       </div>
