@@ -19,7 +19,7 @@ from kitchen.access import Actor, action
 from kitchen.models import Hob, Kitchen, Pan, Role
 
 from stove import live, reads
-from stove.models import Batch, Mark, ProbeUse
+from stove.models import Batch, Kind, Mark, ProbeUse
 from stove.schemas import NewMark, SetUp
 
 EARLY = timedelta(hours=1)
@@ -206,5 +206,9 @@ def _check(batch: Batch, new: NewMark) -> None:
         read = f"{new.temperature_c:g} °C cannot be a sauce"
         sentence = f"{read}: a probe in one shows {COLDEST_C:g} to {HOTTEST_C:g} °C."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
-    if new.line is not None and new.line >= len(batch.plan["slip"]):
-        raise Refusal(422, "The slip has no such line.", [("line", "is not a line of the slip")])
+    of = {Kind.TICK: "slip", Kind.CHECK: "slip", Kind.SIGN: "stage"}.get(Kind(new.kind))
+    if of is None or new.line is None:
+        return
+    signs = next(stage["signs"] for stage in batch.plan["stages"] if stage["stage"] == new.stage)
+    if new.line >= len(batch.plan["slip"] if of == "slip" else signs):
+        raise Refusal(422, f"The {of} has no such line.", [("line", f"is not a line of the {of}")])

@@ -47,7 +47,7 @@ class NewMark(Schema):
     kind: KindName
     at: AwareDatetime
     temperature_c: float | None = None
-    line: int | None = Field(None, ge=0, lt=100)
+    line: int | None = Field(None, ge=0, lt=500)
     grams: float | None = Field(None, ge=0, le=500_000)
     what: AlarmName | None = None
     coat: CoatWord | None = None

@@ -147,6 +147,17 @@ def test_the_pour_plan_follows_the_chosen_school(here, chef, batch):
     assert 0 < ladles["to_go_k"] < 40
 
 
+def test_every_pour_and_every_sign_can_be_ticked(cook, batch):
+    path = f"/api/k/here/batches/{batch.pk}"
+    pours = cook("GET", f"{path}/pours").json()["pours"]
+    signs = next(stage for stage in batch.plan["stages"] if stage["stage"] == "cook")["signs"]
+    assert len(pours) > len(batch.plan["slip"])
+    for stage, kind, count in (("temper", "pour", len(pours)), ("cook", "sign", len(signs))):
+        for line in range(count):
+            answer = cook("POST", f"{path}/marks", mark(kind, stage, line=line))
+            assert answer.status_code < 300, answer.content
+
+
 def test_the_probe_may_read_its_batch_and_no_other(cook, batch, token, probe):
     def told():
         answer = Client().get("/api/device/batch", headers={"Authorization": f"Bearer {token}"})

@@ -85,6 +85,8 @@ def test_a_late_mark_takes_its_place_by_time(cook, path):
         (mark(at="2001-01-01T00:00:00Z"), "at"),
         (mark(at="2026-01-01T00:00:00"), "at"),
         (mark("tick", "weigh", line=50), "line"),
+        (mark("sign", "cook", line=50), "line"),
+        (mark("pour", "temper", line=500), "line"),
         (mark("tick", "weigh"), "request"),
         (mark("spoon", "test", coat="nappe"), "request"),
         (mark("spoon", "test", coat="thick", finger_line="holds"), "coat"),

@@ -188,9 +188,14 @@ def test_pours_are_ticked_and_sugar_is_timed(device):
     page.keyboard.press("3")
     page.get_by_role("button", name="Sugar is on the yolks").click()
     expect(page.get_by_text("Sugar has lain on the yolks for")).to_be_visible()
-    first = page.get_by_label("Pours").get_by_role("listitem").first.get_by_role("button")
-    first.click()
-    expect(first).to_have_attribute("aria-pressed", "true")
+    pours = page.get_by_label("Pours").get_by_role("listitem")
+    for pour in pours.all():
+        pour.get_by_role("button").click()
+    for pour in pours.all():
+        expect(pour.get_by_role("button")).to_have_attribute("aria-pressed", "true")
+    page.reload()
+    for pour in pours.all():
+        expect(pour.get_by_role("button")).to_have_attribute("aria-pressed", "true")
     expect(page.get_by_text("Sugar has lain on the yolks for")).to_have_count(0)
 
 
