@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import custard
 from kitchen.access import Actor
 from stove import reads as stove
 from stove.models import Batch, Kind, Mark
@@ -25,6 +26,8 @@ def page(actor: Actor, before: int | None = None) -> LogPage:
 
 def _line(row: Batch) -> LogLine:
     marks = list(row.marks.all())
+    sets = stove.way_of(row) == "sets"
+    nudge = _last(marks, kind=Kind.NUDGE)
     spoon = _last(marks, kind=Kind.SPOON)
     sieve = _last(marks, kind=Kind.SIEVE)
     ended = row.closed_at
@@ -44,8 +47,8 @@ def _line(row: Batch) -> LogLine:
         landed_c=_temperature(marks, "temper"),
         planned_stop_c=row.plan["stop_c"],
         lifted_c=_temperature(marks, "cook"),
-        planned_coat=row.plan["hot"]["word"],
-        coat=spoon.coat if spoon else "",
+        planned_coat=custard.DONE_WOBBLE if sets else row.plan["hot"]["word"],
+        coat=nudge.what if nudge else spoon.coat if spoon else "",
         finger_line=spoon.finger_line if spoon else "",
         sieve=sieve.sieve if sieve else "",
     )

@@ -66,7 +66,7 @@ def _not_yet(batch: Batch, now: datetime) -> LiveOut:
         probe_c=reading[-1][1] if reading else None,
         probe_ago_s=(now - reading[-1][0]).total_seconds() if reading else None,
         soon_c=None,
-        way=custard.way_of(batch.content["family"], boiled=batch.plan["boiled"]),
+        way=reads.way_of(batch),
         phase="waiting",
         say=plan["say"],
         then="",

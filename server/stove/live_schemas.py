@@ -9,7 +9,7 @@ from uuid import UUID
 from book.schemas import TextureOut, WindowOut
 from ninja import Schema
 
-from stove.schemas import AlarmName, KindName, StageName
+from stove.schemas import AlarmName, KindName, StageName, WayName
 
 PhaseName = Literal[
     "waiting", "lost", "warming", "turning", "ready", "lift", "past", "never", "hold", "off", "out",
@@ -159,7 +159,7 @@ class LiveOut(Schema):
     probe_c: float | None
     probe_ago_s: float | None
     soon_c: float | None
-    way: Literal["coats", "boils", "mounds", "sets"]
+    way: WayName
     phase: PhaseName
     say: str
     then: str

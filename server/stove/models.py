@@ -39,6 +39,7 @@ class Kind(models.TextChoices):
     WRONG = "wrong"
     ALARM = "alarm"
     SILENCE = "silence"
+    NUDGE = "nudge"
 
 
 class Batch(models.Model):

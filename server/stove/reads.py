@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import custard
 from custard import STAGES
 from django.db.models import Prefetch, QuerySet
 from django.http import Http404
@@ -80,6 +81,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,
+        way=way_of(row),
         verdict=row.verdict or None,
         verdict_note=row.verdict_note,
         stage=stage_of(marks),
@@ -99,6 +101,11 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         plan=row.plan,
         marks=[_mark(mark) for mark in marks],
     )
+
+
+def way_of(row: Batch) -> str:
+    """How a batch is done: it coats, boils, mounds or sets."""
+    return custard.way_of(row.content["family"], boiled=row.plan["boiled"])
 
 
 def stage_of(marks: Iterable[Mark]) -> str:

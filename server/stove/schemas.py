@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
+from typing import Literal, get_args
 from uuid import UUID
 
 from book.schemas import AssessmentOut, Draft
@@ -14,12 +14,14 @@ from pydantic import AwareDatetime, ConfigDict, Field, model_validator
 StageName = Literal["weigh", "warm", "temper", "cook", "test", "chill", "keep"]
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
-    "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence",
+    "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
 ]  # fmt: skip
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
     "touching", "cups-out",
 ]  # fmt: skip
+WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
+WayName = Literal["coats", "boils", "mounds", "sets"]
 CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
 LineWord = Literal["holds", "closes", "runs"]
 SieveWord = Literal["clean", "a few bits", "many bits"]
@@ -49,7 +51,7 @@ class NewMark(Schema):
     temperature_c: float | None = None
     line: int | None = Field(None, ge=0, lt=500)
     grams: float | None = Field(None, ge=0, le=500_000)
-    what: AlarmName | None = None
+    what: AlarmName | WobbleWord | None = None
     coat: CoatWord | None = None
     finger_line: LineWord | None = None
     sieve: SieveWord | None = None
@@ -65,12 +67,15 @@ class NewMark(Schema):
             "sign": ("line",),
             "alarm": ("what",),
             "silence": ("what",),
+            "nudge": ("what",),
             "spoon": ("coat", "finger_line"),
             "sieve": ("sieve",),
         }.get(self.kind, ())
         for name in wanted:
             if getattr(self, name) is None:
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
+        if self.what is not None and (self.what in get_args(WobbleWord)) != (self.kind == "nudge"):
+            raise ValueError("what a nudged cup does goes with a nudge, and an alarm's name with an alarm")
         return self
 
 
@@ -123,6 +128,7 @@ class BatchOut(Schema):
     started_at: datetime
     started_by: str
     closed_at: datetime | None
+    way: WayName
     verdict: VerdictName | None
     verdict_note: str
     stage: StageName

@@ -33,6 +33,9 @@ def test_it_is_made_once():
         lifted = batch.marks.get(kind="off-heat")
         assert live["past"]["ago_s"][0] < (lifted.at - batch.closed_at).total_seconds() < 0
         assert 70 < lifted.temperature_c < 101
+    cups = next(one for one in api("GET", "/api/k/tidemill-house/log").json()["lines"] if one["number"] == 7)
+    assert (cups["coat"], cups["planned_coat"]) == ("wobbles like a coin", "wobbles like a coin")
+    assert cups["lifted_c"] == pytest.approx(cups["planned_stop_c"], abs=1.5)
     front = Hob.objects.get(name="front ring")
     assert front.power_spread < UNKNOWN_POWER
     assert front.power_w == pytest.approx(306, rel=0.15)

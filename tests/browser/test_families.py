@@ -28,6 +28,21 @@ def test_each_family_is_told_its_own_way(device, formula, key, says):
     expect(page.get_by_role("region", name="This stage")).to_contain_text(says)
 
 
+def test_cups_are_nudged_and_come_out_of_an_oven(device):
+    page = device("trainee")
+    to_the_stove(page, "Hay-milk cup custard")
+    page.keyboard.press("4")
+    page.get_by_role("button", name="Out of the oven").click()
+    expect(page.get_by_role("button", name="Take back: out of the oven")).to_be_visible()
+    page.keyboard.press("5")
+    page.get_by_role("radio", name="wobbles like a coin").click()
+    expect(page.get_by_role("button", name="Take back: cup nudged: wobbles like a coin")).to_be_visible()
+    page.keyboard.press("6")
+    expect(page.get_by_role("region", name="This stage")).to_contain_text("Out of the bath onto a cloth")
+    page.get_by_role("button", name="Into the fridge").click()
+    expect(page.get_by_role("button", name="Take back: into the fridge")).to_be_visible()
+
+
 def test_a_batch_as_scaled_is_weighed_as_scaled(device):
     page = device("trainee")
     page.goto(f"{KITCHEN}/book")

@@ -90,7 +90,7 @@ from custard.measures import told
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
-from custard.process.bake import Bake, bake, wobble
+from custard.process.bake import DONE_WOBBLE, Bake, bake, wobble
 from custard.process.chill import Chill, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
@@ -102,6 +102,7 @@ from custard.quantities import MEASURES, Quantity, grams, read_quantity
 
 __all__ = [
     "COMPONENTS",
+    "DONE_WOBBLE",
     "FAMILIES",
     "FAULTS",
     "HANDLES",

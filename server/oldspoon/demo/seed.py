@@ -167,7 +167,7 @@ def _after(tale: Tale, came: Cooked) -> Moments:
     found.append((came.off_s, {"stage": "cook", "kind": "off-heat", "temperature_c": lifted}))
     found.append((came.off_s + 1, {"stage": "cook", "kind": "done", "temperature_c": lifted}))
     if came.wobble:
-        seen: dict[str, Any] = {"kind": "moment", "note": f"wobble: {came.wobble}"}
+        seen: dict[str, Any] = {"kind": "nudge", "what": came.wobble}
     else:
         seen = {"kind": "spoon", "coat": came.coat, "finger_line": came.line}
     found.append((came.off_s + 4, {"stage": "test", **seen}))

@@ -2347,6 +2347,11 @@ export interface components {
             started_by: string;
             /** Closed At */
             closed_at: string | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "coats" | "boils" | "mounds" | "sets";
             /** Verdict */
             verdict: ("good" | "usable" | "discarded") | null;
             /** Verdict Note */
@@ -2404,7 +2409,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
             /**
              * At
              * Format: date-time
@@ -2464,7 +2469,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
             /**
              * At
              * Format: date-time
@@ -2477,7 +2482,7 @@ export interface components {
             /** Grams */
             grams?: number | null;
             /** What */
-            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out") | null;
+            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out") | ("liquid" | "wide wobble" | "wobbles like a coin" | "springs back") | null;
             /** Coat */
             coat?: ("runs off" | "thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
             /** Finger Line */
@@ -2860,7 +2865,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
             /**
              * Stage
              * @enum {string}

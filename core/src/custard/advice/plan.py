@@ -11,7 +11,7 @@ from typing import Any
 
 from custard.advice.assess import Assessment
 from custard.advice.schools import answers, question_name, school_name
-from custard.larder.families import BOILS, COATS, all_families
+from custard.larder.families import BOILS, COATS, SETS, all_families
 from custard.larder.parameters import standard
 from custard.larder.vessels import cooling_rules, one_of
 from custard.process import temper
@@ -85,7 +85,7 @@ def plan(
     pours = not (mounds or cold_start) and temper.sides(result.formula) is not None
     tempered = pours and schools.get("temper") != "none"
     landing = _landing_c(result, hot_c, schools) if tempered else None
-    keeps = "keep.days" if family.keeps_days else "keep.none"
+    keeps = "keep.none" if not family.keeps_days else "keep.cups" if done == SETS else "keep.days"
     warm = "warm.bath" if mounds else "warm.cold" if cold_start or not tempered else "warm.dairy"
     known = {
         **_known(result, hot_c, landing, family.keeps_days),
@@ -97,7 +97,7 @@ def plan(
         ("temper", _TEMPERED[schools["temper"]] if pours else "temper.none", landing),
         ("cook", f"cook.{done}", result.stop.at_c),
         ("test", f"test.{_TESTED_AS.get(done, done)}", None),
-        ("chill", "chill.serve" if mounds else "chill.ice", None),
+        ("chill", _CHILLED_AS.get(done, "chill.ice"), None),
         ("keep", keeps, standard().texture.cold_reference_c + 1 if family.keeps_days else None),
     )
     return tuple(
@@ -111,6 +111,7 @@ _TEMPERED = {
     "reverse": "temper.reverse",
     "none": "temper.cold",
 }
+_CHILLED_AS = {"mounds": "chill.serve", SETS: "chill.cups"}
 _TESTED_AS = {"steams": COATS, "bubbles": BOILS}
 
 

@@ -19,7 +19,8 @@ STEP_S = 5.0
 HEIGHT_OVER_RADIUS = 1.3
 SET_AT = 0.8
 """Degree at which a cup's centre counts as set: it wobbles no wider than a coin."""
-WOBBLE = ((0.3, "liquid"), (0.8, "wide wobble"), (0.95, "wobbles like a coin"))
+WOBBLE = ((0.3, "liquid"), (SET_AT, "wide wobble"), (0.95, "wobbles like a coin"))
+DONE_WOBBLE = "wobbles like a coin"
 
 
 @dataclass(frozen=True)

@@ -52,7 +52,9 @@ export function Log() {
 }
 
 function Line({ line, system }: { line: LogLine; system: UnitSystem }) {
-  const coat = line.coat ? `${line.coat}, line ${line.finger_line}` : "not tested";
+  const coat = line.coat
+    ? [line.coat, line.finger_line && `line ${line.finger_line}`].filter(Boolean).join(", ")
+    : "not tested";
   return (
     <li className="border-b border-hair">
       <Link

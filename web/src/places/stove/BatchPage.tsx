@@ -18,6 +18,7 @@ import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
 import { type Say, STAGES, type StageName } from "./stages";
 import { Weigh } from "./Weigh";
+import { COLD, OFF } from "./ways";
 
 /** One batch, stage by stage, from any device. */
 export function BatchPage() {
@@ -54,10 +55,14 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
     ...(mayMark
       ? [
           { press: " ", does: "mark this moment", run: () => say({ stage, kind: "moment", note: "" }) },
-          { press: "o", does: "off the heat", run: () => say({ stage: "cook", kind: "off-heat", note: "" }) },
+          {
+            press: "o",
+            does: OFF[batch.way].toLowerCase(),
+            run: () => say({ stage: "cook", kind: "off-heat", note: "" }),
+          },
           {
             press: "i",
-            does: "into the ice",
+            does: COLD[batch.way].toLowerCase(),
             run: () => say({ stage: "chill", kind: "into-ice", note: "" }),
           },
         ]

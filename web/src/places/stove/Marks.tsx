@@ -6,6 +6,7 @@ import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { clock, massText, temperature } from "../../kit/units";
+import { COLD, OFF } from "./ways";
 
 type Known = Batch["marks"][number];
 
@@ -92,10 +93,12 @@ function describe(
       return `spoon: ${mark.coat}, the line ${mark.finger_line}${note}`;
     case "sieve":
       return `sieve: ${mark.sieve}${note}`;
+    case "nudge":
+      return `cup nudged: ${mark.what}${note}`;
     case "off-heat":
-      return `off the heat${at}${note}`;
+      return `${OFF[batch.way].toLowerCase()}${at}${note}`;
     case "into-ice":
-      return `into the ice${at}${note}`;
+      return `${COLD[batch.way].toLowerCase()}${at}${note}`;
     case "sign":
       return `seen: ${mark.note ?? ""}${at}`;
     case "pour":

@@ -4,6 +4,7 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { coatText, Spoon } from "../../kit/Spoon";
 import type { Say } from "./stages";
+import { TESTED, WOBBLES } from "./ways";
 
 type Coat = NonNullable<NewMark["coat"]>;
 type Line = NonNullable<NewMark["finger_line"]>;
@@ -20,6 +21,22 @@ export const COATS: readonly Coat[] = [
 export const LINES: readonly Line[] = ["holds", "closes", "runs"];
 const SIEVES: readonly Sieve[] = ["clean", "a few bits", "many bits"];
 const asIs = <T extends string>(words: readonly T[]) => words.map((word) => ({ value: word, shown: word }));
+
+/** What a nudged cup does. */
+export function CupTest({ say }: { say: Say }) {
+  return (
+    <div>
+      <h3 className="mb-2 text-[1.1rem]">Nudge a cup</h3>
+      <Choice
+        label="What the cup does"
+        options={asIs(WOBBLES)}
+        value={null}
+        large
+        onChange={(what) => say({ stage: "test", kind: "nudge", what, note: "" })}
+      />
+    </div>
+  );
+}
 
 /** What the spoon and the sieve say, beside what was expected of them. */
 export function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
@@ -54,7 +71,7 @@ export function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
           setLine(null);
         }}
       >
-        Spoon tested
+        {TESTED[batch.way]}
       </Button>
       <div>
         <h3 className="mb-2 text-[1.1rem]">What stayed in the sieve</h3>

@@ -6,8 +6,9 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
-import { SpoonTest } from "./SpoonTest";
+import { CupTest, SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
+import { COLD, OFF, type Way } from "./ways";
 
 const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "chill", "keep"];
 const DONE_WORDS: Record<string, string> = {
@@ -64,20 +65,29 @@ export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, 
         ))}
       </div>
       {children}
-      {mayMark && stage === "test" ? <SpoonTest batch={batch} say={say} /> : null}
-      {mayMark ? <MarkForm stage={stage} say={say} refused={refused} forgetRefusal={forgetRefusal} /> : null}
+      {mayMark && stage === "test" ? (
+        batch.way === "sets" ? (
+          <CupTest say={say} />
+        ) : (
+          <SpoonTest batch={batch} say={say} />
+        )
+      ) : null}
+      {mayMark ? (
+        <MarkForm stage={stage} way={batch.way} say={say} refused={refused} forgetRefusal={forgetRefusal} />
+      ) : null}
     </div>
   );
 }
 
 interface FormProps {
   stage: StageName;
+  way: Way;
   say: Say;
   refused: Refused | null;
   forgetRefusal: () => void;
 }
 
-function MarkForm({ stage, say, refused, forgetRefusal }: FormProps) {
+function MarkForm({ stage, way, say, refused, forgetRefusal }: FormProps) {
   const { system } = useUnits();
   const [typed, setTyped] = useState("");
   const [note, setNote] = useState("");
@@ -139,12 +149,12 @@ function MarkForm({ stage, say, refused, forgetRefusal }: FormProps) {
         </Button>
         {stage === "cook" ? (
           <Button look="iron" large onClick={() => mark("off-heat")}>
-            Off the heat
+            {OFF[way]}
           </Button>
         ) : null}
         {stage === "chill" ? (
           <Button look="iron" large onClick={() => mark("into-ice")}>
-            Into the ice
+            {COLD[way]}
           </Button>
         ) : null}
       </div>

@@ -11,7 +11,7 @@ import { useUnits } from "../../../kit/system";
 import { massText } from "../../../kit/units";
 import { COATS, LINES } from "../SpoonTest";
 import type { SayAs } from "../stages";
-import { COLD, OFF, TESTED, type Way } from "./ways";
+import { COLD, OFF, TESTED, type Way, WOBBLES } from "../ways";
 
 interface Props {
   batch: Batch;
@@ -20,8 +20,6 @@ interface Props {
   mayMark: boolean;
   say: SayAs;
 }
-
-const WOBBLES = ["liquid", "wide wobble", "wobbles like a coin", "springs back"] as const;
 
 /** The four large touches, and their keys. */
 export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
@@ -85,7 +83,7 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
             value={null}
             large
             onChange={(wobble) => {
-              say({ stage: "test", kind: "moment", note: `wobble: ${wobble}`, ...read });
+              say({ stage: "test", kind: "nudge", what: wobble, note: "", ...read });
               setSheet(null);
             }}
           />

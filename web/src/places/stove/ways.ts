@@ -1,6 +1,6 @@
-import type { Live } from "../../../api/live";
+import type { Batch, NewMark } from "../../api/queries";
 
-export type Way = Live["way"];
+export type Way = Batch["way"];
 
 /** What the touches are called, for each way in which a sauce is done. */
 export const TESTED: Record<Way, string> = {
@@ -9,6 +9,13 @@ export const TESTED: Record<Way, string> = {
   mounds: "Ribbon tested",
   sets: "Cup nudged",
 };
+/** What a nudged cup does, from the milk on. */
+export const WOBBLES = [
+  "liquid",
+  "wide wobble",
+  "wobbles like a coin",
+  "springs back",
+] as const satisfies readonly NewMark["what"][];
 export const OFF: Record<Way, string> = {
   coats: "Off the heat",
   boils: "Off the heat",
