@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import random
+from dataclasses import replace
 from pathlib import Path
 
 import custard
@@ -63,6 +64,20 @@ def test_it_lands_as_planned(content, seed):
     assert custard.word(real.yield_pa) == result.hot.word
     if result.hot.word == "nappe":
         assert 1.5 <= real.yield_pa < 6.0
+    assert real.curdled < 0.05
+
+
+@pytest.mark.parametrize("turned", [0.7, 1.4])
+@pytest.mark.parametrize("content", FORMULAS[:2], ids=lambda content: content["name"])
+def test_a_flame_set_unlike_its_well_known_self_is_noticed(content, turned):
+    result = custard.assess(custard.read_formula(content), altitude_m=ALTITUDE_M)
+    steam = content["family"] == "sabayon"
+    stove = custard.Stove(power_w=1500 if steam else 350, over_steam=steam, altitude_m=ALTITUDE_M)
+    real = Rehearsal(result.pan, stove, ROOM_C if steam else 70, 3, foam=steam)
+    known = stove if steam else replace(stove, power_w=real.power_w)
+    real.turned(turned)
+    cooked_as_told(result, custard.Setup(known, power_spread=0.06, pan_spread=0.05), real, 3)
+    assert custard.word(real.yield_pa) == "nappe"
     assert real.curdled < 0.05
 
 

@@ -55,6 +55,11 @@ def test_alarms_come_with_their_moment(anglaise):
     assert kinds(say(result, off, seen, silent_s=30)) == []
 
 
+def test_a_hob_that_is_well_known_alarms_too(anglaise):
+    known = custard.Setup(SETUP.stove, power_spread=0.05)
+    assert "lift-now" in kinds(say(*cook(anglaise, 82.3, setup=known), setup=known))
+
+
 def test_an_unwatched_base_is_called_out(anglaise):
     hot = custard.Setup(custard.Stove(power_w=1500))
     result, told, seen = cook(anglaise, 78, power=1500, setup=hot, hands=[(5.0, False)])

@@ -25,7 +25,8 @@ Array = NDArray[np.float64]
 HORIZON_S, STEP_S = 1200.0, 5.0
 SOON_S = 30.0
 """The ghost on the Rule is this far ahead."""
-LEAST_READINGS = 8
+LEAST_READINGS, NARROWED, WELL_KNOWN = 8, 0.6, 0.12
+"""So many readings, and a spread of the power so much narrower than believed, or so small: then it is read."""
 FOLLOWING, ELSEWHERE_K = 3, 5.0
 """A first reading this far [K] from the middle of so many that follow was not of the sauce."""
 MOST_READINGS, KEPT_WHOLE = 90, 12
@@ -259,7 +260,7 @@ def _now(
         power_w=float(np.median(power)),
         power_spread_w=float(np.median(power)) * spread,
         promised_w=promised_w,
-        from_readings=count >= LEAST_READINGS and spread < 0.6 * setup.power_spread,
+        from_readings=count >= LEAST_READINGS and spread < max(NARROWED * setup.power_spread, WELL_KNOWN),
         shift_k=float(ensemble.shift_k.mean()),
         shift_spread_k=float(ensemble.shift_k.std()),
         thickened=middle[kernel.THICKENED],
