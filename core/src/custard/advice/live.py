@@ -26,7 +26,7 @@ HORIZON_S, STEP_S = 1200.0, 5.0
 SOON_S = 30.0
 """The ghost on the Rule is this far ahead."""
 LEAST_READINGS, NARROWED, WELL_KNOWN = 8, 0.6, 0.12
-"""So many readings, and a spread of the power so much narrower than believed, or so small: then it is read."""
+"""So many readings, and a spread of the power narrower than believed by so much, or so small: it is read."""
 FOLLOWING, ELSEWHERE_K = 3, 5.0
 """A first reading this far [K] from the middle of so many that follow was not of the sauce."""
 MOST_READINGS, KEPT_WHOLE = 90, 12
