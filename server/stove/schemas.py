@@ -18,7 +18,7 @@ KindName = Literal[
 ]  # fmt: skip
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
-    "touching", "cups-out",
+    "touching",
 ]  # fmt: skip
 WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
 WayName = Literal["coats", "boils", "mounds", "sets"]

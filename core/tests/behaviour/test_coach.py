@@ -55,6 +55,12 @@ def test_alarms_come_with_their_moment(anglaise):
     assert kinds(say(result, off, seen, silent_s=30)) == []
 
 
+@pytest.mark.parametrize("until_c", [82.3, 87])
+def test_an_alarm_that_is_the_next_thing_to_do_says_so_in_the_same_words(anglaise, until_c):
+    said = say(*cook(anglaise, until_c))
+    assert said.say in {alarm.say for alarm in said.alarms}
+
+
 def test_a_hob_that_is_well_known_alarms_too(anglaise):
     known = custard.Setup(SETUP.stove, power_spread=0.05)
     assert "lift-now" in kinds(say(*cook(anglaise, 82.3, setup=known), setup=known))

@@ -2482,7 +2482,7 @@ export interface components {
             /** Grams */
             grams?: number | null;
             /** What */
-            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out") | ("liquid" | "wide wobble" | "wobbles like a coin" | "springs back") | null;
+            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching") | ("liquid" | "wide wobble" | "wobbles like a coin" | "springs back") | null;
             /** Coat */
             coat?: ("runs off" | "thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
             /** Finger Line */
@@ -2537,7 +2537,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cups-out";
+            kind: "lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching";
             /** Say */
             say: string;
             /** Silenced */

@@ -12,6 +12,8 @@ interface Props {
   probe_c: number | null;
   soon_c: number | null;
   notch_c: number | null;
+  /** What is to be done at the notch: "lift here". */
+  notch: string;
   system: UnitSystem;
 }
 
@@ -24,7 +26,7 @@ const ABOVE_K = 3;
 const BELOW_K = 22;
 
 /** The Rule at the stove: only the stretch that matters, large enough for two metres. */
-export function LiveRule({ window, boiling_c, boiled, probe_c, soon_c, notch_c, system }: Props) {
+export function LiveRule({ window, boiling_c, boiled, probe_c, soon_c, notch_c, notch, system }: Props) {
   const id = useId();
   const top = boiled || window.curdles_c === null ? boiling_c : Math.min(window.curdles_c + 2, boiling_c);
   const high = Math.ceil((top + ABOVE_K) / 5) * 5;
@@ -40,7 +42,7 @@ export function LiveRule({ window, boiling_c, boiled, probe_c, soon_c, notch_c, 
   const labels = [
     { at: window.curdles_c, text: "curdles", color: "var(--color-brick)", strong: false },
     { at: boiled ? boiling_c : null, text: "boils", color: "var(--color-iron)", strong: false },
-    { at: notch_c, text: boiled ? "off here" : "lift here", color: "var(--color-copper)", strong: true },
+    { at: notch_c, text: notch, color: "var(--color-copper)", strong: true },
     { at: soon_c, text: "in 30 s", color: "var(--color-soft)", strong: false },
     { at: window.nappe_c, text: "nappe", color: "var(--color-yolk-ink)", strong: false },
     { at: window.thickens_c, text: "thickens", color: "var(--color-yolk-ink)", strong: false },

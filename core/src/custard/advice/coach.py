@@ -80,7 +80,7 @@ def coach(result: Assessment, setup: Setup, told: Told, now: Live | None, silent
     seconds = _seconds(way, phase, now)
     stirred = not told.hands or max(told.hands)[1]
     alarms = tuple(
-        Alarm(kind, text["alarm"]["scorching" if kind == "catching" and stirred else kind].format_map(known))
+        Alarm(kind, _sentence(kind, way, stirred=stirred).format_map(known))
         for kind in _alarms(result, setup, told, now, silent_s)
     )
     urgency = {"lift": NOW, "ready": NOW, "past": DANGER, "off": NOW, "turning": SOON, "hold": SOON}.get(
@@ -111,10 +111,21 @@ def coach_oven(told: Told, now: LiveOven | None, silent_s: float | None) -> Coac
     if silent_s is not None and silent_s > LOST_S:
         alarms.append(Alarm("probe-lost", text["alarm"]["probe-lost"]))
     if phase == "lift":
-        alarms.append(Alarm("lift-now", text["alarm"]["cups-out"]))
+        alarms.append(Alarm("lift-now", _sentence("lift-now", "sets", stirred=False)))
     words = text["sets"][phase]
     urgency = {"lift": NOW, "ready": SOON}.get(phase, CALM)
     return Coach("sets", phase, words["say"], words["then"], left, urgency, tuple(alarms))
+
+
+def _sentence(kind: str, way: str, *, stirred: bool) -> str:
+    """What an alarm says. What is also the next thing to do is said in the same words."""
+    text = _texts()
+    phase = {"lift-now": "lift", "past": "past"}.get(kind)
+    if phase is not None:
+        said: str = text[way][phase]["say"]
+        return said
+    alarm: str = text["alarm"]["scorching" if kind == "catching" and stirred else kind]
+    return alarm
 
 
 def way_of(family: str, *, boiled: bool) -> str:
@@ -172,6 +183,7 @@ def _seconds(way: str, phase: str, now: Live | None) -> float | None:
 def _known(result: Assessment, now: Live | None) -> Mapping[str, str]:
     lift = None if now is None else now.lift
     return {
+        "target": result.hot.word,
         "word": result.hot.word if lift is None else word(max(lift.lands_pa, 0.0)),
         "word_now": word(0.0 if now is None else now.yield_pa),
         "lands": degrees(result.stop.at_c if lift is None else lift.lands_c),

@@ -22,6 +22,12 @@ export const OFF: Record<Way, string> = {
   mounds: "Bowl off the steam",
   sets: "Out of the oven",
 };
+export const NOTCH: Record<Way, string> = {
+  coats: "lift here",
+  boils: "off here",
+  mounds: "off here",
+  sets: "out here",
+};
 export const COLD: Record<Way, string> = {
   coats: "Into the ice",
   boils: "Into the ice",

@@ -36,8 +36,13 @@ export function Alarms({ batch, alarms, action, mayMark, say, aloud }: Props) {
   return (
     <div role="alert" className="grid gap-2">
       {shown.map((alarm) => (
-        <div key={alarm.id} className={`flex items-center justify-between gap-4 px-4 py-2 ${toneOf(alarm)}`}>
-          <span className="figure text-[1.9rem]">{inUnits(alarm.say, system)}</span>
+        <div
+          key={alarm.id}
+          className={`flex items-center justify-between gap-4 px-4 py-1.5 sm:py-2 ${toneOf(alarm)}`}
+        >
+          <span className="figure text-[1.35rem] leading-tight sm:text-[1.9rem]">
+            {inUnits(alarm.say, system)}
+          </span>
           {mayMark ? <Heard batch={batch} alarm={alarm} say={say} /> : null}
         </div>
       ))}

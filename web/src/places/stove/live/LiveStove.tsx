@@ -14,6 +14,7 @@ import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
 import type { SayAs } from "../stages";
+import { NOTCH } from "../ways";
 import { Alarms, Heard, toneOf } from "./Alarms";
 import { useAwake } from "./awake";
 import { Others } from "./Others";
@@ -89,9 +90,10 @@ function Open({
           </Button>
           <Link
             to={`/k/${here.slug}/stove/${batch.id}`}
+            aria-label="leave the stove"
             className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
           >
-            leave the stove
+            leave<span className="hidden sm:inline">&nbsp;the stove</span>
           </Link>
         </div>
       </header>
@@ -125,6 +127,7 @@ function Open({
             probe_c={live.probe_c}
             soon_c={live.soon_c}
             notch_c={live.pan?.lift?.reads_c ?? live.oven?.out_c ?? null}
+            notch={NOTCH[way]}
             system={system}
           />
         </section>
