@@ -30,6 +30,7 @@ class SensitivityOut(Schema):
     step: str
     nappe_k: float | None
     coat_mm: float
+    firmer_percent: float
     curdles_k: float | None
     word: str
 

@@ -119,6 +119,7 @@ def test_what_changes_if_points_the_right_way(anglaise):
     steps = {one.handle: one for one in custard.sensitivities(custard.assess(anglaise))}
     assert steps["yolk"].nappe_k < 0 < steps["yolk"].coat_mm
     assert steps["sugar"].nappe_k > 0 > steps["sugar"].coat_mm
+    assert steps["sugar"].firmer_percent < 0 < steps["yolk"].firmer_percent
     assert steps["starch"].curdles_k > 2
     assert steps["eggs"].step == "eggs EU-L"
 

@@ -1847,6 +1847,8 @@ export interface components {
             nappe_k: number | null;
             /** Coat Mm */
             coat_mm: number;
+            /** Firmer Percent */
+            firmer_percent: number;
             /** Curdles K */
             curdles_k: number | null;
             /** Word */

@@ -30,6 +30,7 @@ STARCHES: tuple[str, ...] = (
     "potato-starch",
     "tapioca-starch",
 )
+LEAST_PA = 1e-3
 
 
 @dataclass(frozen=True)
@@ -41,6 +42,7 @@ class Sensitivity:
     handle : the handle turned; `step` says by how much, in words.
     nappe_k : shift of the nappe temperature [K]; None when one of the two never coats.
     coat_mm : change of the coat at this formula's stop [mm].
+    firmer_percent : change of the yield stress there [%], for what stands by itself and coats nothing.
     curdles_k : shift of the curdling temperature [K]; None when one of the two does not curdle.
     word : the consistency at the stop after the step.
     """
@@ -49,6 +51,7 @@ class Sensitivity:
     step: str
     nappe_k: float | None
     coat_mm: float
+    firmer_percent: float
     curdles_k: float | None
     word: str
 
@@ -59,6 +62,7 @@ class Sensitivity:
             "step": self.step,
             "nappe_k": None if self.nappe_k is None else round(self.nappe_k, 2),
             "coat_mm": round(self.coat_mm, 3),
+            "firmer_percent": round(self.firmer_percent, 1),
             "curdles_k": None if self.curdles_k is None else round(self.curdles_k, 2),
             "word": self.word,
         }
@@ -115,6 +119,7 @@ def _compared(handle: str, step: str, before: Assessment, after: Assessment) -> 
         step=step,
         nappe_k=_difference(before.window.nappe_c, after.window.nappe_c),
         coat_mm=hot.film_mm - before.hot.film_mm,
+        firmer_percent=100 * (hot.yield_stress_pa / max(before.hot.yield_stress_pa, LEAST_PA) - 1),
         curdles_k=_difference(before.window.curdles_c, after.window.curdles_c),
         word=hot.word,
     )

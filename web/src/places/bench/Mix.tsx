@@ -206,11 +206,19 @@ function Turner({ handle, details, onTurn }: TurnerProps) {
   );
 }
 
+/** What stands by itself has no coat to measure. */
+const STAND = ["spoonable", "pipeable"];
+
 function effect(one: Details["sensitivities"][number], system: UnitSystem): string {
   const said = [];
   if (one.nappe_k !== null && Math.abs(one.nappe_k) >= 0.05)
     said.push(`nappe ${difference(Math.abs(one.nappe_k), system)} ${one.nappe_k > 0 ? "higher" : "lower"}`);
-  if (Math.abs(one.coat_mm) >= 0.01)
+  if (STAND.includes(one.word)) {
+    if (Math.abs(one.firmer_percent) >= 1)
+      said.push(
+        `${Math.abs(one.firmer_percent).toFixed(0)} % ${one.firmer_percent > 0 ? "firmer" : "softer"}`,
+      );
+  } else if (Math.abs(one.coat_mm) >= 0.01)
     said.push(`coat ${one.coat_mm > 0 ? "+" : "−"}${Math.abs(one.coat_mm).toFixed(2)} mm`);
   if (one.curdles_k !== null && Math.abs(one.curdles_k) >= 1)
     said.push(
