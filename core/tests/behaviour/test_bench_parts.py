@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import custard
 import numpy as np
 import pytest
@@ -228,3 +230,10 @@ def test_topping_up_brings_back_the_weight(anglaise):
     assert 450 + sum(g for _, g in found.add) == pytest.approx(anglaise.dairy_g())
     with pytest.raises(custard.OutOfRange):
         custard.top_up(anglaise, 5000)
+
+
+def test_a_cup_beside_a_sauce_is_told_apart_by_its_rate(anglaise):
+    cup = custard.assess_as_made(replace(anglaise, family="baked-custard"))
+    [rate, *_] = custard.differences(custard.assess_as_made(anglaise), cup)
+    assert rate.startswith("it warms at {0.5 K} a minute instead of {4 K}")
+    assert not any("a minute" in said for said in custard.differences(cup, cup))

@@ -90,7 +90,9 @@ def test_a_starch_cream_is_held(make):
             real.on(2.0)
             readings.append((real.t_s, round(real.probe_c, 1)))
         told = custard.Told(readings=readings)
-        phases.append(say(result, told, custard.live(result, SETUP, told, real.t_s)).phase)
+        said = say(result, told, custard.live(result, SETUP, told, real.t_s))
+        phases.append(said.phase)
+        assert ("lift-now" in kinds(said)) == (said.phase == "lift")
     assert list(dict.fromkeys(phases)) == ["warming", "turning", "hold", "lift"]
     held = phases.count("hold") * 10
     assert 50 <= held <= 80

@@ -97,7 +97,7 @@ def _stock(actor: Actor, formulas: list[custard.Formula]) -> None:
 
 
 def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[object, custard.Formula]]) -> None:
-    """The anglaise got leaner once: the book keeps both."""
+    """The anglaise got richer once: the book keeps both."""
     version, formula = formulas["Bay leaf anglaise"]
     richer = custard.write_formula(formula)
     richer["lines"][1]["amount"] = "6 yolks"

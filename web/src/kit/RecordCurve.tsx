@@ -16,11 +16,12 @@ interface Props {
 /** The whole curve of a batch that is over, with what was marked on it. */
 export function RecordCurve({ read, moments, window, boiling_c, system }: Props) {
   const ends = Math.max(60, ...read.map(([t]) => t), ...moments.map(({ at_s }) => at_s));
+  const begins = Math.min(0, ...moments.map(({ at_s }) => at_s));
   const told = moments.map(({ at_s, shown }) => `${shown} after ${Math.round(at_s)} seconds`);
   return (
     <CurveFrame
       label={[`Curve: ${read.length} readings`, ...told].join(", ")}
-      times={[Math.min(0, read[0]?.[0] ?? 0), ends]}
+      times={[begins, ends]}
       degrees={degreesAround(
         read.map(([, c]) => c),
         window,

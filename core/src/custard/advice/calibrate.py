@@ -105,6 +105,7 @@ def calibrate(
     best, off, jacobian = _least_squares(residuals, first)
     scatter = float(np.sqrt(np.mean(off[: t.size] ** 2)))
     spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * alike
+    spread *= t.size / max(1, t.size - first.size)
     power, heat = np.exp(best[:2])
     errors = np.sqrt(np.diag(spread))
     return Calibration(

@@ -201,8 +201,8 @@ def _alarms(
         kinds.append("probe-lost")
     if now is None or told.out_s is not None or (silent_s or 0.0) > GONE_S:
         return kinds
+    kinds += _lift_alarms(result, now, on=on)
     if not result.stop.boiled:
-        kinds += _lift_alarms(result, now, on=on)
         if now.curdles is not None and now.curdles.in_s <= CURDLING_S:
             kinds.append("curdling")
     elif not on and now.held_s < HELD_ENOUGH * setup.hold_s:
@@ -224,9 +224,12 @@ def _alarms(
 
 
 def _lift_alarms(result: Assessment, now: Live, *, on: bool) -> list[str]:
-    if _past(result, now):
+    boiled = result.stop.boiled
+    if not boiled and _past(result, now):
         return ["past"]
-    if not on or now.lift is None or not now.from_readings:
+    # What is boiled comes off by the clock of its boil, not by what is known of the hob.
+    sure = now.held_s > 0 if boiled else now.from_readings
+    if not on or now.lift is None or not sure:
         return []
     left = now.lift.when.in_s
     return ["lift-now"] if left <= 0 else ["lift-soon"] if left <= READY_S else []

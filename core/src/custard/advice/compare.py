@@ -38,7 +38,20 @@ def _shown(grams: float) -> str:
 
 def differences(before: Assessment, after: Assessment) -> tuple[str, ...]:
     """What comes of the change, in words. Temperature differences stand as "{1.2 K}"."""
-    return (*_temperatures(before, after), *_textures(before, after), *_allergens(before, after))
+    return (
+        *_rates(before, after),
+        *_temperatures(before, after),
+        *_textures(before, after),
+        *_allergens(before, after),
+    )
+
+
+def _rates(before: Assessment, after: Assessment) -> list[str]:
+    """A cup that creeps and a sauce on a flame are not on one scale: that is said before the temperatures."""
+    old, new = before.window.rate_k_per_min, after.window.rate_k_per_min
+    if old == new:
+        return []
+    return [f"it warms at {{{new:g} K}} a minute instead of {{{old:g} K}}, and slower heat sets lower"]
 
 
 def _temperatures(before: Assessment, after: Assessment) -> list[str]:

@@ -20,7 +20,6 @@ HEIGHT_OVER_RADIUS = 1.3
 SET_AT = 0.8
 """Degree at which a cup's centre counts as set: it wobbles no wider than a coin."""
 WOBBLE = ((0.3, "liquid"), (SET_AT, "wide wobble"), (0.95, "wobbles like a coin"))
-DONE_WOBBLE = "wobbles like a coin"
 
 
 @dataclass(frozen=True)
@@ -65,6 +64,10 @@ class Bake:
 def wobble(set_share: float) -> str:
     """What a nudged cup does."""
     return next((word for limit, word in WOBBLE if set_share < limit), "springs back")
+
+
+DONE_WOBBLE = wobble(SET_AT)
+"""What a nudged cup does when it comes out."""
 
 
 def bake(

@@ -10,6 +10,7 @@ import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { Close } from "./Close";
+import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
 import { Record } from "./Record";
@@ -81,12 +82,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
       </div>
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />
       <div aria-live="polite" className="mt-3 grid gap-2 empty:hidden">
-        {waiting && outbox.away ? (
-          <Notice tone="wrong">
-            No connection. {waiting === 1 ? "One mark is" : `${waiting} marks are`} kept on this device and
-            will go out when it is back.
-          </Notice>
-        ) : null}
+        {waiting && outbox.away ? <Kept count={waiting} /> : null}
         {!waiting && lost ? <Notice tone="wrong">No connection; this is how the batch stood.</Notice> : null}
         {batch.closed_at ? (
           <Notice>

@@ -2,7 +2,7 @@ import type { Batch, NewMark } from "../../api/queries";
 
 export type Way = Batch["way"];
 
-/** What the touches are called, for each way in which a sauce is done. */
+/** How it is tested; every table here has a word for each way in which a sauce is done. */
 export const TESTED: Record<Way, string> = {
   coats: "Spoon tested",
   boils: "Spoon tested",
@@ -16,18 +16,21 @@ export const WOBBLES = [
   "wobbles like a coin",
   "springs back",
 ] as const satisfies readonly NewMark["what"][];
+/** What ends the heat. */
 export const OFF: Record<Way, string> = {
   coats: "Off the heat",
   boils: "Off the heat",
   mounds: "Bowl off the steam",
   sets: "Out of the oven",
 };
+/** What is written at the notch of the rule. */
 export const NOTCH: Record<Way, string> = {
   coats: "lift here",
   boils: "off here",
   mounds: "off here",
   sets: "out here",
 };
+/** Where it goes to grow cold. */
 export const COLD: Record<Way, string> = {
   coats: "Into the ice",
   boils: "Into the ice",

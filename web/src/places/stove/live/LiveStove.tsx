@@ -13,6 +13,7 @@ import { Failed, Loading } from "../../../kit/Notice";
 import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
+import { Kept } from "../Kept";
 import type { SayAs } from "../stages";
 import { NOTCH } from "../ways";
 import { Alarms, Heard, toneOf } from "./Alarms";
@@ -107,13 +108,7 @@ function Open({
           say={say}
           aloud={aloud}
         />
-        {waits ? (
-          <p role="status" className="border-l-4 border-brick bg-paper px-3 py-2 text-brick">
-            No connection.{" "}
-            {outbox.waiting.length === 1 ? "One mark is" : `${outbox.waiting.length} marks are`} kept on this
-            device and will go out when it is back.
-          </p>
-        ) : null}
+        {waits ? <Kept count={outbox.waiting.length} /> : null}
       </div>
       <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[minmax(0,1fr)_290px] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
         <section
