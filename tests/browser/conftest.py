@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from kitchenhand.machine import ensure_chromium
+from kitchenhand import machine
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 ROOT = Path(__file__).parents[2]
@@ -62,7 +62,7 @@ def address() -> Iterator[str]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path=ensure_chromium(), args=CHROMIUM_FLAGS)
+        chromium = playwright.chromium.launch(executable_path=machine.chromium(), args=CHROMIUM_FLAGS)
         yield chromium
         chromium.close()
 

@@ -2,26 +2,16 @@
 
 from __future__ import annotations
 
-import os
 import socket
 import subprocess
 
 import pytest
-from kitchenhand import cluster, machine, places, serve
+from kitchenhand import cluster, machine, places, say, serve
 from kitchenhand.say import Trouble
 
 
-def test_without_root_a_missing_tool_is_one_sentence_with_its_command(monkeypatch):
-    monkeypatch.setattr(os, "geteuid", lambda: 1000)
-    with pytest.raises(Trouble) as trouble:
-        machine._debian("postgresql", "the PostgreSQL server")
-    assert str(trouble.value) == (
-        "Old Spoon needs the PostgreSQL server. Install it with: sudo apt-get install postgresql"
-    )
-
-
 def test_a_failing_program_shows_its_last_words_and_its_log(monkeypatch, tmp_path):
-    monkeypatch.setattr(machine, "LOGS", tmp_path)
+    monkeypatch.setattr(say, "LOGS", tmp_path)
     with pytest.raises(Trouble) as trouble:
         machine._run(["sh", "-c", "echo flour everywhere; exit 3"], "sifting")
     assert "flour everywhere" in str(trouble.value)
@@ -83,7 +73,18 @@ def test_the_lock_file_of_the_pages_records_no_addresses():
 
 def test_help_names_every_command():
     done = subprocess.run([places.ROOT / "spoon", "--help"], capture_output=True, text=True, check=True)
-    for command in ("start", "test", "build", "bench", "pictures", "plots", "contract", "admin", "manage"):
+    for command in (
+        "start",
+        "test",
+        "build",
+        "bare",
+        "bench",
+        "pictures",
+        "plots",
+        "contract",
+        "admin",
+        "manage",
+    ):
         assert command in done.stdout
 
 

@@ -8,7 +8,7 @@ import sys
 from collections.abc import Callable
 from typing import Any
 
-from kitchenhand import checks, machine, scale, serve
+from kitchenhand import bare, checks, debian, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
 
@@ -31,6 +31,9 @@ def main(argv: list[str]) -> int:
     _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
     _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
+    _command(
+        commands, "bare", lambda o: bare.run(), "try both commands on a Debian with nothing on it; needs root"
+    )
     scale_ = _command(commands, "scale", _scale, "be a simulated kitchen scale, registered in Kitchen")
     scale_.add_argument("--token", required=True, help="the token the kitchen showed once")
     scale_.add_argument("--url", default="http://127.0.0.1:8000", help="where Old Spoon is served")
@@ -72,6 +75,7 @@ def _start(options: argparse.Namespace) -> int:
 
 
 def _build(options: argparse.Namespace) -> int:
+    debian.install_or_tell(tests=False)
     machine.ensure_python(tests=False)
     machine.ensure_web()
     return 0
@@ -83,7 +87,7 @@ def _plots(options: argparse.Namespace) -> int:
 
 
 def _bench(options: argparse.Namespace) -> int:
-    machine.ensure_python(tests=True)
+    machine.ensure(tests=True)
     print("The computation:", flush=True)
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
@@ -91,8 +95,6 @@ def _bench(options: argparse.Namespace) -> int:
     print("\nReadings of probes:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.ingest"], SERVER) or served
     print("\nThe page in a browser:", flush=True)
-    machine.ensure_chromium()
-    machine.ensure_web()
     return core or served or checks.in_the_browser("speed.py", "-s")
 
 

@@ -51,11 +51,7 @@ def _checks() -> list[Check]:
 
 def run_all(only: list[str]) -> int:
     """Set up, run the checks whose name holds one of `only` (all by default), print a summary."""
-    machine.ensure_postgres()
-    machine.ensure_chromium()
-    machine.ensure_python(tests=True)
-    machine.ensure_node_modules()
-    machine.ensure_web()
+    machine.ensure(tests=True, node=True)
     chosen = [check for check in _checks() if not only or any(word in check.name for word in only)]
     cluster = open_cluster(f"test-{secrets.token_hex(3)}")
     try:
@@ -86,9 +82,7 @@ def _summary(results: list[tuple[str, bool, float]]) -> int:
 
 def pictures() -> int:
     """Take the pictures in docs/screenshots anew."""
-    machine.ensure_chromium()
-    machine.ensure_python(tests=True)
-    machine.ensure_web()
+    machine.ensure(tests=True)
     return in_the_browser("pictures.py")
 
 

@@ -17,7 +17,7 @@ import subprocess
 from dataclasses import dataclass
 from pathlib import Path
 
-from kitchenhand.machine import ensure_postgres
+from kitchenhand.machine import postgres_bin
 from kitchenhand.places import ROOT, VAR
 from kitchenhand.say import Trouble, step, timed
 
@@ -116,7 +116,7 @@ def open_cluster(name: str) -> Cluster:
     Trouble
         when its folder cannot be read or made.
     """
-    programs = ensure_postgres()
+    programs = postgres_bin()
     folder = _home() / name
     try:
         made = (folder / "data" / "PG_VERSION").exists()

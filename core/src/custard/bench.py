@@ -22,6 +22,7 @@ from custard.physics import coagulation, evaporation, heat, kinetics, starch, te
 from custard.process import kernel, pan
 from custard.process.cook import DT_S, Stove, constants, step_s
 from custard.process.follow import warm
+from custard.process.many import simulate_many
 
 MINUTES_20 = 1200.0
 MAP_SIDE = 41
@@ -146,7 +147,7 @@ def run(most: int = 100_000) -> dict[str, Any]:
     table, starts, lifts = ratio_map()
 
     def cooks() -> NDArray[np.float64]:
-        ends: NDArray[np.float64] = kernel.simulate_many(table, starts, lifts, 0.0, 0.0, 1200.0, DT_S)
+        ends: NDArray[np.float64] = simulate_many(table, starts, lifts, 0.0, 0.0, 1200.0, DT_S)
         return ends
 
     map_s = timed(cooks, 5)
@@ -160,7 +161,7 @@ def run(most: int = 100_000) -> dict[str, Any]:
             break
         many = np.repeat(np.array([list(k)]), count, axis=0)
         started = time.perf_counter()
-        kernel.simulate_many(many, np.full(count, 65.0), np.full(count, 84.0), 0.0, 0.0, 1200.0, DT_S)
+        simulate_many(many, np.full(count, 65.0), np.full(count, 84.0), 0.0, 0.0, 1200.0, DT_S)
         seconds = time.perf_counter() - started
         growth.append({"cooks": count, "s": round(seconds, 5), "us_a_cook": round(1e6 * seconds / count, 2)})
     return {

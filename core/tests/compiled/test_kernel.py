@@ -10,6 +10,7 @@ from custard.larder.parameters import standard
 from custard.physics import evaporation, starch
 from custard.process import fresh, kernel, pan
 from custard.process.cook import constants, step_s
+from custard.process.many import simulate_many
 
 MIXES = {
     "anglaise": (("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")),
@@ -49,7 +50,7 @@ def test_the_kernel_agrees_with_lsoda(make, name, power, end_s):
 def test_many_at_once_equal_one_by_one(make):
     ks = [numbers(make, name, 350.0) for name in MIXES]
     starts, lifts = np.full(len(ks), 62.0), np.full(len(ks), 83.0)
-    ends = kernel.simulate_many(np.array([list(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
+    ends = simulate_many(np.array([list(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
     for k, end in zip(ks, ends, strict=True):
         _, _, alone = kernel.simulate(
             k, 62.0, 83.0, 0.0, 0.0, 900.0, 1.0, 1 << 30, np.empty((0, kernel.COLUMNS))

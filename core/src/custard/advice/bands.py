@@ -18,6 +18,7 @@ from custard.process import kernel, ramp
 from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
+from custard.process.many import simulate_many
 from custard.process.temper import temper
 from custard.process.whisk import whisk
 
@@ -105,9 +106,7 @@ def cook_band(
     rng = np.random.default_rng(seed)
     table = np.array([list(constants(mixture, stove, draw(rng, standard()))) for _ in range(draws)])
     starts, lifts = np.full(draws, float(start_c)), np.full(draws, float(lift_c))
-    ends = kernel.simulate_many(
-        table, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2
-    )
+    ends = simulate_many(table, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2)
     bits = 100 * (1 - (1 - ends[:, kernel.CURDLED]) * (1 - ends[:, kernel.BITS]))
     return {
         "lift_s": _band([float(v) - left_in_pan_s for v in ends[:, kernel.T_S]]),

@@ -20,6 +20,7 @@ from custard.physics import texture
 from custard.physics.texture import WORDS
 from custard.process import kernel
 from custard.process.cook import NEVER_C, Stove, constants, step_s, table
+from custard.process.many import simulate_many
 
 SIDE, QUICK_SIDE = 25, 17
 """Points a side: at rest, and while a hand is moving."""
@@ -131,7 +132,7 @@ def ratio_map(
     stove = Stove(power_w=float(1.2 * heat_j_k * p.cook.rate_k_per_min / 60), altitude_m=altitude_m)
     k = constants(mixture, stove, p, look_c=NEVER_C if boiled else lift)
     count = side * side
-    ends = kernel.simulate_many(
+    ends = simulate_many(
         table(k, count),
         np.full(count, START_C),
         np.full(count, 200.0),

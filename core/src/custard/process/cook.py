@@ -203,7 +203,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float | Non
 
 
 def table(k: plain.Constants, count: int) -> NDArray[np.float64]:
-    """A map's constants as rows for `kernel.simulate_many`."""
+    """A map's constants as rows for `simulate_many`."""
     return np.column_stack([np.broadcast_to(np.asarray(v, dtype=np.float64), count) for v in k])
 
 

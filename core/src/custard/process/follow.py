@@ -20,6 +20,7 @@ from custard.larder.parameters import standard
 from custard.mixture import blend
 from custard.process import kernel, pan
 from custard.process.cook import DT_S, Stove, constants, step_s
+from custard.process.many import simulate_many
 
 MEMBERS = 48
 Array = NDArray[np.float64]
@@ -70,7 +71,7 @@ class Change:
     stirred: bool
 
 
-@njit(cache=True, error_model="numpy")
+@njit(cache=True, error_model="numpy", nogil=True)
 def drift(
     rows: Array,
     states: Array,
@@ -96,7 +97,7 @@ def drift(
         probe[i] = after - behind + (probe[i] - before + behind) * np.exp(-seconds / lag[i])
 
 
-@njit(cache=True, error_model="numpy")
+@njit(cache=True, error_model="numpy", nogil=True)
 def fork(rows: Array, states: Array, seconds: float, dt: float) -> Array:
     """Every member taken off the heat now and left in its pan for `seconds`; the states stay as they are."""
     ends = states.copy()
@@ -306,7 +307,7 @@ def warm() -> None:
     water = blend([(ingredient("water"), 500.0)])
     k = constants(water, Stove(), standard())
     kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
-    kernel.simulate_many(np.array([list(k)]), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
+    simulate_many(np.array([list(k)]), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
     members = Ensemble(k, Flame(350.0, 0.1), 60.0)
     follow(members, [(1.0, 60.2)], [], 2.0)
     fork(members.rows, members.states, 1.0, 1.0)

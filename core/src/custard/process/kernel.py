@@ -9,7 +9,7 @@ that tests compare it with.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit, prange  # typed as Any: its decorators do not keep signatures
+from numba import njit  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
 from custard.physics import coagulation
@@ -171,7 +171,7 @@ def at_rest(start_c: float) -> NDArray[np.float64]:
     return y
 
 
-@njit(cache=True, error_model="numpy")
+@njit(cache=True, error_model="numpy", nogil=True)
 def advance(
     k: Constants, y: NDArray[np.float64], seconds: float, dt: float, lit: float, stirring: float
 ) -> None:
@@ -190,7 +190,7 @@ def advance(
     thicken(k, y)
 
 
-@njit(cache=True, error_model="numpy")
+@njit(cache=True, error_model="numpy", nogil=True)
 def simulate(
     k: Constants,
     start_c: float,
@@ -266,8 +266,8 @@ def simulate(
     return rows, lifted_at, y[:COLUMNS]
 
 
-@njit(cache=True, error_model="numpy", parallel=True)
-def simulate_many(
+@njit(cache=True, error_model="numpy", nogil=True)
+def simulate_rows(
     table: NDArray[np.float64],
     start_c: NDArray[np.float64],
     lift_c: NDArray[np.float64],
@@ -275,13 +275,11 @@ def simulate_many(
     left_s: float,
     longest_s: float,
     dt: float,
-) -> NDArray[np.float64]:
-    """Many cooks at once; a row of `table` is a `Constants`. Returns final states, a row each."""
-    ends = np.empty((table.shape[0], COLUMNS))
-    for i in prange(table.shape[0]):
+    ends: NDArray[np.float64],
+) -> None:
+    """Cook by cook; a row of `table` is a `Constants`, a row of `ends` is filled with its final state."""
+    nothing = np.empty((0, COLUMNS))
+    for i in range(table.shape[0]):
         k = unpack(table[i])
-        _, _, y = simulate(
-            k, start_c[i], lift_c[i], hold_s, left_s, longest_s, dt, 1 << 30, np.empty((0, COLUMNS))
-        )
+        _, _, y = simulate(k, start_c[i], lift_c[i], hold_s, left_s, longest_s, dt, 1 << 30, nothing)
         ends[i] = y
-    return ends

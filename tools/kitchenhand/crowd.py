@@ -1,0 +1,174 @@
+"""Eight simulated people at Bench, Stove and probes for a while; what did they get?
+
+Only the public interface is used, from outside: python -m kitchenhand.crowd --url … --seconds 30
+"""
+
+from __future__ import annotations
+
+import argparse
+import http.client
+import json
+import random
+import sys
+import threading
+import time
+import uuid
+from collections import Counter
+from collections.abc import Callable, Iterable
+from datetime import UTC, datetime
+from typing import Any
+from urllib.parse import urlsplit
+
+PEOPLE = 8
+K = "/api/k/tidemill-house"
+IMPOSSIBLE = 422
+"""A solver's honest answer for a mix that cannot become what was asked for."""
+PASSWORD = "nappe-at-82"  # the demo's, printed by ./spoon start
+
+
+class Caller:
+    """One person, or one probe, over connections of its own; counts what was answered."""
+
+    def __init__(self, address: str, token: str = "") -> None:
+        self.address, self.token = address, token
+        self.cookies: dict[str, str] = {}
+        self.answers: Counter[int] = Counter()
+        self.slowest_s = 0.0
+
+    def __call__(self, method: str, path: str, body: object = None) -> Any:
+        """The answer's JSON. A lost connection counts as status 0 and gives None."""
+        headers = {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+        if self.token:
+            headers["Authorization"] = f"Bearer {self.token}"
+        elif self.cookies:
+            headers["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+        began = time.monotonic()
+        try:
+            connection = http.client.HTTPConnection(self.address, timeout=30)
+            connection.request(method, path, None if body is None else json.dumps(body), headers)
+            answer = connection.getresponse()
+            text, status, found = answer.read(), answer.status, answer.getheaders()
+            connection.close()
+        except (OSError, http.client.HTTPException):
+            self.answers[0] += 1
+            return None
+        for name, value in found:
+            if name.lower() == "set-cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        self.answers[status] += 1
+        self.slowest_s = max(self.slowest_s, time.monotonic() - began)
+        return json.loads(text) if text else None
+
+    def log_in(self) -> None:
+        """As the demo kitchen's pastry cook."""
+        self("GET", "/api/session")
+        self("POST", "/api/session", {"username": "pastry", "password": PASSWORD})
+
+
+def cook(me: Caller, dice: random.Random, drafts: list[dict[str, Any]]) -> None:
+    """One round of what somebody at the Bench asks for, several things at a time as the page does."""
+    draft = dice.choice(drafts)
+    asks: list[tuple[str, str, object]] = [
+        ("POST", f"{K}/assess", draft),
+        ("POST", f"{K}/map", {"draft": draft}),
+        ("POST", f"{K}/band", draft),
+        ("POST", f"{K}/details", draft),
+        ("POST", f"{K}/solve", {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}),
+    ]
+    page = [Caller(me.address) for _ in asks]
+    threads = []
+    for tab, ask in zip(page, asks, strict=True):
+        tab.cookies = me.cookies
+        threads.append(threading.Thread(target=tab, args=ask))
+        threads[-1].start()
+    for thread in threads:
+        thread.join()
+    for tab in page:
+        me.answers += tab.answers
+        me.slowest_s = max(me.slowest_s, tab.slowest_s)
+
+
+def stove(me: Caller, batch: int, probe: Caller, celsius: float) -> None:
+    """One round at the stove: the probe reads, the screen looks, a moment is marked."""
+    reading = {"at": datetime.now(UTC).isoformat(), "celsius": round(celsius, 1)}
+    probe("POST", "/api/device/readings", {"readings": [reading]})
+    me("GET", f"{K}/batches/{batch}/live")
+    me("GET", f"{K}/urgent")
+    mark = {"id": str(uuid.uuid4()), "stage": "cook", "kind": "moment", "at": datetime.now(UTC).isoformat()}
+    me("POST", f"{K}/batches/{batch}/marks", mark)
+
+
+def person(address: str, number: int, ends: float) -> list[Caller]:
+    """One person's half minute; every second one is at the stove, with a probe."""
+    me, dice = Caller(address), random.Random(number)  # noqa: S311 a rehearsal, not a secret
+    me.log_in()
+    rows = me("GET", f"{K}/formulas")
+    opened = [me("GET", f"{K}/formulas/{row['id']}") for row in rows]
+    if number % 2:
+        while time.monotonic() < ends:
+            cook(me, dice, [formula["draft"] for formula in opened])
+        return [me]
+    formula = opened[0]
+    body = {"formula_id": formula["id"], "version": formula["latest"], "draft": formula["draft"]}
+    batch = me("POST", f"{K}/batches", body)["id"]
+    made = me("POST", f"{K}/devices", {"name": f"probe {uuid.uuid4().hex[:6]}", "kind": "probe"})
+    me("PUT", f"{K}/batches/{batch}/setup", {"probe_id": made["id"]})
+    probe, celsius = Caller(address, made["token"]), 55.0
+    while time.monotonic() < ends:
+        stove(me, batch, probe, celsius)
+        celsius = min(80.0, celsius + dice.uniform(0.0, 0.4))
+        time.sleep(0.5)
+    return [me, probe]
+
+
+def run(address: str, seconds: float, people: int = PEOPLE) -> int:
+    """Let them; prints what was answered. 0 when every call got the answer it asked for."""
+    ends, done = time.monotonic() + seconds, []
+    lock, failed = threading.Lock(), []
+
+    def guarded(work: Callable[[], list[Caller]]) -> None:
+        try:
+            callers = work()
+        except (TypeError, KeyError) as error:  # an answer that is none of what was asked for
+            with lock:
+                failed.append(error)
+            return
+        with lock:
+            done.extend(callers)
+
+    threads = [
+        threading.Thread(target=guarded, args=(lambda n=n: person(address, n, ends),)) for n in range(people)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    answers = sum((caller.answers for caller in done), Counter[int]())
+    slowest = max((caller.slowest_s for caller in done), default=0.0)
+    bad = {
+        status: count
+        for status, count in answers.items()
+        if not (200 <= status < 400 or status == IMPOSSIBLE)
+    }
+    said = ", ".join(f"{count} × {status or 'no answer'}" for status, count in sorted(answers.items()))
+    print(
+        f"{people} people for {seconds:g} s: {said or 'no answer at all'}; the slowest took {slowest:.1f} s"
+    )
+    if failed:
+        print(f"{len(failed)} of them got something other than they asked for")
+    return 1 if bad or failed or not answers else 0
+
+
+def main(argv: Iterable[str]) -> int:
+    """The command line."""
+    parser = argparse.ArgumentParser(prog="crowd", description=__doc__)
+    parser.add_argument("--url", default="http://127.0.0.1:8000", help="where Old Spoon is served")
+    parser.add_argument("--seconds", type=float, default=30.0)
+    parser.add_argument("--people", type=int, default=PEOPLE)
+    options = parser.parse_args(list(argv))
+    return run(urlsplit(options.url).netloc, options.seconds, options.people)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
