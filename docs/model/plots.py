@@ -62,7 +62,7 @@ def windows(axes: pyplot.Axes) -> None:
 def rates(axes: pyplot.Axes) -> None:
     """The same anglaise at four heating rates."""
     result = custard.assess(anglaise())
-    p = custard.standard()
+    p = custard.larder.standard()
     for rate, color in zip((1, 4, 10), (SLATE, IRON, COPPER), strict=True):
         course = ramp.run(result.pan, p, rate, 96)
         axes.plot(course.temperature_c, course.thickened, color=color, label=f"{rate} K a minute")
@@ -99,9 +99,9 @@ def cooling(axes: pyplot.Axes) -> None:
     """Trays of four depths in a fridge, and one in a blast chiller."""
     mixture = custard.mix(anglaise())
     for depth, color in zip((10, 20, 50), (SLATE, IRON, COPPER), strict=True):
-        made = custard.chill(mixture, 80, 5, "fridge", 2000, depth)
+        made = custard.process.chill(mixture, 80, 5, "fridge", 2000, depth)
         axes.plot(made.t_s / 3600, made.core_c, color=color, label=f"{depth} mm, {made.verdict}")
-    blast = custard.chill(mixture, 80, 5, "blast", 2000, 50)
+    blast = custard.process.chill(mixture, 80, 5, "blast", 2000, 50)
     axes.plot(
         blast.t_s / 3600, blast.core_c, color=COPPER, linestyle="--", label=f"50 mm, blast, {blast.verdict}"
     )
@@ -115,7 +115,7 @@ def a_cook(axes: pyplot.Axes) -> None:
     """Lifted in time, and left in the pan."""
     mixture = custard.mix(anglaise())
     for left, color in ((0.0, IRON), (240.0, BRICK)):
-        done = custard.cook(mixture, 60, 84, custard.Stove(power_w=700), left_in_pan_s=left)
+        done = custard.process.cook(mixture, 60, 84, custard.process.Stove(power_w=700), left_in_pan_s=left)
         minutes = done.column(kernel.T_S) / 60
         axes.plot(
             minutes,

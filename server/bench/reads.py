@@ -10,7 +10,7 @@ from book import reads as book
 from book.drafts import draft_of
 from common.refusals import Refusal
 from kitchen.access import Actor
-from kitchen.reads import prices_per_kg
+from kitchen.reads import conditions_of, prices_per_kg
 
 from bench.schemas import (
     BandOut,
@@ -40,29 +40,28 @@ T = TypeVar("T")
 
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
-    altitude = actor.kitchen.altitude_m
-    result = custard.assess_as_made(formula, altitude_m=altitude)
-    values = custard.handle_values(formula)
+    result = custard.assess(formula, conditions_of(actor.kitchen))
+    values = custard.bench.handle_values(formula)
     return DetailsOut(
         handles=[
             HandleOut(
                 name=name,
-                unit=custard.HANDLES[name].unit,
+                unit=custard.bench.HANDLES[name].unit,
                 value=round(value, 2),
-                low=custard.HANDLES[name].low,
-                high=round(max(custard.HANDLES[name].high, 1.25 * value), 1),
+                low=custard.bench.HANDLES[name].low,
+                high=round(max(custard.bench.HANDLES[name].high, 1.25 * value), 1),
             )
             for name, value in values.items()
         ],
-        sensitivities=[SensitivityOut(**one.as_json()) for one in custard.sensitivities(result, altitude)],
-        questions=[QuestionOut.from_orm(one) for one in custard.questions(result, altitude)],
+        sensitivities=[SensitivityOut(**one.as_json()) for one in custard.bench.sensitivities(result)],
+        questions=[QuestionOut.from_orm(one) for one in custard.bench.questions(result)],
         measures=[
             MeasuresOut(
                 name=line.ingredient.name,
                 mass_g=round(grams, 2),
                 **{
-                    who: custard.told(grams, line.ingredient, formula.egg_size, who)
-                    for who in custard.MEASURES
+                    who: custard.measures.as_measured(grams, line.ingredient, formula.egg_size, who)
+                    for who in custard.quantities.MEASURES
                 },
             )
             for line, grams in zip(formula.lines, result.weights_g, strict=True)
@@ -75,54 +74,53 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
     prices = prices_per_kg(actor.kitchen)
     names = [line.ingredient.id or line.ingredient.name for line in result.formula.lines]
     missing = list(dict.fromkeys(name for name in names if name not in prices))
-    base = custard.churn(result.whole)
-    family = custard.all_families()[result.formula.family]
+    base = custard.churning(result.whole)
     return FactsOut(
-        cost=None if missing else round(custard.cost(result.formula, prices), 2),
+        cost=None if missing else round(custard.bench.cost(result.formula, prices), 2),
         currency=actor.kitchen.currency,
         no_price=missing,
         whites_left_g=round(result.whites_left_g, 1),
         meringue_sugar_g=round(custard.MERINGUE_SUGAR_SHARE * result.whites_left_g),
-        keeps_days=family.keeps_days,
-        cooling_text=custard.cooling_rules()[actor.kitchen.cooling_rule].text,
+        keeps_days=result.family.keeps_days,
+        cooling_text=result.conditions.cooling_rule.text,
         sweetness_per_100g=round(base.sweetness, 1),
         freezing_point_c=round(base.freezing_point_c, 2),
         frozen=[FrozenOut(at_c=at, share=round(share, 3)) for at, share in base.frozen],
-        churned=result.formula.family == "ice-base",
+        churned=result.family.churned,
     )
 
 
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window."""
-    pan = custard.mix(formula.in_the_pan())
-    rate = custard.all_families()[formula.family].rate_k_per_min
-    bands = custard.window_band(pan, actor.kitchen.altitude_m, rate)
+    bands = custard.bands.window_band(formula, conditions_of(actor.kitchen))
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
 
 def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut:
     """The formula with handles turned, what it becomes, and the map on show."""
-    changed = custard.turned(formula, wanted.values)
+    changed = custard.bench.turned(formula, wanted.values)
     if wanted.starch_kind is not None:
-        changed = custard.with_starch_kind(changed, wanted.starch_kind)
+        changed = custard.bench.with_starch_kind(changed, wanted.starch_kind)
     schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools
     axes = wanted.map
     return TurnedOut.model_construct(
         draft=draft_of(changed),
-        assessment=book.assessment(changed, actor.kitchen, schools),
+        assessment=book.assessment(changed, conditions_of(actor.kitchen), schools),
         map=None if axes is None else _quick_map(actor, changed, axes.x, axes.y),
     )
 
 
 def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut:
     """The map for a moving hand: fewer points; the whole one is asked for when it rests."""
-    found = custard.ratio_map(formula, x, y, actor.kitchen.altitude_m, side=custard.QUICK_SIDE)
+    found = custard.bench.ratio_map(
+        formula, x, y, side=custard.bench.QUICK_SIDE, conditions=conditions_of(actor.kitchen)
+    )
     return MapOut.model_construct(**found.as_json())
 
 
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
-    found = custard.ratio_map(formula, x, y, actor.kitchen.altitude_m, lift_c)
+    found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions_of(actor.kitchen))
     return MapOut.model_construct(**found.as_json())
 
 
@@ -134,10 +132,10 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
     CustardError
         when it is impossible; the sentence tells the nearest that is not.
     """
-    altitude = actor.kitchen.altitude_m
+    conditions = conditions_of(actor.kitchen)
     match wanted.goal:
         case "texture":
-            limits = custard.Limits(
+            limits = custard.bench.Limits(
                 max_yolks=wanted.max_yolks,
                 max_starch_g=wanted.max_starch_g,
                 max_fat_percent=wanted.max_fat_percent,
@@ -146,26 +144,28 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
             )
             word = _given("texture", wanted.texture)
             found = {
-                f"{word} at the plate": custard.for_texture(formula, word, wanted.at_c, limits, altitude)
+                f"{word} at the plate": custard.bench.for_texture(
+                    formula, word, wanted.at_c, limits, conditions
+                )
             }
         case "dairy":
             name = _given("ingredient", wanted.ingredient)
-            found = {"the same thickness": custard.swap_dairy(formula, name, wanted.at_c, altitude)}
+            found = {"the same thickness": custard.bench.swap_dairy(formula, name, wanted.at_c, conditions)}
         case "chocolate":
             name = _given("ingredient", wanted.ingredient)
-            found = {"the other chocolate": custard.swap_chocolate(formula, name, altitude)}
+            found = {"the other chocolate": custard.bench.swap_chocolate(formula, name, conditions)}
         case _:
-            smaller, starch = custard.with_missing_yolks(
-                formula, _given("yolks", wanted.yolks), altitude_m=altitude
+            smaller, starch = custard.bench.with_missing_yolks(
+                formula, _given("yolks", wanted.yolks), conditions=conditions
             )
             found = {"a smaller batch": smaller, "starch for the missing yolks": starch}
-    before = custard.assess_as_made(formula, altitude_m=altitude)
+    before = custard.assess(formula, conditions)
     return [
         SolutionOut(
             title=title,
             draft=draft_of(one.formula),
             changes=list(one.changes),
-            differences=list(custard.differences(before, custard.assess_as_made(one.formula, altitude))),
+            differences=list(custard.bench.differences(before, custard.assess(one.formula, conditions))),
             reached=one.reached,
         )
         for title, one in found.items()
@@ -178,14 +178,14 @@ def _given(field: str, value: T | None) -> T:
     return value
 
 
-def fitted(formula: custard.Formula, asked: Fitting) -> FittedOut:
+def fitted(actor: Actor, formula: custard.Formula, asked: Fitting) -> FittedOut:
     """The formula at the size a dish takes, or in the batches a pan can be stirred in."""
-    holds = custard.dish_ml(asked.shape, asked.length_cm, asked.width_cm, asked.height_cm, asked.count)
+    holds = custard.bench.dish_ml(asked.shape, asked.length_cm, asked.width_cm, asked.height_cm, asked.count)
     if asked.vessel == "dish":
-        sized = custard.for_dish(formula, holds, asked.filled)
+        sized = custard.bench.for_dish(formula, holds, asked.filled, conditions_of(actor.kitchen))
         say = f"It holds {holds:.0f} ml; this fills {100 * asked.filled:.0f} % of it, finished."
         return FittedOut(holds_ml=round(holds), fills=None, batches=1, draft=draft_of(sized), say=say)
-    fit = custard.fit_pan(formula, holds, asked.head_room)
+    fit = custard.bench.fit_pan(formula, holds, asked.head_room)
     say = (
         f"It fits: {100 * fit.fills:.0f} % of the pan, with room to stir."
         if fit.fits
@@ -202,7 +202,7 @@ def fitted(formula: custard.Formula, asked: Fitting) -> FittedOut:
 
 def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
     """What brings infused dairy back to its weight."""
-    found = custard.top_up(formula, left_g)
+    found = custard.bench.top_up(formula, left_g)
     names = {line.ingredient.id or line.ingredient.name: line.ingredient.name for line in formula.lines}
     return TopUpOut(
         missing_g=round(found.missing_g, 1),
@@ -212,16 +212,16 @@ def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
 
 def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None]) -> Compared:
     """Two formulas, or two versions of one, side by side with what differs in words."""
-    altitude = actor.kitchen.altitude_m
+    conditions = conditions_of(actor.kitchen)
     formulas = [custard.read_formula(book.version(actor, *which).content) for which in (a, b)]
-    results = [custard.assess_as_made(formula, altitude_m=altitude) for formula in formulas]
+    results = [custard.assess(formula, conditions) for formula in formulas]
     return Compared(
         a=book.opened(actor, *a),
         b=book.opened(actor, *b),
-        a_is=book.assessment(formulas[0], actor.kitchen),
-        b_is=book.assessment(formulas[1], actor.kitchen),
-        lines=list(custard.changed_lines(*formulas)),
-        differences=list(custard.differences(*results)),
+        a_is=book.assessment(formulas[0], conditions),
+        b_is=book.assessment(formulas[1], conditions),
+        lines=list(custard.bench.changed_lines(*formulas)),
+        differences=list(custard.bench.differences(*results)),
     )
 
 
@@ -245,7 +245,7 @@ def imported(actor: Actor, text: str) -> ImportOut:
         formula = custard.read_formula(data)
         formula.weights_g()
         return ImportOut(name=formula.name, draft=draft_of(formula), lines=[], method=[], serves="")
-    recipe = custard.read_recipe(data, actor.kitchen.eggs, actor.kitchen.measures)
+    recipe = custard.formats.read_recipe(data, actor.kitchen.eggs, actor.kitchen.measures)
     return ImportOut(
         name=recipe.name,
         draft=draft_of(recipe.formula) if recipe.formula else None,
@@ -261,12 +261,12 @@ def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str
     formula = custard.read_formula(version.content)
     stem = "".join(c if c.isalnum() else "-" for c in formula.name.lower()).strip("-")[:60] or "formula"
     if kind == "slip":
-        return custard.write_slip(formula), "text/csv; charset=utf-8", f"{stem}-slip.csv"
+        return custard.formats.write_slip(formula), "text/csv; charset=utf-8", f"{stem}-slip.csv"
     if kind == "recipe":
-        result = custard.assess_as_made(formula, altitude_m=actor.kitchen.altitude_m)
-        stages = custard.plan(result, version.formula.schools, actor.kitchen.cooling_rule)
+        result = custard.assess(formula, conditions_of(actor.kitchen))
+        stages = custard.stove.stages(result, version.formula.schools)
         steps = tuple(custard.plain_degrees(stage.say) for stage in stages)
-        data = custard.write_recipe(formula, steps, f"{result.yield_g:.0f} g")
+        data = custard.formats.write_recipe(formula, steps, f"{result.yield_g:.0f} g")
         text = json.dumps(data, ensure_ascii=False, indent=2)
         return text, "application/ld+json; charset=utf-8", f"{stem}-recipe.json"
     text = json.dumps(custard.write_formula(formula), ensure_ascii=False, indent=2)

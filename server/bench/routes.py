@@ -72,8 +72,7 @@ def solve(request: HttpRequest, kitchen: str, body: Wanted) -> list[SolutionOut]
 @router.post("/k/{kitchen}/fit", response=FittedOut)
 def fit(request: HttpRequest, kitchen: str, body: Fitting) -> FittedOut:
     """A draft sized for a dish, or split for a pan."""
-    enter(request, kitchen)
-    return reads.fitted(read_draft(body.draft.content()), body)
+    return reads.fitted(enter(request, kitchen), read_draft(body.draft.content()), body)
 
 
 @router.post("/k/{kitchen}/top-up", response=TopUpOut)
@@ -120,4 +119,4 @@ def export(
 @router.get("/schemas/formula-1", response=dict[str, Any], auth=None)
 def formula_schema(request: HttpRequest) -> dict[str, Any]:
     """The JSON Schema of the open formula format."""
-    return custard.formula_schema()
+    return custard.formats.formula_schema()

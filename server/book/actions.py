@@ -7,8 +7,8 @@ from dataclasses import replace
 from datetime import datetime
 
 import custard
+from common import clock
 from common.refusals import Conflict
-from django.utils import timezone
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
@@ -68,7 +68,7 @@ def duplicate(actor: Actor, formula_id: int, name: str) -> FormulaVersion:
 @action("formula.archive", Role.CHEF)
 def archive(actor: Actor, formula_id: int) -> Formula:
     """Take a formula out of the book; its versions and batches stay."""
-    return _archived(actor, formula_id, timezone.now())
+    return _archived(actor, formula_id, clock.now())
 
 
 @action("formula.restore", Role.CHEF)
@@ -89,7 +89,7 @@ def choose_schools(actor: Actor, formula_id: int, schools: Mapping[str, str]) ->
     content = reads.version(actor, formula_id).content
     entry = Formula.objects.select_for_update().get(pk=formula_id)
     # Only what was chosen is kept: what we advise may change with the next version.
-    custard.answers(custard.read_formula(content), schools)
+    custard.bench.answers(custard.read_formula(content), schools)
     entry.schools = {**entry.schools, **schools}
     entry.save(update_fields=["schools"])
     return entry

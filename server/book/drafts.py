@@ -53,8 +53,10 @@ def draft_of(formula: custard.Formula) -> Draft:
 
 
 def _read_line(content: dict[str, Any], line: dict[str, Any]) -> custard.Line:
-    read = custard.read_line(line)
-    custard.grams(read.quantity, read.ingredient, custard.egg_size(content["eggs"]), content["measures"])
+    read = custard.formats.read_line(line)
+    custard.quantities.grams(
+        read.quantity, read.ingredient, custard.larder.egg_size(content["eggs"]), content["measures"]
+    )
     return read
 
 

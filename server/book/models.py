@@ -1,6 +1,7 @@
 """Formulas. A formula is a name in the book; what it is made of is in its versions, which never change."""
 
-from custard import FAMILIES
+import custard
+from common import clock
 from django.conf import settings
 from django.db import models
 from kitchen.models import Kitchen
@@ -11,7 +12,7 @@ class Formula(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
-    family = models.CharField(max_length=40, choices=[(f, f) for f in FAMILIES])
+    family = models.CharField(max_length=40, choices=[(f, f) for f in custard.FAMILIES])
     latest = models.PositiveIntegerField(default=0)
     archived_at = models.DateTimeField(null=True, blank=True)
     schools = models.JSONField(default=dict, blank=True)
@@ -34,7 +35,7 @@ class FormulaVersion(models.Model):
     content = models.JSONField()
     note = models.CharField(max_length=500, blank=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = models.DateTimeField(default=clock.now)
 
     class Meta:
         """One of each number."""

@@ -10,14 +10,14 @@ import custard
 from django.db.models import F, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
-from kitchen.models import Kitchen
-from kitchen.reads import prices_per_kg
+from kitchen.reads import conditions_of, prices_per_kg
 
 from book.models import Formula, FormulaVersion
 from book.schemas import (
     AssessmentOut,
     FormulaLine,
     FormulaOut,
+    SignOut,
     SlipLine,
     StageOut,
     TextureOut,
@@ -38,7 +38,8 @@ def formulas(actor: Actor, *, archived: bool = False) -> list[FormulaLine]:
         .order_by("formula__name", "formula__id")
     )
     prices = prices_per_kg(actor.kitchen)
-    return [_line(version, actor.kitchen.altitude_m, prices) for version in latest]
+    conditions = conditions_of(actor.kitchen)
+    return [_line(version, conditions, prices) for version in latest]
 
 
 def formula(actor: Actor, formula_id: int) -> Formula:
@@ -91,8 +92,8 @@ def _of(actor: Actor) -> QuerySet[Formula]:
     return Formula.objects.filter(kitchen=actor.kitchen)
 
 
-def _line(row: FormulaVersion, altitude_m: float, prices: dict[str, float]) -> FormulaLine:
-    result = _assessed(json.dumps(row.content), altitude_m)
+def _line(row: FormulaVersion, conditions: custard.Conditions, prices: dict[str, float]) -> FormulaLine:
+    result = _assessed(json.dumps(row.content), conditions)
     return FormulaLine(
         id=row.formula_id,
         name=row.formula.name,
@@ -106,7 +107,7 @@ def _line(row: FormulaVersion, altitude_m: float, prices: dict[str, float]) -> F
         window=WindowOut(**result.window.as_json()),
         hot=TextureOut(**result.hot.as_json()),
         cold=TextureOut(**result.cold.as_json()),
-        keeps_days=custard.all_families()[row.formula.family].keeps_days,
+        keeps_days=custard.larder.all_families()[row.formula.family].keeps_days,
         cost=_cost(result.formula, prices),
         archived=row.formula.archived_at is not None,
         starch_percent=round(result.whole.starch_in_aqueous_percent, 2),
@@ -116,22 +117,22 @@ def _line(row: FormulaVersion, altitude_m: float, prices: dict[str, float]) -> F
 def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
     """What a formula costs; None while something in it has no price."""
     try:
-        return round(custard.cost(formula, prices), 2)
+        return round(custard.bench.cost(formula, prices), 2)
     except custard.Impossible:
         return None
 
 
 @lru_cache(maxsize=2000)
-def _assessed(content: str, altitude_m: float) -> custard.Assessment:
+def _assessed(content: str, conditions: custard.Conditions) -> custard.Assessment:
     """Assessment of a stored formula; versions never change, so what was computed of one is kept."""
-    return custard.assess_as_made(custard.read_formula(json.loads(content)), altitude_m=altitude_m)
+    return custard.assess(custard.read_formula(json.loads(content)), conditions)
 
 
 def assessment(
-    formula: custard.Formula, kitchen: Kitchen, schools: Mapping[str, str] | None = None
+    formula: custard.Formula, conditions: custard.Conditions, schools: Mapping[str, str] | None = None
 ) -> AssessmentOut:
-    """Everything the Bench shows at once for one mix in a kitchen, made and cooled as chosen there."""
-    result = custard.assess_as_made(formula, altitude_m=kitchen.altitude_m)
+    """Everything the Bench shows at once for one mix, made and cooled as chosen."""
+    result = custard.assess(formula, conditions)
     slip, tare = [], 0.0
     for line, mass in zip(formula.lines, result.weights_g, strict=True):
         tare += mass
@@ -146,7 +147,7 @@ def assessment(
                 when=line.when,
             )
         )
-    stages = custard.plan(result, schools, kitchen.cooling_rule)
+    stages = custard.stove.stages(result, schools)
     return AssessmentOut(
         slip=slip,
         mass_g=round(result.whole.mass_g, 2),
@@ -173,7 +174,7 @@ def assessment(
                 stage=stage.stage,
                 at_c=None if stage.at_c is None else round(stage.at_c, 2),
                 say=stage.say,
-                signs=list(stage.signs),
+                signs=[SignOut(sign=sign, text=text) for sign, text in stage.signs.items()],
                 why=stage.why,
                 cautions=list(stage.cautions),
                 ways=list(stage.ways),
@@ -184,9 +185,4 @@ def assessment(
 
 
 def _yolk_per_litre(result: custard.Assessment) -> float | None:
-    """Grams of yolk a litre of dairy, as cooks compare formulas; None without dairy."""
-    dairy = result.formula.dairy_g()
-    if dairy <= 0:
-        return None
-    yolk_g = result.formula.yolks() * result.formula.egg_size.yolk_g
-    return round(1000 * yolk_g / (dairy / 1.03), 1)
+    return None if result.yolk_g_per_l is None else round(result.yolk_g_per_l, 1)

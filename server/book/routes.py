@@ -6,6 +6,7 @@ import custard
 from common.refusals import Refusal
 from django.http import HttpRequest
 from kitchen.access import enter
+from kitchen.reads import conditions_of
 from ninja import Router, Status
 
 from book import actions, reads
@@ -96,18 +97,18 @@ def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | N
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
     actor = enter(request, kitchen)
     schools = None if formula_id is None else reads.formula(actor, formula_id).schools
-    return reads.assessment(read_draft(draft.content()), actor.kitchen, schools)
+    return reads.assessment(read_draft(draft.content()), conditions_of(actor.kitchen), schools)
 
 
 @router.post("/k/{kitchen}/scale", response=Draft)
 def scale(request: HttpRequest, kitchen: str, body: Scaling) -> Draft:
     """The same draft at another size. Writes nothing."""
-    enter(request, kitchen)
+    actor = enter(request, kitchen)
     formula = read_draft(body.draft.content())
-    return draft_of(_scaled(formula, body))
+    return draft_of(_scaled(formula, body, conditions_of(actor.kitchen)))
 
 
-def _scaled(formula: custard.Formula, body: Scaling) -> custard.Formula:
+def _scaled(formula: custard.Formula, body: Scaling, conditions: custard.Conditions) -> custard.Formula:
     match body.by:
         case "yolks":
             return formula.for_yolks(body.amount)
@@ -118,4 +119,4 @@ def _scaled(formula: custard.Formula, body: Scaling) -> custard.Formula:
         case _:
             if body.portion_g is None:
                 raise Refusal(422, "Say how much a portion weighs.", [("portion_g", "must be given")])
-            return custard.for_portions(formula, body.amount, body.portion_g)
+            return custard.bench.for_portions(formula, body.amount, body.portion_g, conditions)

@@ -99,13 +99,20 @@ class SlipLine(Schema):
     when: When
 
 
+class SignOut(Schema):
+    """Something to look for, by the name by which it is ticked."""
+
+    sign: str
+    text: str
+
+
 class StageOut(Schema):
     """One of the seven stages. Temperatures in the texts stand as "{82.4 C}"."""
 
     stage: str
     at_c: float | None
     say: str
-    signs: list[str]
+    signs: list[SignOut]
     why: str
     cautions: list[str]
     ways: list[str] = Field(default_factory=list)

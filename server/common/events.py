@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 
-from django.db import connection
+from django.db import connection, connections
 
 CHANNEL = "oldspoon"
 
@@ -14,3 +14,15 @@ def notify(kitchen_id: int, what: Mapping[str, int]) -> None:
     """Say that something of a kitchen changed, as {"batch": 7}; heard once the transaction is committed."""
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, json.dumps({"kitchen": kitchen_id, **what})])
+
+
+def address() -> dict[str, object]:
+    """Where the database is, for a connection of one's own that listens."""
+    known = connections["default"].settings_dict
+    return {
+        "host": known["HOST"],
+        "port": known["PORT"],
+        "user": known["USER"],
+        "password": known["PASSWORD"],
+        "dbname": known["NAME"],
+    }

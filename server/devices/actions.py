@@ -7,11 +7,11 @@ import secrets
 from collections.abc import Sequence
 from datetime import timedelta
 
+from common import clock
 from common.events import notify
 from common.refusals import Refusal
 from django.db import connection, transaction
 from django.http import Http404
-from django.utils import timezone
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
@@ -45,7 +45,7 @@ def revoke(actor: Actor, device_id: int) -> Device:
     found = Device.objects.select_for_update().filter(kitchen=actor.kitchen, pk=device_id).first()
     if found is None:
         raise Http404
-    found.revoked_at = found.revoked_at or timezone.now()
+    found.revoked_at = found.revoked_at or clock.now()
     found.save(update_fields=["revoked_at"])
     return found
 
@@ -58,7 +58,7 @@ def take_readings(device: Device, readings: Sequence[NewReading]) -> int:
     Refusal
         when a reading's time has not come yet; then none is taken.
     """
-    latest = timezone.now() + EARLY
+    latest = clock.now() + EARLY
     for index, reading in enumerate(readings):
         if reading.at > latest:
             late = "has not come yet; check the probe's clock"
@@ -86,10 +86,10 @@ def weigh(device: Device, new: NewWeight) -> None:
     Refusal
         when its time has not come yet.
     """
-    if new.at > timezone.now() + EARLY:
+    if new.at > clock.now() + EARLY:
         late = "has not come yet; check the scale's clock"
         raise Refusal(422, "That time has not come yet.", [("at", late)])
-    Weight.objects.filter(device=device, at__lt=timezone.now() - KEPT).delete()
+    Weight.objects.filter(device=device, at__lt=clock.now() - KEPT).delete()
     Weight.objects.get_or_create(
         id=new.id,
         defaults={"device": device, "at": new.at, "grams": new.grams, "steady": new.steady},

@@ -1,5 +1,6 @@
 """Devices of a kitchen, and what they said."""
 
+from common import clock
 from django.db import models
 from kitchen.models import Kitchen
 
@@ -18,7 +19,7 @@ class Device(models.Model):
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=DeviceKind.choices, default=DeviceKind.SCALE)
     token_hash = models.CharField(max_length=64, unique=True)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = models.DateTimeField(default=clock.now)
     revoked_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from django.utils import timezone
+from common import clock
+from django.db.models import Count, F, Window
+from django.db.models.functions import Ceil, Mod, RowNumber
 from kitchen.access import Actor
 
 from devices.actions import hashed
@@ -28,7 +30,7 @@ def weight_now(actor: Actor) -> Weight | None:
     """What this kitchen's scale shows; None when it has not spoken lately."""
     return (
         Weight.objects.filter(
-            device__kitchen=actor.kitchen, device__revoked_at=None, at__gte=timezone.now() - FRESH
+            device__kitchen=actor.kitchen, device__revoked_at=None, at__gte=clock.now() - FRESH
         )
         .select_related("device")
         .first()
@@ -42,9 +44,22 @@ def probe(actor: Actor, device_id: int) -> Device | None:
     ).first()
 
 
-def readings(device_id: int, since: datetime, until: datetime | None) -> list[tuple[datetime, float]]:
-    """What a probe read in a while, in order."""
+def readings(
+    device_id: int, since: datetime, until: datetime | None, most: int
+) -> list[tuple[datetime, float]]:
+    """What a probe read in a while, in order: at most about `most` readings, evenly, and the newest."""
     found = Reading.objects.filter(device_id=device_id, at__gte=since)
     if until is not None:
         found = found.filter(at__lt=until)
-    return list(found.order_by("at").values_list("at", "celsius"))
+    numbered = found.annotate(
+        place=Window(RowNumber(), order_by=F("at").desc()), all=Window(Count("*"))
+    ).annotate(step=Ceil(F("all") * 1.0 / most))
+    # Counted from the newest, so that it is always among them.
+    kept = numbered.annotate(beyond=Mod(F("place") - 1, F("step"))).filter(beyond=0)
+    return list(kept.order_by("at").values_list("at", "celsius"))
+
+
+def readings_after(device_id: int, last_id: int, since: datetime) -> list[tuple[int, datetime, float]]:
+    """What came in of a probe after a reading, by its id; in the order in which it came."""
+    found = Reading.objects.filter(device_id=device_id, id__gt=last_id, at__gte=since)
+    return list(found.order_by("id").values_list("id", "at", "celsius"))

@@ -5,21 +5,13 @@ from __future__ import annotations
 from django.http import HttpRequest
 from kitchen.access import enter
 from ninja import Router, Status
-from ninja.security import HttpBearer
 
 from devices import actions, reads
 from devices.models import Device
 from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewReadings, NewWeight, Taken, WeightOut
+from devices.tokens import DeviceToken
 
 router = Router()
-
-
-class DeviceToken(HttpBearer):
-    """A device's token, as a bearer token."""
-
-    def authenticate(self, request: HttpRequest, token: str) -> Device | None:
-        """The device, or None."""
-        return reads.device_of(token)
 
 
 @router.get("/k/{kitchen}/devices", response=list[DeviceOut])

@@ -36,22 +36,27 @@ def set_price(actor: Actor, ingredient: str, price: float | None, per: str) -> K
         kitchen.prices.pop(ingredient, None)
     else:
         thing = _thing(kitchen, ingredient)
-        grams = custard.grams(
-            custard.read_quantity(per), thing, custard.egg_size(kitchen.eggs), kitchen.measures
+        grams = custard.quantities.grams(
+            custard.quantities.read_quantity(per),
+            thing,
+            custard.larder.egg_size(kitchen.eggs),
+            kitchen.measures,
         )
         kitchen.prices[ingredient] = {"price": price, "per": per, "per_kg": round(1000 * price / grams, 4)}
     kitchen.save(update_fields=["prices"])
     return kitchen
 
 
-def _thing(kitchen: Kitchen, name: str) -> custard.Ingredient:
+def _thing(kitchen: Kitchen, name: str) -> custard.larder.Ingredient:
     own = kitchen.own_ingredients.filter(name=name).first()
-    return custard.ingredient(name) if own is None else as_ingredient(own)
+    return custard.larder.ingredient(name) if own is None else as_ingredient(own)
 
 
-def as_ingredient(own: OwnIngredient) -> custard.Ingredient:
+def as_ingredient(own: OwnIngredient) -> custard.larder.Ingredient:
     """A kitchen's own ingredient as the core computes with it."""
-    return custard.own_ingredient(own.name, own.composition, tuple(own.allergens), own.density_g_per_ml)
+    return custard.larder.own_ingredient(
+        own.name, own.composition, tuple(own.allergens), own.density_g_per_ml
+    )
 
 
 @action("ingredient.add", Role.CHEF)
@@ -63,14 +68,16 @@ def add_ingredient(actor: Actor, **values: Any) -> OwnIngredient:
     CustardError, Conflict
         when the composition cannot be, or the name is taken.
     """
-    custard.own_ingredient(
+    custard.larder.own_ingredient(
         values["name"], values["composition"], tuple(values["allergens"]), values["density_g_per_ml"]
     )
     # One kitchen at a time: of two who add the same name at once, the second is told.
     kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     name = values["name"]
     known = {
-        word.casefold() for thing in custard.all_ingredients().values() for word in (thing.id, thing.name)
+        word.casefold()
+        for thing in custard.larder.all_ingredients().values()
+        for word in (thing.id, thing.name)
     }
     if name.casefold() in known or kitchen.own_ingredients.filter(name__iexact=name).exists():
         raise Conflict(f"There is already an ingredient called {name}.")
@@ -131,7 +138,7 @@ def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan], name: str) -> None:
 def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
     """One more batch tells what a hob gives [W]."""
     hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
-    hob.power_w, hob.power_spread = custard.learned(hob.power_w, hob.power_spread, measured_w, error_w)
+    hob.power_w, hob.power_spread = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
     hob.batches += 1
     hob.save(update_fields=["power_w", "power_spread", "batches"])
     return hob
@@ -141,7 +148,9 @@ def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> H
 def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
     """One more batch tells how a pan's heat compares with its kind's [1]."""
     pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
-    pan.heat_share, pan.heat_spread = custard.learned(pan.heat_share, pan.heat_spread, measured_share, error)
+    pan.heat_share, pan.heat_spread = custard.stove.learned(
+        pan.heat_share, pan.heat_spread, measured_share, error
+    )
     pan.batches += 1
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
     return pan

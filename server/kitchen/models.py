@@ -1,6 +1,7 @@
 """Kitchens. Every row of every later place belongs to one, and no query crosses from one to another."""
 
-from custard import MEASURES, UNKNOWN_PAN, UNKNOWN_POWER, all_sizes, cooling_rules, pans
+import custard
+from common import clock
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -15,15 +16,19 @@ class Kitchen(models.Model):
     slug = models.SlugField(max_length=60, unique=True)
     name = models.CharField(max_length=200)
     altitude_m = models.FloatField(default=0, validators=[MinValueValidator(-500), MaxValueValidator(6000)])
-    eggs = models.CharField(max_length=20, default="EU-M", choices=[(s, s) for s in all_sizes()])
-    measures = models.CharField(max_length=20, default="metric", choices=[(m, m) for m in MEASURES])
+    eggs = models.CharField(
+        max_length=20, default="EU-M", choices=[(s, s) for s in custard.larder.all_sizes()]
+    )
+    measures = models.CharField(
+        max_length=20, default="metric", choices=[(m, m) for m in custard.quantities.MEASURES]
+    )
     cooling_rule = models.CharField(
-        max_length=10, default="codex", choices=[(rule, rule) for rule in cooling_rules()]
+        max_length=10, default="codex", choices=[(rule, rule) for rule in custard.larder.cooling_rules()]
     )
     currency = models.CharField(max_length=4, default="€")
     prices = models.JSONField(default=dict, blank=True)
     next_batch = models.PositiveIntegerField(default=1)
-    created_at = models.DateTimeField(auto_now_add=True)
+    created_at = models.DateTimeField(default=clock.now)
 
     def __str__(self) -> str:
         return self.name
@@ -84,7 +89,7 @@ class Hob(models.Model):
     name = models.CharField(max_length=80)
     over_steam = models.BooleanField(default=False)
     power_w = models.FloatField(default=350)
-    power_spread = models.FloatField(default=UNKNOWN_POWER)
+    power_spread = models.FloatField(default=custard.stove.UNKNOWN_POWER)
     batches = models.PositiveIntegerField(default=0)
 
     class Meta:
@@ -102,9 +107,9 @@ class Pan(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="pans")
     name = models.CharField(max_length=80)
-    kind = models.CharField(max_length=20, choices=[(kind, kind) for kind in pans()])
+    kind = models.CharField(max_length=20, choices=[(kind, kind) for kind in custard.larder.pans()])
     heat_share = models.FloatField(default=1)
-    heat_spread = models.FloatField(default=UNKNOWN_PAN)
+    heat_spread = models.FloatField(default=custard.stove.UNKNOWN_PAN)
     batches = models.PositiveIntegerField(default=0)
 
     class Meta:
@@ -122,7 +127,7 @@ class AuditEntry(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="audit")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(default=clock.now)
     action = models.CharField(max_length=40)
     subject = models.CharField(max_length=250)
 

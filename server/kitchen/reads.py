@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import custard
 from people.models import User
 
 from kitchen.access import Actor
@@ -25,6 +26,11 @@ def own_ingredients(actor: Actor) -> list[OwnIngredient]:
 def prices_per_kg(kitchen: Kitchen) -> dict[str, float]:
     """What everything with a price costs a kilogram."""
     return {name: float(price["per_kg"]) for name, price in kitchen.prices.items()}
+
+
+def conditions_of(kitchen: Kitchen) -> custard.Conditions:
+    """Under what conditions this kitchen makes its mixes. Everything computed for a kitchen starts here."""
+    return custard.Conditions(altitude_m=kitchen.altitude_m, rule=kitchen.cooling_rule)
 
 
 def hearth(actor: Actor) -> Hearth:

@@ -52,20 +52,20 @@ def read_larder(request: HttpRequest) -> Larder:
                 source_as_remembered=thing.source,
                 confidence=thing.confidence,
             )
-            for thing in custard.all_ingredients().values()
+            for thing in custard.larder.all_ingredients().values()
         ],
         eggs=[
             EggOut(size=egg.size, name=egg.name, yolk_g=egg.yolk_g, white_g=egg.white_g)
-            for egg in custard.all_sizes().values()
+            for egg in custard.larder.all_sizes().values()
         ],
-        families=[FamilyOut(family=f.family, name=f.name) for f in custard.all_families().values()],
-        measures=list(custard.MEASURES),
+        families=[FamilyOut(family=f.family, name=f.name) for f in custard.larder.all_families().values()],
+        measures=list(custard.quantities.MEASURES),
         words=list(custard.WORDS),
-        components=list(custard.COMPONENTS),
-        starches=list(custard.STARCHES),
+        components=list(custard.larder.COMPONENTS),
+        starches=list(custard.bench.STARCHES),
         cooling_rules=[
             CoolingOut(rule=rule.rule, name=rule.name, text=rule.text)
-            for rule in custard.cooling_rules().values()
+            for rule in custard.larder.cooling_rules().values()
         ],
     )
 
@@ -156,7 +156,7 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
         eggs=kitchen.eggs,
         measures=kitchen.measures,
         cooling_rule=kitchen.cooling_rule,
-        cooling_text=custard.cooling_rules()[kitchen.cooling_rule].text,
+        cooling_text=custard.larder.cooling_rules()[kitchen.cooling_rule].text,
         currency=kitchen.currency,
         prices=kitchen.prices,
         water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),

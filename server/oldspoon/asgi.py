@@ -12,4 +12,4 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
 application = get_asgi_application()
 # What is compiled is fetched from disk while nobody waits for it yet.
-threading.Thread(target=custard.warm, name="warm", daemon=True).start()
+threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()

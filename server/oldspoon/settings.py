@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "axes",
     "csp",
+    "procrastinate.contrib.django",
     "ninja",
     "people",
     "kitchen",

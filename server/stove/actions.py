@@ -8,19 +8,20 @@ from uuid import UUID
 
 import custard
 from book import reads as book
+from common import clock
 from common.events import notify
 from common.refusals import Conflict, Refusal
 from devices import reads as devices
 from devices.schemas import COLDEST_C, HOTTEST_C
 from django.http import Http404
-from django.utils import timezone
-from kitchen import actions as hearth
 from kitchen.access import Actor, action
 from kitchen.models import Hob, Kitchen, Pan, Role
+from kitchen.reads import conditions_of
 
-from stove import live, reads
-from stove.models import Batch, Kind, Mark, ProbeUse
-from stove.schemas import NewMark, SetUp
+from stove import facts, follow, plans, tasks
+from stove.cooking import assessed, equipped, frozen
+from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse
+from stove.schemas import EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
 LATE = timedelta(minutes=2)
@@ -30,25 +31,39 @@ LATE = timedelta(minutes=2)
 def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula, pace: float = 1) -> Batch:
     """Take a formula to the stove, as scaled; the next number of the kitchen is taken under a lock.
 
-    With a `pace` above 1 it is a rehearsal, its time running so many times as fast; it teaches nothing
-    about hobs and pans.
+    What it is made of, how, and under what conditions is its own from now on. With a `pace` above 1 it is a
+    rehearsal, its time running so many times as fast; it teaches nothing about hobs and pans.
     """
     source = book.version(actor, formula_id, version)
+    schools = source.formula.schools
+    result = custard.assess(formula, conditions_of(actor.kitchen))
+    plan = book.assessment(formula, result.conditions, schools)
     kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     number = kitchen.next_batch
     kitchen.next_batch += 1
     kitchen.save(update_fields=["next_batch"])
-    notify(kitchen.pk, {"stove": 1})
-    return Batch.objects.create(
+    batch = Batch.objects.create(
         kitchen=kitchen,
         number=number,
         pace=pace,
         version=source,
-        content=custard.write_formula(formula),
-        plan=book.assessment(formula, kitchen, source.formula.schools).dict(),
+        parameters=_parameters_kept(result.conditions.parameters),
+        plan=plans.write(plan),
+        planned_landing_c=plan.landing_c,
         started_by=actor.user,
-        started_at=timezone.now(),
+        started_at=clock.now(),
+        **frozen(result, schools, equipped(result, schools, None, None)),
     )
+    follow.begin(batch)
+    notify(kitchen.pk, {"stove": 1})
+    return batch
+
+
+def _parameters_kept(parameters: custard.larder.Parameters) -> ParameterSet:
+    kept, _ = ParameterSet.objects.get_or_create(
+        version=parameters.version, defaults={"values": parameters.as_json()}
+    )
+    return kept
 
 
 @action("batch.mark", Role.COOK)
@@ -72,8 +87,9 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     _check(batch, new)
     values: dict[str, Any] = new.dict()
     values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
-    _tell(batch)
-    return Mark.objects.create(batch=batch, by=actor.user, **values)
+    made = Mark.objects.create(batch=batch, by=actor.user, **values)
+    _changed(batch)
+    return made
 
 
 @action("batch.unmark", Role.COOK)
@@ -85,14 +101,14 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     if found is None:
         raise Http404
     if found.withdrawn_at is None:
-        found.withdrawn_at = timezone.now()
+        found.withdrawn_at = clock.now()
         found.save(update_fields=["withdrawn_at"])
-        _tell(batch)
+        _changed(batch)
     return found
 
 
 @action("batch.set-up", Role.COOK)
-def set_up(actor: Actor, batch_id: int, wanted: SetUp) -> Batch:
+def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
     """Say what a batch is cooked on and in, and which probe lies in it.
 
     A probe that lay in another batch is taken out of that one.
@@ -101,15 +117,15 @@ def set_up(actor: Actor, batch_id: int, wanted: SetUp) -> Batch:
     _must_be_open(batch)
     batch.hob = _mine(actor, Hob, wanted.hob_id, "hob_id")
     batch.pan = _mine(actor, Pan, wanted.pan_id, "pan_id")
-    batch.promised_w = batch.hob.power_w if batch.hob else None
-    batch.save(update_fields=["hob", "pan", "promised_w"])
+    batch.equipment = equipped(assessed(batch), batch.schools, batch.hob, batch.pan).as_json()
+    batch.save(update_fields=["hob", "pan", "equipment"])
     _put_probe(actor, batch, wanted.probe_id)
-    _tell(batch)
+    _changed(batch)
     return batch
 
 
 def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
-    now = timezone.now()
+    now = clock.now()
     lies = batch.probes.filter(until=None).first()
     if lies is not None and lies.device_id == probe_id:
         return
@@ -142,30 +158,17 @@ def _mine(actor: Actor, kind: type[Thing], key: int | None, field: str) -> Thing
 
 @action("batch.close", Role.COOK)
 def close(actor: Actor, batch_id: int, verdict: str, note: str) -> Batch:
-    """Close a batch with a verdict; its curve then teaches what hob and pan really do."""
+    """Close a batch with a verdict; a worker then looks back on it, and its curve teaches hob and pan."""
     batch = _locked(actor, batch_id)
     _must_be_open(batch)
-    batch.closed_at = timezone.now()
+    batch.closed_at = clock.now()
     batch.verdict, batch.verdict_note = verdict, note
-    taught = batch.after != []
-    batch.after = _learn(actor, batch, again=taught)
-    batch.save(update_fields=["closed_at", "verdict", "verdict_note", "after"])
+    batch.save(update_fields=["closed_at", "verdict", "verdict_note"])
     batch.probes.filter(until=None).update(until=batch.closed_at)
+    follow.end(batch)
+    tasks.learn.defer(batch_id=batch.pk, user_id=actor.user.pk)
     _tell(batch)
     return batch
-
-
-def _learn(actor: Actor, batch: Batch, *, again: bool) -> list[str]:
-    """What a batch says beside its plan; a batch opened again and closed again teaches nothing twice."""
-    words, measured, setup = live.after(reads.batch(actor, batch.pk))
-    if measured is None or setup is None or again or batch.pace != 1:
-        return words
-    if batch.hob is not None:
-        hearth.learn_hob(actor, batch.hob.pk, measured.power_w, measured.power_error_w)
-    if batch.pan is not None:
-        share = measured.pan_j_k / measured.kind_j_k
-        hearth.learn_pan(actor, batch.pan.pk, share, share * measured.pan_error_j_k / measured.pan_j_k)
-    return words
 
 
 @action("batch.reopen", Role.COOK)
@@ -174,8 +177,16 @@ def reopen(actor: Actor, batch_id: int) -> Batch:
     batch = _locked(actor, batch_id)
     batch.closed_at, batch.verdict, batch.verdict_note = None, "", ""
     batch.save(update_fields=["closed_at", "verdict", "verdict_note"])
+    follow.begin(batch)
     _tell(batch)
     return batch
+
+
+def _changed(batch: Batch) -> None:
+    """Something was done to an open batch: its facts are written anew, it is due, and everyone is told."""
+    facts.write(batch)
+    follow.want(batch.pk)
+    _tell(batch)
 
 
 def _tell(batch: Batch) -> None:
@@ -195,7 +206,7 @@ def _must_be_open(batch: Batch) -> None:
 
 
 def _check(batch: Batch, new: NewMark) -> None:
-    now = timezone.now()
+    now = clock.now()
     if new.at > now + LATE:
         raise Refusal(
             422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
@@ -206,10 +217,15 @@ def _check(batch: Batch, new: NewMark) -> None:
         read = f"{new.temperature_c:g} °C cannot be a sauce"
         sentence = f"{read}: a probe in one shows {COLDEST_C:g} to {HOTTEST_C:g} °C."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
+    if new.kind == Kind.SIGN:
+        _check_sign(batch, new)
     if new.line is None:
         return
-    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= len(batch.plan["slip"]):
+    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= len(plans.read(batch.plan).slip):
         raise Refusal(422, "The slip has no such line.", [("line", "is not a line of the slip")])
-    signs = next(stage["signs"] for stage in batch.plan["stages"] if stage["stage"] == new.stage)
-    if new.kind == Kind.SIGN and new.line >= len(signs):
-        raise Refusal(422, "That stage has no such sign.", [("line", "is not a sign of that stage")])
+
+
+def _check_sign(batch: Batch, new: NewMark) -> None:
+    stage = next(one for one in plans.read(batch.plan).stages if one.stage == new.stage)
+    if new.what not in {sign.sign for sign in stage.signs}:
+        raise Refusal(422, "That stage has no such sign.", [("what", "is not a sign of that stage")])

@@ -1,21 +1,23 @@
-"""The cook of a batch, as the core is told of it: from its marks, its readings, its hob and pan."""
+"""The cook of a batch, as the core is told of it: from what was frozen, its marks and its readings."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
 from datetime import datetime
+from functools import lru_cache
+from typing import Any
 
 import custard
 from devices import reads as devices
+from kitchen.models import Hob, Pan
 
-from stove import reads
 from stove.models import Batch, Kind, Mark
 
-W_A_KG = 500.0
-"""What an unmeasured hob is taken to give a kilogram of sauce [W]."""
-STEAM_W = 1500.0
-BEFORE_COOK = custard.STAGES[: custard.STAGES.index("cook")]
+MOST_READINGS = 2000
+"""So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
+fetched."""
+BEFORE_COOK = custard.stove.STAGES[: custard.stove.STAGES.index("cook")]
 
 
 @dataclass(frozen=True)
@@ -28,65 +30,80 @@ class Cooking:
     batch: Batch
     since: datetime
     result: custard.Assessment
-    setup: custard.Setup
-    told: custard.Told
+    equipment: custard.stove.Equipment
+    history: custard.stove.History
 
     def seconds(self, at: datetime) -> float:
         """A time as seconds of the batch's own time."""
         return (at - self.since).total_seconds() * self.batch.pace
 
-    @property
-    def in_the_oven(self) -> bool:
-        """Whether it is set in cups rather than cooked in a pan."""
-        return custard.all_families()[self.result.formula.family].done == "sets"
+
+@lru_cache(maxsize=64)
+def _parameters(version: str, values: tuple[tuple[str, float], ...]) -> custard.larder.Parameters:
+    shipped = custard.larder.standard()
+    return shipped if version == shipped.version else custard.larder.read_parameters(dict(values))
 
 
-def cooks_since(batch: Batch, marks: Iterable[Mark]) -> datetime | None:
+def conditions_of(batch: Batch) -> custard.Conditions:
+    """The conditions under which a batch was taken to the stove."""
+    kept = batch.parameters
+    return custard.Conditions(
+        **batch.conditions, parameters=_parameters(kept.version, tuple(sorted(kept.values.items())))
+    )
+
+
+def assessed(batch: Batch) -> custard.Assessment:
+    """What a batch is and becomes, under its own conditions."""
+    return custard.assess(custard.read_formula(batch.content), conditions_of(batch))
+
+
+def equipped(
+    result: custard.Assessment, schools: dict[str, str], hob: Hob | None, pan: Pan | None
+) -> custard.stove.Equipment:
+    """What a mix is cooked on and in: hob and pan as known now, else what such a mix usually gets."""
+    found = custard.stove.unmeasured(result, custard.bench.answers(result.formula, schools))
+    if hob is not None:
+        stove = replace(found.stove, power_w=hob.power_w, over_steam=hob.over_steam)
+        found = replace(found, stove=stove, power_spread=hob.power_spread)
+    if pan is not None:
+        stove = replace(found.stove, pan=pan.kind)
+        found = replace(found, stove=stove, pan_share=pan.heat_share, pan_spread=pan.heat_spread)
+    return found
+
+
+def equipment_of(batch: Batch) -> custard.stove.Equipment:
+    """What a batch is cooked on and in, as it was known when it was chosen."""
+    return custard.stove.Equipment.of(batch.equipment)
+
+
+def in_the_pan_since(marks: Iterable[Mark], started_at: datetime, stage: str) -> datetime | None:
     """When the mix was in the pan; None while something before the cook is left to do."""
-    known = list(marks)
-    if reads.stage_of(known) in BEFORE_COOK:
+    if stage in BEFORE_COOK:
         return None
-    before = [mark.at for mark in known if mark.kind == Kind.DONE and mark.stage in BEFORE_COOK]
-    return max(before) if before else batch.started_at
+    before = [mark.at for mark in marks if mark.kind == Kind.DONE and mark.stage in BEFORE_COOK]
+    return max(before) if before else started_at
 
 
-def setup_of(batch: Batch, result: custard.Assessment) -> custard.Setup:
-    """How a batch is cooked: its hob and pan as they are known, and the schools its formula goes by."""
-    schools = custard.answers(result.formula, batch.version.formula.schools)
-    over_steam = batch.hob.over_steam if batch.hob else steams(batch, schools)
-    power = W_A_KG * result.pan.mass_g / 1000
-    if batch.hob:
-        power = batch.hob.power_w
-    elif over_steam:
-        power = STEAM_W
-    stove = custard.Stove(
-        power_w=power,
-        stir="whisk",
-        pan=batch.pan.kind if batch.pan else "clad",
-        over_steam=over_steam,
-        altitude_m=batch.kitchen.altitude_m,
-    )
-    return custard.Setup(
-        stove,
-        power_spread=batch.hob.power_spread if batch.hob else custard.UNKNOWN_POWER,
-        pan_share=batch.pan.heat_share if batch.pan else 1.0,
-        pan_spread=batch.pan.heat_spread if batch.pan else custard.UNKNOWN_PAN,
-        hold_s=0.0 if schools.get("boil") == "first" else custard.standard().cook.boil_hold_s,
-    )
+Read = Callable[[Batch, datetime, datetime | None], list[tuple[datetime, float]]]
 
 
-def steams(batch: Batch, schools: dict[str, str]) -> bool:
-    """Whether it is cooked over steam."""
-    return batch.content["family"] == "sabayon" or schools.get("heat") == "steam"
+def read_by_probes(batch: Batch, since: datetime, until: datetime | None) -> list[tuple[datetime, float]]:
+    """What the probes in a batch read in a while, in order; the newest always among them."""
+    found: list[tuple[datetime, float]] = []
+    for use in batch.probes.all():
+        ends = [end for end in (use.until, until) if end is not None]
+        found += devices.readings(
+            use.device_id, max(since, use.since), min(ends) if ends else None, MOST_READINGS
+        )
+    return sorted(found)
 
 
-def cooking(batch: Batch, until: datetime | None = None) -> Cooking | None:
-    """The cook of a batch with all that it has told; None while it has not begun."""
+def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_probes) -> Cooking | None:
+    """The cook of a batch with all that happened to it; None while it has not begun."""
     marks = list(batch.marks.all())
-    since = cooks_since(batch, marks)
+    since = in_the_pan_since(marks, batch.started_at, batch.stage)
     if since is None:
         return None
-    result = custard.assess_as_made(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
 
     def seconds(at: datetime) -> float:
         return (at - since).total_seconds() * batch.pace
@@ -94,34 +111,44 @@ def cooking(batch: Batch, until: datetime | None = None) -> Cooking | None:
     def first(*kinds: str) -> float | None:
         return next((seconds(mark.at) for mark in marks if mark.kind in kinds and mark.at >= since), None)
 
-    return Cooking(
-        batch,
-        since,
-        result,
-        setup_of(batch, result),
-        custard.Told(
-            readings=custard.settled([(seconds(at), c) for at, c in read_by_probes(batch, since, until)]),
-            spoons=[
-                custard.Spoon(seconds(mark.at), mark.coat)
-                for mark in marks
-                if mark.kind == Kind.SPOON and mark.at >= since
-            ],
-            hands=[
-                (seconds(mark.at), mark.kind == Kind.STIRRING)
-                for mark in marks
-                if mark.kind in (Kind.STIRRING, Kind.HANDS_OFF) and mark.at >= since
-            ],
-            off_s=first(Kind.OFF_HEAT),
-            out_s=first(Kind.INTO_ICE),
-            bubbles_s=first(Kind.BUBBLES),
-        ),
+    history = custard.stove.History(
+        readings=custard.stove.settled([(seconds(at), c) for at, c in read(batch, since, until)]),
+        spoons=[
+            custard.stove.Spoon(seconds(mark.at), mark.coat)
+            for mark in marks
+            if mark.kind == Kind.SPOON and mark.at >= since
+        ],
+        hands=[
+            (seconds(mark.at), mark.kind == Kind.STIRRING)
+            for mark in marks
+            if mark.kind in (Kind.STIRRING, Kind.HANDS_OFF) and mark.at >= since
+        ],
+        off_s=first(Kind.OFF_HEAT),
+        out_s=first(Kind.INTO_ICE),
+        bubbles_s=first(Kind.BUBBLES),
     )
+    return Cooking(batch, since, assessed(batch), equipment_of(batch), history)
 
 
-def read_by_probes(batch: Batch, since: datetime, until: datetime | None) -> list[tuple[datetime, float]]:
-    """What the probes in a batch read in a while, in order."""
-    found: list[tuple[datetime, float]] = []
-    for use in batch.probes.all():
-        ends = [end for end in (use.until, until) if end is not None]
-        found += devices.readings(use.device_id, max(since, use.since), min(ends) if ends else None)
-    return sorted(found)
+def frozen(
+    result: custard.Assessment, schools: dict[str, str], equipment: custard.stove.Equipment
+) -> dict[str, Any]:
+    """What a batch keeps of all this, as columns."""
+    return {
+        "content": custard.write_formula(result.formula),
+        "schools": schools,
+        "conditions": result.conditions.as_json(),
+        "equipment": equipment.as_json(),
+        "name": result.formula.name,
+        "family": result.formula.family,
+        "way": result.way.name,
+        "mass_g": round(result.whole.mass_g, 2),
+        "planned_stop_c": round(result.stop.at_c, 2),
+        "planned_coat": custard.process.DONE_WOBBLE if result.way.undisturbed else result.hot.word,
+    }
+
+
+def longest_gap(readings: Sequence[tuple[float, float]], now_s: float) -> float | None:
+    """How long the probe has said nothing [s]; None when it never spoke."""
+    last = max((t for t, _ in readings), default=None)
+    return None if last is None else max(0.0, now_s - last)

@@ -1,4 +1,8 @@
-"""Live updates: what PostgreSQL notifies, heard once a process and handed to every screen that listens."""
+"""Live updates: what PostgreSQL notifies, heard once a process and handed to every screen that listens.
+
+A change is told by its name, and screens ask for what they need. Where an open batch stands is not asked for:
+a worker has kept it, this process fetches it once, and every screen of the kitchen receives it.
+"""
 
 from __future__ import annotations
 
@@ -7,87 +11,149 @@ import contextlib
 import json
 import logging
 from collections.abc import AsyncGenerator
+from dataclasses import dataclass
 
 import psycopg
-from common.events import CHANNEL
-from django.db import connections
+from common.events import CHANNEL, address
 
 HEARTBEAT_S = 15.0
 AGAIN_S = 1.0
-WAITING_AT_MOST = 100
-CHANGED = "changed"
+WAITING_AT_MOST = 200
+CHANGED, STATE = "changed", "state"
 RESYNC = {"resync": 1}
 """Told after the connection to the database was away: whatever happened meanwhile was not heard."""
+STATES = (
+    "SELECT state.batch_id, state.document::text, state.say, state.seconds, state.urgency, "
+    "batch.number, batch.name, batch.stage, GREATEST(0, EXTRACT(EPOCH FROM now() - state.at))::float8 "
+    "FROM stove_livestate state JOIN stove_batch batch ON batch.id = state.batch_id "
+    "WHERE state.document IS NOT NULL AND state.batch_id = ANY(%s)"
+)
 
-END: dict[str, int] = {}
+
+@dataclass(frozen=True)
+class Event:
+    """Something to send; `batch` is the one whose screen alone wants it, None when all do."""
+
+    data: bytes
+    batch: int | None = None
+
+
+END = Event(b"")
 """Told when the server stops: nothing more will be heard here."""
 
-Event = dict[str, int]
+
+def _changed(what: dict[str, int]) -> Event:
+    return Event(_bytes(CHANGED, json.dumps(what)))
+
+
+def _bytes(name: str, data: str) -> bytes:
+    return f"event: {name}\ndata: {data}\n\n".encode()
+
+
+@dataclass(eq=False)
+class Screen:
+    """One that listens: to a kitchen, and perhaps to one batch of it in full."""
+
+    kitchen: int
+    batch: int | None
+    queue: asyncio.Queue[Event]
 
 
 class Hub:
     """One listening connection, and a queue for every screen. Lives on the server's event loop."""
 
     def __init__(self) -> None:
-        self._screens: dict[asyncio.Queue[Event], int] = {}
+        self._screens: set[Screen] = set()
         self._task: asyncio.Task[None] | None = None
+        self._fetching: asyncio.Task[None] | None = None
+        self._due: dict[int, int] = {}
 
-    async def listen(self, kitchen_id: int) -> AsyncGenerator[Event, None]:
+    async def listen(self, kitchen: int, batch: int | None) -> AsyncGenerator[Event, None]:
         """What happens in a kitchen from now on."""
-        queue: asyncio.Queue[Event] = asyncio.Queue(WAITING_AT_MOST)
-        self._screens[queue] = kitchen_id
+        screen = Screen(kitchen, batch, asyncio.Queue(WAITING_AT_MOST))
+        self._screens.add(screen)
         if self._task is None or self._task.done():
             self._task = asyncio.create_task(self._hear())
         try:
-            while (event := await queue.get()) is not END:
+            while (event := await screen.queue.get()) is not END:
                 yield event
         finally:
-            del self._screens[queue]
+            self._screens.discard(screen)
             if not self._screens and self._task is not None:
                 self._task.cancel()
                 self._task = None
 
     def let_go(self) -> None:
         """End every listening."""
-        for queue in self._screens:
-            while queue.full():
-                queue.get_nowait()
-            queue.put_nowait(END)
+        for screen in self._screens:
+            while screen.queue.full():
+                screen.queue.get_nowait()
+            screen.queue.put_nowait(END)
 
     async def _hear(self) -> None:
         while True:
             with contextlib.suppress(psycopg.Error, OSError):
-                async with await self._connect() as connection:
+                async with await _connect() as connection, await _connect() as asking:
                     await connection.execute(f"LISTEN {CHANNEL}")
-                    self._tell(None, RESYNC)
+                    self._tell(None, _changed(RESYNC))
                     async for heard in connection.notifies():
-                        event = json.loads(heard.payload)
-                        self._tell(event.pop("kitchen"), event)
+                        what = json.loads(heard.payload)
+                        kitchen = what.pop("kitchen")
+                        if "state" in what:
+                            self._due[what["state"]] = kitchen
+                            if self._fetching is None or self._fetching.done():
+                                self._fetching = asyncio.create_task(self._fetch(asking))
+                        elif "readings" not in what:
+                            self._tell(kitchen, _changed(what))
             logging.getLogger("oldspoon").warning("the database does not answer; listening again")
             await asyncio.sleep(AGAIN_S)
 
-    async def _connect(self) -> psycopg.AsyncConnection[tuple[object, ...]]:
-        known = connections["default"].settings_dict
-        return await psycopg.AsyncConnection.connect(
-            host=known["HOST"],
-            port=known["PORT"],
-            user=known["USER"],
-            password=known["PASSWORD"],
-            dbname=known["NAME"],
-            autocommit=True,
-        )
+    async def _fetch(self, asking: psycopg.AsyncConnection[tuple[object, ...]]) -> None:
+        """Fetch what was kept of the batches that changed, each once, and hand it on."""
+        with contextlib.suppress(psycopg.Error, OSError):
+            while self._due:
+                due, self._due = self._due, {}
+                cursor = await asking.execute(STATES, [list(due)])
+                for (
+                    batch,
+                    document,
+                    say,
+                    seconds,
+                    urgency,
+                    number,
+                    name,
+                    stage,
+                    age,
+                ) in await cursor.fetchall():
+                    line = {
+                        "id": batch,
+                        "number": number,
+                        "name": name,
+                        "stage": stage,
+                        "say": say,
+                        "seconds": seconds,
+                        "urgency": urgency,
+                    }
+                    self._tell(due[batch], Event(_bytes(STATE, json.dumps({"urgent": line}))))
+                    # The document goes on as it was kept: nothing here looks into it.
+                    whole = f'{{"batch": {batch}, "age_s": {age:.2f}, "live": {document}}}'
+                    self._tell(due[batch], Event(_bytes(STATE, whole), batch))
 
-    def _tell(self, kitchen_id: int | None, event: Event) -> None:
-        for queue, kitchen in self._screens.items():
-            if kitchen_id not in (None, kitchen):
+    def _tell(self, kitchen: int | None, event: Event) -> None:
+        for screen in self._screens:
+            if kitchen not in (None, screen.kitchen) or event.batch not in (None, screen.batch):
                 continue
-            if queue.full():
+            if screen.queue.full():
                 # A screen that has not read for so long asks for everything anew.
-                while not queue.empty():
-                    queue.get_nowait()
-                queue.put_nowait(RESYNC)
+                while not screen.queue.empty():
+                    screen.queue.get_nowait()
+                screen.queue.put_nowait(_changed(RESYNC))
             else:
-                queue.put_nowait(event)
+                screen.queue.put_nowait(event)
+
+
+async def _connect() -> psycopg.AsyncConnection[tuple[object, ...]]:
+    return await psycopg.AsyncConnection.connect(**address(), autocommit=True)
 
 
 _hubs: dict[asyncio.AbstractEventLoop, Hub] = {}
@@ -99,10 +165,10 @@ def let_go() -> None:
         loop.call_soon_threadsafe(hub.let_go)
 
 
-async def stream(kitchen_id: int) -> AsyncGenerator[bytes, None]:
-    """A kitchen's events as server-sent events, with a heartbeat."""
+async def stream(kitchen: int, batch: int | None = None) -> AsyncGenerator[bytes, None]:
+    """A kitchen's events as server-sent events, with a heartbeat; with those of one batch in full."""
     hub = _hubs.setdefault(asyncio.get_running_loop(), Hub())
-    events = hub.listen(kitchen_id)
+    events = hub.listen(kitchen, batch)
     yield b"retry: 1000\n\n"
     waiting: asyncio.Task[Event] | None = None
     try:
@@ -113,7 +179,7 @@ async def stream(kitchen_id: int) -> AsyncGenerator[bytes, None]:
                 event, waiting = waiting.result(), None
                 if event is END:
                     break
-                yield f"event: {CHANGED}\ndata: {json.dumps(event)}\n\n".encode()
+                yield event.data
             else:
                 yield b": here\n\n"
     finally:

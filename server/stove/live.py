@@ -1,4 +1,4 @@
-"""A batch at this moment, from its readings and its marks. Nothing here writes."""
+"""A batch at a moment, as a document: from what was frozen, its readings and marks. Nothing here writes."""
 
 from __future__ import annotations
 
@@ -6,114 +6,122 @@ import uuid
 from datetime import datetime, timedelta
 
 import custard
-from devices.models import Device
-from django.utils import timezone
-from kitchen.access import Actor
 
-from stove import reads
-from stove.cooking import Cooking, cooking, cooks_since, read_by_probes, setup_of
-from stove.live_schemas import (
-    AlarmOut,
-    CurveOut,
-    ForProbe,
-    LiveOut,
-    OvenLive,
-    PanLive,
-    PastOut,
-    ProbeMark,
-    Urgent,
-)
-from stove.models import Batch, Kind, ProbeUse
+from stove import plans
+from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
+from stove.live_schemas import AlarmOut, CurveOut, LiveOut, OvenLive, PanLive, PastOut
+from stove.models import Batch, Kind
 
 POINTS = 240
-URGENT_AT_MOST = 6
 LEARNED_K = 0.25
+AHEAD = timedelta(minutes=2)
+"""Readings are taken that far ahead of our clock: a probe's own may be a little fast."""
 NAMESPACE = uuid.UUID("6a1f0d0e-5b0e-5c57-9b0b-0f6d5a1c2e01")
 
 
-def live(actor: Actor, batch_id: int) -> LiveOut:
-    """A batch at this moment."""
-    return live_of(reads.batch(actor, batch_id), timezone.now())
-
-
-def live_of(batch: Batch, now: datetime) -> LiveOut:
-    """A batch at a moment."""
+def live_of(batch: Batch, now: datetime, read: Read = read_by_probes) -> LiveOut:
+    """A batch at a moment. `read` fetches what its probes read."""
     now = min(now, batch.closed_at or now)
-    found = cooking(batch, now + timedelta(minutes=2))
+    found = cooking(batch, now + AHEAD, read)
     if found is None:
-        return _not_yet(batch, now)
-    silent = None
-    last = max((t for t, _ in found.told.readings), default=None)
-    if last is not None:
-        silent = max(0.0, (found.seconds(now) - last) / batch.pace)
-    if found.in_the_oven:
-        oven = custard.live_oven(found.result.pan, found.told.readings, found.seconds(now))
-        return _oven(found, now, oven, custard.coach_oven(found.told, oven, silent), silent)
-    seen = custard.live(found.result, found.setup, found.told, found.seconds(now))
-    said = custard.coach(found.result, found.setup, found.told, seen, silent)
-    return _pan(found, now, seen, said, silent)
+        return _not_yet(batch, now, read)
+    t_s = found.seconds(now)
+    gap = longest_gap(found.history.readings, t_s)
+    silent = None if gap is None else gap / batch.pace
+    seen = custard.stove.live(found.result, found.equipment, found.history, t_s)
+    said = custard.stove.coach(found.result, found.equipment, found.history, seen, silent)
+    shared = _shared(found, now, said, silent)
+    if isinstance(seen, custard.stove.LiveOven):
+        return _oven(shared, seen)
+    return _pan(found, shared, seen)
 
 
-def _not_yet(batch: Batch, now: datetime) -> LiveOut:
+def _not_yet(batch: Batch, now: datetime, read: Read) -> LiveOut:
     """Before the cook: the probe is shown, and nothing is followed."""
-    reading = read_by_probes(batch, batch.started_at, now + timedelta(minutes=2))
-    stage = reads.stage_of(batch.marks.all())
-    plan = next(one for one in batch.plan["stages"] if one["stage"] == stage)
+    reading = read(batch, batch.started_at, now + AHEAD)
+    whole = unknown(batch, now, planned_say(batch), 0)
+    if reading:
+        at, whole.probe_c = reading[-1]
+        whole.probe_ago_s = (now - at).total_seconds()
+        whole.past = _past([((at - now).total_seconds() * batch.pace, c) for at, c in reading])
+    return whole
+
+
+def planned_say(batch: Batch) -> str:
+    """What the plan says to do at the stage a batch is in."""
+    return next(one.say for one in plans.read(batch.plan).stages if one.stage == batch.stage)
+
+
+def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:
+    """A batch of which nothing is computed, with what its plan or its cook goes by instead."""
     return LiveOut(
         at=now,
         pace=batch.pace,
         t_s=None,
-        probe_c=reading[-1][1] if reading else None,
-        probe_ago_s=(now - reading[-1][0]).total_seconds() if reading else None,
+        probe_c=None,
+        probe_ago_s=None,
         soon_c=None,
-        way=reads.way_of(batch),
+        way=batch.way,
         phase="waiting",
-        say=plan["say"],
+        say=say,
         then="",
         seconds=None,
-        urgency=0,
+        urgency=urgency,
         learned=None,
         alarms=[],
-        past=_past([((at - now).total_seconds() * batch.pace, c) for at, c in reading]),
+        past=PastOut(ago_s=[], c=[]),
         ahead=None,
         pan=None,
         oven=None,
     )
 
 
-def _pan(
-    found: Cooking, now: datetime, seen: custard.Live | None, said: custard.Coach, silent: float | None
-) -> LiveOut:
-    told = None if seen is None else seen.as_json()
+def recorded(batch: Batch) -> LiveOut:
+    """A closed batch: what its probes read, and nothing computed."""
+    end = batch.closed_at or batch.started_at
+    found = read_by_probes(batch, batch.started_at, end)
+    since = in_the_pan_since(batch.marks.all(), batch.started_at, batch.stage) or batch.started_at
+    ago = [((at - end).total_seconds() * batch.pace, c) for at, c in found if at >= since]
+    whole = unknown(batch, end, "", 0)
+    whole.past = _past(custard.stove.settled(ago))
+    return whole
+
+
+def _pan(found: Cooking, shared: dict[str, object], seen: custard.stove.Live | None) -> LiveOut:
+    plain = None if seen is None else seen.as_json()
     return LiveOut(
-        **_shared(found, now, said, silent),
+        **shared,
         soon_c=None if seen is None else round(seen.soon_c, 2),
         learned=_learned(found, seen),
-        ahead=None if told is None else CurveOut(**told["ahead"]),
-        pan=None if told is None else PanLive(**told, hold_s=found.setup.hold_s),
+        ahead=None if plain is None else CurveOut(**plain["ahead"]),
+        pan=None if plain is None else PanLive(**plain, hold_s=found.equipment.hold_s),
         oven=None,
     )
 
 
-def _oven(
-    found: Cooking, now: datetime, oven: custard.LiveOven | None, said: custard.Coach, silent: float | None
-) -> LiveOut:
-    told = None if oven is None else oven.as_json()
+def _oven(shared: dict[str, object], oven: custard.stove.LiveOven) -> LiveOut:
+    plain = oven.as_json()
+    centre = plain["ahead"]["c"]
     return LiveOut(
-        **_shared(found, now, said, silent),
-        soon_c=None if oven is None else round(oven.soon_c, 2),
+        **shared,
+        soon_c=round(oven.soon_c, 2),
         learned=None,
-        ahead=None
-        if told is None
-        else CurveOut(**told["ahead"], low_c=told["ahead"]["c"], high_c=told["ahead"]["c"]),
+        ahead=CurveOut(**plain["ahead"], low_c=centre, high_c=centre),
         pan=None,
-        oven=None if told is None else OvenLive(**told),
+        oven=OvenLive(**plain),
     )
 
 
-def _shared(found: Cooking, now: datetime, said: custard.Coach, silent: float | None) -> dict[str, object]:
+def alarm_id(batch_id: int, kind: str) -> uuid.UUID:
+    """The mark that logs an alarm of a batch: one and the same wherever it is raised."""
+    return uuid.uuid5(NAMESPACE, f"{batch_id} {kind}")
+
+
+def _shared(
+    found: Cooking, now: datetime, said: custard.stove.Coach, silent: float | None
+) -> dict[str, object]:
     t_s = found.seconds(now)
-    readings = sorted(found.told.readings)
+    readings = sorted(found.history.readings)
     silenced = {mark.what for mark in found.batch.marks.all() if mark.kind == Kind.SILENCE}
     return {
         "at": now,
@@ -129,7 +137,7 @@ def _shared(found: Cooking, now: datetime, said: custard.Coach, silent: float | 
         "urgency": said.urgency,
         "alarms": [
             AlarmOut(
-                id=uuid.uuid5(NAMESPACE, f"{found.batch.pk} {alarm.kind}"),
+                id=alarm_id(found.batch.pk, alarm.kind),
                 kind=alarm.kind,
                 say=alarm.say,
                 silenced=alarm.kind in silenced,
@@ -147,91 +155,11 @@ def _past(readings: list[tuple[float, float]]) -> PastOut:
     return PastOut(ago_s=[round(t, 1) for t, _ in thin], c=[round(c, 2) for _, c in thin])
 
 
-def _learned(found: Cooking, seen: custard.Live | None) -> str | None:
+def _learned(found: Cooking, seen: custard.stove.Live | None) -> str | None:
     """What the spoon taught about this batch, if it disagreed."""
-    if seen is None or not found.told.spoons or abs(seen.shift_k) < LEARNED_K:
+    if seen is None or not found.history.spoons or abs(seen.shift_k) < LEARNED_K:
         return None
-    coat = max(found.told.spoons, key=lambda one: one.t_s).coat
+    coat = max(found.history.spoons, key=lambda one: one.t_s).coat
     when = "later" if seen.shift_k > 0 else "sooner"
     by = f"{abs(seen.shift_k):.1f} K {when}"
     return f"You saw {coat}: this batch sets {by} than computed. The notch moved with it."
-
-
-def urgent(actor: Actor) -> list[Urgent]:
-    """What is on the stove, the most urgent first."""
-    now = timezone.now()
-    rows = []
-    for batch in reads.batches(actor).filter(closed_at=None)[:URGENT_AT_MOST]:
-        seen = live_of(batch, now)
-        rows.append(
-            Urgent(
-                id=batch.pk,
-                number=batch.number,
-                name=batch.content["name"],
-                stage=reads.stage_of(batch.marks.all()),
-                say=seen.say,
-                seconds=seen.seconds,
-                urgency=seen.urgency,
-            )
-        )
-    return sorted(rows, key=lambda row: (-row.urgency, row.seconds if row.seconds is not None else 1e9))
-
-
-def for_probe(device: Device) -> ForProbe:
-    """What a probe may know of the batch it lies in."""
-    use = ProbeUse.objects.filter(device=device, until=None).first()
-    if use is None:
-        return ForProbe(
-            batch=None,
-            kitchen_altitude_m=device.kitchen.altitude_m,
-            formula=None,
-            pace=1,
-            landing_c=None,
-            over_steam=False,
-            power_w=0,
-            pan="clad",
-            started_at=None,
-            cooks_since=None,
-            marks=[],
-        )
-    batch = reads.standing().get(pk=use.batch_id)
-    result = custard.assess_as_made(custard.read_formula(batch.content), altitude_m=batch.kitchen.altitude_m)
-    stove = setup_of(batch, result).stove
-    marks = list(batch.marks.all())
-    return ForProbe(
-        batch=batch.pk,
-        kitchen_altitude_m=batch.kitchen.altitude_m,
-        formula=batch.content,
-        pace=batch.pace,
-        landing_c=batch.plan["landing_c"],
-        over_steam=stove.over_steam,
-        power_w=stove.power_w,
-        pan=stove.pan,
-        started_at=batch.started_at,
-        cooks_since=cooks_since(batch, marks),
-        marks=[ProbeMark(kind=mark.kind, stage=mark.stage, at=mark.at) for mark in marks],
-    )
-
-
-def after(batch: Batch) -> tuple[list[str], custard.Calibration | None, custard.Setup | None]:
-    """How a cook went beside its plan, in words; what it measured of hob and pan, and what was believed."""
-    found = cooking(batch)
-    if found is None or not found.told.readings or found.in_the_oven:
-        return [], None, None
-    ends = [s for s in (found.told.off_s, found.told.out_s) if s is not None]
-    end = min(ends, default=max(t for t, _ in found.told.readings))
-    seen = custard.live(found.result, found.setup, found.told, end)
-    if seen is None:
-        return [], None, None
-    heated = [(t, c) for t, c in sorted(found.told.readings) if t <= end]
-    measured = None
-    if not found.setup.stove.over_steam:
-        try:
-            t, c = zip(*heated, strict=True)
-            measured = custard.calibrate(found.result.pan, t, c, found.setup.stove)
-        except (custard.CustardError, ValueError):
-            measured = None
-    peak = max(c for _, c in found.told.readings)
-    hob = batch.hob.name if batch.hob else "the hob"
-    words = custard.told_after(found.result, found.setup, seen, hob, measured, peak, tuple(found.told.spoons))
-    return list(words), measured, found.setup

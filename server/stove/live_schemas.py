@@ -151,9 +151,10 @@ class PastOut(Schema):
 
 
 class LiveOut(Schema):
-    """A batch at this moment: what to do next, and all that is known."""
+    """A batch at a moment: what to do next, and all that is known. `age_s` is how long ago that was."""
 
     at: datetime
+    age_s: float = 0
     pace: float
     t_s: float | None
     probe_c: float | None

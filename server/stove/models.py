@@ -1,11 +1,9 @@
 """Batches. Each keeps its own copy of what was weighed and planned; what happens to it is a list of marks."""
 
-from book.models import FormulaVersion
-from custard import STAGES
-from devices.models import Device
+import custard
+from common import clock
 from django.conf import settings
 from django.db import models
-from kitchen.models import Hob, Kitchen, Pan
 
 SIEVE = ("clean", "a few bits", "many bits")
 LINE = ("holds", "closes", "runs")
@@ -42,29 +40,73 @@ class Kind(models.TextChoices):
     NUDGE = "nudge"
 
 
-class Batch(models.Model):
-    """One sauce being made, or made.
+class ParameterSet(models.Model):
+    """The model's parameters as they were, by their version; written once."""
 
-    `content` is the formula as weighed (Old Spoon JSON); `plan` is what was computed for it when it was
-    taken to the stove, so that a later change of the model does not rewrite what the cook was told.
-    `pace` is how many times as fast its time runs: 1, unless it is a rehearsal. `promised_w` is what its
-    hob was believed to give when it was chosen [W]; `after` how it went beside its plan, in words.
+    version = models.CharField(max_length=16, primary_key=True)
+    values = models.JSONField()
+
+    def __str__(self) -> str:
+        return self.version
+
+
+class Batch(models.Model):
+    """One sauce being made, or made. What it is made of, how, under what conditions and by which parameters
+    is frozen when it is taken to the stove; what it came to is written once, when it happens.
+
+    Frozen: `content` is the formula as weighed (Old Spoon JSON); `schools` the answers where cooks disagree;
+    `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
+    and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document.
+    Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
+    be asked by.
+
+    Facts: the columns from `stage` on. `pace` is how many times as fast its time runs: 1, unless it is a
+    rehearsal. `taught_at` says when hob and pan learned from it, which happens once.
     """
 
-    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="batches")
+    kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")
     number = models.PositiveIntegerField()
-    version = models.ForeignKey(FormulaVersion, on_delete=models.PROTECT, related_name="batches")
+    version = models.ForeignKey("book.FormulaVersion", on_delete=models.PROTECT, related_name="batches")
     content = models.JSONField()
+    schools = models.JSONField(default=dict)
+    conditions = models.JSONField(default=dict)
+    parameters = models.ForeignKey(ParameterSet, on_delete=models.PROTECT, related_name="+")
+    equipment = models.JSONField(default=dict)
     plan = models.JSONField()
+    name = models.CharField(max_length=200)
+    family = models.CharField(max_length=40)
+    way = models.CharField(max_length=10)
+    mass_g = models.FloatField()
+    planned_landing_c = models.FloatField(null=True, blank=True)
+    planned_stop_c = models.FloatField()
+    planned_coat = models.CharField(max_length=20)
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     started_at = models.DateTimeField()
     pace = models.FloatField(default=1)
     closed_at = models.DateTimeField(null=True, blank=True)
     verdict = models.CharField(max_length=12, choices=Verdict.choices, blank=True)
     verdict_note = models.CharField(max_length=500, blank=True)
-    hob = models.ForeignKey(Hob, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
-    pan = models.ForeignKey(Pan, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
-    promised_w = models.FloatField(null=True, blank=True)
+    hob = models.ForeignKey("kitchen.Hob", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    pan = models.ForeignKey("kitchen.Pan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    stage = models.CharField(max_length=10, default="weigh")
+    landed_c = models.FloatField(null=True, blank=True)
+    lifted_c = models.FloatField(null=True, blank=True)
+    peak_c = models.FloatField(null=True, blank=True)
+    coat = models.CharField(max_length=20, blank=True)
+    finger_line = models.CharField(max_length=10, blank=True)
+    sieve = models.CharField(max_length=20, blank=True)
+    yield_g = models.FloatField(null=True, blank=True)
+    fitted_w = models.FloatField(null=True, blank=True)
+    fitted_pan_share = models.FloatField(null=True, blank=True)
+    shift_k = models.FloatField(null=True, blank=True)
+    weighed_at = models.DateTimeField(null=True, blank=True)
+    warmed_at = models.DateTimeField(null=True, blank=True)
+    tempered_at = models.DateTimeField(null=True, blank=True)
+    cooked_at = models.DateTimeField(null=True, blank=True)
+    tested_at = models.DateTimeField(null=True, blank=True)
+    chilled_at = models.DateTimeField(null=True, blank=True)
+    kept_at = models.DateTimeField(null=True, blank=True)
+    taught_at = models.DateTimeField(null=True, blank=True)
     after = models.JSONField(default=list, blank=True)
 
     class Meta:
@@ -72,10 +114,15 @@ class Batch(models.Model):
 
         ordering = ("-started_at", "-id")
         constraints = (models.UniqueConstraint(fields=["kitchen", "number"], name="batch_number"),)
-        indexes = (models.Index(fields=["kitchen", "-started_at"]),)
+        # The pages of the log go by the constraint's own index; this one holds only what is open.
+        indexes = (
+            models.Index(
+                fields=["kitchen", "-started_at"], condition=models.Q(closed_at=None), name="open_batches"
+            ),
+        )
 
     def __str__(self) -> str:
-        return f"batch {self.number}, {self.content['name']}"
+        return f"batch {self.number}, {self.name}"
 
 
 class Mark(models.Model):
@@ -83,12 +130,12 @@ class Mark(models.Model):
 
     id = models.UUIDField(primary_key=True)
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="marks")
-    stage = models.CharField(max_length=10, choices=[(s, s) for s in STAGES])
+    stage = models.CharField(max_length=10, choices=[(s, s) for s in custard.stove.STAGES])
     kind = models.CharField(max_length=10, choices=Kind.choices)
     at = models.DateTimeField()
     temperature_c = models.FloatField(null=True, blank=True)
     line = models.PositiveSmallIntegerField(null=True, blank=True)
-    what = models.CharField(max_length=20, blank=True)
+    what = models.CharField(max_length=30, blank=True)
     grams = models.FloatField(null=True, blank=True)
     coat = models.CharField(max_length=20, blank=True)
     finger_line = models.CharField(max_length=10, blank=True)
@@ -111,7 +158,7 @@ class ProbeUse(models.Model):
     """That a probe lies in a batch, since when and until when; what it reads in between is the batch's."""
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="probes")
-    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="uses")
+    device = models.ForeignKey("devices.Device", on_delete=models.CASCADE, related_name="uses")
     since = models.DateTimeField()
     until = models.DateTimeField(null=True, blank=True)
 
@@ -127,3 +174,36 @@ class ProbeUse(models.Model):
                 fields=["batch"], condition=models.Q(until=None), name="batch_has_one_probe"
             ),
         )
+
+
+class LiveState(models.Model):
+    """Where an open batch stands, computed by a worker when something changed; screens only read it.
+
+    `at` is the moment it is true of, `due_at` when it is to be computed again; `slot_at` is the last second
+    given to its probes' readings. A worker that computes holds it until `claimed_until`; one that died lets
+    it go by that. `document` is what a
+    screen shows, the other columns are what all open batches are sorted by.
+    """
+
+    batch = models.OneToOneField(Batch, on_delete=models.CASCADE, primary_key=True, related_name="live_state")
+    kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="+")
+    computed_at = models.DateTimeField(null=True, blank=True)
+    claimed_until = models.DateTimeField(null=True, blank=True)
+    due_at = models.DateTimeField(default=clock.now)
+    slot_at = models.DateTimeField(null=True, blank=True)
+    at = models.DateTimeField(null=True, blank=True)
+    document = models.JSONField(null=True, blank=True)
+    say = models.CharField(max_length=200, blank=True)
+    seconds = models.FloatField(null=True, blank=True)
+    urgency = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        """The most urgent of a kitchen first; those that are due, by when."""
+
+        indexes = (
+            models.Index(fields=["kitchen", "-urgency", "seconds"], name="most_urgent"),
+            models.Index(fields=["due_at"], name="live_due"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.batch_id}: {self.say}"

@@ -5,25 +5,36 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 import custard
-from custard import STAGES
-from django.db.models import Prefetch, QuerySet
+from django.db.models import F, Prefetch, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove.models import Batch, Kind, Mark, ProbeUse
+from stove import plans
+from stove.live_schemas import Urgent
+from stove.models import Batch, Kind, LiveState, Mark, ProbeUse
 from stove.schemas import BatchLine, BatchOut, MarkOut
 
 OPEN_AT_MOST = 50
+URGENT_AT_MOST = 6
 
 
 def standing() -> QuerySet[Batch]:
     """Batches with the marks that stand and the probes that lay in them, three queries in all."""
     marks = Mark.objects.filter(withdrawn_at=None).select_related("by")
     return Batch.objects.select_related(
-        "kitchen", "started_by", "version__formula", "hob", "pan"
+        "kitchen", "started_by", "version__formula", "hob", "pan", "parameters"
     ).prefetch_related(
         Prefetch("marks", queryset=marks),
         Prefetch("probes", queryset=ProbeUse.objects.select_related("device")),
+    )
+
+
+def lines(actor: Actor) -> QuerySet[Batch]:
+    """This kitchen's batches as lines of a list: what was planned and what came of it, in columns only."""
+    return (
+        Batch.objects.filter(kitchen=actor.kitchen)
+        .select_related("started_by")
+        .defer("content", "plan", "schools", "conditions", "equipment", "after")
     )
 
 
@@ -52,15 +63,15 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
         BatchLine(
             id=row.pk,
             number=row.number,
-            name=row.content["name"],
-            family=row.content["family"],
+            name=row.name,
+            family=row.family,
             started_at=row.started_at,
             started_by=shown(row.started_by),
             closed_at=row.closed_at,
-            stage=stage_of(row.marks.all()),
-            mass_g=row.plan["mass_g"],
+            stage=row.stage,
+            mass_g=row.mass_g,
         )
-        for row in batches(actor).filter(closed_at=None)[:OPEN_AT_MOST]
+        for row in lines(actor).filter(closed_at=None)[:OPEN_AT_MOST]
     ]
 
 
@@ -69,26 +80,26 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     row = batch(actor, batch_id)
     marks = list(row.marks.all())
     ticked = sorted({mark.line for mark in marks if mark.kind == Kind.TICK and mark.line is not None})
-    slip = row.plan["slip"]
+    plan = plans.read(row.plan)
     lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
         id=row.pk,
         number=row.number,
-        name=row.content["name"],
-        family=row.content["family"],
+        name=row.name,
+        family=row.family,
         formula_id=row.version.formula_id,
         version=row.version.number,
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,
-        way=way_of(row),
+        way=row.way,
         verdict=row.verdict or None,
         verdict_note=row.verdict_note,
-        stage=stage_of(marks),
+        stage=row.stage,
         ticked=ticked,
         checked=sorted({mark.line for mark in marks if mark.kind == Kind.CHECK and mark.line is not None}),
-        tare_g=round(sum(slip[line]["mass_g"] for line in ticked if line < len(slip)), 2),
-        done=[stage for stage in STAGES if stage in _done(marks)],
+        tare_g=round(sum(plan.slip[line].mass_g for line in ticked if line < len(plan.slip)), 2),
+        done=[stage for stage in custard.stove.STAGES if stage in _done(marks)],
         pace=row.pace,
         probe_id=lies.device_id if lies else None,
         probe=lies.device.name if lies else "",
@@ -98,25 +109,37 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         pan=row.pan.name if row.pan else "",
         after=row.after,
         draft={key: part for key, part in row.content.items() if key not in ("format", "version")},
-        plan=row.plan,
+        plan=plan,
         marks=[_mark(mark) for mark in marks],
     )
 
 
-def way_of(row: Batch) -> str:
-    """How a batch is done: it coats, boils, mounds or sets."""
-    return custard.way_of(row.content["family"], boiled=row.plan["boiled"])
-
-
-def stage_of(marks: Iterable[Mark]) -> str:
-    """The stage a batch is in: the one after the last that was marked done."""
-    done = _done(marks)
-    furthest = max((STAGES.index(stage) for stage in done), default=-1)
-    return STAGES[min(furthest + 1, len(STAGES) - 1)]
-
-
 def _done(marks: Iterable[Mark]) -> set[str]:
     return {mark.stage for mark in marks if mark.kind == Kind.DONE}
+
+
+def urgent(actor: Actor) -> list[Urgent]:
+    """What is on the stove, the most urgent of all of it first."""
+    states = (
+        LiveState.objects.filter(kitchen=actor.kitchen, batch__closed_at=None)
+        .select_related("batch")
+        .defer("document", "batch__content", "batch__plan")
+        .order_by("-urgency", F("seconds").asc(nulls_last=True), "batch_id")
+    )
+    return [urgent_of(state, state.batch) for state in states[:URGENT_AT_MOST]]
+
+
+def urgent_of(state: LiveState, batch: Batch) -> Urgent:
+    """One batch in the strip of all that are on the stove."""
+    return Urgent(
+        id=batch.pk,
+        number=batch.number,
+        name=batch.name,
+        stage=batch.stage,
+        say=state.say,
+        seconds=state.seconds,
+        urgency=state.urgency,
+    )
 
 
 def shown(user: object) -> str:

@@ -5,15 +5,16 @@ from __future__ import annotations
 from uuid import UUID
 
 from book.drafts import read_draft
-from devices.routes import DeviceToken
+from common import clock
+from devices.tokens import DeviceToken
 from django.db import connection
 from django.http import HttpRequest, StreamingHttpResponse
 from kitchen.access import enter
 from ninja import Query, Router, Status
 
-from stove import actions, advice, events, live, reads
+from stove import actions, advice, events, follow, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
-from stove.schemas import BatchLine, BatchOut, Closing, NewBatch, NewMark, SetUp
+from stove.schemas import BatchLine, BatchOut, Closing, EquipmentWanted, NewBatch, NewMark
 
 router = Router()
 
@@ -72,7 +73,7 @@ def reopen_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
 
 
 @router.put("/k/{kitchen}/batches/{batch_id}/setup", response=BatchOut)
-def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: SetUp) -> BatchOut:
+def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: EquipmentWanted) -> BatchOut:
     """Say what a batch is cooked on and in, and which probe lies in it."""
     actor = enter(request, kitchen)
     actions.set_up(actor, batch_id, body)
@@ -82,7 +83,8 @@ def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: SetUp) -> Ba
 @router.get("/k/{kitchen}/batches/{batch_id}/live", response=LiveOut)
 def read_live(request: HttpRequest, kitchen: str, batch_id: int) -> LiveOut:
     """A batch at this moment: where it is, when to lift it, what to do next."""
-    return live.live(enter(request, kitchen), batch_id)
+    batch, now = reads.batch(enter(request, kitchen), batch_id), clock.now()
+    return live.recorded(batch) if batch.closed_at else follow.shown(batch, now)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/pours", response=PoursOut | None)
@@ -102,17 +104,17 @@ def list_remedies(request: HttpRequest, kitchen: str, batch_id: int) -> list[Rem
 @router.get("/k/{kitchen}/urgent", response=list[Urgent])
 def list_urgent(request: HttpRequest, kitchen: str) -> list[Urgent]:
     """What is on the stove and what each wants next, the most urgent first."""
-    return live.urgent(enter(request, kitchen))
+    return reads.urgent(enter(request, kitchen))
 
 
 @router.get("/k/{kitchen}/events", response={200: None})
-def listen(request: HttpRequest, kitchen: str) -> StreamingHttpResponse:
-    """Server-sent events: which batch was marked, which probe has read, as it happens."""
+def listen(request: HttpRequest, kitchen: str, batch: int | None = None) -> StreamingHttpResponse:
+    """Server-sent events: what was marked, and where every open batch stands; one of them in full."""
     actor = enter(request, kitchen)
     # The stream may last for hours; its connection goes back to the others now.
     if not connection.in_atomic_block:
         connection.close()
-    answer = StreamingHttpResponse(events.stream(actor.kitchen.pk), content_type="text/event-stream")
+    answer = StreamingHttpResponse(events.stream(actor.kitchen.pk, batch), content_type="text/event-stream")
     answer["Cache-Control"] = "no-store"
     answer["X-Accel-Buffering"] = "no"
     return answer
@@ -121,4 +123,4 @@ def listen(request: HttpRequest, kitchen: str) -> StreamingHttpResponse:
 @router.get("/device/batch", response=ForProbe, auth=DeviceToken())
 def read_for_probe(request: HttpRequest) -> ForProbe:
     """The batch that a probe lies in, for a stand-in that is fed by a simulation of it."""
-    return live.for_probe(request.auth)  # type: ignore[attr-defined]
+    return probes.for_probe(request.auth)  # type: ignore[attr-defined]

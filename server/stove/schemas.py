@@ -7,7 +7,7 @@ from typing import Literal, get_args
 from uuid import UUID
 
 from book.schemas import AssessmentOut, Draft
-from common.text import Note
+from common.text import Note, Word
 from ninja import Schema
 from pydantic import AwareDatetime, ConfigDict, Field, model_validator
 
@@ -51,7 +51,7 @@ class NewMark(Schema):
     temperature_c: float | None = None
     line: int | None = Field(None, ge=0, lt=500)
     grams: float | None = Field(None, ge=0, le=500_000)
-    what: AlarmName | WobbleWord | None = None
+    what: Word | None = None
     coat: CoatWord | None = None
     finger_line: LineWord | None = None
     sieve: SieveWord | None = None
@@ -64,7 +64,7 @@ class NewMark(Schema):
             "tick": ("line",),
             "check": ("line",),
             "pour": ("line",),
-            "sign": ("line",),
+            "sign": ("what",),
             "alarm": ("what",),
             "silence": ("what",),
             "nudge": ("what",),
@@ -74,12 +74,15 @@ class NewMark(Schema):
         for name in wanted:
             if getattr(self, name) is None:
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
-        if self.what is not None and (self.what in get_args(WobbleWord)) != (self.kind == "nudge"):
-            raise ValueError("what a nudged cup does goes with a nudge, and an alarm's name with an alarm")
+        named = {"nudge": WobbleWord, "alarm": AlarmName, "silence": AlarmName}.get(self.kind)
+        if named is not None and self.what not in get_args(named):
+            raise ValueError(f"what goes with a {self.kind} is one of {', '.join(get_args(named))}")
+        if named is None and self.kind != "sign" and self.what is not None:
+            raise ValueError("what goes with a sign, an alarm or a nudged cup")
         return self
 
 
-class SetUp(Schema):
+class EquipmentWanted(Schema):
     """What a batch is cooked on and in, and the probe that lies in it; null takes it away."""
 
     model_config = ConfigDict(extra="forbid")

@@ -10,15 +10,18 @@ import custard
 import pytest
 from book import actions as book
 from book.models import FormulaVersion
+from common import clock
 from django.conf import settings
 from django.http import HttpResponse
 from django.test import Client
-from django.utils import timezone
 from kitchen.access import Actor
 from kitchen.models import Kitchen, Membership, Role
 from people.models import User
+from procrastinate.contrib.django import app
+from procrastinate.contrib.django.models import ProcrastinateJob
 from stove import actions as stove
-from stove.models import Batch
+from stove import follow
+from stove.models import Batch, LiveState
 
 PASSWORD = "whisked-not-stirred"
 ANGLAISE: dict[str, Any] = {
@@ -70,7 +73,7 @@ def with_line(index: int, **changes: Any) -> dict[str, Any]:
 
 
 def mark(kind: str = "done", stage: str = "warm", **more: Any) -> dict[str, Any]:
-    return {"id": str(uuid.uuid4()), "stage": stage, "kind": kind, "at": timezone.now().isoformat(), **more}
+    return {"id": str(uuid.uuid4()), "stage": stage, "kind": kind, "at": clock.now().isoformat(), **more}
 
 
 @pytest.fixture(autouse=True)
@@ -112,6 +115,17 @@ def version(here) -> FormulaVersion:
 @pytest.fixture
 def batch(here, version) -> Batch:
     return stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+
+
+def work_off() -> int:
+    """Do what a worker would: every job that was asked for, and every batch that is due. How many jobs."""
+    jobs = list(ProcrastinateJob.objects.filter(status="todo").order_by("id"))
+    for job in jobs:
+        app.tasks[job.task_name](**job.args)
+    ProcrastinateJob.objects.filter(pk__in=[job.pk for job in jobs]).update(status="succeeded")
+    for state in LiveState.objects.filter(due_at__lte=clock.now()):
+        follow.compute(state.batch_id, state.due_at)
+    return len(jobs)
 
 
 def logged_in(username: str) -> Api:

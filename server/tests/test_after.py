@@ -7,16 +7,16 @@ from datetime import timedelta
 
 import custard
 import pytest
+from common import clock
 from devices import actions as devices
 from devices.models import Reading
-from django.utils import timezone
 from kitchen import actions as larder
 from kitchen.models import Hob, Pan
 from stove import actions as stove
 from stove.models import Batch
-from stove.schemas import NewMark, SetUp
+from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, formula_of
+from tests.conftest import ANGLAISE, formula_of, work_off
 
 COOKED_S, PROMISED_W = 400.0, 300.0
 
@@ -31,13 +31,13 @@ def pan(here):
     return larder.add_pan(here["chef"], "small pan", "clad")
 
 
-def cooked(here, version, hob, pan, *, power=420.0, pace=1.0) -> Batch:
+def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Batch:
     """A batch cooked on a hob that really gives `power`, its probe read every two seconds."""
     actor = here["cook"]
     batch = stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE), pace)
     probe = devices.register(here["chef"], "probe", devices.new_token(), "probe")
-    stove.set_up(actor, batch.pk, SetUp(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
-    began = timezone.now() - timedelta(seconds=COOKED_S / pace)
+    stove.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
+    began = clock.now() - timedelta(seconds=COOKED_S / pace)
     batch.probes.update(since=began)
 
     def mark(kind, stage, at_s, **more):
@@ -47,23 +47,32 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0) -> Batch:
     for stage in ("weigh", "warm", "temper"):
         mark("done", stage, 0)
     result = custard.assess(formula_of(ANGLAISE))
-    curve = custard.cook(result.pan, 68, 81, custard.Stove(power_w=power), left_in_pan_s=12)
+    curve = custard.process.cook(result.pan, 68, 81, custard.process.Stove(power_w=power), left_in_pan_s=12)
     rows = {float(t): float(c) for t, c in zip(curve.column(0), curve.column(1), strict=True)}
     Reading.objects.bulk_create(
         Reading(device=probe, at=began + timedelta(seconds=t / pace), celsius=round(c, 1))
         for t, c in rows.items()
     )
-    mark("off-heat", "cook", curve.lift_s)
-    mark("spoon", "test", curve.lift_s + 8, coat="nappe", finger_line="holds")
-    mark("into-ice", "chill", curve.lift_s + 12)
+    if lifted:
+        mark("off-heat", "cook", curve.lift_s)
+        mark("spoon", "test", curve.lift_s + 8, coat="nappe", finger_line="holds")
+        mark("into-ice", "chill", curve.lift_s + 12)
+    return batch
+
+
+def closed(here, batch, verdict="good") -> Batch:
+    """Closed, and looked back on by a worker."""
+    stove.close(here["cook"], batch.pk, verdict, "")
+    work_off()
+    batch.refresh_from_db()
     return batch
 
 
 def test_the_curve_teaches_the_hob(here, version, hob, pan):
     batch = cooked(here, version, hob, pan)
-    closed = stove.close(here["cook"], batch.pk, "good", "")
-    assert "front ring gave" in closed.after[0]
-    assert "more than planned" in closed.after[0]
+    told = closed(here, batch)
+    assert "front ring gave" in told.after[0]
+    assert "more than planned" in told.after[0]
     hob.refresh_from_db()
     assert PROMISED_W < hob.power_w < 440
     assert hob.power_spread < 0.2
@@ -75,41 +84,42 @@ def test_the_curve_teaches_the_hob(here, version, hob, pan):
 
 def test_what_was_taught_is_used_next_time(here, chef, version, hob, pan):
     for _ in range(2):
-        stove.close(here["cook"], cooked(here, version, hob, pan).pk, "good", "")
+        closed(here, cooked(here, version, hob, pan))
     told = chef("GET", "/api/k/here/hearth").json()["hobs"][0]
     assert told["power_w"] == pytest.approx(420, rel=0.06)
     assert told["batches"] == 2
     batch = cooked(here, version, hob, pan)
+    work_off()
     opened = chef("GET", f"/api/k/here/batches/{batch.pk}/live").json()
     assert opened["pan"]["promised_w"] == pytest.approx(420, rel=0.06)
-    closed = stove.close(here["cook"], batch.pk, "good", "")
-    assert "what was planned" in closed.after[0]
+    told = closed(here, batch)
+    assert "what was planned" in told.after[0]
 
 
 def test_a_batch_closed_twice_teaches_once(here, version, hob, pan):
     batch = cooked(here, version, hob, pan)
-    stove.close(here["cook"], batch.pk, "good", "")
+    closed(here, batch)
     stove.reopen(here["cook"], batch.pk)
-    stove.close(here["cook"], batch.pk, "usable", "")
+    closed(here, batch, "usable")
     assert Hob.objects.get().batches == 1
 
 
 def test_a_rehearsal_teaches_nothing(here, version, hob, pan):
-    closed = stove.close(here["cook"], cooked(here, version, hob, pan, pace=10).pk, "good", "")
-    assert closed.after
+    told = closed(here, cooked(here, version, hob, pan, pace=10))
+    assert told.after
     assert Hob.objects.get().batches == Pan.objects.get().batches == 0
 
 
 def test_a_batch_without_a_probe_closes_as_ever(here, version):
     batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    assert stove.close(here["cook"], batch.pk, "good", "").after == []
+    assert closed(here, batch).after == []
 
 
 def test_a_hob_taken_off_the_list_leaves_its_batches(here, chef, version, hob, pan):
     batch = cooked(here, version, hob, pan)
     assert chef("DELETE", f"/api/k/here/hobs/{hob.pk}").status_code == 204
     assert chef("GET", f"/api/k/here/batches/{batch.pk}").json()["hob"] == ""
-    assert stove.close(here["cook"], batch.pk, "good", "").after[0].startswith("the hob gave")
+    assert closed(here, batch).after[0].startswith("the hob gave")
 
 
 def test_two_hobs_do_not_share_a_name(chef, hob):
@@ -134,14 +144,18 @@ def test_a_hob_that_cannot_be_is_refused_by_its_field(chef, body, field):
 def test_remedies_are_weighed_for_the_batch(here, cook, version):
     batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     found = {r["fault"]: r for r in cook("GET", f"/api/k/here/batches/{batch.pk}/remedies").json()}
-    assert set(found) == set(custard.FAULTS)
+    assert set(found) == set(custard.trouble.FAULTS)
     assert found["too-thick"]["add"][0]["grams"] > 5
     assert "{" not in " ".join(found["split"]["steps"])
 
 
 def test_the_strip_puts_the_most_urgent_first(here, cook, version, hob, pan):
-    calm = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    hot = cooked(here, version, hob, pan)
+    """Of all that is open, however much was begun since."""
+    hot = cooked(here, version, hob, pan, lifted=False)
+    for _ in range(8):
+        stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    work_off()
     rows = cook("GET", "/api/k/here/urgent").json()
-    assert {row["id"] for row in rows} == {calm.pk, hot.pk}
-    assert [row["urgency"] for row in rows] == sorted((row["urgency"] for row in rows), reverse=True)
+    assert len(rows) == 6
+    assert rows[0]["id"] == hot.pk
+    assert rows[0]["urgency"] > rows[1]["urgency"] == 0

@@ -6,7 +6,6 @@ import json
 
 import custard
 import pytest
-from custard import UNKNOWN_POWER
 from kitchen.models import Hob, Kitchen
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, cooked
 from oldspoon.demo.seed import HERE, seed
@@ -41,11 +40,13 @@ def test_it_is_made_once():
     assert (cups["coat"], cups["planned_coat"]) == ("wobbles like a coin", "wobbles like a coin")
     assert cups["lifted_c"] == pytest.approx(cups["planned_stop_c"], abs=1.5)
     front = Hob.objects.get(name="front ring")
-    assert front.power_spread < UNKNOWN_POWER
+    assert front.power_spread < custard.stove.UNKNOWN_POWER
     ring = next(ring for ring in RINGS if ring.name == front.name)
-    taken = custard.Stove(power_w=ring.power_w)
+    taken = custard.process.Stove(power_w=ring.power_w)
     anglaise = custard.mix(custard.read_formula(FORMULAS[0]))
-    assert front.power_w == pytest.approx(custard.Rehearsal(anglaise, taken, 20, ring.seed).power_w, rel=0.15)
+    assert front.power_w == pytest.approx(
+        custard.process.StoveRehearsal(anglaise, taken, 20, ring.seed).power_w, rel=0.15
+    )
 
 
 def test_the_fortnight_teaches():
@@ -59,13 +60,14 @@ def test_the_fortnight_teaches():
 
 def cooked_as_told(tale):
     formula = custard.read_formula(next(one for one in FORMULAS if one["name"] == tale.formula))
-    stages = custard.plan(custard.assess(formula, altitude_m=12))
-    return cooked(tale, formula, next(one.at_c for one in stages if one.stage == "temper"), 12)
+    result = custard.assess(formula, custard.Conditions(altitude_m=12))
+    stages = custard.stove.stages(result)
+    return cooked(tale, result, next(one.at_c for one in stages if one.stage == "temper"))
 
 
 @pytest.mark.parametrize("content", FORMULAS, ids=lambda content: content["name"])
 def test_each_formula_stops_below_curdling(content):
-    result = custard.assess(custard.read_formula(content), altitude_m=12)
+    result = custard.assess(custard.read_formula(content), custard.Conditions(altitude_m=12))
     assert result.stop.curdled < 0.05
     assert result.hot.word in ("nappe", "heavy coat", "spoonable", "pipeable")
     if content["family"] in ("pastry-cream", "cold-start-pudding", "pouring-custard"):

@@ -7,9 +7,9 @@ import uuid
 from datetime import timedelta
 
 import pytest
+from common import clock
 from devices.models import Device, Weight
 from django.test import Client
-from django.utils import timezone
 
 
 @pytest.fixture
@@ -19,7 +19,7 @@ def token(chef):
 
 
 def send(token, **more):
-    body = {"id": str(uuid.uuid4()), "at": timezone.now().isoformat(), "grams": 412.5, **more}
+    body = {"id": str(uuid.uuid4()), "at": clock.now().isoformat(), "grams": 412.5, **more}
     answer = Client().post(
         "/api/device/weights",
         json.dumps(body),
@@ -48,9 +48,9 @@ def test_a_weight_sent_twice_counts_once(token):
 
 
 def test_old_weights_are_not_what_it_shows_and_do_not_pile_up(chef, token):
-    assert send(token, at=(timezone.now() - timedelta(minutes=2)).isoformat()) == 204
+    assert send(token, at=(clock.now() - timedelta(minutes=2)).isoformat()) == 204
     assert chef("GET", "/api/k/here/weight").json()["grams"] is None
-    assert send(token, at=(timezone.now() - timedelta(days=2)).isoformat()) == 204
+    assert send(token, at=(clock.now() - timedelta(days=2)).isoformat()) == 204
     assert send(token) == 204
     assert Weight.objects.count() == 2
 

@@ -13,7 +13,7 @@ from tests.conftest import ANGLAISE, Api, logged_in, mark
 
 def test_the_larder_shows_composition_and_where_it_comes_from(cook):
     larder = cook("GET", "/api/larder").json()
-    assert [thing["id"] for thing in larder["ingredients"]] == list(custard.all_ingredients())
+    assert [thing["id"] for thing in larder["ingredients"]] == list(custard.larder.all_ingredients())
     for thing in larder["ingredients"]:
         assert sum(thing["composition"].values()) == pytest.approx(100, abs=0.1)
         assert thing["confidence"] in "HML"

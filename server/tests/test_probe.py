@@ -6,12 +6,14 @@ import json
 from datetime import timedelta
 
 import pytest
+from common import clock
 from devices import actions as devices
 from devices.models import Reading
 from django.test import Client
-from django.utils import timezone
+from stove import actions as stove
+from stove import follow
 
-from tests.conftest import mark
+from tests.conftest import ANGLAISE, formula_of, mark
 
 
 @pytest.fixture
@@ -36,7 +38,7 @@ def post(token, readings):
 
 
 def reading(celsius=70.0, ago_s=0.0):
-    return {"at": (timezone.now() - timedelta(seconds=ago_s)).isoformat(), "celsius": celsius}
+    return {"at": (clock.now() - timedelta(seconds=ago_s)).isoformat(), "celsius": celsius}
 
 
 def test_a_reading_sent_twice_counts_once(token):
@@ -78,6 +80,7 @@ def cook_with_probe(cook, batch, probe):
 
 
 def live(api, batch):
+    follow.compute(batch.pk)
     answer = api("GET", f"/api/k/here/batches/{batch.pk}/live")
     assert answer.status_code == 200, answer.content
     return answer.json()
@@ -92,10 +95,6 @@ def test_what_a_probe_reads_is_its_batch_s_from_when_it_was_put_in(cook, batch, 
 
 
 def test_a_probe_lies_in_one_batch_at_a_time(here, cook, batch, version, probe):
-    from stove import actions as stove  # noqa: PLC0415
-
-    from tests.conftest import ANGLAISE, formula_of  # noqa: PLC0415
-
     other = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     cook_with_probe(cook, batch, probe)
     cook_with_probe(cook, other, probe)
@@ -111,17 +110,17 @@ def test_another_kitchen_s_probe_and_hob_are_refused(here, there, cook, batch):
     assert answer.json()["fields"][0]["field"] == "hob_id"
 
 
-def test_a_silent_probe_is_said(cook, batch, token, probe, monkeypatch):
+def test_a_silent_probe_is_said(cook, batch, token, probe):
     cook_with_probe(cook, batch, probe)
     post(token, [reading(66)])
     assert live(cook, batch)["alarms"] == []
-    later = timezone.now() + timedelta(seconds=30)
-    monkeypatch.setattr("stove.live.timezone.now", lambda: later)
-    told = live(cook, batch)
+    with clock.at(clock.now() + timedelta(seconds=30)):
+        told = live(cook, batch)
     assert [alarm["kind"] for alarm in told["alarms"]] == ["probe-lost"]
     quiet = mark("silence", "cook", what="probe-lost")
     cook("POST", f"/api/k/here/batches/{batch.pk}/marks", quiet)
-    assert live(cook, batch)["alarms"][0]["silenced"]
+    with clock.at(clock.now() + timedelta(seconds=30)):
+        assert live(cook, batch)["alarms"][0]["silenced"]
 
 
 def test_the_same_alarm_logged_by_two_screens_is_one_mark(cook, batch, token, probe):
@@ -133,13 +132,14 @@ def test_the_same_alarm_logged_by_two_screens_is_one_mark(cook, batch, token, pr
     assert [m["what"] for m in marks if m["kind"] == "alarm"] == ["lift-now"]
 
 
-def test_the_pour_plan_follows_the_chosen_school(here, chef, batch):
-    ladles = chef("GET", f"/api/k/here/batches/{batch.pk}/pours").json()
-    assert ladles["school"] == "stream"
-    assert ladles["g_per_s"] > 0
+def test_the_pour_plan_follows_the_school_that_was_chosen_when_it_was_taken(here, chef, batch):
     formula = batch.version.formula_id
     chef("PUT", f"/api/k/here/formulas/{formula}/schools", {"schools": {"temper": "ladle"}})
-    ladles = chef("GET", f"/api/k/here/batches/{batch.pk}/pours?ladle_g=50").json()
+    stream = chef("GET", f"/api/k/here/batches/{batch.pk}/pours").json()
+    assert stream["school"] == "stream"
+    assert stream["g_per_s"] > 0
+    later = stove.start(here["cook"], formula, 1, formula_of(ANGLAISE))
+    ladles = chef("GET", f"/api/k/here/batches/{later.pk}/pours?ladle_g=50").json()
     assert ladles["school"] == "ladle"
     assert {pour["poured_g"] for pour in ladles["pours"][:-1]} == {50}
     assert [pour["bowl_c"] for pour in ladles["pours"]] == sorted(pour["bowl_c"] for pour in ladles["pours"])
@@ -152,10 +152,10 @@ def test_every_pour_and_every_sign_can_be_ticked(cook, batch):
     pours = cook("GET", f"{path}/pours").json()["pours"]
     signs = next(stage for stage in batch.plan["stages"] if stage["stage"] == "cook")["signs"]
     assert len(pours) > len(batch.plan["slip"])
-    for stage, kind, count in (("temper", "pour", len(pours)), ("cook", "sign", len(signs))):
-        for line in range(count):
-            answer = cook("POST", f"{path}/marks", mark(kind, stage, line=line))
-            assert answer.status_code < 300, answer.content
+    marks = [mark("pour", "temper", line=line) for line in range(len(pours))]
+    for new in [*marks, *(mark("sign", "cook", what=sign["sign"]) for sign in signs)]:
+        answer = cook("POST", f"{path}/marks", new)
+        assert answer.status_code < 300, answer.content
 
 
 def test_the_probe_may_read_its_batch_and_no_other(cook, batch, token, probe):

@@ -6,8 +6,8 @@ import threading
 from datetime import timedelta
 
 import pytest
+from common import clock
 from django.db import connection
-from django.utils import timezone
 from kitchen.access import Actor
 from stove import actions
 from stove.models import Batch, Mark
@@ -70,7 +70,7 @@ def test_a_mark_sent_twice_counts_once(cook, path, batch):
 
 
 def test_a_late_mark_takes_its_place_by_time(cook, path):
-    early = mark("done", "weigh", at=(timezone.now() - timedelta(minutes=9)).isoformat())
+    early = mark("done", "weigh", at=(clock.now() - timedelta(minutes=9)).isoformat())
     cook("POST", f"{path}/marks", mark("done", "warm"))
     body = cook("POST", f"{path}/marks", early).json()
     assert [m["stage"] for m in body["marks"]] == ["weigh", "warm"]
@@ -85,7 +85,7 @@ def test_a_late_mark_takes_its_place_by_time(cook, path):
         (mark(at="2001-01-01T00:00:00Z"), "at"),
         (mark(at="2026-01-01T00:00:00"), "at"),
         (mark("tick", "weigh", line=50), "line"),
-        (mark("sign", "cook", line=50), "line"),
+        (mark("sign", "cook", what="smoke"), "what"),
         (mark("pour", "temper", line=500), "line"),
         (mark("tick", "weigh"), "request"),
         (mark("nudge", "test"), "request"),

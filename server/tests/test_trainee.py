@@ -9,22 +9,26 @@ from pathlib import Path
 
 import custard
 import pytest
-from custard import Rehearsal
+from custard.process import Rehearsal, Stove, rehearse
 
 FORMULAS = json.loads((Path(__file__).parents[1] / "oldspoon/demo/formulas.json").read_text("utf-8"))
 HOBS = range(5)
-ROOM_C, ALTITUDE_M = 18.0, 12.0
+ROOM_C, CUPS_C = 18.0, 45.0
+OVEN = custard.stove.Equipment(Stove())
+CONDITIONS = custard.Conditions(altitude_m=12)
 EVERY_S, FAR_S = 2.0, 16.0
 
 
-def looks_again_after(seen: custard.Live) -> float:
+def looks_again_after(seen: custard.stove.Live) -> float:
     """Far from the lift a glance now and then is enough."""
     if seen.lift is None:
         return FAR_S
     return EVERY_S if seen.lift.when.in_s < 2 * FAR_S else FAR_S
 
 
-def cooked_as_told(result: custard.Assessment, setup: custard.Setup, real: Rehearsal, seed: int) -> None:
+def cooked_as_told(
+    result: custard.Assessment, setup: custard.stove.Equipment, real: Rehearsal, seed: int
+) -> None:
     """Watch a bad probe and what the coach says; off the heat when it says so, out of the pan soon after."""
     dice = random.Random(seed)
     readings: list[tuple[float, float]] = []
@@ -35,10 +39,10 @@ def cooked_as_told(result: custard.Assessment, setup: custard.Setup, real: Rehea
             readings.append((real.t_s, round(real.probe_c + dice.gauss(0, 0.2), 1)))
         if real.t_s < looks_at or not readings:
             continue
-        told = custard.Told(readings=readings)
-        seen = custard.live(result, setup, told, real.t_s)
-        assert seen is not None
-        if custard.coach(result, setup, told, seen, 1.0).phase in ("lift", "past"):
+        told = custard.stove.History(readings=readings)
+        seen = custard.stove.live(result, setup, told, real.t_s)
+        assert isinstance(seen, custard.stove.Live)
+        if custard.stove.coach(result, setup, told, seen, 1.0).phase in ("lift", "past"):
             break
         looks_at = real.t_s + looks_again_after(seen)
     else:
@@ -49,18 +53,18 @@ def cooked_as_told(result: custard.Assessment, setup: custard.Setup, real: Rehea
 @pytest.mark.parametrize("content", FORMULAS, ids=lambda content: content["name"])
 @pytest.mark.parametrize("seed", HOBS)
 def test_it_lands_as_planned(content, seed):
-    formula = custard.read_formula(content)
-    result = custard.assess(formula, altitude_m=ALTITUDE_M)
-    way = custard.way_of(formula.family, boiled=result.stop.boiled)
-    landing = next(stage.at_c for stage in custard.plan(result) if stage.stage == "temper")
-    if way == "sets":
+    result = custard.assess(custard.read_formula(content), CONDITIONS)
+    landing = next(stage.at_c for stage in custard.stove.stages(result) if stage.stage == "temper")
+    if result.way.in_the_oven:
         cups_set_as_told(result, seed)
         return
-    steam = way == "mounds"
+    steam = result.way.foams
     power = 1500.0 if steam else (900.0 if landing is None else 500.0) * result.pan.mass_g / 1000
-    stove = custard.Stove(power_w=power, over_steam=steam, altitude_m=ALTITUDE_M)
-    real = Rehearsal(result.pan, stove, ROOM_C if landing is None else landing, seed, foam=steam)
-    cooked_as_told(result, custard.Setup(stove), real, seed)
+    stove = Stove(power_w=power, over_steam=steam)
+    real = rehearse(
+        result.way, result.pan, stove, ROOM_C if landing is None else landing, seed, result.conditions
+    )
+    cooked_as_told(result, custard.stove.Equipment(stove), real, seed)
     assert custard.word(real.yield_pa) == result.hot.word
     if result.hot.word == "nappe":
         assert 1.5 <= real.yield_pa < 6.0
@@ -70,25 +74,26 @@ def test_it_lands_as_planned(content, seed):
 @pytest.mark.parametrize("turned", [0.7, 1.4])
 @pytest.mark.parametrize("content", FORMULAS[:2], ids=lambda content: content["name"])
 def test_a_flame_set_unlike_its_well_known_self_is_noticed(content, turned):
-    result = custard.assess(custard.read_formula(content), altitude_m=ALTITUDE_M)
-    steam = content["family"] == "sabayon"
-    stove = custard.Stove(power_w=1500 if steam else 350, over_steam=steam, altitude_m=ALTITUDE_M)
-    real = Rehearsal(result.pan, stove, ROOM_C if steam else 70, 3, foam=steam)
+    result = custard.assess(custard.read_formula(content), CONDITIONS)
+    steam = result.way.foams
+    stove = Stove(power_w=1500 if steam else 350, over_steam=steam)
+    real = rehearse(result.way, result.pan, stove, ROOM_C if steam else 70, 3, result.conditions)
     known = stove if steam else replace(stove, power_w=real.power_w)
     real.turned(turned)
-    cooked_as_told(result, custard.Setup(known, power_spread=0.06, pan_spread=0.05), real, 3)
+    cooked_as_told(result, custard.stove.Equipment(known, power_spread=0.06, pan_spread=0.05), real, 3)
     assert custard.word(real.yield_pa) == "nappe"
     assert real.curdled < 0.05
 
 
 def cups_set_as_told(result: custard.Assessment, seed: int) -> None:
-    real = custard.OvenRehearsal(result.pan, 45.0, seed)
+    real = custard.process.OvenRehearsal(result.pan, CUPS_C, seed)
     dice = random.Random(seed)
     readings: list[tuple[float, float]] = []
     while real.t_s < 6000:
         real.on(30.0)
         readings.append((real.t_s, round(real.probe_c + dice.gauss(0, 0.2), 1)))
-        seen = custard.live_oven(result.pan, readings, real.t_s)
-        if custard.coach_oven(custard.Told(readings=readings), seen, 1.0).phase == "lift":
+        told = custard.stove.History(readings=readings)
+        seen = custard.stove.live(result, OVEN, told, real.t_s)
+        if custard.stove.coach(result, OVEN, told, seen, 1.0).phase == "lift":
             break
     assert 0.65 < real.set_centre < 0.95

@@ -48,6 +48,7 @@ def address() -> Iterator[str]:
     port = free_port()
     command = [sys.executable, "-m", "oldspoon.serve", str(port)]
     server = subprocess.Popen(command, cwd=SERVER, env=environment)
+    work = subprocess.Popen([sys.executable, "manage.py", "work"], cwd=SERVER, env=environment)
     try:
         for _ in range(200):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):
@@ -55,8 +56,10 @@ def address() -> Iterator[str]:
             time.sleep(0.1)
         yield f"http://127.0.0.1:{port}"
     finally:
-        server.terminate()
-        server.wait(timeout=15)
+        for process in (server, work):
+            process.terminate()
+        for process in (server, work):
+            process.wait(timeout=15)
 
 
 @pytest.fixture(scope="session")

@@ -14,6 +14,7 @@ import subprocess
 import threading
 import time
 import uuid
+from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -31,6 +32,7 @@ class House:
         self.cluster = cluster.open_cluster(f"served-{secrets.token_hex(3)}")
         self.cluster.start()
         self.servers: dict[int, subprocess.Popen[bytes]] = {}
+        self.workers: list[subprocess.Popen[bytes]] = []
         self._run("prepare", "--demo")
 
     def environment(self) -> dict[str, str]:
@@ -50,6 +52,12 @@ class House:
                 return port
             time.sleep(0.05)
         raise AssertionError("the server did not come up")
+
+    def work(self) -> subprocess.Popen[bytes]:
+        """Start a worker process."""
+        command = [PYTHON, "manage.py", "work"]
+        self.workers.append(subprocess.Popen(command, cwd=SERVER, env=self.environment()))
+        return self.workers[-1]
 
     def kill(self, port: int) -> None:
         """kill -9"""
@@ -90,10 +98,11 @@ class House:
         self.cluster.port = port
 
     def close(self) -> None:
-        for server in self.servers.values():
-            server.terminate()
-        for server in self.servers.values():
-            server.wait(timeout=15)
+        everyone = [*self.servers.values(), *self.workers]
+        for process in everyone:
+            process.terminate()
+        for process in everyone:
+            process.wait(timeout=15)
         self.cluster.remove()
 
 
@@ -171,13 +180,15 @@ def post_readings(port: int, token: str, readings: list[dict[str, Any]]) -> bool
 class Listener(threading.Thread):
     """A screen that listens to a server's events; what it heard, and when."""
 
-    def __init__(self, person: Person) -> None:
+    def __init__(self, person: Person, batch: int | None = None) -> None:
         super().__init__(daemon=True)
-        self.person, self.heard = person, queue.Queue[tuple[float, dict[str, int]]]()
+        self.person, self.heard = person, queue.Queue[tuple[float, dict[str, Any]]]()
         self.connection = http.client.HTTPConnection("127.0.0.1", person.port, timeout=60)
         self.connection.connect()
         self.socket = self.connection.sock
-        self.connection.request("GET", f"{K}/events", headers=person.headers())
+        self.connection.request(
+            "GET", f"{K}/events{f'?batch={batch}' if batch else ''}", headers=person.headers()
+        )
         self.answer = self.connection.getresponse()
         assert self.answer.status == 200
         assert self.answer.getheader("Content-Type") == "text/event-stream"
@@ -189,13 +200,13 @@ class Listener(threading.Thread):
                 if line.startswith(b"data: "):
                     self.heard.put((time.monotonic(), json.loads(line[6:])))
 
-    def until(self, wanted: dict[str, int], seconds: float) -> float:
-        """When it heard this."""
+    def until(self, wanted: dict[str, int] | Callable[[dict[str, Any]], bool], seconds: float) -> float:
+        """When it heard this, or the first thing that is so."""
         ends = time.monotonic() + seconds
         while (left := ends - time.monotonic()) > 0:
             with contextlib.suppress(queue.Empty):
                 at, event = self.heard.get(timeout=left)
-                if event == wanted:
+                if wanted(event) if callable(wanted) else event == wanted:
                     return at
         raise AssertionError(f"{wanted} was not heard within {seconds} s")
 

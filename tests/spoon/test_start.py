@@ -31,7 +31,7 @@ def started(port: int) -> Iterator[subprocess.Popen[str]]:
     """The start command in a process of its own, until it is interrupted."""
     code = (
         f"from kitchenhand import serve; serve.EMPTY = {NAME!r}; "
-        f"raise SystemExit(serve.start(empty=True, port={port}))"
+        f"raise SystemExit(serve.start(empty=True, port={port}, workers=1))"
     )
     environment = {**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"}
     process = subprocess.Popen(

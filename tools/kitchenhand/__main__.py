@@ -12,6 +12,8 @@ from kitchenhand import bare, checks, debian, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
 
+MOST_WORKERS = 64
+
 
 def main(argv: list[str]) -> int:
     """Run one of the commands; returns the exit status."""
@@ -22,6 +24,12 @@ def main(argv: list[str]) -> int:
     start = _command(commands, "start", _start, "set everything up and serve it, with the demo kitchen")
     start.add_argument("--empty", action="store_true", help="without demo data, in a database of its own")
     start.add_argument("--port", type=int, help="the port to serve on; 8000 or the next free one by default")
+    start.add_argument("--workers", type=int, default=1, help="how many worker processes; 1 by default")
+    web = _command(commands, "web", _web, "only serve; for more than one machine, with OLDSPOON_DB_… set")
+    web.add_argument("--port", type=int, default=serve.FIRST_PORT, help="the port to serve on")
+    web.add_argument("--empty", action="store_true", help="in the database of --empty")
+    worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
+    worker.add_argument("--empty", action="store_true", help="in the database of --empty")
     test = _command(
         commands, "test", lambda o: checks.run_all(o.only), "set everything up and run every check"
     )
@@ -71,7 +79,17 @@ def _command(
 
 
 def _start(options: argparse.Namespace) -> int:
-    return serve.start(empty=options.empty, port=options.port)
+    if not 0 <= options.workers <= MOST_WORKERS:
+        raise Trouble(f"--workers must be from 0 to {MOST_WORKERS}.")
+    return serve.start(empty=options.empty, port=options.port, workers=options.workers)
+
+
+def _web(options: argparse.Namespace) -> int:
+    return serve.one(serve.web_command(options.port), empty=options.empty)
+
+
+def _worker(options: argparse.Namespace) -> int:
+    return serve.one(serve.WORK, empty=options.empty)
 
 
 def _build(options: argparse.Namespace) -> int:

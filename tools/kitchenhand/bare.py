@@ -76,9 +76,11 @@ class Machine:
             **_network(),
         }
         environment = [f"{name}={value}" for name, value in settings.items()]
+        # The shell stays as the first process and takes in orphans, as an init would: without one a program
+        # that was killed would never be gone.
         mounts = (
             f"mount -t proc proc {self.root}/proc && mount --rbind /dev {self.root}/dev && "
-            f'exec chroot {self.root} env -i "$@"'
+            f'chroot {self.root} env -i "$@"; exit $?'
         )
         enter = ["unshare", "--mount", "--pid", "--fork", "--kill-child", "sh", "-c", mounts, "enter"]
         return [*enter, *environment, *words]

@@ -113,7 +113,7 @@ def _ensure_kernel() -> None:
     if _unchanged("kernel", parts):
         return
     with timed("compiling the kernel"):
-        _run([PYTHON, "-c", "import custard; custard.warm()"], "compiling the kernel")
+        _run([PYTHON, "-c", "import custard; custard.compile_kernels()"], "compiling the kernel")
     _stamp("kernel", parts)
 
 

@@ -41,7 +41,7 @@ class Heard:
     altitude_m: float
     pace: float
     start_c: float
-    stove: custard.Stove
+    stove: custard.process.Stove
     started_at: datetime
     cooks_since: datetime | None
     marks: tuple[tuple[str, str, datetime], ...]
@@ -56,7 +56,7 @@ class Heard:
             told["kitchen_altitude_m"],
             told["pace"],
             FRIDGE_WARM_C if landing is None else landing,
-            custard.Stove(
+            custard.process.Stove(
                 power_w=told["power_w"],
                 pan=told["pan"],
                 over_steam=told["over_steam"],
@@ -74,16 +74,16 @@ class Kettle:
 
     heard: Heard
     seed: int
-    cook: custard.Rehearsal | custard.OvenRehearsal = field(init=False)
+    cook: custard.process.Rehearsal | custard.process.OvenRehearsal = field(init=False)
 
     def __post_init__(self) -> None:
         result = custard.assess(self.heard.formula, altitude_m=self.heard.altitude_m)
         start = self.heard.start_c
-        if custard.all_families()[self.heard.formula.family].done == "sets":
-            self.cook = custard.OvenRehearsal(result.pan, start, self.seed)
+        if custard.larder.all_families()[self.heard.formula.family].done == "sets":
+            self.cook = custard.process.OvenRehearsal(result.pan, start, self.seed)
         else:
             foam = self.heard.formula.family == "sabayon"
-            self.cook = custard.Rehearsal(result.pan, self.heard.stove, start, self.seed, foam=foam)
+            self.cook = custard.process.Rehearsal(result.pan, self.heard.stove, start, self.seed, foam=foam)
         self._t = 0.0
 
     def seconds(self, at: datetime) -> float:

@@ -11,6 +11,7 @@ import subprocess
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass, field
 
 from kitchenhand import machine
 from kitchenhand.cluster import Cluster, free_port, open_cluster
@@ -20,6 +21,8 @@ from kitchenhand.say import Trouble, step
 FIRST_PORT = 8000
 DEMO = "demo"
 EMPTY = "kitchen"
+SOON_S = 0.3
+"""How often it is looked whether all still work."""
 
 
 @contextmanager
@@ -33,25 +36,96 @@ def database(name: str) -> Iterator[Cluster]:
         cluster.stop()
 
 
-def start(*, empty: bool, port: int | None) -> int:
-    """Set up what is missing, serve on loopback until Ctrl-C."""
+def start(*, empty: bool, port: int | None, workers: int) -> int:
+    """Set up what is missing, serve on loopback and work, until Ctrl-C."""
     chosen = free_port(port) if port else _first_free(FIRST_PORT)
     machine.ensure(tests=False)
-    for stop in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(stop, signal.default_int_handler)
+    _hear_signals()
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
         environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
         _prepare(cluster, environment, empty=empty)
-        command = [str(PYTHON), "-m", "oldspoon.serve", str(chosen)]
-        server = subprocess.Popen(command, cwd=SERVER, env=environment, start_new_session=True)
+        crew = Crew(environment)
         try:
+            server = crew.take_on(web_command(chosen))
+            for _ in range(workers):
+                crew.take_on(WORK, again=True)
             _wait_for(chosen, server)
             _greet(chosen, empty=empty)
-            server.wait()
+            crew.wait_for(server)
         finally:
-            _end(server)
+            crew.end()
             print("\nOld Spoon has stopped; everything is kept.", flush=True)
     return 0
+
+
+def one(words: list[str], *, empty: bool) -> int:
+    """Run one of the processes alone, until Ctrl-C: on this machine's database, or on the one that the
+    environment names, so that any number of them on any number of machines share one kitchen."""
+    machine.ensure(tests=False, web=words != WORK)
+    _hear_signals()
+    if "OLDSPOON_DB_HOST" in os.environ:
+        return _alone(words, machine.environment())
+    with database(EMPTY if empty else DEMO) as cluster:
+        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY=_secret_key())
+        _prepare(cluster, environment, empty=empty)
+        return _alone(words, environment)
+
+
+def _alone(words: list[str], environment: dict[str, str]) -> int:
+    crew = Crew(environment)
+    with contextlib.suppress(KeyboardInterrupt):
+        try:
+            crew.wait_for(crew.take_on(words))
+        finally:
+            crew.end()
+    return 0
+
+
+def _hear_signals() -> None:
+    for stop in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(stop, signal.default_int_handler)
+
+
+WORK = [str(PYTHON), "manage.py", "work"]
+"""The process that follows open batches and does jobs."""
+
+
+def web_command(port: int) -> list[str]:
+    """The process that serves."""
+    return [str(PYTHON), "-m", "oldspoon.serve", str(port)]
+
+
+@dataclass
+class Crew:
+    """Our own processes: those that must not be missing are started again when they die."""
+
+    environment: dict[str, str]
+    on: list[tuple[list[str], subprocess.Popen[bytes], bool]] = field(default_factory=list)
+
+    def take_on(self, command: list[str], *, again: bool = False) -> subprocess.Popen[bytes]:
+        """Start one; `again`: whenever it dies."""
+        # A session of its own, so that Ctrl-C in the terminal reaches us and we end them in order.
+        made = subprocess.Popen(command, cwd=SERVER, env=self.environment, start_new_session=True)
+        self.on.append((command, made, again))
+        return made
+
+    def wait_for(self, main: subprocess.Popen[bytes]) -> None:
+        """Until the main one ends; meanwhile those that die are started again."""
+        while main.poll() is None:
+            for command, process, again in list(self.on):
+                if again and process.poll() is not None:
+                    self.on.remove((command, process, again))
+                    step("the worker died; another takes its place")
+                    self.take_on(command, again=again)
+            time.sleep(SOON_S)
+
+    def end(self) -> None:
+        """End all of them, gently first."""
+        for _, process, _ in self.on:
+            if process.poll() is None:
+                process.terminate()
+        for _, process, _ in self.on:
+            _end(process)
 
 
 def _prepare(cluster: Cluster, environment: dict[str, str], *, empty: bool) -> None:
@@ -129,7 +203,6 @@ def _greet(port: int, *, empty: bool) -> None:
 
 def _end(server: subprocess.Popen[bytes]) -> None:
     if server.poll() is None:
-        server.terminate()
         with contextlib.suppress(subprocess.TimeoutExpired):
             server.wait(timeout=8)
     if server.poll() is None:

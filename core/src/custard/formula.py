@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from custard.conditions import Conditions
 from custard.errors import CustardError, Impossible, OutOfRange, UnknownName
 from custard.larder.eggs import EggSize, egg_size
 from custard.larder.families import all_families
@@ -65,6 +66,10 @@ class Formula:
             raise OutOfRange("lines", "", "to weigh out", "Write at least one line.")
         if len(self.lines) > MAX_LINES:
             raise OutOfRange("lines", len(self.lines), f"is more than {MAX_LINES} lines")
+
+    def under(self, conditions: Conditions) -> Formula:
+        """As it is made there: its counts of eggs are of the eggs in the house, where those are known."""
+        return self if conditions.eggs in (None, self.eggs) else replace(self, eggs=conditions.eggs or "")
 
     @property
     def egg_size(self) -> EggSize:

@@ -19,7 +19,7 @@ _SPOONS = ("cup", "tbsp", "tsp")
 _LEAST = {"cup": Fraction(1, 4), "tbsp": Fraction(1, 1), "tsp": Fraction(1, 8), "pint": Fraction(1, 2)}
 
 
-def told(weight_g: float, ingredient: Ingredient, eggs: EggSize, measures: str) -> str:
+def as_measured(weight_g: float, ingredient: Ingredient, eggs: EggSize, measures: str) -> str:
     """A weight as a cook of `measures` would write it: "2 1/8 cups", "6 yolks", "about 3 tbsp", "90 g".
 
     Metric cooks weigh what is more than a spoon; the others measure.

@@ -5,21 +5,21 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.advice.calibrate import FROM_DAY_TO_DAY
-from custard.advice.solve import texture_pa
+from custard.advice.bench.solve import texture_pa
+from custard.advice.stove.calibrate import FROM_DAY_TO_DAY
 from custard.process import kernel
 
 PRICES = {"whole-milk": 1.1, "egg-yolk": 9.0, "white-sugar": 1.2, "cornstarch": 2.0}
 
 
 def test_a_wanted_texture_is_reached_by_yolk(anglaise):
-    found = custard.for_texture(anglaise, "spoonable", 4)
+    found = custard.bench.for_texture(anglaise, "spoonable", 4)
     assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(35, rel=0.06)
     assert any(change.startswith("egg yolk") for change in found.changes)
 
 
 def test_with_few_yolks_starch_makes_up_for_them(anglaise):
-    found = custard.for_texture(anglaise, "pipeable", 4, custard.Limits(max_yolks=6))
+    found = custard.bench.for_texture(anglaise, "pipeable", 4, custard.bench.Limits(max_yolks=6))
     assert found.formula.yolks() <= 6.01
     assert any(change.startswith("cornstarch") for change in found.changes)
     assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(120, rel=0.06)
@@ -27,38 +27,40 @@ def test_with_few_yolks_starch_makes_up_for_them(anglaise):
 
 def test_the_impossible_is_said_with_the_nearest(anglaise):
     with pytest.raises(custard.Impossible, match="The nearest is"):
-        custard.for_texture(anglaise, "pipeable", 4, custard.Limits(max_yolks=6, max_starch_g=0))
+        custard.bench.for_texture(anglaise, "pipeable", 4, custard.bench.Limits(max_yolks=6, max_starch_g=0))
     with pytest.raises(custard.Impossible, match="fat"):
-        custard.for_texture(anglaise, "spoonable", 4, custard.Limits(max_fat_percent=2))
+        custard.bench.for_texture(anglaise, "spoonable", 4, custard.bench.Limits(max_fat_percent=2))
 
 
 def test_fat_and_cost_hold_the_yolk_back_and_starch_does_the_rest(anglaise):
-    asked = custard.cost(anglaise, PRICES) + 0.05
-    limits = custard.Limits(max_fat_percent=5, max_cost=asked, prices_per_kg=PRICES)
-    found = custard.for_texture(anglaise, "spoonable", 4, limits).formula
+    asked = custard.bench.cost(anglaise, PRICES) + 0.05
+    limits = custard.bench.Limits(max_fat_percent=5, max_cost=asked, prices_per_kg=PRICES)
+    found = custard.bench.for_texture(anglaise, "spoonable", 4, limits).formula
     fractions = custard.mix(found).fractions
     assert 100 * fractions["fat"] <= 5 + 1e-4
-    assert custard.cost(found, PRICES) <= asked + 1e-4
+    assert custard.bench.cost(found, PRICES) <= asked + 1e-4
     assert fractions["starch"] > 0
     assert texture_pa(custard.assess(found), 4) == pytest.approx(35, rel=0.06)
 
 
 def test_a_limit_no_mix_can_keep_is_named(anglaise):
     with pytest.raises(custard.Impossible) as refused:
-        custard.for_texture(anglaise, "nappe", 4, custard.Limits(max_cost=0.01, prices_per_kg=PRICES))
+        custard.bench.for_texture(
+            anglaise, "nappe", 4, custard.bench.Limits(max_cost=0.01, prices_per_kg=PRICES)
+        )
     assert refused.value.field == "max_cost"
     with pytest.raises(custard.Impossible, match="has no price"):
-        custard.cost(anglaise, {"whole-milk": 1.0})
+        custard.bench.cost(anglaise, {"whole-milk": 1.0})
 
 
 def test_a_pan_is_filled_to_its_head_room(anglaise):
-    found = custard.for_pan(anglaise, 2000, 0.4)
+    found = custard.bench.for_pan(anglaise, 2000, 0.4)
     mixture = custard.mix(found)
     assert mixture.mass_g / mixture.density_kg_m3(80) == pytest.approx(1.2, rel=2e-3)
 
 
 def test_cream_for_milk_keeps_the_thickness(anglaise):
-    found = custard.swap_dairy(anglaise, "double-cream-48")
+    found = custard.bench.swap_dairy(anglaise, "double-cream-48")
     before, after = (texture_pa(custard.assess(f), 4) for f in (anglaise, found.formula))
     assert after == pytest.approx(before, rel=0.06)
     assert found.formula.yolks() < anglaise.yolks()
@@ -72,7 +74,7 @@ def test_a_chocolate_swap_keeps_cocoa_and_sugar(make):
         ("white-sugar", "60 g"),
         ("dark-chocolate-70", "150 g"),
     )
-    found = custard.swap_chocolate(formula, "dark-chocolate-54").formula
+    found = custard.bench.swap_chocolate(formula, "dark-chocolate-54").formula
     old, new = custard.mix(formula), custard.mix(found)
 
     def grams(mixture, *parts):
@@ -85,8 +87,14 @@ def test_a_chocolate_swap_keeps_cocoa_and_sugar(make):
 
 def test_a_mix_is_solved_for_the_height_of_the_kitchen(anglaise):
     """At 4500 m it boils before it is well set: what is enough at the sea is not enough there."""
-    high, low = (custard.for_texture(anglaise, "heavy coat", 4, altitude_m=m) for m in (4500, 0))
-    there = [texture_pa(custard.assess(found.formula, 4500), 4) for found in (high, low)]
+    high, low = (
+        custard.bench.for_texture(anglaise, "heavy coat", 4, conditions=custard.Conditions(altitude_m=m))
+        for m in (4500, 0)
+    )
+    there = [
+        texture_pa(custard.assess(found.formula, custard.Conditions(altitude_m=4500)), 4)
+        for found in (high, low)
+    ]
     assert there[0] == pytest.approx(11, rel=0.06)
     assert there[1] < 0.9 * there[0]
 
@@ -94,20 +102,20 @@ def test_a_mix_is_solved_for_the_height_of_the_kitchen(anglaise):
 @pytest.mark.parametrize("thing", ["white-sugar", "egg-yolk", "butter-unsalted"])
 def test_only_milk_or_cream_stands_in_for_milk(anglaise, thing):
     with pytest.raises(custard.OutOfRange, match="not a milk or cream"):
-        custard.swap_dairy(anglaise, thing)
+        custard.bench.swap_dairy(anglaise, thing)
 
 
 def test_two_ways_on_with_missing_yolks(anglaise):
-    smaller, thickened = custard.with_missing_yolks(anglaise, 4)
+    smaller, thickened = custard.bench.with_missing_yolks(anglaise, 4)
     assert smaller.formula.yolks() == pytest.approx(4, rel=1e-3)
     assert smaller.formula.mass_g() == pytest.approx(anglaise.mass_g() * 4 / 6, rel=1e-3)
     wanted = texture_pa(custard.assess(anglaise), 60)
     assert texture_pa(custard.assess(thickened.formula), 60) == pytest.approx(wanted, rel=0.06)
 
 
-@pytest.mark.parametrize("fault", custard.FAULTS)
+@pytest.mark.parametrize("fault", custard.trouble.FAULTS)
 def test_every_fault_has_a_remedy_or_an_honest_no(anglaise, fault):
-    remedy = custard.rescue(anglaise, fault)
+    remedy = custard.trouble.rescue(anglaise, fault)
     assert remedy.steps
     assert remedy.saved in ("yes", "perhaps", "no")
     assert all(grams > 0 for _, grams in remedy.add)
@@ -115,13 +123,13 @@ def test_every_fault_has_a_remedy_or_an_honest_no(anglaise, fault):
 
 def test_a_split_sauce_with_starch_comes_back_and_without_depends_on_how_far(make, anglaise):
     lines = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g"), ("cornstarch", "8 g")
-    assert custard.rescue(make("pouring-custard", *lines), "split").saved == "yes"
-    assert custard.rescue(anglaise, "split", over_k=2).saved == "perhaps"
-    assert custard.rescue(anglaise, "split", over_k=9).saved == "no"
+    assert custard.trouble.rescue(make("pouring-custard", *lines), "split").saved == "yes"
+    assert custard.trouble.rescue(anglaise, "split", over_k=2).saved == "perhaps"
+    assert custard.trouble.rescue(anglaise, "split", over_k=9).saved == "no"
 
 
 def test_half_as_much_sauce_needs_half_the_cream(anglaise):
-    whole, half = (custard.rescue(anglaise, "too-thick", have_g=g).add[0][1] for g in (600, 300))
+    whole, half = (custard.trouble.rescue(anglaise, "too-thick", have_g=g).add[0][1] for g in (600, 300))
     assert half == pytest.approx(whole / 2, rel=0.02)
 
 
@@ -129,10 +137,10 @@ def test_half_as_much_sauce_needs_half_the_cream(anglaise):
 def test_a_noisy_curve_gives_back_the_hob_within_its_error(anglaise, seed):
     rng = np.random.default_rng(seed)
     mixture, power = custard.mix(anglaise), float(rng.uniform(200, 700))
-    done = custard.cook(mixture, 45, 80, custard.Stove(power_w=power))
+    done = custard.process.cook(mixture, 45, 80, custard.process.Stove(power_w=power))
     t = done.column(kernel.T_S)
     noisy = done.column(kernel.SAUCE_C) + rng.normal(0, 0.2, t.size)
-    found = custard.calibrate(mixture, list(t), list(noisy))
+    found = custard.stove.calibrate(mixture, list(t), list(noisy))
     assert found.power_w == pytest.approx(power, rel=0.08)
     assert abs(found.power_w - power) < 4 * found.power_error_w + 1
 
@@ -150,31 +158,33 @@ def test_a_hob_is_found_though_pan_and_stirring_are_hidden_too(make, starch, unt
     )
     mixture = custard.mix(formula)
     noise = np.random.default_rng(seed)
-    real = custard.Rehearsal(mixture, custard.Stove(power_w=300), 74, seed)
+    real = custard.process.StoveRehearsal(mixture, custard.process.Stove(power_w=300), 74, seed)
     t, read = [], []
     while real.sauce_c < until_c:
         real.on(2)
         t.append(real.t_s)
         read.append(real.probe_c + noise.normal(0, 0.2))
-    found = custard.calibrate(mixture, t, read, custard.Stove(power_w=300))
+    found = custard.stove.calibrate(mixture, t, read, custard.process.Stove(power_w=300))
     error = np.hypot(found.power_error_w / found.power_w, FROM_DAY_TO_DAY)
     assert abs(np.log(found.power_w / real.power_w)) < 2 * error
     assert error < 0.3
 
 
 def test_the_time_left_is_estimated_from_a_cook_in_progress(anglaise):
-    mixture, stove = custard.mix(anglaise), custard.Stove(power_w=500)
-    done = custard.cook(mixture, 45, 80, stove)
+    mixture, stove = custard.mix(anglaise), custard.process.Stove(power_w=500)
+    done = custard.process.cook(mixture, 45, 80, stove)
     t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)
     part = int(0.6 * t.size)
-    estimate = custard.time_to(mixture, list(t[:part]), list(sauce[:part]), 80, custard.Stove(power_w=300))
+    estimate = custard.stove.time_to(
+        mixture, list(t[:part]), list(sauce[:part]), 80, custard.process.Stove(power_w=300)
+    )
     assert estimate.from_readings
     assert estimate.seconds == pytest.approx(done.lift_s - t[part - 1], abs=12)
 
 
 def test_before_there_are_readings_the_known_hob_is_believed(anglaise):
-    mixture, stove = custard.mix(anglaise), custard.Stove(power_w=400)
-    estimate = custard.time_to(mixture, [0.0], [60.0], 80, stove)
+    mixture, stove = custard.mix(anglaise), custard.process.Stove(power_w=400)
+    estimate = custard.stove.time_to(mixture, [0.0], [60.0], 80, stove)
     assert not estimate.from_readings
     assert estimate.seconds_error > 10
 
@@ -191,13 +201,13 @@ def test_before_there_are_readings_the_known_hob_is_believed(anglaise):
 )
 def test_curves_that_cannot_be_are_refused(anglaise, t, y):
     with pytest.raises(custard.CustardError):
-        custard.calibrate(custard.mix(anglaise), list(t), list(y))
+        custard.stove.calibrate(custard.mix(anglaise), list(t), list(y))
 
 
 def test_the_band_holds_the_window_and_is_the_same_each_time(anglaise):
     result = custard.assess(anglaise)
-    bands = custard.window_band(result.pan, 0, 4)
-    assert bands == custard.window_band(result.pan, 0, 4)
+    bands = custard.bands.window_band(anglaise)
+    assert bands == custard.bands.window_band(anglaise)
     for name, (low, high) in bands.items():
         assert low <= getattr(result.window, name) <= high
         assert 1 < high - low < 12
@@ -205,26 +215,26 @@ def test_the_band_holds_the_window_and_is_the_same_each_time(anglaise):
 
 def test_bigger_ladles_are_riskier(make):
     plain = make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "5 g"))
-    small, large = (custard.temper(plain, "ladle", 95, g).worst_local_curdling for g in (30, 300))
+    small, large = (custard.process.temper(plain, "ladle", 95, g).worst_local_curdling for g in (30, 300))
     assert small < 0.05 < large
 
 
 def test_sugar_in_the_bowl_lets_yolk_stand_the_pour(make):
     def worst(sugar):
         formula = make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", f"{sugar} g"))
-        return custard.temper(formula, "ladle", 95, 250).worst_local_curdling
+        return custard.process.temper(formula, "ladle", 95, 250).worst_local_curdling
 
     assert worst(120) < 0.1 * worst(5)
 
 
 def test_a_cook_carries_its_band(anglaise):
-    mixture, stove = custard.mix(anglaise), custard.Stove()
-    bands = custard.cook_band(mixture, 65, 82, stove)
-    plain = custard.cook(mixture, 65, 82, stove)
+    mixture, stove = custard.mix(anglaise), custard.process.Stove()
+    bands = custard.bands.cook_band(mixture, 65, 82, stove)
+    plain = custard.process.cook(mixture, 65, 82, stove)
     low, high = bands["lift_s"]
     assert low < plain.lift_s < high
     assert bands["thickened"][1] - bands["thickened"][0] > 0.1
-    assert bands == custard.cook_band(mixture, 65, 82, stove)
+    assert bands == custard.bands.cook_band(mixture, 65, 82, stove)
 
 
 def test_texture_is_told_with_its_band(make):
@@ -235,7 +245,7 @@ def test_texture_is_told_with_its_band(make):
         ("white-sugar", "100 g"),
         ("cornstarch", "40 g"),
     )
-    bands = custard.texture_band(cream, 0)
+    bands = custard.bands.texture_band(cream)
     low, high = bands["cold_yield_stress_pa"]
     assert low < custard.assess(cream).cold.yield_stress_pa < high
     assert high > 1.5 * low
@@ -252,15 +262,15 @@ def cremeux(chocolate_g):
 
 
 def test_sauce_onto_chocolate_lands_lower_the_more_there_is(anglaise):
-    little, much = (custard.onto_chocolate(cremeux(g), 82) for g in (80, 900))
+    little, much = (custard.process.onto_chocolate(cremeux(g), 82) for g in (80, 900))
     assert 60 < little.landing_c < 75
     assert little.melts
     assert not much.melts
     assert much.least_sauce_c > 82
-    assert custard.onto_chocolate(anglaise, 82) is None
+    assert custard.process.onto_chocolate(anglaise, 82) is None
 
 
 def test_the_least_sauce_temperature_just_melts_it():
-    least = custard.onto_chocolate(cremeux(250), 82).least_sauce_c
-    assert custard.onto_chocolate(cremeux(250), least + 0.5).melts
-    assert not custard.onto_chocolate(cremeux(250), least - 0.5).melts
+    least = custard.process.onto_chocolate(cremeux(250), 82).least_sauce_c
+    assert custard.process.onto_chocolate(cremeux(250), least + 0.5).melts
+    assert not custard.process.onto_chocolate(cremeux(250), least - 0.5).melts

@@ -8,24 +8,24 @@ from dataclasses import replace
 import custard
 import pytest
 
-SETUP = custard.Setup(custard.Stove(power_w=350))
+SETUP = custard.stove.Equipment(custard.process.Stove(power_w=350))
 
 
 def cook(formula, until_c, *, power=350.0, seed=1, start=66.0, setup=SETUP, **more):
     """Cooked on a hidden stove until the sauce is at `until_c`, and what is said then."""
     result = custard.assess(formula)
-    real = custard.Rehearsal(result.pan, custard.Stove(power_w=power), start, seed)
+    real = custard.process.StoveRehearsal(result.pan, custard.process.Stove(power_w=power), start, seed)
     readings = []
     while real.sauce_c < until_c and real.t_s < 3000:
         real.on(2.0)
         readings.append((real.t_s, round(real.probe_c, 1)))
-    told = custard.Told(readings=readings, **more)
-    seen = custard.live(result, setup, told, real.t_s)
+    told = custard.stove.History(readings=readings, **more)
+    seen = custard.stove.live(result, setup, told, real.t_s)
     return result, told, seen
 
 
 def say(result, told, seen, silent_s=1.0, setup=SETUP):
-    return custard.coach(result, setup, told, seen, silent_s)
+    return custard.stove.coach(result, setup, told, seen, silent_s)
 
 
 def kinds(said):
@@ -62,12 +62,12 @@ def test_an_alarm_that_is_the_next_thing_to_do_says_so_in_the_same_words(anglais
 
 
 def test_a_hob_that_is_well_known_alarms_too(anglaise):
-    known = custard.Setup(SETUP.stove, power_spread=0.05)
+    known = custard.stove.Equipment(SETUP.stove, power_spread=0.05)
     assert "lift-now" in kinds(say(*cook(anglaise, 82.3, setup=known), setup=known))
 
 
 def test_an_unwatched_base_is_called_out(anglaise):
-    hot = custard.Setup(custard.Stove(power_w=1500))
+    hot = custard.stove.Equipment(custard.process.Stove(power_w=1500))
     result, told, seen = cook(anglaise, 78, power=1500, setup=hot, hands=[(5.0, False)])
     assert "catching" in kinds(say(result, told, seen, setup=hot))
     assert "catching" not in kinds(say(*cook(anglaise, 78)))
@@ -83,39 +83,39 @@ def test_a_starch_cream_is_held(make):
     )
     result = custard.assess(cream)
     assert result.stop.boiled
-    real = custard.Rehearsal(result.pan, custard.Stove(power_w=400), 70.0, 2)
+    real = custard.process.StoveRehearsal(result.pan, custard.process.Stove(power_w=400), 70.0, 2)
     readings, phases = [], []
     while real.t_s < 900 and "lift" not in phases:
         for _ in range(5):
             real.on(2.0)
             readings.append((real.t_s, round(real.probe_c, 1)))
-        told = custard.Told(readings=readings)
-        said = say(result, told, custard.live(result, SETUP, told, real.t_s))
+        told = custard.stove.History(readings=readings)
+        said = say(result, told, custard.stove.live(result, SETUP, told, real.t_s))
         phases.append(said.phase)
         assert ("lift-now" in kinds(said)) == (said.phase == "lift")
     assert list(dict.fromkeys(phases)) == ["warming", "turning", "hold", "lift"]
     held = phases.count("hold") * 10
     assert 50 <= held <= 80
-    early = custard.Told(readings=readings[:-25], off_s=readings[-26][0])
-    now = custard.live(result, SETUP, early, readings[-25][0])
+    early = custard.stove.History(readings=readings[:-25], off_s=readings[-26][0])
+    now = custard.stove.live(result, SETUP, early, readings[-25][0])
     assert "starch-short" in kinds(say(result, early, now))
 
 
 def test_steam_that_does_nothing_and_water_that_touches(make):
     sabayon = make("sabayon", ("egg-yolk", "6"), ("white-sugar", "90 g"), ("white-wine-12", "120 ml"))
     result = custard.assess(sabayon)
-    stove = custard.Stove(power_w=1500, over_steam=True)
-    setup = custard.Setup(stove)
+    stove = custard.process.Stove(power_w=1500, over_steam=True)
+    setup = custard.stove.Equipment(stove)
     found = {}
     for by in (0.15, 1.0, 4.0):
-        real = custard.Rehearsal(result.pan, stove, 20.0, 1, foam=True)
+        real = custard.process.StoveRehearsal(result.pan, stove, 20.0, 1, foam=True)
         real.turned(by)
         readings = []
         while real.t_s < 100:
             real.on(2.0)
             readings.append((real.t_s, round(real.probe_c, 1)))
-        told = custard.Told(readings=readings)
-        seen = custard.live(result, setup, told, real.t_s)
+        told = custard.stove.History(readings=readings)
+        seen = custard.stove.live(result, setup, told, real.t_s)
         found[by] = kinds(say(result, told, seen, setup=setup))
         assert seen.overrun > 0.2
     assert "no-steam" in found[0.15]
@@ -125,28 +125,35 @@ def test_steam_that_does_nothing_and_water_that_touches(make):
 
 
 def test_a_way_for_every_family():
-    ways = {family: custard.way_of(family, boiled=False) for family in custard.FAMILIES}
+    ways = {
+        family: custard.larder.all_families()[family].way_when(boiled=False).name
+        for family in custard.FAMILIES
+    }
     assert ways["sabayon"] == "mounds"
     assert ways["baked-custard"] == "sets"
-    assert custard.way_of("pastry-cream", boiled=True) == "boils"
+    assert custard.larder.all_families()["pastry-cream"].way_when(boiled=True).name == "boils"
 
 
 def test_cups_are_nudged_then_taken_out(make):
     cups = custard.assess(
         make("baked-custard", ("whole-milk", "500 ml"), ("whole-egg", "3"), ("white-sugar", "90 g"))
-    ).pan
-    real = custard.OvenRehearsal(cups, 45, 1)
+    )
+    real = custard.process.rehearse(cups.way, cups.pan, SETUP.stove, 45, 1)
     readings, phases = [], []
+
+    def coached(told, now):
+        return custard.stove.coach(cups, SETUP, told, now, 1.0)
+
     while "lift" not in phases:
         for _ in range(6):
             real.on(15.0)
             readings.append((real.t_s, real.probe_c))
-        told = custard.Told(readings=readings)
-        phases.append(custard.coach_oven(told, custard.live_oven(cups, readings, real.t_s), 1.0).phase)
+        told = custard.stove.History(readings=readings)
+        phases.append(coached(told, custard.stove.live(cups, SETUP, told, real.t_s)).phase)
     assert list(dict.fromkeys(phases)) == ["warming", "ready", "lift"]
     assert real.set_centre == pytest.approx(0.8, abs=0.12)
-    out = custard.Told(readings=readings, off_s=real.t_s)
-    assert custard.coach_oven(out, None, 1.0).phase == "out"
+    out = custard.stove.History(readings=readings, off_s=real.t_s)
+    assert coached(out, None).phase == "out"
 
 
 def test_live_is_plain_data(anglaise):
@@ -159,13 +166,13 @@ def test_live_is_plain_data(anglaise):
 def test_plan_and_fact_in_words(anglaise):
     result, told, seen = cook(anglaise, 82, power=500)
     t, c = zip(*told.readings, strict=True)
-    measured = custard.calibrate(result.pan, t, c, SETUP.stove)
-    words = custard.told_after(result, SETUP, seen, "front ring", measured, max(c))
+    measured = custard.stove.calibrate(result.pan, t, c, SETUP.stove)
+    words = custard.stove.beside_plan(result, SETUP, seen, "front ring", measured, max(c))
     assert words[0].startswith("front ring gave")
     assert "more than planned" in words[0]
-    value, spread = custard.learned(350.0, 0.35, measured.power_w, measured.power_error_w)
+    value, spread = custard.stove.learned(350.0, 0.35, measured.power_w, measured.power_error_w)
     assert 350 < value < measured.power_w
     assert spread < 0.15
     for _ in range(20):
-        value, spread = custard.learned(value, spread, 500.0, 15.0)
+        value, spread = custard.stove.learned(value, spread, 500.0, 15.0)
     assert value == pytest.approx(500, rel=0.02)

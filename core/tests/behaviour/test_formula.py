@@ -99,13 +99,13 @@ def test_scaling_by_mass_and_dairy(anglaise):
 
 
 def test_portions_are_what_reaches_the_plate(anglaise):
-    scaled = custard.for_portions(anglaise, 12, 60)
+    scaled = custard.bench.for_portions(anglaise, 12, 60)
     assert custard.assess(scaled).yield_g == pytest.approx(720, rel=2e-3)
     assert scaled.mass_g() > 720
 
 
 def test_a_dish_is_filled(anglaise):
-    scaled = custard.for_dish(anglaise, 1500)
+    scaled = custard.bench.for_dish(anglaise, 1500)
     result = custard.assess(scaled)
     assert 1000 * result.yield_g / result.whole.density_kg_m3(20) == pytest.approx(1500, rel=2e-3)
 

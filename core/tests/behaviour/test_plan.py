@@ -24,15 +24,15 @@ MIXES = {
 
 def stages(make, family):
     result = custard.assess(make(family, *MIXES.get(family, MIXES["anglaise"])))
-    return result, {stage.stage: stage for stage in custard.plan(result)}
+    return result, {stage.stage: stage for stage in custard.stove.stages(result)}
 
 
 @pytest.mark.parametrize("family", custard.FAMILIES)
 def test_every_family_has_all_seven_and_leaves_no_gap_in_the_words(make, family):
     _, found = stages(make, family)
-    assert tuple(found) == custard.STAGES
+    assert tuple(found) == custard.stove.STAGES
     for stage in found.values():
-        texts = (stage.say, stage.why, *stage.signs, *stage.cautions)
+        texts = (stage.say, stage.why, *stage.signs.values(), *stage.cautions)
         for text in texts:
             assert re.fullmatch(r"[^{}]*(\{\d+(\.\d)? C\}[^{}]*)*", text), text
     assert any("code" in caution or "plan" in caution for s in found.values() for caution in s.cautions) or (
@@ -43,7 +43,9 @@ def test_every_family_has_all_seven_and_leaves_no_gap_in_the_words(make, family)
 def test_the_cook_is_told_to_lift_below_curdling(make):
     result, found = stages(make, "anglaise")
     assert found["cook"].at_c == result.stop.at_c < result.window.curdles_c
-    assert found["temper"].at_c == pytest.approx(custard.landing_c(result.formula, found["warm"].at_c))
+    assert found["temper"].at_c == pytest.approx(
+        custard.process.landing_c(result.formula, found["warm"].at_c)
+    )
 
 
 def test_a_starch_cream_is_told_to_boil_and_a_starchless_one_is_not(make):
@@ -59,6 +61,9 @@ def test_sabayon_is_neither_tempered_nor_kept(make):
 
 @pytest.mark.parametrize(("rule", "text"), [("uk", "{63 C} to {8 C}"), ("codex", "{60 C} to {10 C}")])
 def test_the_caution_names_the_rule_the_kitchen_goes_by(anglaise, rule, text):
-    stages = {stage.stage: stage for stage in custard.plan(custard.assess(anglaise), rule=rule)}
+    stages = {
+        stage.stage: stage
+        for stage in custard.stove.stages(custard.assess(anglaise, custard.Conditions(rule=rule)))
+    }
     [caution] = [said for said in stages["chill"].cautions if "local code" in said]
     assert text in caution

@@ -6,8 +6,8 @@ import custard
 import pytest
 from custard.quantities import units
 
-MILK, YOLK, SUGAR = (custard.ingredient(name) for name in ("whole-milk", "egg-yolk", "white-sugar"))
-EGGS = custard.egg_size("EU-M")
+MILK, YOLK, SUGAR = (custard.larder.ingredient(name) for name in ("whole-milk", "egg-yolk", "white-sugar"))
+EGGS = custard.larder.egg_size("EU-M")
 
 
 @pytest.mark.parametrize(
@@ -34,7 +34,7 @@ EGGS = custard.egg_size("EU-M")
     ],
 )
 def test_reads(text, number, unit):
-    quantity = custard.read_quantity(text)
+    quantity = custard.quantities.read_quantity(text)
     assert (quantity.number, quantity.unit) == (pytest.approx(number), unit)
 
 
@@ -45,7 +45,7 @@ def test_reads(text, number, unit):
 )  # fmt: skip
 def test_refuses_and_says_what(text):
     with pytest.raises(custard.CustardError) as refused:
-        custard.read_quantity(text)
+        custard.quantities.read_quantity(text)
     assert refused.value.field == "amount"
     assert len(refused.value.line().splitlines()) == 1
 
@@ -63,15 +63,15 @@ def test_refuses_and_says_what(text):
         ("1 lb", SUGAR, "metric", 453.6),
         ("6 yolks", YOLK, "metric", 101.4),
         ("6", YOLK, "us", 101.4),
-        ("1 stick", custard.ingredient("butter-unsalted"), "us", 113.4),
-        ("1 heaped tbsp", custard.ingredient("cornstarch"), "us", 15.6),
-        ("1 tbsp", custard.ingredient("cornstarch"), "us", 7.8),
-        ("1 pinch", custard.ingredient("salt"), "metric", 0.37),
+        ("1 stick", custard.larder.ingredient("butter-unsalted"), "us", 113.4),
+        ("1 heaped tbsp", custard.larder.ingredient("cornstarch"), "us", 15.6),
+        ("1 tbsp", custard.larder.ingredient("cornstarch"), "us", 7.8),
+        ("1 pinch", custard.larder.ingredient("salt"), "metric", 0.37),
     ],
 )
 def test_weighs(amount, thing, measures, expected_g):
     """Unit sizes are definitions; densities are the ingredient table's."""
-    weight = custard.grams(custard.read_quantity(amount), thing, EGGS, measures)
+    weight = custard.quantities.grams(custard.quantities.read_quantity(amount), thing, EGGS, measures)
     assert weight == pytest.approx(expected_g, rel=0.02)
 
 
@@ -88,11 +88,16 @@ def test_weighs(amount, thing, measures, expected_g):
 )
 def test_a_unit_that_does_not_fit_is_refused(amount, thing):
     with pytest.raises(custard.CustardError):
-        custard.grams(custard.read_quantity(amount), thing, EGGS, "metric")
+        custard.quantities.grams(custard.quantities.read_quantity(amount), thing, EGGS, "metric")
 
 
 def test_every_spelling_is_read_in_every_kitchen():
     for spelling, unit in units().items():
-        thing = custard.ingredient("butter-salted") if unit.dimension == "stick" else SUGAR
-        for measures in custard.MEASURES:
-            assert custard.grams(custard.read_quantity(f"2 {spelling}"), thing, EGGS, measures) > 0
+        thing = custard.larder.ingredient("butter-salted") if unit.dimension == "stick" else SUGAR
+        for measures in custard.quantities.MEASURES:
+            assert (
+                custard.quantities.grams(
+                    custard.quantities.read_quantity(f"2 {spelling}"), thing, EGGS, measures
+                )
+                > 0
+            )

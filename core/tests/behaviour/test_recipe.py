@@ -125,7 +125,7 @@ def test_a_broken_formula_inside_a_recipe_is_left_aside():
 
 def test_the_slip_is_a_table_a_spreadsheet_does_not_run(make):
     formula = make("anglaise", ("whole-milk", "500 ml"), ("egg-yolk", 6))
-    first, second = list(csv.DictReader(io.StringIO(custard.write_slip(formula))))
+    first, second = list(csv.DictReader(io.StringIO(custard.formats.write_slip(formula))))
     assert (first["grams"], second["tare grams"]) == ("515.50", "616.90")
     own = custard.read_formula(
         {
@@ -133,10 +133,10 @@ def test_the_slip_is_a_table_a_spreadsheet_does_not_run(make):
             "lines": [{"ingredient": {"name": "=1+1", "composition": {"water": 100}}, "amount": "5 g"}],
         }
     )
-    assert "'=1+1" in custard.write_slip(own)
+    assert "'=1+1" in custard.formats.write_slip(own)
 
 
 def test_every_known_name_means_a_real_ingredient():
     names = [name for row in rows("names") for name in row["names"].split("|")]
-    assert {row["id"] for row in rows("names")} <= set(custard.all_ingredients())
+    assert {row["id"] for row in rows("names")} <= set(custard.larder.all_ingredients())
     assert len(names) == len(set(names))

@@ -5,12 +5,11 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.bench import ours, reference
-from custard.larder.parameters import standard
 from custard.physics import evaporation, starch
 from custard.process import fresh, kernel, pan
 from custard.process.cook import constants, step_s
 from custard.process.many import simulate_many
+from custard.speed import ours, reference
 
 MIXES = {
     "anglaise": (("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")),
@@ -22,7 +21,7 @@ MIXES = {
 
 def numbers(make, name, power, **more):
     mixture = custard.mix(make("anglaise", *MIXES[name]))
-    return constants(mixture, custard.Stove(power_w=power, **more), standard())
+    return constants(mixture, custard.process.Stove(power_w=power, **more))
 
 
 @pytest.mark.parametrize("name", MIXES)
@@ -60,9 +59,9 @@ def test_many_at_once_equal_one_by_one(make):
 
 @pytest.mark.parametrize("name", MIXES)
 def test_a_map_s_cell_is_the_same_cook_with_less_followed(make, name):
-    mixture, stove = custard.mix(make("anglaise", *MIXES[name])), custard.Stove(power_w=300.0)
-    whole = constants(mixture, stove, standard())
-    cell = constants(mixture, stove, standard(), look_c=80.0)
+    mixture, stove = custard.mix(make("anglaise", *MIXES[name])), custard.process.Stove(power_w=300.0)
+    whole = constants(mixture, stove)
+    cell = constants(mixture, stove, look_c=80.0)
     rows = np.empty((0, kernel.COLUMNS))
     _, _, a = kernel.simulate(whole, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
     _, _, b = kernel.simulate(cell, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)

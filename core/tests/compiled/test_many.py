@@ -10,7 +10,6 @@ import threading
 import custard
 import numpy as np
 import pytest
-from custard.larder.parameters import standard
 from custard.process.cook import constants
 from custard.process.many import FEWEST_ROWS, share, simulate_many
 
@@ -19,7 +18,7 @@ def test_results_are_equal_to_the_bit_whatever_the_number_of_threads(make):
     rows = []
     for grams in np.linspace(40, 260, 200):
         mixture = custard.mix(make("anglaise", ("whole-milk", "1 l"), ("egg-yolk", f"{grams:.2f} g")))
-        rows.append(list(constants(mixture, custard.Stove(power_w=400.0), standard())))
+        rows.append(list(constants(mixture, custard.process.Stove(power_w=400.0))))
     table, starts, lifts = np.array(rows), np.full(200, 60.0), np.full(200, 83.0)
     alone, *shared = (simulate_many(table, starts, lifts, 5.0, 5.0, 900.0, 2.0, n) for n in (1, 2, 3, 8))
     assert np.ptp(alone, axis=0).max() > 1
@@ -75,9 +74,9 @@ ALL_AT_ONCE = """
     })
     mixture = custard.mix(formula)
     asked = [
-        lambda: custard.ratio_map(formula, side=17).as_json(),
-        lambda: custard.cook_band(mixture, 60.0, 82.0, custard.Stove()),
-        lambda: custard.for_texture(formula, "heavy coat", 4.0).as_json(),
+        lambda: custard.bench.ratio_map(formula, side=17).as_json(),
+        lambda: custard.bands.cook_band(mixture, 60.0, 82.0, custard.process.Stove()),
+        lambda: custard.bench.for_texture(formula, "heavy coat", 4.0).as_json(),
     ]
     alone = [ask() for ask in asked]
     with ThreadPoolExecutor(24) as people:

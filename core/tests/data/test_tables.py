@@ -26,9 +26,9 @@ def test_every_row_says_where_it_comes_from_and_how_sure_it_is(table):
         assert row["source"].strip(), row
 
 
-@pytest.mark.parametrize("name", sorted(custard.all_ingredients()))
+@pytest.mark.parametrize("name", sorted(custard.larder.all_ingredients()))
 def test_an_ingredient_is_possible(name):
-    thing = custard.ingredient(name)
+    thing = custard.larder.ingredient(name)
     assert sum(thing.composition.values()) == pytest.approx(100)
     assert all(0 <= share <= 100 for share in thing.composition.values())
     assert 0.78 < thing.density_g_ml < 2.3
@@ -38,34 +38,34 @@ def test_an_ingredient_is_possible(name):
 
 
 def test_ingredient_rows_add_up_before_they_are_normalised():
-    parts = [*custard.COMPONENTS, "other_protein", "fibre", "dextrin"]
+    parts = [*custard.larder.COMPONENTS, "other_protein", "fibre", "dextrin"]
     for row in rows("ingredients"):
         assert sum(float(row[part]) for part in parts) == pytest.approx(100, abs=0.1), row["id"]
 
 
 def test_the_open_format_has_all_its_ingredients():
     """The list the format publishes."""
-    assert len(custard.all_ingredients()) == 45
+    assert len(custard.larder.all_ingredients()) == 45
     assert {"egg-yolk", "half-and-half", "custard-powder", "cocoa-powder-11", "salt"} <= set(
-        custard.all_ingredients()
+        custard.larder.all_ingredients()
     )
 
 
 def test_eggs_are_their_parts():
-    for size in custard.all_sizes().values():
+    for size in custard.larder.all_sizes().values():
         assert 0.25 < size.yolk_g / size.edible_g < 0.37
         assert 40 < size.edible_g + size.shell_g < 80
 
 
 def test_every_parameter_is_in_the_table_and_within_its_range():
-    assert {f"{o.group}.{o.name}" for o in custard.origins()} == set(parameters.names())
-    for origin in custard.origins():
+    assert {f"{o.group}.{o.name}" for o in custard.larder.origins()} == set(parameters.names())
+    for origin in custard.larder.origins():
         assert origin.low <= origin.value <= origin.high, origin.name
         assert origin.unit
 
 
 def test_starch_kinds_cover_every_ingredient():
-    used = {thing.starch_kind for thing in custard.all_ingredients().values()} - {""}
+    used = {thing.starch_kind for thing in custard.larder.all_ingredients().values()} - {""}
     assert used <= set(starches.all_kinds())
 
 

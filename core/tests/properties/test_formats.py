@@ -9,7 +9,7 @@ from custard.quantities import units
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-NAMES = sorted(custard.all_ingredients())
+NAMES = sorted(custard.larder.all_ingredients())
 SPELLINGS = sorted(spelling for spelling, unit in units().items() if unit.dimension != "stick")
 amounts = st.builds(
     lambda number, unit: f"{number:.4g} {unit}", st.floats(0.001, 15), st.sampled_from(SPELLINGS)
@@ -28,8 +28,8 @@ formulas = st.fixed_dictionaries(
         "lines": st.lists(lines, min_size=1, max_size=8),
     },
     optional={
-        "eggs": st.sampled_from(sorted(custard.all_sizes())),
-        "measures": st.sampled_from(custard.MEASURES),
+        "eggs": st.sampled_from(sorted(custard.larder.all_sizes())),
+        "measures": st.sampled_from(custard.quantities.MEASURES),
     },
 )
 junk = st.recursive(
@@ -83,9 +83,9 @@ def test_junk_is_refused_not_crashed_on(data):
 @settings(max_examples=300, deadline=None)
 def test_any_text_is_an_amount_or_a_refusal(text):
     try:
-        quantity = custard.read_quantity(text)
+        quantity = custard.quantities.read_quantity(text)
     except custard.CustardError as refused:
         assert refused.field == "amount"
     else:
         assert quantity.number > 0
-        assert custard.read_quantity(quantity.text()).unit == quantity.unit
+        assert custard.quantities.read_quantity(quantity.text()).unit == quantity.unit

@@ -10,7 +10,7 @@ from custard.process import ramp
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-NAMES = sorted(custard.all_ingredients())
+NAMES = sorted(custard.larder.all_ingredients())
 grams = st.floats(0.01, 50_000).map(lambda g: f"{g:.3f} g")
 lines = st.lists(st.tuples(st.sampled_from(NAMES), grams), min_size=1, max_size=12)
 
@@ -30,7 +30,7 @@ def formula(family, pairs):
 @given(st.sampled_from(custard.FAMILIES), lines, st.floats(-400, 5000))
 @settings(max_examples=150, deadline=None)
 def test_any_mix_can_be_assessed(family, pairs, altitude):
-    result = custard.assess(formula(family, pairs), altitude_m=altitude)
+    result = custard.assess(formula(family, pairs), custard.Conditions(altitude_m=altitude))
     assert math.isclose(sum(result.whole.fractions.values()), 1, abs_tol=1e-9)
     assert 0 <= result.yield_g <= result.whole.mass_g
     for degree in (result.stop.thickened, result.stop.curdled, result.stop.gelatinised, result.stop.swollen):
@@ -70,8 +70,11 @@ def test_more_sugar_sets_later_and_more_yolk_thickens_sooner(yolks, sugar, more)
 @settings(max_examples=40, deadline=None)
 def test_higher_kitchens_boil_lower(altitude, climb):
     pairs = [("whole-milk", "500 g"), ("egg-yolk", "100 g"), ("white-sugar", "80 g")]
-    low = custard.assess(formula("anglaise", pairs), altitude_m=altitude)
-    assert custard.assess(formula("anglaise", pairs), altitude_m=altitude + climb).boiling_c < low.boiling_c
+    low = custard.assess(formula("anglaise", pairs), custard.Conditions(altitude_m=altitude))
+    assert (
+        custard.assess(formula("anglaise", pairs), custard.Conditions(altitude_m=altitude + climb)).boiling_c
+        < low.boiling_c
+    )
 
 
 @given(st.floats(0.01, 500))

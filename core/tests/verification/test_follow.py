@@ -15,7 +15,7 @@ STOVE = Stove(power_w=350)
 def cooked(formula, seed, seconds, *, start=66.0, noise=0.2, lost=0.1, stove=STOVE):
     """A hidden stove and what a probe in it read, every two seconds."""
     result = custard.assess(formula)
-    real = custard.Rehearsal(result.pan, stove, start, seed)
+    real = custard.process.StoveRehearsal(result.pan, stove, start, seed)
     dice = np.random.default_rng(100 + seed)
     readings = []
     while real.t_s < seconds:
@@ -26,13 +26,13 @@ def cooked(formula, seed, seconds, *, start=66.0, noise=0.2, lost=0.1, stove=STO
 
 
 def told(readings, **more):
-    return custard.Told(readings=readings, **more)
+    return custard.stove.History(readings=readings, **more)
 
 
 @pytest.mark.parametrize("seed", range(6))
 def test_the_hidden_hob_and_sauce_are_found(anglaise, seed):
     result, real, readings = cooked(anglaise, seed, 60)
-    seen = custard.live(result, custard.Setup(STOVE), told(readings), real.t_s)
+    seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings), real.t_s)
     assert seen.sauce_c == pytest.approx(real.sauce_c, abs=0.7)
     assert seen.from_readings
     assert abs(seen.power_w - real.power_w) < 2.5 * max(seen.power_spread_w, 0.08 * real.power_w)
@@ -41,27 +41,27 @@ def test_the_hidden_hob_and_sauce_are_found(anglaise, seed):
 
 def test_the_calibration_is_believed_until_there_are_readings(anglaise):
     result, real, readings = cooked(anglaise, 1, 6)
-    sure = custard.Setup(STOVE, power_spread=0.05)
-    seen = custard.live(result, sure, told(readings), real.t_s)
+    sure = custard.stove.Equipment(STOVE, power_spread=0.05)
+    seen = custard.stove.live(result, sure, told(readings), real.t_s)
     assert not seen.from_readings
     assert seen.power_w == pytest.approx(350, rel=0.1)
-    assert custard.live(result, sure, told([]), 3.0) is None
+    assert custard.stove.live(result, sure, told([]), 3.0) is None
 
 
 def test_order_and_repetition_of_readings_change_nothing(anglaise):
     result, real, readings = cooked(anglaise, 2, 50)
-    setup = custard.Setup(STOVE)
-    once = custard.live(result, setup, told(readings), real.t_s)
-    again = custard.live(result, setup, told([*reversed(readings), *readings[::3]]), real.t_s)
+    setup = custard.stove.Equipment(STOVE)
+    once = custard.stove.live(result, setup, told(readings), real.t_s)
+    again = custard.stove.live(result, setup, told([*reversed(readings), *readings[::3]]), real.t_s)
     assert once.as_json() == again.as_json()
 
 
 def test_a_gap_widens_what_is_unsure_and_readings_close_it(anglaise):
     result, real, readings = cooked(anglaise, 3, 90, lost=0)
-    setup = custard.Setup(STOVE)
-    before = custard.live(result, setup, told([r for r in readings if r[0] <= 60]), 60.0)
-    silent = custard.live(result, setup, told([r for r in readings if r[0] <= 60]), 90.0)
-    after = custard.live(result, setup, told(readings), 90.0)
+    setup = custard.stove.Equipment(STOVE)
+    before = custard.stove.live(result, setup, told([r for r in readings if r[0] <= 60]), 60.0)
+    silent = custard.stove.live(result, setup, told([r for r in readings if r[0] <= 60]), 90.0)
+    after = custard.stove.live(result, setup, told(readings), 90.0)
     assert silent.sauce_spread_k > before.sauce_spread_k
     assert silent.sauce_spread_k > after.sauce_spread_k
     assert silent.sauce_c == pytest.approx(real.sauce_c, abs=1.5)
@@ -69,18 +69,18 @@ def test_a_gap_widens_what_is_unsure_and_readings_close_it(anglaise):
 
 def test_one_wild_reading_is_not_believed(anglaise):
     result, real, readings = cooked(anglaise, 4, 60)
-    setup = custard.Setup(STOVE)
-    calm = custard.live(result, setup, told(readings), real.t_s)
-    wild = custard.live(result, setup, told([*readings, (real.t_s + 0.5, 40.0)]), real.t_s + 0.5)
+    setup = custard.stove.Equipment(STOVE)
+    calm = custard.stove.live(result, setup, told(readings), real.t_s)
+    wild = custard.stove.live(result, setup, told([*readings, (real.t_s + 0.5, 40.0)]), real.t_s + 0.5)
     assert wild.sauce_c == pytest.approx(calm.sauce_c, abs=0.5)
 
 
 def test_a_probe_out_of_the_dairy_is_not_believed_at_first(anglaise):
     result, real, readings = cooked(anglaise, 1, 60)
-    setup = custard.Setup(STOVE)
-    clean = custard.live(result, setup, told(readings), real.t_s)
+    setup = custard.stove.Equipment(STOVE)
+    clean = custard.stove.live(result, setup, told(readings), real.t_s)
     for strange in (21.0, 92.0):
-        seen = custard.live(result, setup, told([(0.5, strange), *readings]), real.t_s)
+        seen = custard.stove.live(result, setup, told([(0.5, strange), *readings]), real.t_s)
         assert seen.as_json() == clean.as_json()
 
 
@@ -92,7 +92,7 @@ def test_a_flame_turned_up_is_noticed(anglaise):
     while real.t_s < 75:
         real.on(2.0)
         readings.append((real.t_s, round(real.probe_c + 0.2 * dice.standard_normal(), 1)))
-    seen = custard.live(result, custard.Setup(STOVE), told(readings), real.t_s)
+    seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings), real.t_s)
     assert real.power_w == pytest.approx(2 * first)
     assert seen.power_w > 1.5 * first
 
@@ -100,12 +100,14 @@ def test_a_flame_turned_up_is_noticed(anglaise):
 def test_a_spoon_that_disagrees_teaches_this_batch(anglaise):
     """A thin coat where nappe is computed: it sets later, and the notch moves up; or the other way round."""
     result, real, readings = cooked(anglaise, 0, 140)
-    setup = custard.Setup(STOVE)
+    setup = custard.stove.Equipment(STOVE)
 
     def after(coat):
-        return custard.live(result, setup, told(readings, spoons=[custard.Spoon(138, coat)]), real.t_s)
+        return custard.stove.live(
+            result, setup, told(readings, spoons=[custard.stove.Spoon(138, coat)]), real.t_s
+        )
 
-    plain = custard.live(result, setup, told(readings), real.t_s)
+    plain = custard.stove.live(result, setup, told(readings), real.t_s)
     assert 0.4 < plain.yield_pa < 3
     thin, thick = after("runs off"), after("heavy coat")
     assert thin.shift_k > 0.4 > -0.4 > thick.shift_k
@@ -116,10 +118,12 @@ def test_a_spoon_that_disagrees_teaches_this_batch(anglaise):
 
 def test_a_spoon_that_agrees_teaches_little(anglaise):
     result, real, readings = cooked(anglaise, 0, 100)
-    setup = custard.Setup(STOVE)
-    plain = custard.live(result, setup, told(readings), real.t_s)
+    setup = custard.stove.Equipment(STOVE)
+    plain = custard.stove.live(result, setup, told(readings), real.t_s)
     word = plain.as_json()["word"]
-    seen = custard.live(result, setup, told(readings, spoons=[custard.Spoon(real.t_s, word)]), real.t_s)
+    seen = custard.stove.live(
+        result, setup, told(readings, spoons=[custard.stove.Spoon(real.t_s, word)]), real.t_s
+    )
     assert abs(seen.shift_k) < 0.4
     assert seen.shift_spread_k <= plain.shift_spread_k
 
@@ -129,7 +133,7 @@ def test_the_band_holds_what_comes(anglaise):
     held = 0
     for seed in range(10):
         result, real, readings = cooked(anglaise, seed, 40)
-        seen = custard.live(result, custard.Setup(STOVE), told(readings), real.t_s)
+        seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings), real.t_s)
         from_now = real.t_s
         while real.yield_pa < 1.5:
             real.on(1.0)
@@ -146,23 +150,23 @@ def test_off_the_heat_the_window_stays_where_it_was(anglaise):
     while real.t_s < off_s + 10:
         real.on(2.0, lit=False)
         readings.append((real.t_s, round(real.probe_c, 1)))
-    seen = custard.live(result, custard.Setup(STOVE), told(readings, off_s=off_s), real.t_s)
+    seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings, off_s=off_s), real.t_s)
     assert real.curdled < 0.05
     assert seen.window.curdles_c == pytest.approx(result.window.curdles_c, abs=0.3)
 
 
 def test_hands_off_the_base_is_about_to_catch(anglaise):
     result, real, readings = cooked(anglaise, 1, 50, stove=Stove(power_w=1100))
-    setup = custard.Setup(Stove(power_w=1100))
-    stirred = custard.live(result, setup, told(readings), real.t_s)
-    left = custard.live(result, setup, told(readings, hands=[(10.0, False)]), real.t_s)
+    setup = custard.stove.Equipment(Stove(power_w=1100))
+    stirred = custard.stove.live(result, setup, told(readings), real.t_s)
+    left = custard.stove.live(result, setup, told(readings, hands=[(10.0, False)]), real.t_s)
     assert left.base_c > stirred.base_c
     assert left.caught > stirred.caught
 
 
 def test_advancing_is_the_same_as_a_whole_cook(anglaise):
     result = custard.assess(anglaise)
-    k = constants(result.pan, STOVE, custard.standard())
+    k = constants(result.pan, STOVE)
     whole = cook(result.pan, 60, 82, STOVE)
     y = kernel.at_rest(60.0)
     kernel.advance(k, y, whole.lift_s, step_s(k), 1.0, k.stirring)
@@ -172,7 +176,7 @@ def test_advancing_is_the_same_as_a_whole_cook(anglaise):
 
 def test_compiled_members_drift_like_plain_ones(anglaise):
     result = custard.assess(anglaise)
-    k = constants(result.pan, STOVE, custard.standard())
+    k = constants(result.pan, STOVE)
     one, other = (Ensemble(k, Flame(350, 0.3), 70.0) for _ in range(2))
     drift(one.rows, one.states, one.probe_c, one.lag_s, 10.0, one.dt, 1.0, -1.0)
     drift.py_func(
@@ -184,7 +188,7 @@ def test_compiled_members_drift_like_plain_ones(anglaise):
 
 def test_nothing_leaves_its_bounds_whatever_is_read(anglaise):
     result = custard.assess(anglaise)
-    k = constants(result.pan, STOVE, custard.standard())
+    k = constants(result.pan, STOVE)
     members = Ensemble(k, Flame(350, 0.3), 20.0)
     dice = np.random.default_rng(3)
     follow(members, [(float(t), float(dice.uniform(-30, 130))) for t in range(1, 120, 3)], [], 130.0)
@@ -214,13 +218,13 @@ def test_an_oven_s_bath_is_found_from_one_cup():
         )
     ).pan
     for seed in range(4):
-        real = custard.OvenRehearsal(cups, 45, seed)
+        real = custard.process.OvenRehearsal(cups, 45, seed)
         dice = np.random.default_rng(seed)
         readings = []
         while real.t_s < 900:
             real.on(10.0)
             readings.append((real.t_s, real.probe_c + 0.2 * dice.standard_normal()))
-        seen = custard.live_oven(cups, readings, real.t_s)
+        seen = custard.stove.live_oven(cups, readings, real.t_s)
         assert seen.bath_c == pytest.approx(real.bath_c, abs=1.5)
         assert seen.out_in_s + real.t_s == pytest.approx(real.baked.out_s, rel=0.05)
-    assert custard.live_oven(cups, [], 0.0) is None
+    assert custard.stove.live_oven(cups, [], 0.0) is None

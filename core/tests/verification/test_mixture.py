@@ -10,7 +10,7 @@ from custard.physics import boiling, evaporation, heat, kinetics, starch, textur
 
 
 def parts(*pairs):
-    return blend([(custard.ingredient(name), grams) for name, grams in pairs])
+    return blend([(custard.larder.ingredient(name), grams) for name, grams in pairs])
 
 
 def test_mixing_conserves_every_component():
@@ -106,7 +106,7 @@ def test_texture_rises_with_the_network_and_saturates():
 @pytest.mark.parametrize(("name", "point"), [("whole-milk", -0.54), ("water", 0.0)])
 def test_freezing_points_of_known_things(name, point):
     """Milk freezes at -0.52 to -0.55 degC."""
-    assert custard.churn(parts((name, 100))).freezing_point_c == pytest.approx(point, abs=0.06)
+    assert custard.churning(parts((name, 100))).freezing_point_c == pytest.approx(point, abs=0.06)
 
 
 def test_an_ice_base_freezes_where_practice_has_it(make):
@@ -118,7 +118,7 @@ def test_an_ice_base_freezes_where_practice_has_it(make):
         ("egg-yolk", 6),
         ("white-sugar", "160 g"),
     )
-    found = custard.churn(custard.mix(base))
+    found = custard.churning(custard.mix(base))
     assert -3.5 <= found.freezing_point_c <= -2.0
     shares = dict(found.frozen)
     assert 0.6 <= shares[-8.0] < shares[-13.0] <= 0.85

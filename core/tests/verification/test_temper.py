@@ -10,7 +10,7 @@ from custard.process.temper import mixed_c
 
 
 def water(grams):
-    return blend([(custard.ingredient("water"), grams)])
+    return blend([(custard.larder.ingredient("water"), grams)])
 
 
 def test_equal_waters_meet_in_the_middle():
@@ -18,9 +18,11 @@ def test_equal_waters_meet_in_the_middle():
 
 
 def test_mixing_conserves_enthalpy(anglaise):
-    yolk = blend([(custard.ingredient("egg-yolk"), 100.0)])
-    milk = blend([(custard.ingredient("whole-milk"), 500.0)])
-    both = blend([(custard.ingredient("egg-yolk"), 100.0), (custard.ingredient("whole-milk"), 500.0)])
+    yolk = blend([(custard.larder.ingredient("egg-yolk"), 100.0)])
+    milk = blend([(custard.larder.ingredient("whole-milk"), 500.0)])
+    both = blend(
+        [(custard.larder.ingredient("egg-yolk"), 100.0), (custard.larder.ingredient("whole-milk"), 500.0)]
+    )
     met = mixed_c(yolk, 18, milk, 93)
     before = 100 * thermal.enthalpy(yolk.proximate, 18) + 500 * thermal.enthalpy(milk.proximate, 93)
     assert 600 * thermal.enthalpy(both.proximate, met) == pytest.approx(before, rel=1e-6)
@@ -28,11 +30,11 @@ def test_mixing_conserves_enthalpy(anglaise):
 
 def test_the_temper_lands_where_cooks_find_it(anglaise):
     """Dairy just under the boil onto whisked yolks lands around 70 degC; common practice."""
-    assert custard.landing_c(anglaise, 92) == pytest.approx(71, abs=4)
+    assert custard.process.landing_c(anglaise, 92) == pytest.approx(71, abs=4)
 
 
 def test_nothing_to_temper_is_said_not_invented(make):
-    assert custard.landing_c(make("anglaise", ("egg-yolk", 6), ("white-sugar", "90 g")), 92) is None
+    assert custard.process.landing_c(make("anglaise", ("egg-yolk", 6), ("white-sugar", "90 g")), 92) is None
 
 
 @pytest.mark.parametrize(
@@ -47,7 +49,7 @@ def test_nothing_to_temper_is_said_not_invented(make):
 def test_heat_capacity_of_known_things(name, temperature, expected):
     """Datasheet cross-checks of the property laws."""
     low, high = expected
-    assert low <= blend([(custard.ingredient(name), 1.0)]).heat_capacity_j_kgk(temperature) <= high
+    assert low <= blend([(custard.larder.ingredient(name), 1.0)]).heat_capacity_j_kgk(temperature) <= high
 
 
 def test_density_of_hot_and_cold_custard_sauce(anglaise):
@@ -60,6 +62,6 @@ def test_density_of_hot_and_cold_custard_sauce(anglaise):
 def test_a_stream_lands_where_the_one_sum_says(anglaise):
     """Heat adds up the same pour by pour as at once, but for what a changing heat capacity rounds off."""
     for hot in (70.0, 92.0):
-        poured = custard.temper(anglaise, "stream", hot)
-        assert poured.landing_c == pytest.approx(custard.landing_c(anglaise, hot), abs=0.1)
+        poured = custard.process.temper(anglaise, "stream", hot)
+        assert poured.landing_c == pytest.approx(custard.process.landing_c(anglaise, hot), abs=0.1)
         assert poured.landing_c == pytest.approx(poured.pours[-1].bowl_c, abs=1e-6)

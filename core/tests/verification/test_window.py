@@ -38,7 +38,9 @@ def test_beaten_whole_egg_sets_at_70_to_73(make):
 def test_one_egg_a_cup_of_milk_sets_at_79_to_83(make):
     """The classic dilution series: one egg, one cup of milk, two spoons of sugar."""
     lines = ("whole-egg", 1), ("whole-milk", "1 cup"), ("white-sugar", "2 tbsp")
-    window = custard.assess(make("baked-custard", *lines, eggs="US-large", measures="us")).window
+    window = custard.assess(
+        make("baked-custard", *lines, eggs="US-large", measures="us"), custard.Conditions(rate_k_per_min=4)
+    ).window
     assert 79 <= window.nappe_c <= 83
     assert 79 <= (window.thickens_c + window.heavy_c) / 2 <= 83
 
@@ -117,6 +119,6 @@ def test_a_cream_custard_cold_stays_far_below_hot_pastry_cream(make):
 
 def test_a_ten_times_faster_cook_thickens_several_degrees_later(anglaise):
     """Lowe & Andross 1940 as remembered: slow custard thickens about 78, fast about 87 degC."""
-    slow = custard.assess(anglaise, rate_k_per_min=1).window.thickens_c
-    fast = custard.assess(anglaise, rate_k_per_min=10).window.thickens_c
+    slow = custard.assess(anglaise, custard.Conditions(rate_k_per_min=1)).window.thickens_c
+    fast = custard.assess(anglaise, custard.Conditions(rate_k_per_min=10)).window.thickens_c
     assert 4 <= fast - slow <= 9

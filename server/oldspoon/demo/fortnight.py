@@ -131,56 +131,57 @@ class _Probe:
             self.readings.append((t_s, round(celsius + self._dice.gauss(0, NOISE_K), 1)))
 
 
-def cooked(tale: Tale, formula: custard.Formula, landing_c: float | None, altitude_m: float) -> Cooked:
+def cooked(tale: Tale, result: custard.Assessment, landing_c: float | None) -> Cooked:
     """Cook a batch as its tale has it, from where tempering left it [degC]."""
-    result = custard.assess_as_made(formula, altitude_m=altitude_m)
     seed = round(10 * tale.days_ago)
     landed_k = random.Random(seed).gauss(0, LANDS_K)  # noqa: S311 chance, not a secret
     start_c = FRIDGE_WARM_C if landing_c is None else landing_c + landed_k
-    way = custard.way_of(formula.family, boiled=result.stop.boiled)
-    if way == "sets":
-        return _baked(custard.OvenRehearsal(result.pan, start_c, seed), _Probe(seed))
+    way = result.way
+    if way.in_the_oven:
+        return _baked(custard.process.OvenRehearsal(result.pan, start_c, seed), _Probe(seed))
     ring = next(ring for ring in RINGS if ring.name == tale.ring)
-    stove = custard.Stove(power_w=ring.power_w, over_steam=ring.over_steam, altitude_m=altitude_m)
-    real = custard.Rehearsal(result.pan, stove, start_c, ring.seed, foam=way == "mounds")
+    stove = custard.process.Stove(power_w=ring.power_w, over_steam=ring.over_steam)
+    real = custard.process.StoveRehearsal(
+        result.pan, stove, start_c, ring.seed, foam=way.foams, conditions=result.conditions
+    )
     real.turned(tale.turned)
     probe = _Probe(seed)
     bubbles_s = None
-    if way == "boils":
+    if result.stop.boiled:
         bubbles_s = _heated(real, probe, result.boiling_c - BUBBLES_K)
-        _stood(real, probe, custard.standard().cook.boil_hold_s, lit=True)
+        _stood(real, probe, result.conditions.parameters.cook.boil_hold_s, lit=True)
     else:
         _heated(real, probe, result.stop.at_c + tale.over_k)
     off_s = real.t_s
     _stood(real, probe, tale.stood_s, lit=False)
     out_s, coat, curdled = real.t_s, custard.word(real.yield_pa), real.curdled
-    while way != "mounds" and real.sauce_c > COLD_C:
+    while not way.foams and real.sauce_c > COLD_C:
         real.on(EVERY_COLD_S, in_ice=True)
         probe.read(real.t_s, real.probe_c)
-    served = way == "mounds"
+    served = way.foams
     return Cooked(
         start_c, tuple(probe.readings), bubbles_s, off_s, None if served else out_s, real.t_s, curdled, coat
     )
 
 
-def _heated(real: custard.Rehearsal, probe: _Probe, to_c: float) -> float:
+def _heated(real: custard.process.StoveRehearsal, probe: _Probe, to_c: float) -> float:
     while real.probe_c < to_c and real.t_s < LONGEST_S:
         real.on(EVERY_S)
         probe.read(real.t_s, real.probe_c)
     return real.t_s
 
 
-def _stood(real: custard.Rehearsal, probe: _Probe, seconds: float, *, lit: bool) -> None:
+def _stood(real: custard.process.StoveRehearsal, probe: _Probe, seconds: float, *, lit: bool) -> None:
     until_s = real.t_s + seconds
     while real.t_s < until_s:
         real.on(EVERY_S, lit=lit)
         probe.read(real.t_s, real.probe_c)
 
 
-def _baked(real: custard.OvenRehearsal, probe: _Probe) -> Cooked:
+def _baked(real: custard.process.OvenRehearsal, probe: _Probe) -> Cooked:
     start_c, out_s = real.sauce_c, real.baked.out_s or LONGEST_S
     while real.t_s < out_s:
         real.on(EVERY_BAKED_S)
         probe.read(real.t_s, real.probe_c)
-    wobble = custard.wobble(real.set_centre)
+    wobble = custard.process.wobble(real.set_centre)
     return Cooked(start_c, tuple(probe.readings), None, real.t_s, None, real.t_s, 0.0, wobble=wobble)

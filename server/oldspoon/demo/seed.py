@@ -12,18 +12,19 @@ from typing import Any
 import custard
 from book import actions as book
 from book.models import FormulaVersion
+from common import clock
 from devices import actions as devices
 from devices.models import Device
 from devices.schemas import NewReading
 from django.db import transaction
-from django.utils import timezone
 from kitchen import actions as larder
 from kitchen.access import Actor
 from kitchen.models import Hob, Kitchen, Membership, Pan, Role
 from people.models import User
 from stove import actions as stove
-from stove.models import Batch, ProbeUse
-from stove.schemas import NewMark, SetUp
+from stove import learning, plans
+from stove.cooking import assessed
+from stove.schemas import EquipmentWanted, NewMark
 
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
 
@@ -40,7 +41,7 @@ COOKED_IN = PANS[0][0]
 
 
 @dataclass(frozen=True)
-class Hearth:
+class Fitted:
     """What the demo's batches are cooked on and in, and the probe in them."""
 
     hobs: dict[str, Hob]
@@ -59,7 +60,7 @@ def seed() -> bool:
         user = User.objects.create_user(username, password=PASSWORD, title=title)
         Membership.objects.create(user=user, kitchen=kitchen, role=role)
         actors[username] = Actor(user, kitchen, role)
-    hearth = Hearth(
+    fitted = Fitted(
         {
             ring.name: larder.add_hob(actors["pastry"], ring.name, ring.power_w, over_steam=ring.over_steam)
             for ring in RINGS
@@ -75,7 +76,7 @@ def seed() -> bool:
     _an_earlier_anglaise(actors["pastry"], formulas)
     for tale in FORTNIGHT:
         version, formula = formulas[tale.formula]
-        _tell(actors[tale.by], tale, version, formula, hearth)
+        _tell(actors[tale.by], tale, version, formula, fitted)
     return True
 
 
@@ -112,33 +113,36 @@ def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[object, custard
 
 
 def _tell(
-    actor: Actor, tale: Tale, version: FormulaVersion, formula: custard.Formula, hearth: Hearth
+    actor: Actor, tale: Tale, version: FormulaVersion, formula: custard.Formula, fitted: Fitted
 ) -> None:
     """One batch of the fortnight: set up, cooked, marked and closed as its tale has it."""
-    batch = stove.start(actor, version.formula_id, version.number, formula)
-    on = hearth.hobs.get(tale.ring)
-    in_ = hearth.pans[COOKED_IN] if on and not on.over_steam else None
-    wanted = SetUp(hob_id=on and on.pk, pan_id=in_ and in_.pk, probe_id=hearth.probe.pk)
-    stove.set_up(actor, batch.pk, wanted)
-    targets = {stage["stage"]: stage["at_c"] for stage in batch.plan["stages"]}
-    came = cooked(tale, formula, targets["temper"], actor.kitchen.altitude_m)
-    started = (timezone.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
-    before = _before(len(batch.plan["slip"]), targets, came.start_c)
+    started = (clock.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
+    with clock.at(started):
+        batch = stove.start(actor, version.formula_id, version.number, formula)
+    on = fitted.hobs.get(tale.ring)
+    in_ = fitted.pans[COOKED_IN] if on and not on.over_steam else None
+    wanted = EquipmentWanted(hob_id=on and on.pk, pan_id=in_ and in_.pk, probe_id=fitted.probe.pk)
+    with clock.at(started):
+        stove.set_up(actor, batch.pk, wanted)
+    plan = plans.read(batch.plan)
+    targets = {stage.stage: stage.at_c for stage in plan.stages}
+    came = cooked(tale, assessed(batch), targets["temper"])
+    before = _before(len(plan.slip), targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
     ends = cooks + timedelta(seconds=came.end_s + 60)
-    Batch.objects.filter(pk=batch.pk).update(started_at=started)
-    ProbeUse.objects.filter(batch=batch).update(since=started)
     devices.take_readings(
-        hearth.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
+        fitted.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
     )
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
     moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came)]
     for number, (at, words) in enumerate(moments):
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
-        stove.mark(actor, batch.pk, NewMark(id=key, at=at, **words))
-    stove.close(actor, batch.pk, tale.verdict, tale.note)
-    Batch.objects.filter(pk=batch.pk).update(closed_at=ends)
-    ProbeUse.objects.filter(batch=batch).update(until=ends)
+        with clock.at(at):
+            stove.mark(actor, batch.pk, NewMark(id=key, at=at, **words))
+    with clock.at(ends):
+        stove.close(actor, batch.pk, tale.verdict, tale.note)
+        # A fortnight is looked back on here and now, in its own order; the worker then finds it done.
+        learning.learn(batch.pk, actor.user.pk)
 
 
 Moments = list[tuple[float, dict[str, Any]]]

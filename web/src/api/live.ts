@@ -10,10 +10,9 @@ export type Pours = Schemas["PoursOut"];
 export type Remedy = Schemas["RemedyOut"];
 export type Urgent = Schemas["Urgent"];
 
-const LEAST_MS = 500;
-/** How often a screen asks by itself: while the stream is open only for what passes with time. */
-const LIVE_MS = 2000;
-const URGENT_MS = 4000;
+/** How often a screen asks by itself when it does not hear of changes as they happen. */
+const DEAF_MS = 2000;
+const URGENT_AT_MOST = 6;
 
 let open = false;
 const listeners = new Set<() => void>();
@@ -36,47 +35,59 @@ export function useHearing(): boolean {
 
 interface Heard {
   batch?: number;
-  readings?: number;
   stove?: number;
   resync?: number;
 }
 
-/** Listens to a kitchen and fetches anew what has changed; readings at most twice a second. */
-export function useKitchenEvents(kitchen: string | undefined): void {
+type State = { urgent: Urgent } | { batch: number; age_s: number; live: Live };
+
+/** The most urgent first, then those whose seconds run out first. */
+export function byUrgency(one: Urgent, other: Urgent): number {
+  const left = (row: Urgent) => row.seconds ?? Number.POSITIVE_INFINITY;
+  return other.urgency - one.urgency || left(one) - left(other) || one.id - other.id;
+}
+
+/** The strip with a batch as it stands now in its place. */
+export function withUrgent(rows: readonly Urgent[], now: Urgent): Urgent[] {
+  return [...rows.filter((row) => row.id !== now.id), now].sort(byUrgency).slice(0, URGENT_AT_MOST);
+}
+
+/**
+ * Listens to a kitchen, and to one batch of it in full: what was marked is fetched anew, where a batch stands is
+ * received.
+ */
+export function useKitchenEvents(kitchen: string | undefined, batch?: number): void {
   const cache = useQueryClient();
   useEffect(() => {
     if (!kitchen) return;
-    const source = new EventSource(`/api/k/${kitchen}/events`);
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    const source = new EventSource(`/api/k/${kitchen}/events${batch ? `?batch=${batch}` : ""}`);
     const anew = (...queryKey: unknown[]) => void cache.invalidateQueries({ queryKey });
-    const readings = () => {
-      timer ??= setTimeout(() => {
-        timer = undefined;
-        anew("live", kitchen);
-      }, LEAST_MS);
-    };
     source.addEventListener("changed", (event: MessageEvent<string>) => {
       const heard = JSON.parse(event.data) as Heard;
-      if (heard.readings !== undefined) return readings();
       if (heard.resync !== undefined) for (const place of ["batch", "live"]) anew(place, kitchen);
-      if (heard.batch !== undefined) {
-        anew("batch", kitchen, heard.batch);
-        anew("live", kitchen, heard.batch);
-      }
+      if (heard.batch !== undefined) anew("batch", kitchen, heard.batch);
       anew("stove", kitchen);
       anew("urgent", kitchen);
+    });
+    source.addEventListener("state", (event: MessageEvent<string>) => {
+      const state = JSON.parse(event.data) as State;
+      if ("live" in state)
+        cache.setQueryData(["live", kitchen, state.batch], { ...state.live, age_s: state.age_s });
+      else
+        cache.setQueryData<Urgent[]>(["urgent", kitchen], (rows) => rows && withUrgent(rows, state.urgent));
     });
     source.onopen = () => setOpen(true);
     source.onerror = () => setOpen(false);
     return () => {
-      clearTimeout(timer);
       source.close();
       setOpen(false);
     };
-  }, [kitchen, cache]);
+  }, [kitchen, batch, cache]);
 }
 
+/** Where a batch stands, as a worker last computed it. */
 export function useLive(kitchen: string, batch_id: number, enabled: boolean, every = true) {
+  const hearing = useHearing();
   return useQuery({
     queryKey: ["live", kitchen, batch_id],
     queryFn: ({ signal }) =>
@@ -86,7 +97,7 @@ export function useLive(kitchen: string, batch_id: number, enabled: boolean, eve
           signal,
         }),
       ),
-    refetchInterval: every ? LIVE_MS : false,
+    refetchInterval: every && !hearing ? DEAF_MS : false,
     retry: false,
     enabled,
   });
@@ -122,11 +133,12 @@ export function useRemedies(kitchen: string, batch_id: number, enabled: boolean)
 }
 
 export function useUrgent(kitchen: string) {
+  const hearing = useHearing();
   return useQuery({
     queryKey: ["urgent", kitchen],
     queryFn: ({ signal }) =>
       told(client.GET("/api/k/{kitchen}/urgent", { params: { path: { kitchen } }, signal })),
-    refetchInterval: URGENT_MS,
+    refetchInterval: hearing ? false : DEAF_MS,
     retry: false,
   });
 }
@@ -134,7 +146,7 @@ export function useUrgent(kitchen: string) {
 export function useSetUp(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["SetUp"]) =>
+    mutationFn: (body: Schemas["EquipmentWanted"]) =>
       told(
         client.PUT("/api/k/{kitchen}/batches/{batch_id}/setup", {
           params: { path: { kitchen, batch_id } },

@@ -1021,7 +1021,7 @@ export interface paths {
         };
         /**
          * Listen
-         * @description Server-sent events: which batch was marked, which probe has read, as it happens.
+         * @description Server-sent events: what was marked, and where every open batch stands; one of them in full.
          */
         get: operations["stove_routes_listen"];
         put?: never;
@@ -1658,6 +1658,16 @@ export interface components {
             stages: components["schemas"]["StageOut"][];
         };
         /**
+         * SignOut
+         * @description Something to look for, by the name by which it is ticked.
+         */
+        SignOut: {
+            /** Sign */
+            sign: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * SlipLine
          * @description One line of the Slip: what it weighs, and the tare so far.
          */
@@ -1692,7 +1702,7 @@ export interface components {
             /** Say */
             say: string;
             /** Signs */
-            signs: string[];
+            signs: components["schemas"]["SignOut"][];
             /** Why */
             why: string;
             /** Cautions */
@@ -2484,7 +2494,7 @@ export interface components {
             /** Grams */
             grams?: number | null;
             /** What */
-            what?: ("lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching") | ("liquid" | "wide wobble" | "wobbles like a coin" | "springs back") | null;
+            what?: string | null;
             /** Coat */
             coat?: ("runs off" | "thin coat" | "nappe" | "heavy coat" | "spoonable" | "pipeable") | null;
             /** Finger Line */
@@ -2514,10 +2524,10 @@ export interface components {
             note: string;
         };
         /**
-         * SetUp
+         * EquipmentWanted
          * @description What a batch is cooked on and in, and the probe that lies in it; null takes it away.
          */
-        SetUp: {
+        EquipmentWanted: {
             /** Probe Id */
             probe_id?: number | null;
             /** Hob Id */
@@ -2583,7 +2593,7 @@ export interface components {
         };
         /**
          * LiveOut
-         * @description A batch at this moment: what to do next, and all that is known.
+         * @description A batch at a moment: what to do next, and all that is known. `age_s` is how long ago that was.
          */
         LiveOut: {
             /**
@@ -2591,6 +2601,11 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /**
+             * Age S
+             * @default 0
+             */
+            age_s: number;
             /** Pace */
             pace: number;
             /** T S */
@@ -4192,7 +4207,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SetUp"];
+                "application/json": components["schemas"]["EquipmentWanted"];
             };
         };
         responses: {
@@ -4302,7 +4317,9 @@ export interface operations {
     };
     stove_routes_listen: {
         parameters: {
-            query?: never;
+            query?: {
+                batch?: number | null;
+            };
             header?: never;
             path: {
                 kitchen: string;

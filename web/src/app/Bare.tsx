@@ -5,9 +5,9 @@ import { Notice } from "../kit/Notice";
 
 /** A place with the whole screen to itself: the live stove has no top strip. */
 export function Bare({ kitchens }: { kitchens: readonly Kitchen[] }) {
-  const { kitchen } = useParams();
+  const { kitchen, batch } = useParams();
   const here = kitchens.find((one) => one.slug === kitchen);
-  useKitchenEvents(here?.slug);
+  useKitchenEvents(here?.slug, Number(batch) || undefined);
   return (
     <main id="main">
       {here ? (

@@ -9,9 +9,10 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
-from custard.advice import scale, solve
-from custard.advice.assess import assess
-from custard.advice.bands import (
+from custard.advice.bench import scale, solve
+from custard.advice.bench.limits import Limits
+from custard.advice.mix.assess import assess
+from custard.advice.mix.bands import (
     Band,
     bake_band,
     chill_band,
@@ -21,16 +22,15 @@ from custard.advice.bands import (
     whisk_band,
     window_band,
 )
-from custard.advice.base import churn
-from custard.advice.calibrate import calibrate
-from custard.advice.finish import texture_at
-from custard.advice.limits import Limits
-from custard.advice.rescue import curds, rescue
-from custard.advice.window import State
+from custard.advice.mix.churning import churning
+from custard.advice.mix.texture import texture_at
+from custard.advice.stove.calibrate import calibrate
+from custard.advice.trouble.rescue import curds, rescue
+from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, CustardError, OutOfRange, within
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
-from custard.larder.parameters import standard
+from custard.larder.parameters import Parameters
 from custard.mixture import Mixture, mix
 from custard.physics import kinetics
 from custard.process import kernel
@@ -38,6 +38,7 @@ from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.chocolate import onto_chocolate
 from custard.process.cook import Cook, Stove, cook
+from custard.process.state import State
 from custard.process.temper import temper
 from custard.process.whisk import whisk
 from custard.quantities import finite
@@ -78,20 +79,21 @@ def _formula(options: Any) -> Formula:
         raise
 
 
-def _altitude(options: Any) -> float:
-    within("altitude_m", options.altitude_m, -500, 6000)
-    return float(options.altitude_m)
+def _conditions(options: Any) -> Conditions:
+    """What was said of kitchen, eggs and rule; a command without an option for one keeps the usual."""
+    said = {name: getattr(options, name, getattr(USUAL, name)) for name in ("altitude_m", "eggs", "rule")}
+    return Conditions(**said, rate_k_per_min=getattr(options, "rate_k_per_min", None))
 
 
 def assess_command(options: Any) -> dict[str, Any]:
     """Window with its band, texture, yield and allergens; freezing too for a base to churn."""
-    formula, altitude = _formula(options), _altitude(options)
-    result = assess(formula, altitude)
+    formula, conditions = _formula(options), _conditions(options)
+    result = assess(formula, conditions)
     answer = result.as_json()
-    answer["window"] |= _banded(window_band(result.pan, altitude, result.window.rate_k_per_min))
-    answer["texture"] |= _banded(texture_band(formula, altitude))
-    if formula.family == "ice-base":
-        answer["churn"] = churn(result.whole).as_json()
+    answer["window"] |= _banded(window_band(formula, conditions))
+    answer["texture"] |= _banded(texture_band(formula, conditions))
+    if result.family.churned:
+        answer["churn"] = churning(result.whole).as_json()
     return answer
 
 
@@ -101,15 +103,16 @@ def _banded(bands: Mapping[str, Band]) -> dict[str, Any]:
 
 def scale_command(options: Any) -> dict[str, Any]:
     """The formula at another size."""
-    formula = _formula(options)
+    conditions = _conditions(options)
+    formula = _formula(options).under(conditions)
     if options.yolks is not None:
         return write_formula(formula.for_yolks(options.yolks))
     if options.portions is not None:
         if options.portion_g is None:
             raise OutOfRange("portion_g", None, "given with --portions", "Say how much a portion weighs.")
-        return write_formula(scale.for_portions(formula, options.portions, options.portion_g))
+        return write_formula(scale.for_portions(formula, options.portions, options.portion_g, conditions))
     if options.dish_ml is not None:
-        return write_formula(scale.for_dish(formula, options.dish_ml, options.filled))
+        return write_formula(scale.for_dish(formula, options.dish_ml, options.filled, conditions))
     if options.dairy_g is not None:
         return write_formula(formula.for_dairy(options.dairy_g))
     if options.pan_ml is not None:
@@ -119,17 +122,18 @@ def scale_command(options: Any) -> dict[str, Any]:
 
 def temper_command(options: Any) -> dict[str, Any]:
     """Pour by pour, the landing, the worst spot, and what is left to heat."""
-    formula = _formula(options)
-    stop = assess(formula, _altitude(options)).stop.at_c
-    done = temper(formula, options.school, options.hot_c, options.ladle_g, options.bowl_c)
+    formula, conditions = _formula(options), _conditions(options)
+    result = assess(formula, conditions)
+    stop = result.stop.at_c
+    asked = (options.school, options.hot_c, options.ladle_g, options.bowl_c, conditions)
+    done = temper(formula, *asked)
     answer = done.as_json(stop)
     if done.landing_c < stop:
-        rest = cook(mix(formula.in_the_pan()), done.landing_c, stop, Stove(power_w=options.power_w))
+        stove = Stove(power_w=options.power_w)
+        rest = cook(result.pan, done.landing_c, stop, stove, conditions=conditions)
         answer["to_go_s"] = None if rest.lift_s is None else round(rest.lift_s)
     if options.band:
-        answer |= _banded(
-            temper_band(formula, options.school, options.hot_c, options.ladle_g, options.bowl_c)
-        )
+        answer |= _banded(temper_band(formula, *asked))
     return answer
 
 
@@ -139,24 +143,20 @@ def _stove(options: Any) -> Stove:
         stir=options.stir,
         pan=options.pan,
         over_steam=options.over_steam,
-        altitude_m=options.altitude_m,
     )
 
 
 def cook_command(options: Any) -> dict[str, Any]:
     """The curve of one cook, what it left in the sieve, and what the sauce is like."""
-    formula = _formula(options)
-    pan = mix(formula.in_the_pan())
-    done = cook(pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s)
+    conditions = _conditions(options)
+    formula, p = _formula(options).under(conditions), conditions.parameters
+    pan, stove = mix(formula.in_the_pan()), _stove(options)
+    held = (options.hold_s, options.left_in_pan_s)
+    done = cook(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions)
     state = state_of(done)
-    p = standard()
     landing = onto_chocolate(formula, state.at_c)
     bands = (
-        _banded(
-            cook_band(
-                pan, options.start_c, options.lift_c, _stove(options), options.hold_s, options.left_in_pan_s
-            )
-        )
+        _banded(cook_band(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions))
         if options.band
         else {}
     )
@@ -171,12 +171,12 @@ def cook_command(options: Any) -> dict[str, Any]:
         "thickened": round(state.thickened, 5),
         "curdled": round(state.curdled, 5),
         "curds": curds(state.curdled, pan.starch_in_aqueous_percent),
-        "texture": {"hot": hot.as_json(), "cold": _cold(formula, state)},
+        "texture": {"hot": hot.as_json(), "cold": _cold(formula, state, p)},
         "bits_percent": round(done.bits_percent, 3),
         "caught": done.caught,
         "steamed_g": round(float(done.final[kernel.STEAMED_G]), 1),
         "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
-        "thins_by_tomorrow": _thinning(pan, enzyme),
+        "thins_by_tomorrow": _thinning(pan, enzyme, p),
         "onto_chocolate": None if landing is None else landing.as_json(),
         "salmonella_logs": round(min(99.0, float(done.final[kernel.LOGS])), 2),
         "caution": "Logs of Salmonella are information, never clearance; local food codes come first.",
@@ -196,17 +196,16 @@ def state_of(done: Cook) -> State:
     )
 
 
-def _cold(formula: Formula, state: State) -> dict[str, Any]:
-    p = standard()
+def _cold(formula: Formula, state: State, p: Parameters) -> dict[str, Any]:
     cold = p.texture.cold_reference_c
     return texture_at(mix(formula), state, cold, cold, p).as_json()
 
 
-def _thinning(pan: Mixture, enzyme: float) -> float | None:
+def _thinning(pan: Mixture, enzyme: float, p: Parameters) -> float | None:
     """Share of a starch cream's network that its yolk's enzyme eats by tomorrow."""
     if pan.starch_in_aqueous_percent <= 0 or pan.fractions["yolk_protein"] <= 0:
         return None
-    return round(kinetics.thinning(enzyme, standard().enzyme.thinning_per_h, NEXT_DAY_H), 4)
+    return round(kinetics.thinning(enzyme, p.enzyme.thinning_per_h, NEXT_DAY_H), 4)
 
 
 def chill_command(options: Any) -> dict[str, Any]:
@@ -219,7 +218,7 @@ def chill_command(options: Any) -> dict[str, Any]:
         options.mass_g,
         options.depth_mm,
         options.stirred,
-        options.rule,
+        _conditions(options),
     )
     answer = chill(mixture, *asked).as_json()
     return answer | (_banded(chill_band(mixture, *asked)) if options.band else {})
@@ -227,23 +226,26 @@ def chill_command(options: Any) -> dict[str, Any]:
 
 def bake_command(options: Any) -> dict[str, Any]:
     """Cups in a bath, until the centre is set."""
-    mixture, asked = mix(_formula(options)), (options.cup_ml, options.start_c, options.bath_c)
+    mixture, asked = (
+        mix(_formula(options)),
+        (options.cup_ml, options.start_c, options.bath_c, _conditions(options)),
+    )
     answer = bake(mixture, *asked).as_json()
     return answer | (_banded(bake_band(mixture, *asked)) if options.band else {})
 
 
 def whisk_command(options: Any) -> dict[str, Any]:
     """A foam over steam, until it is lifted."""
-    stove = Stove(power_w=options.power_w, over_steam=True, altitude_m=options.altitude_m)
+    stove = Stove(power_w=options.power_w, over_steam=True)
     mixture = mix(_formula(options).in_the_pan())
-    asked = (options.start_c, options.lift_c, options.electric, stove)
+    asked = (options.start_c, options.lift_c, options.electric, stove, _conditions(options))
     answer = whisk(mixture, *asked).as_json()
     return answer | (_banded(whisk_band(mixture, *asked)) if options.band else {})
 
 
 def solve_command(options: Any) -> dict[str, Any]:
     """A changed formula that does what is wanted."""
-    formula, altitude = _formula(options), _altitude(options)
+    formula, conditions = _formula(options), _conditions(options)
     if options.texture is not None:
         limits = Limits(
             max_yolks=options.max_yolks,
@@ -252,12 +254,12 @@ def solve_command(options: Any) -> dict[str, Any]:
             max_cost=options.max_cost,
             prices_per_kg=_prices(options.prices),
         )
-        return solve.for_texture(formula, options.texture, options.at_c, limits, altitude).as_json()
+        return solve.for_texture(formula, options.texture, options.at_c, limits, conditions).as_json()
     if options.dairy is not None:
-        return solve.swap_dairy(formula, options.dairy, options.at_c, altitude).as_json()
+        return solve.swap_dairy(formula, options.dairy, options.at_c, conditions).as_json()
     if options.chocolate is not None:
-        return solve.swap_chocolate(formula, options.chocolate, altitude).as_json()
-    smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand, altitude_m=altitude)
+        return solve.swap_chocolate(formula, options.chocolate, conditions).as_json()
+    smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand, conditions=conditions)
     return {"smaller_batch": smaller.as_json(), "with_starch": thickened.as_json()}
 
 
@@ -272,7 +274,8 @@ def _prices(path: str | None) -> dict[str, float]:
 
 def rescue_command(options: Any) -> dict[str, Any]:
     """The remedy for a fault, weighed."""
-    return rescue(_formula(options), options.fault, options.have_g, options.over_k).as_json()
+    asked = (options.fault, options.have_g, options.over_k, _conditions(options))
+    return rescue(_formula(options), *asked).as_json()
 
 
 def calibrate_command(options: Any) -> dict[str, Any]:
@@ -294,5 +297,5 @@ def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
     within("cooks", options.cooks, 1, 1_000_000)
     # Loaded only here: the general integrator it measures against takes as long to load as a whole cook.
-    answer: dict[str, Any] = import_module("custard.bench").run(options.cooks)
+    answer: dict[str, Any] = import_module("custard.speed").run(options.cooks)
     return answer

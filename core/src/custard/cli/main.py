@@ -8,11 +8,12 @@ import sys
 from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
-from custard.advice import scale
-from custard.advice.rescue import FAULTS
-from custard.advice.solve import TARGETS
+from custard.advice.bench import scale
+from custard.advice.bench.solve import TARGETS
+from custard.advice.trouble.rescue import FAULTS
 from custard.cli import commands, show
 from custard.errors import CustardError
+from custard.larder.eggs import all_sizes
 from custard.larder.vessels import STIRRINGS, cooling_rules, coolings, pans
 from custard.larder.words import plain_degrees
 from custard.process.temper import SCHOOLS
@@ -67,6 +68,7 @@ def parser() -> argparse.ArgumentParser:
         subs, "assess", commands.assess_command, "window, texture, yield and allergens", "assess sauce.json"
     )
     _altitude(one)
+    one.add_argument("--rate-k-per-min", type=float, help="heating rate the window is stated at [K/min]")
     _add_scale(subs)
     one = _add(
         subs, "temper", commands.temper_command, "pour by pour", "temper sauce.json --school ladle --hot-c 92"
@@ -103,6 +105,7 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--fault", choices=FAULTS, required=True)
     one.add_argument("--have-g", type=float, help="how much of it there is [g]")
     _number(one, "--over-k", 3, "how far above its limit, or its stop, it has been [K]")
+    _altitude(one)
     one = _add(
         subs,
         "calibrate",
@@ -142,6 +145,7 @@ def _band(one: argparse.ArgumentParser) -> None:
 
 def _altitude(one: argparse.ArgumentParser) -> None:
     _number(one, "--altitude-m", 0, "height of the kitchen [m]")
+    one.add_argument("--eggs", choices=tuple(all_sizes()), help="the class of the eggs in the house")
 
 
 def _add_scale(subs: Any) -> None:
@@ -158,6 +162,7 @@ def _add_scale(subs: Any) -> None:
     one.add_argument("--portion-g", type=float, help="finished grams on a plate")
     _number(one, "--head-room", scale.HEAD_ROOM, "share of the pan left free to stir in")
     _number(one, "--filled", 1, "share of the dish that is filled")
+    _altitude(one)
 
 
 def _add_cook(subs: Any) -> None:

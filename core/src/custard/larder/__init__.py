@@ -1,1 +1,30 @@
-"""What things are: ingredients, eggs, starches, parameters, and where each number comes from."""
+"""What things are, and their numbers: ingredients, eggs, families and ways, vessels, rules, parameters."""
+
+from custard.larder.eggs import EggSize, all_sizes, egg_size
+from custard.larder.families import WAYS, Family, Way, all_families
+from custard.larder.ingredients import COMPONENTS, Ingredient, all_ingredients, ingredient, own_ingredient
+from custard.larder.parameters import Origin, Parameters, origins, read_parameters, standard
+from custard.larder.vessels import CoolingRule, cooling_rules, pans
+
+__all__ = [
+    "COMPONENTS",
+    "WAYS",
+    "CoolingRule",
+    "EggSize",
+    "Family",
+    "Ingredient",
+    "Origin",
+    "Parameters",
+    "Way",
+    "all_families",
+    "all_ingredients",
+    "all_sizes",
+    "cooling_rules",
+    "egg_size",
+    "ingredient",
+    "origins",
+    "own_ingredient",
+    "pans",
+    "read_parameters",
+    "standard",
+]

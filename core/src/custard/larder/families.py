@@ -1,4 +1,4 @@
-"""The families of sauces: when each is done, and how long it keeps cold."""
+"""The families of sauces, and the four ways in which a sauce is done."""
 
 from __future__ import annotations
 
@@ -9,9 +9,41 @@ from types import MappingProxyType
 
 from custard.larder.tables import rows
 
-COATS = "coats"
-BOILS = "boils"
-SETS = "sets"
+
+@dataclass(frozen=True)
+class Way:
+    """How a sauce is done. Everything that differs between the four is asked of these, not of families.
+
+    Attributes
+    ----------
+    name : "coats", "boils", "mounds" or "sets".
+    vessel : what it is cooked in: "pan", "bowl" or "cups".
+    tested_by : "spoon" or "nudge".
+    may_boil : it may be taken to the boil when the mix stands that.
+    foams : air is whisked into it.
+    undisturbed : it sets without being stirred.
+    """
+
+    name: str
+    vessel: str
+    tested_by: str
+    may_boil: bool = False
+    foams: bool = False
+    undisturbed: bool = False
+
+    @property
+    def in_the_oven(self) -> bool:
+        """Whether it is set in cups in the oven rather than cooked at the stove."""
+        return self.vessel == "cups"
+
+
+COATS = Way("coats", "pan", "spoon", may_boil=True)
+BOILS = Way("boils", "pan", "spoon", may_boil=True)
+MOUNDS = Way("mounds", "bowl", "spoon", foams=True)
+SETS = Way("sets", "cups", "nudge", undisturbed=True)
+WAYS: Mapping[str, Way] = MappingProxyType({way.name: way for way in (COATS, BOILS, MOUNDS, SETS)})
+
+FLAME, STEAM, OVEN = "direct", "steam", "oven"
 
 
 @dataclass(frozen=True)
@@ -20,7 +52,10 @@ class Family:
 
     Attributes
     ----------
-    done : what ends the cook: it coats a spoon, it boils, or it sets in its cup.
+    way : how it is usually done; `way_when` says how a mix of it is.
+    heat : what it is usually heated by: "direct", "steam" or "oven".
+    temper : the usual school of tempering; "" where there is nothing to temper.
+    churned : it goes into an ice-cream machine.
     target_pa : yield stress to stop at when it is not boiled [Pa].
     keeps_days : days it keeps chilled, at most; local rules come first.
     rate_k_per_min : how fast it usually warms where it sets [K/min]; a cup in its bath creeps.
@@ -28,12 +63,21 @@ class Family:
 
     family: str
     name: str
-    done: str
+    way: Way
+    heat: str
+    temper: str
+    churned: bool
     target_pa: float
     keeps_days: float
     rate_k_per_min: float
     source: str
     confidence: str
+
+    def way_when(self, *, boiled: bool) -> Way:
+        """How a mix is done: whether it can be boiled goes before what its family is used to."""
+        if not self.way.may_boil:
+            return self.way
+        return BOILS if boiled else COATS
 
 
 @cache
@@ -44,7 +88,10 @@ def all_families() -> Mapping[str, Family]:
             row["family"]: Family(
                 family=row["family"],
                 name=row["name"],
-                done=row["done"],
+                way=WAYS[row["way"]],
+                heat=row["heat"],
+                temper=row["temper"],
+                churned=row["churned"] == "yes",
                 target_pa=float(row["target_pa"]),
                 keeps_days=float(row["keeps_days"]),
                 rate_k_per_min=float(row["rate_k_per_min"]),

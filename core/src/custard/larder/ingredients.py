@@ -40,6 +40,10 @@ LIGHTEST_G_ML, HEAVIEST_G_ML = 0.1, 3.0
 """Buffering of dissolved fruit acid, mmol/kg per pH unit and percent; for a cook's own ingredients."""
 
 
+MILK_KG_L = 1.03
+"""What a litre of milk weighs [kg]; milk and cream differ by a few percent, which a ratio does not show."""
+
+
 @dataclass(frozen=True)
 class Ingredient:
     """One thing that goes on the scale.

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from typing import Any
@@ -221,6 +223,18 @@ class Parameters:
     foam: Foam
     oven: Oven
 
+    def as_json(self) -> dict[str, float]:
+        """Every value by "group.name"."""
+        return {
+            name: getattr(getattr(self, name.partition(".")[0]), name.partition(".")[2]) for name in names()
+        }
+
+    @property
+    def version(self) -> str:
+        """A short sum of all values: the same for equal sets, whenever and wherever."""
+        written = ";".join(f"{name}={value!r}" for name, value in sorted(self.as_json().items()))
+        return hashlib.sha256(written.encode()).hexdigest()[:16]
+
     def with_value(self, name: str, value: float) -> Parameters:
         """A copy with one parameter changed, named "group.name"."""
         group, _, field = name.partition(".")
@@ -275,6 +289,18 @@ def standard() -> Parameters:
     for origin in origins():
         values[origin.group][origin.name] = origin.value
     return Parameters(**{group: kind(**values[group]) for group, kind in _GROUPS.items()})
+
+
+def read_parameters(values: Mapping[str, float]) -> Parameters:
+    """A parameter set as it was kept; what it does not hold, as parameters made later, is as shipped.
+
+    Values of parameters that are no more are left out.
+    """
+    found = standard()
+    for name in names():
+        if name in values:
+            found = found.with_value(name, float(values[name]))
+    return found
 
 
 def names() -> tuple[str, ...]:

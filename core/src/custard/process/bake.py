@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.conditions import USUAL, Conditions
 from custard.errors import within
-from custard.larder.parameters import Parameters, standard
+from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, conduction
 from custard.process import ramp
@@ -75,7 +76,7 @@ def bake(
     cup_ml: float = 120.0,
     start_c: float = 50.0,
     bath_c: float = 83.0,
-    parameters: Parameters | None = None,
+    conditions: Conditions = USUAL,
 ) -> Bake:
     """Cups of `cup_ml` set in a hot bath, taken out when the centre is set.
 
@@ -89,7 +90,7 @@ def bake(
     within("cup_ml", cup_ml, 5, 5000)
     within("start_c", start_c, 0, 80)
     within("bath_c", bath_c, 60, 100)
-    p = parameters or standard()
+    p = conditions.parameters
     volume = cup_ml / 1e6
     true_radius = (volume / np.pi / HEIGHT_OVER_RADIUS) ** (1 / 3)
     heated = (2 * HEIGHT_OVER_RADIUS + 1) * np.pi * true_radius**2

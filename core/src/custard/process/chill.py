@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
-from custard.larder.vessels import Cooling, CoolingRule, cooling_rules, coolings, one_of
+from custard.larder.vessels import Cooling, CoolingRule, coolings, one_of
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
 from custard.physics import conduction, thermal
@@ -29,7 +30,7 @@ class Chill:
     Attributes
     ----------
     t_s, core_c, mean_c : the curve: time [s], warmest spot and mean [degC].
-    verdict : "passes" or "fails" the rule; `why` says it in words.
+    verdict : "passes" or "fails" the rule; `why` says it in words, temperatures as "{21 C}".
     greatest_depth_mm : the deepest that passes [mm]; None when none does.
     ice_g : ice that melts [g]; None without ice.
     """
@@ -59,7 +60,7 @@ class Chill:
             "time_to_goal_s": _seconds(self.time_to_goal_s),
             "rule": plain_degrees(self.rule.text),
             "verdict": self.verdict,
-            "why": self.why,
+            "why": plain_degrees(self.why),
             "greatest_depth_mm": None if self.greatest_depth_mm is None else round(self.greatest_depth_mm, 1),
             "ice_g": None if self.ice_g is None else round(self.ice_g),
             "caution": "Local food codes and trained people come first.",
@@ -78,7 +79,7 @@ def chill(
     mass_g: float,
     depth_mm: float,
     stirred: bool = False,
-    rule: str = "us",
+    conditions: Conditions = USUAL,
     way: Cooling | None = None,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
@@ -93,14 +94,13 @@ def chill(
         when a figure or a name cannot be.
     """
     one_of("by", by, tuple(coolings()))
-    one_of("rule", rule, tuple(cooling_rules()))
     within("from_c", from_c, 10, 110)
     within("to_c", to_c, -5, 100)
     within("mass_g", mass_g, 1, 1_000_000)
     within("depth_mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM)
     if to_c >= from_c:
         raise OutOfRange("to_c", to_c, "must be below the temperature it comes from")
-    way, law = way or coolings()[by], cooling_rules()[rule]
+    way, law = way or coolings()[by], conditions.cooling_rule
     t, core, mean = _curve(mixture, way, from_c, mass_g, depth_mm, stirred)
     passes, why = _judge(t, core, law)
     heat = thermal.enthalpy(mixture.proximate, from_c) - thermal.enthalpy(mixture.proximate, max(0.0, to_c))
@@ -159,15 +159,16 @@ def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) 
     """Whether the warmest spot keeps to a rule; its clock starts on leaving the hot temperature."""
     begins = _reach(t, core, law.from_c)
     if begins is None:
-        return False, f"stays above {law.from_c:g} °C"
+        return False, f"stays above {{{law.from_c:g} C}}"
     for level, hours in ((law.first_c, law.first_h), (law.second_c, law.second_h)):
         reached = _reach(t, core, level)
         if reached is None:
-            return False, f"does not reach {level:g} °C"
+            return False, f"does not reach {{{level:g} C}}"
         taken = (reached - begins) / 3600
         if taken > hours:
-            return False, f"takes {taken:.1f} h from {law.from_c:g} to {level:g} °C, {hours:g} h are allowed"
-    return True, f"keeps to {plain_degrees(law.text)}"
+            span = f"from {{{law.from_c:g} C}} to {{{level:g} C}}"
+            return False, f"takes {taken:.1f} h {span}, {hours:g} h are allowed"
+    return True, f"keeps to {law.text}"
 
 
 def _deepest(

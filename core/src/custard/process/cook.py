@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.conditions import USUAL, Conditions
 from custard.errors import within
-from custard.larder.parameters import Parameters, standard
+from custard.larder.parameters import Parameters
 from custard.larder.vessels import STIRRINGS, one_of, pans
 from custard.mixture import NOTHING, Mixture
 from custard.physics import boiling, starch
@@ -38,7 +39,6 @@ class Stove:
     stir : whisk, spatula or none.
     pan : clad, thin or cast-iron; the bowl over steam is thin.
     over_steam : heated by steam at the boiling point of water instead of by a flame.
-    altitude_m : height of the kitchen [m].
     gross : `power_w` is what enters the base, and steam and air are paid from it.
     """
 
@@ -46,14 +46,12 @@ class Stove:
     stir: str = "whisk"
     pan: str = "clad"
     over_steam: bool = False
-    altitude_m: float = 0.0
     gross: bool = False
 
     def __post_init__(self) -> None:
         within("power_w", self.power_w, 0.001, 1_000_000)
         one_of("stir", self.stir, STIRRINGS)
         one_of("pan", self.pan, tuple(pans()))
-        within("altitude_m", self.altitude_m, -500, 6000)
 
 
 @dataclass(frozen=True)
@@ -112,12 +110,15 @@ def pan_area_m2(mixture: Mixture, p: Parameters) -> Real:
     return np.pi * diameter**2 / 4
 
 
-def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float | None = None) -> plain.Constants:
+def constants(
+    mixture: Mixture, stove: Stove, conditions: Conditions = USUAL, look_c: float | None = None
+) -> plain.Constants:
     """Everything about one cook as plain numbers; of a map of mixes, as arrays.
 
     With `look_c` [degC] it is a cell of a map: the yield stress is noted there on the way up, and where
     nappe comes; what a map does not show (bits, browning, enzyme, germs) is left out, for it costs time.
     """
+    p = conditions.parameters
     co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
     volumes, kind = ramp.body(mixture, p), mixture.starch
     delay, area = ramp.starch_delay_k(mixture, p), pan_area_m2(mixture, p)
@@ -136,7 +137,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float | Non
         else stove.power_w,
         net_power=0.0 if stove.gross or stove.over_steam else 1.0,
         steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
-        steam_c=boiling.water_boils_at(stove.altitude_m),
+        steam_c=boiling.water_boils_at(conditions.altitude_m),
         stirring=float((plain.WHISK, plain.SPATULA, plain.STILL)[STIRRINGS.index(stove.stir)]),
         whisk=heat.whisk_w_m2k,
         whisk_least=heat.whisk_least_w_m2k,
@@ -147,7 +148,7 @@ def constants(mixture: Mixture, stove: Stove, p: Parameters, look_c: float | Non
         air_c=heat.air_c,
         off_heat_share=heat.off_heat_share,
         evaporation_share=p.losses.evaporation_share,
-        boil_c=boiling.boiling_point(sugars, ethanol, stove.altitude_m),
+        boil_c=boiling.boiling_point(sugars, ethanol, conditions.altitude_m),
         mass_kg=mass_kg,
         conductivity=mixture.conductivity_w_mk(70),
         density=mixture.density_kg_m3(70),
@@ -221,7 +222,7 @@ def cook(
     hold_s: float = 0.0,
     left_in_pan_s: float = 0.0,
     longest_s: float = LONGEST_S,
-    parameters: Parameters | None = None,
+    conditions: Conditions = USUAL,
 ) -> Cook:
     """Heat a mix from `start_c` to `lift_c` [degC], hold it, and perhaps leave it in the hot pan.
 
@@ -234,7 +235,7 @@ def cook(
     within("lift_c", lift_c, 20, 130)
     within("hold_s", hold_s, 0, 7200)
     within("left_in_pan_s", left_in_pan_s, 0, 7200)
-    k = constants(mixture, stove or Stove(), parameters or standard())
+    k = constants(mixture, stove or Stove(), conditions)
     dt = step_s(k)
     every = max(1, round(KEEP_EVERY_S / dt))
     keep = np.empty((int(longest_s / (every * dt)) + 4, kernel.COLUMNS))

@@ -16,7 +16,6 @@ from numba import njit  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
 from custard.larder.ingredients import ingredient
-from custard.larder.parameters import standard
 from custard.mixture import blend
 from custard.process import kernel, pan
 from custard.process.cook import DT_S, Stove, constants, step_s
@@ -302,10 +301,10 @@ def follow(
     return seen
 
 
-def warm() -> None:
+def compile_kernels() -> None:
     """Compile what is compiled, once, so that later processes find it on disk."""
     water = blend([(ingredient("water"), 500.0)])
-    k = constants(water, Stove(), standard())
+    k = constants(water, Stove())
     kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
     simulate_many(np.array([list(k)]), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
     members = Ensemble(k, Flame(350.0, 0.1), 60.0)

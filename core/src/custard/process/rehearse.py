@@ -5,9 +5,12 @@ A stand-in thermometer is fed by it. What is hidden is drawn once by a seed; the
 
 from __future__ import annotations
 
+from typing import Protocol
+
 import numpy as np
 
-from custard.larder.parameters import Parameters, standard
+from custard.conditions import USUAL, Conditions
+from custard.larder.families import Way
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture
 from custard.process import kernel, pan
@@ -25,7 +28,35 @@ BATH_SPREAD_K = 3.0
 """How far a bath in the oven strays from what it is taken for [K]."""
 
 
-class Rehearsal:
+class Rehearsal(Protocol):
+    """One batch somewhere hidden, and the probe in it."""
+
+    def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:
+        """Time passes [s]: on the heat or off it, in the pan or in the ice."""
+
+    @property
+    def probe_c(self) -> float:
+        """What the probe reads [degC]."""
+
+    @property
+    def t_s(self) -> float:
+        """Since the start [s]."""
+
+    @property
+    def sauce_c(self) -> float:
+        """What the probe follows [degC]."""
+
+
+def rehearse(
+    way: Way, mixture: Mixture, stove: Stove, start_c: float, seed: int, conditions: Conditions = USUAL
+) -> Rehearsal:
+    """One batch in the way it is done, on a hidden stove or in a hidden oven that `seed` chooses."""
+    if way.in_the_oven:
+        return OvenRehearsal(mixture, start_c, seed, conditions=conditions)
+    return StoveRehearsal(mixture, stove, start_c, seed, foam=way.foams, conditions=conditions)
+
+
+class StoveRehearsal:
     """One batch on one hidden stove.
 
     Parameters
@@ -45,14 +76,12 @@ class Rehearsal:
         seed: int,
         *,
         foam: bool = False,
-        parameters: Parameters | None = None,
+        conditions: Conditions = USUAL,
     ) -> None:
-        p = parameters or standard()
-        if foam:
-            p = under_foam(p)
+        p = under_foam(conditions.parameters) if foam else conditions.parameters
         self._draw = np.random.default_rng(seed)
         power, base, whisk = np.exp(self._draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
-        taken = constants(mixture, stove, p)
+        taken = constants(mixture, stove, conditions.by(p))
         self._taken = taken._replace(
             power_w=float(taken.power_w * power),
             steam_w_k=float(taken.steam_w_k * power),
@@ -130,10 +159,17 @@ class OvenRehearsal:
     seed : chooses what is hidden
     """
 
-    def __init__(self, mixture: Mixture, start_c: float, seed: int, cup_ml: float = 120.0) -> None:
+    def __init__(
+        self,
+        mixture: Mixture,
+        start_c: float,
+        seed: int,
+        cup_ml: float = 120.0,
+        conditions: Conditions = USUAL,
+    ) -> None:
         draw = np.random.default_rng(seed)
         self.bath_c = float(np.clip(83.0 + BATH_SPREAD_K * draw.standard_normal(), 70.0, 96.0))
-        self.baked = bake(mixture, cup_ml, start_c, self.bath_c)
+        self.baked = bake(mixture, cup_ml, start_c, self.bath_c, conditions)
         self.t_s = 0.0
 
     def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:

@@ -7,10 +7,11 @@ from typing import Any
 
 import numpy as np
 
+from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible, within
 from custard.formula import IN_THE_PAN, Formula
 from custard.larder.ingredients import Ingredient
-from custard.larder.parameters import Parameters, standard
+from custard.larder.parameters import Parameters
 from custard.larder.vessels import one_of
 from custard.mixture import Mixture, blend, combined
 from custard.physics import coagulation, thermal
@@ -60,17 +61,17 @@ def mixed_c(first: Mixture, first_c: float, second: Mixture, second_c: float) ->
 
 
 def landing_c(
-    formula: Formula, hot_c: float, bowl_c: float = 20.0, p: Parameters | None = None
+    formula: Formula, hot_c: float, bowl_c: float = 20.0, conditions: Conditions = USUAL
 ) -> float | None:
     """Where the mix lands [degC] once all the dairy at `hot_c` has run into the bowl at `bowl_c`.
 
     The dairy cools while it waits, and the bowl itself is warmed: the stream of `temper`, whose heat adds
     up the same in one sum as pour by pour. None when the formula has nothing to temper.
     """
-    parts = sides(formula)
+    parts = sides(formula.under(conditions))
     if parts is None:
         return None
-    p = p or standard()
+    p = conditions.parameters
     kept = _kept(p, p.temper.pour_s)
     mean = (1 - kept**STREAM_POURS) / (STREAM_POURS * (1 - kept))
     poured_c = max(bowl_c, p.heat.air_c + (hot_c - p.heat.air_c) * mean)
@@ -146,7 +147,7 @@ def temper(
     hot_c: float,
     ladle_g: float = 80.0,
     bowl_c: float = 20.0,
-    parameters: Parameters | None = None,
+    conditions: Conditions = USUAL,
 ) -> Temper:
     """Bring yolks and hot dairy together by one school.
 
@@ -162,10 +163,10 @@ def temper(
     within("hot_c", hot_c, 30, 105)
     within("ladle_g", ladle_g, 1, 100_000)
     within("bowl_c", bowl_c, 0, 60)
-    parts = sides(formula)
+    parts = sides(formula.under(conditions))
     if parts is None:
         raise Impossible("school", school, "needs both egg and dairy", "There is nothing to temper here.")
-    p = parameters or standard()
+    p = conditions.parameters
     if school == "none":
         cold = mixed_c(parts.bowl, bowl_c, parts.dairy, bowl_c)
         return Temper(school, (), cold, 0.0, 0.0)

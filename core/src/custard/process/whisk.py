@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
-from custard.larder.parameters import Parameters, standard
+from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam
 from custard.process import kernel
@@ -55,7 +56,7 @@ def whisk(
     lift_c: float = 72.0,
     electric: bool = False,
     stove: Stove | None = None,
-    parameters: Parameters | None = None,
+    conditions: Conditions = USUAL,
 ) -> Whisk:
     """Whisk a yolk mix over steam until `lift_c` [degC].
 
@@ -64,9 +65,9 @@ def whisk(
     OutOfRange
         when a temperature cannot be, or the heat never brings it there within an hour.
     """
-    p = parameters or standard()
+    p = conditions.parameters
     heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
-    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, parameters=under_foam(p))
+    done = cook(mixture, start_c, lift_c, heat, longest_s=3600, conditions=conditions.by(under_foam(p)))
     if done.lift_s is None:
         raise OutOfRange("lift_c", lift_c, "is not reached within an hour", "Turn the flame up.")
     t, sauce = done.column(kernel.T_S), done.column(kernel.SAUCE_C)

@@ -100,7 +100,7 @@ function describe(
     case "into-ice":
       return `${COLD[batch.way].toLowerCase()}${at}${note}`;
     case "sign":
-      return `seen: ${mark.note ?? ""}${at}`;
+      return `seen: ${signOf(mark, batch)}${at}`;
     case "pour":
       return `pour ${(mark.line ?? 0) + 1} in`;
     case "bubbles":
@@ -122,4 +122,10 @@ function describe(
     default:
       return `${mark.stage} done${at}${note}`;
   }
+}
+
+/** A sign in the words of this batch's plan; marks from before signs had names carry their words with them. */
+function signOf(mark: Known | NewMark, batch: Batch): string {
+  const stage = batch.plan.stages.find((one) => one.stage === mark.stage);
+  return stage?.signs.find((one) => one.sign === mark.what)?.text ?? mark.note ?? "";
 }

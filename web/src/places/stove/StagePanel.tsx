@@ -51,9 +51,9 @@ export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, 
       {first}
       <div>
         <ul className="grid gap-1 text-lg" aria-label="Signs, in order">
-          {plan.signs.map((sign) => (
+          {plan.signs.map(({ sign, text }) => (
             <li key={sign} className="border-l-4 border-yolk pl-3">
-              {inUnits(sign, system)}
+              {inUnits(text, system)}
             </li>
           ))}
         </ul>

@@ -17,18 +17,15 @@ interface Props {
 
 const GENTLE: readonly string[] = ["lift-soon", "probe-lost"];
 
-/** What must be said: each once, logged under the same id by whichever screen is first, until it is silenced. */
+/** What must be said: each once, until it is silenced. The worker that raised it has logged it. */
 export function Alarms({ batch, alarms, action, mayMark, say, aloud }: Props) {
   const { system } = useUnits();
   const told = useRef(new Set<string>());
-  const logged = new Set(batch.marks.map((mark) => mark.id));
   useEffect(() => {
     for (const alarm of alarms) {
       if (told.current.has(alarm.id) || alarm.silenced) continue;
       told.current.add(alarm.id);
       aloud(inUnits(alarm.say, system), !GENTLE.includes(alarm.kind));
-      if (mayMark && !logged.has(alarm.id))
-        say({ stage: batch.stage, kind: "alarm", what: alarm.kind, note: "" }, alarm.id);
     }
   });
   // What is also the next thing to do is said there, in its place.

@@ -44,7 +44,13 @@ export function LiveStove() {
       </p>
     );
   return (
-    <Open key={id} batch={batch.data} live={live.data} answeredAt={live.dataUpdatedAt} lost={live.isError} />
+    <Open
+      key={id}
+      batch={batch.data}
+      live={live.data}
+      answeredAt={live.dataUpdatedAt - 1000 * (live.data.age_s ?? 0)}
+      lost={live.isError}
+    />
   );
 }
 
@@ -198,7 +204,7 @@ function Open({
               batch={batch}
               plan={plan}
               waiting={outbox.waiting.flatMap((mark) =>
-                mark.kind === "sign" && mark.line != null ? [mark.line] : [],
+                mark.kind === "sign" && mark.what != null ? [mark.what] : [],
               )}
               mayMark={mayMark}
               say={say}

@@ -1,0 +1,57 @@
+"""Changing a mix: handles, maps, what-ifs, solving, sizes, schools."""
+
+from custard.advice.bench.compare import changed_lines, differences
+from custard.advice.bench.handles import HANDLES, Handle, handle_values, turned
+from custard.advice.bench.limits import Limits, cost
+from custard.advice.bench.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
+from custard.advice.bench.ratio_map import QUICK_SIDE, RatioMap, ratio_map
+from custard.advice.bench.scale import for_dish, for_finished_g, for_pan, for_portions
+from custard.advice.bench.schools import Question, School, answers, questions, usual
+from custard.advice.bench.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
+from custard.advice.bench.solve import (
+    TARGETS,
+    Solution,
+    for_texture,
+    swap_chocolate,
+    swap_dairy,
+    with_missing_yolks,
+)
+
+__all__ = [
+    "HANDLES",
+    "QUICK_SIDE",
+    "SHAPES",
+    "STARCHES",
+    "TARGETS",
+    "Handle",
+    "Limits",
+    "PanFit",
+    "Question",
+    "RatioMap",
+    "School",
+    "Sensitivity",
+    "Solution",
+    "TopUp",
+    "answers",
+    "changed_lines",
+    "cost",
+    "differences",
+    "dish_ml",
+    "fit_pan",
+    "for_dish",
+    "for_finished_g",
+    "for_pan",
+    "for_portions",
+    "for_texture",
+    "handle_values",
+    "questions",
+    "ratio_map",
+    "sensitivities",
+    "swap_chocolate",
+    "swap_dairy",
+    "top_up",
+    "turned",
+    "usual",
+    "with_missing_yolks",
+    "with_starch_kind",
+]

@@ -1,0 +1,94 @@
+"""Two formulas side by side: what differs, line by line and in what comes of it."""
+
+from __future__ import annotations
+
+from custard.advice.mix.assess import Assessment
+from custard.formula import Formula
+
+SAME_SHARE = 0.005
+LEAST_K, LEAST_MM = 0.1, 0.02
+"""Smaller differences are not told: nobody could see them."""
+
+
+def grams_by_name(formula: Formula) -> dict[str, float]:
+    """What each ingredient weighs in all [g], in the order of the lines."""
+    sums: dict[str, float] = {}
+    for line, grams in zip(formula.lines, formula.weights_g(), strict=True):
+        sums[line.ingredient.name] = sums.get(line.ingredient.name, 0.0) + grams
+    return sums
+
+
+def changed_lines(before: Formula, after: Formula) -> tuple[str, ...]:
+    """The lines that differ, as "egg yolk: 85 g to 101 g"."""
+    was = grams_by_name(before)
+    changes = []
+    for name, grams in grams_by_name(after).items():
+        old = was.pop(name, 0.0)
+        if abs(grams - old) > SAME_SHARE * max(old, 1.0):
+            changes.append(f"{name}: {_shown(old)} to {_shown(grams)}")
+    changes += [f"{name}: {_shown(old)} to none" for name, old in was.items()]
+    return tuple(changes)
+
+
+def _shown(grams: float) -> str:
+    if grams == 0:
+        return "none"
+    return f"{int(grams + 0.5)} g" if grams >= 10 else f"{grams:.2g} g"
+
+
+def differences(before: Assessment, after: Assessment) -> tuple[str, ...]:
+    """What comes of the change, in words. Temperature differences stand as "{1.2 K}"."""
+    return (
+        *_rates(before, after),
+        *_temperatures(before, after),
+        *_textures(before, after),
+        *_allergens(before, after),
+    )
+
+
+def _rates(before: Assessment, after: Assessment) -> list[str]:
+    """A cup that creeps and a sauce on a flame are not on one scale: that is said before the temperatures."""
+    old, new = before.window.rate_k_per_min, after.window.rate_k_per_min
+    if old == new:
+        return []
+    return [f"it warms at {{{new:g} K}} a minute instead of {{{old:g} K}}, and slower heat sets lower"]
+
+
+def _temperatures(before: Assessment, after: Assessment) -> list[str]:
+    said = []
+    for name, old, new in (
+        ("nappe", before.window.nappe_c, after.window.nappe_c),
+        ("curdling", before.window.curdles_c, after.window.curdles_c),
+        ("the stop", before.stop.at_c, after.stop.at_c),
+    ):
+        if old is not None and new is not None:
+            if abs(new - old) >= LEAST_K:
+                said.append(f"{name} {{{abs(new - old):.1f} K}} {'higher' if new > old else 'lower'}")
+        elif old is not None:
+            said.append(f"{name} no longer comes below the boil")
+        elif new is not None:
+            said.append(f"{name} now comes below the boil")
+    return said
+
+
+def _textures(before: Assessment, after: Assessment) -> list[str]:
+    said = [
+        f"{when}: {new} instead of {old}"
+        for when, old, new in (
+            ("hot", before.hot.word, after.hot.word),
+            ("cold", before.cold.word, after.cold.word),
+        )
+        if old != new
+    ]
+    if abs(after.hot.film_mm - before.hot.film_mm) >= LEAST_MM:
+        said.append(f"coat {after.hot.film_mm - before.hot.film_mm:+.2f} mm")
+    more = after.yield_g - before.yield_g
+    if abs(more) >= 1:
+        said.append(f"{abs(more):.0f} g {'more' if more > 0 else 'less'} in the jug")
+    return said
+
+
+def _allergens(before: Assessment, after: Assessment) -> list[str]:
+    new = [f"now contains {word}" for word in after.allergens if word not in before.allergens]
+    gone = [f"no longer contains {word}" for word in before.allergens if word not in after.allergens]
+    return new + gone

@@ -1,0 +1,299 @@
+"""Inverse questions: the mix that does what is wanted, line by line, or the nearest that can."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from custard.advice.bench.compare import changed_lines
+from custard.advice.bench.limits import Limits
+from custard.advice.mix.assess import Assessment, assess
+from custard.advice.mix.texture import yield_stress
+from custard.conditions import USUAL, Conditions
+from custard.errors import Impossible, OutOfRange, within
+from custard.formats.formula_json import write_formula
+from custard.formula import Formula, Line
+from custard.larder.ingredients import ingredient
+from custard.larder.words import plain_degrees
+from custard.physics.texture import word
+from custard.process import ramp
+from custard.process.state import State, on_ramp
+from custard.quantities import Quantity
+
+WELL_SET = 0.8
+"""Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
+HOT_C = 40.0
+LEAST_TIMES, MOST_TIMES = 0.15, 6.0
+"""How far the yolk is changed."""
+ROUNDS = 40
+MOST_STARCH_SHARE = 0.09
+TARGETS: dict[str, float] = {
+    "thin coat": 0.9,
+    "nappe": 3.0,
+    "heavy coat": 11.0,
+    "spoonable": 35.0,
+    "pipeable": 120.0,
+}
+"""Yield stress [Pa] aimed at for each word."""
+
+
+@dataclass(frozen=True)
+class Solution:
+    """A changed formula, what was changed, and what it now does; temperatures in words as "{82.4 C}".
+
+    "Stopped at" is the stop of its assessment; "taken to" is past it, where a sauce is as thick as it can be.
+    """
+
+    formula: Formula
+    changes: tuple[str, ...]
+    reached: str
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        return {
+            "changes": list(self.changes),
+            "reached": plain_degrees(self.reached),
+            "formula": write_formula(self.formula),
+        }
+
+
+def well_cooked(result: Assessment) -> State:
+    """The mix taken as far as serves it: its stop where it boils or sets undisturbed, else well thickened.
+
+    A sauce that is stirred is usually stopped where it coats; one that is to be as thick as it can be is
+    taken further, clear of curdling.
+    """
+    if result.stop.boiled or result.way.undisturbed:
+        return result.stop
+    p, course = result.conditions.parameters, result.course()
+    limit = (result.window.curdles_c or result.boiling_c) - p.cook.curdle_margin_k
+    enough = ramp.first_reach(course.temperature_c, course.thickened, WELL_SET)
+    return on_ramp(result.pan, course, min(limit, limit if enough is None else enough), p)
+
+
+def texture_pa(result: Assessment, at_c: float) -> float:
+    """Yield stress [Pa] of the well-cooked sauce at a serving temperature [degC]."""
+    state = well_cooked(result)
+    mixture = result.pan if at_c >= HOT_C else result.whole
+    return yield_stress(mixture, state, min(at_c, state.at_c), result.conditions.parameters)
+
+
+def for_texture(
+    formula: Formula,
+    wanted: str,
+    at_c: float,
+    limits: Limits | None = None,
+    conditions: Conditions = USUAL,
+) -> Solution:
+    """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
+
+    Yolk goes as far as the limits let it; starch does the rest, unless that is limited too.
+
+    Raises
+    ------
+    Impossible
+        when no amount within the limits does it; says the nearest that can be had.
+    """
+    if wanted not in TARGETS:
+        raise OutOfRange("texture", wanted, f"must be one of {', '.join(TARGETS)}")
+    within("at_c", at_c, -2, 95)
+    formula = formula.under(conditions)
+    _must_have_yolk(formula, "texture")
+    goal, kept = TARGETS[wanted], limits or Limits()
+
+    def yolked(factor: float) -> Formula:
+        return with_yolk(formula, factor)
+
+    def starched(grams: float) -> Formula:
+        return with_starch(yolked(most), grams)
+
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed, conditions), at_c)
+
+    most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
+    found = yolked(_bisect(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
+    if not _close(stress(found), goal) and stress(found) < goal:
+        most_g = _furthest(starched, 0.0, MOST_STARCH_SHARE * formula.mass_g(), kept)
+        found = starched(_bisect(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
+    if not _close(stress(found), goal):
+        thinner = stress(found) > goal
+        limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
+        raise Impossible("texture", wanted, limit, f"The nearest is {_in_words(found, at_c, conditions)}.")
+    return _solution(formula, found, at_c, conditions)
+
+
+def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
+    """The most of something that keeps the limits, which it must at the least of it.
+
+    Raises
+    ------
+    Impossible
+        when even the least passes one of them.
+    """
+    if limits.broken_by(changed(high)) is None:
+        return high
+    broken = limits.broken_by(changed(low))
+    if broken is not None:
+        raise broken
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if limits.broken_by(changed(middle)) is None else (low, middle)
+    return low
+
+
+def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, conditions: Conditions = USUAL) -> Solution:
+    """All milk and cream replaced by one, yolk adjusted so that the texture stays.
+
+    Raises
+    ------
+    Impossible
+        when no amount of yolk makes up for it.
+    """
+    formula = formula.under(conditions)
+    _must_have_yolk(formula, "dairy")
+    other = ingredient(to)
+    if other.group != "dairy" or other.form != "liquid":
+        raise OutOfRange("dairy", to, "is not a milk or cream")
+
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed, conditions), at_c)
+
+    goal = stress(formula)
+    lines = tuple(
+        replace(line, ingredient=other, quantity=Quantity(g, "g"), amount=Quantity(g, "g").text())
+        if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
+        else line
+        for line, g in zip(formula.lines, formula.weights_g(), strict=True)
+    )
+    swapped = replace(formula, lines=lines)
+    found = with_yolk(swapped, _bisect(lambda f: stress(with_yolk(swapped, f)), goal, 0.3, 3.0))
+    if not _close(stress(found), goal):
+        nearest = f"The nearest is {_in_words(found, at_c, conditions)}."
+        raise Impossible("dairy", to, "does not give the same thickness", nearest)
+    return _solution(formula, found, at_c, conditions)
+
+
+def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) -> Solution:
+    """Chocolate replaced by another with as much cocoa, and the sugar line adjusted for the rest.
+
+    Raises
+    ------
+    Impossible
+        when there is no chocolate, or the sugar line cannot give what the new one brings.
+    """
+    formula = formula.under(conditions)
+    new = ingredient(to)
+    cocoa_new = new.composition["cocoa_solids"] + new.composition["cocoa_butter"]
+    if new.group != "chocolate" or cocoa_new <= 0:
+        raise OutOfRange("chocolate", to, "is not a chocolate")
+    sugar = 0.0
+    lines = []
+    for line, g in zip(formula.lines, formula.weights_g(), strict=True):
+        old = line.ingredient
+        cocoa_old = old.composition["cocoa_solids"] + old.composition["cocoa_butter"]
+        if old.group == "chocolate":
+            grams = g * cocoa_old / cocoa_new
+            sugar += (g * old.composition["sucrose"] - grams * new.composition["sucrose"]) / 100
+            quantity = Quantity(grams, "g")
+            lines.append(replace(line, ingredient=new, quantity=quantity, amount=quantity.text()))
+        else:
+            lines.append(line)
+    if all(line.ingredient.group != "chocolate" for line in formula.lines):
+        raise Impossible("chocolate", to, "has nothing to replace", "The formula has no chocolate.")
+    changed = replace(formula, lines=tuple(lines))
+    return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0, conditions)
+
+
+def with_missing_yolks(
+    formula: Formula, have: float, at_c: float = 60.0, conditions: Conditions = USUAL
+) -> tuple[Solution, Solution]:
+    """Two ways on with fewer yolks: a smaller batch, or starch for the missing thickness."""
+    formula = formula.under(conditions)
+    _must_have_yolk(formula, "yolks_in_hand")
+    if not 0 < have <= formula.yolks():
+        raise OutOfRange("yolks_in_hand", have, f"must be more than 0 and at most {formula.yolks():g}")
+
+    def stress(changed: Formula) -> float:
+        return texture_pa(assess(changed, conditions), at_c)
+
+    fewer = with_yolk(formula, have / formula.yolks())
+    most_g = 0.05 * formula.mass_g()
+    grams = _bisect(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
+    smaller = _solution(formula, formula.for_yolks(have), at_c, conditions)
+    return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions)
+
+
+def with_yolk(formula: Formula, factor: float) -> Formula:
+    """The formula with its yolk lines `factor` times as large."""
+    lines = []
+    for line in formula.lines:
+        if line.ingredient.id == "egg-yolk":
+            quantity = line.quantity.times(factor)
+            lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+        else:
+            lines.append(line)
+    return replace(formula, lines=tuple(lines))
+
+
+def with_starch(formula: Formula, grams: float) -> Formula:
+    """The formula with that much more cornstarch [g]."""
+    return _with_more(formula, "cornstarch", grams)
+
+
+def _with_more(formula: Formula, name: str, grams: float) -> Formula:
+    weights = formula.weights_g()
+    for i, line in enumerate(formula.lines):
+        if line.ingredient.id == name:
+            total = weights[i] + grams
+            if total <= 0:
+                raise Impossible(
+                    name, f"{grams:.0f} g", "cannot be taken out", "There is not that much in it."
+                )
+            quantity = Quantity(total, "g")
+            changed = replace(line, quantity=quantity, amount=quantity.text())
+            return replace(formula, lines=(*formula.lines[:i], changed, *formula.lines[i + 1 :]))
+    if grams <= 0:
+        return formula
+    quantity = Quantity(grams, "g")
+    return replace(formula, lines=(*formula.lines, Line(ingredient(name), quantity.text(), quantity)))
+
+
+def _bisect(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
+    """Where a rising function reaches `goal`; the nearer end when it does not within the bounds."""
+    if value(low) >= goal:
+        return low
+    if value(high) <= goal:
+        return high
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if value(middle) < goal else (low, middle)
+    return high
+
+
+def _close(reached: float, goal: float) -> bool:
+    return abs(reached - goal) <= 0.05 * goal
+
+
+def _pascals(stress: float) -> str:
+    return f"{stress:.0f} Pa" if stress >= 10 else f"{stress:.2g} Pa"
+
+
+def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
+    result = assess(formula, conditions)
+    stress = texture_pa(result, at_c)
+    taken = well_cooked(result)
+    to = "stopped at" if taken == result.stop else "taken to"
+    return (
+        f"{word(stress)}, {_pascals(stress)} at {{{at_c:g} C}}, with {result.formula.yolks():.1f} yolks, "
+        f"{to} {{{taken.at_c:.1f} C}}"
+    )
+
+
+def _solution(before: Formula, after: Formula, at_c: float, conditions: Conditions) -> Solution:
+    return Solution(after, changed_lines(before, after), _in_words(after, at_c, conditions))
+
+
+def _must_have_yolk(formula: Formula, field: str) -> None:
+    if formula.yolks() <= 0:
+        raise Impossible(field, formula.name, "has no yolk to adjust", "Add a yolk line first.")

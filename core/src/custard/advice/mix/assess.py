@@ -1,0 +1,145 @@
+"""Everything the Bench says about one formula."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from custard.advice.mix.stop import stop_state
+from custard.advice.mix.texture import Texture, texture_at, yield_g
+from custard.advice.mix.window import Window, boiling_c, window_of
+from custard.conditions import USUAL, Conditions
+from custard.formula import OFF_THE_HEAT, Formula
+from custard.larder.families import Family, Way, all_families
+from custard.larder.ingredients import MILK_KG_L
+from custard.larder.parameters import Origin, origins
+from custard.mixture import Mixture, mix
+from custard.process import ramp
+from custard.process.state import State
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """What a formula is and becomes.
+
+    `whole` is everything weighed out; `pan` is what is heated, which governs the window. They are the
+    same mix unless a line joins off the heat.
+    """
+
+    formula: Formula
+    conditions: Conditions
+    weights_g: tuple[float, ...]
+    whole: Mixture
+    pan: Mixture
+    boiling_c: float
+    window: Window
+    stop: State
+    hot: Texture
+    cold: Texture
+    yield_g: float
+    whites_left_g: float
+    allergens: tuple[str, ...]
+    parameters: tuple[Origin, ...]
+
+    @property
+    def family(self) -> Family:
+        """What kind of sauce it is."""
+        return all_families()[self.formula.family]
+
+    @property
+    def way(self) -> Way:
+        """How this mix is done."""
+        return self.family.way_when(boiled=self.stop.boiled)
+
+    @property
+    def yolk_g_per_l(self) -> float | None:
+        """Grams of yolk to a litre of dairy, as cooks compare formulas; None without dairy."""
+        dairy_l = self.formula.dairy_g() / 1000 / MILK_KG_L
+        return self.formula.yolks() * self.formula.egg_size.yolk_g / dairy_l if dairy_l > 0 else None
+
+    def course(self) -> ramp.Ramp:
+        """The mix warmed to its boil at the rate its window is stated at."""
+        return ramp.run(self.pan, self.conditions.parameters, self.window.rate_k_per_min, self.boiling_c)
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, as the command prints it."""
+        return {
+            "name": self.formula.name,
+            "family": self.formula.family,
+            "mass_g": round(self.whole.mass_g, 2),
+            "fractions": {name: round(part, 6) for name, part in self.whole.fractions.items()},
+            "starch_by_kind": {kind: round(part, 6) for kind, part in self.whole.starch_by_kind.items()},
+            "sugars_in_aqueous_percent": round(self.pan.sugars_in_aqueous_percent, 3),
+            "ethanol_in_aqueous_percent": round(self.pan.ethanol_in_aqueous_percent, 3),
+            "egg_protein_percent": round(self.pan.egg_protein_percent, 4),
+            "starch_in_aqueous_percent": round(self.pan.starch_in_aqueous_percent, 3),
+            "ph": round(self.pan.ph, 2),
+            "boiling_c": round(self.boiling_c, 2),
+            "window": self.window.as_json(),
+            "stop_c": round(self.stop.at_c, 2),
+            "texture": {"hot": self.hot.as_json(), "cold": self.cold.as_json()},
+            "yield_g": round(self.yield_g, 1),
+            "whites_left_g": round(self.whites_left_g, 1),
+            "allergens": list(self.allergens),
+            "parameters_used": [origin.as_json() for origin in self.parameters],
+        }
+
+
+def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
+    """Where a formula thickens, curdles and boils, how thick it gets, and what comes of it.
+
+    Parameters
+    ----------
+    formula : what is weighed out.
+    conditions : where and by what it is made; its window is stated at their heating rate.
+
+    Raises
+    ------
+    CustardError
+        when an amount does not fit its ingredient.
+    """
+    formula, p = formula.under(conditions), conditions.parameters
+    family = all_families()[formula.family]
+    rate = conditions.rate_k_per_min or family.rate_k_per_min
+    whole = mix(formula)
+    pan = mix(formula.in_the_pan()) if _joins_later(formula) else whole
+    boil = boiling_c(pan, conditions.altitude_m)
+    course = ramp.run(pan, p, rate, boil)
+    window = window_of(pan, course, rate)
+    stop = stop_state(pan, course, window, boil, family, p)
+    return Assessment(
+        formula=formula,
+        conditions=conditions,
+        weights_g=formula.weights_g(),
+        whole=whole,
+        pan=pan,
+        boiling_c=boil,
+        window=window,
+        stop=stop,
+        hot=texture_at(pan, stop, stop.at_c, min(p.spoon.spoon_c, stop.at_c), p),
+        cold=texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p),
+        yield_g=yield_g(whole, pan.mass_g, stop, p),
+        whites_left_g=whites_left_g(formula),
+        allergens=allergens(formula),
+        parameters=origins(),
+    )
+
+
+def _joins_later(formula: Formula) -> bool:
+    return any(line.when == OFF_THE_HEAT for line in formula.lines)
+
+
+MERINGUE_SUGAR_SHARE = 2.0
+"""Sugar to one part of white in a firm meringue, by mass; common practice as remembered."""
+
+
+def whites_left_g(formula: Formula) -> float:
+    """Grams of white left over from separating this formula's yolks, less what it uses itself."""
+    left = formula.yolks() * formula.egg_size.white_g
+    pairs = zip(formula.lines, formula.weights_g(), strict=True)
+    return max(0.0, left - sum(g for line, g in pairs if line.ingredient.id == "egg-white"))
+
+
+def allergens(formula: Formula) -> tuple[str, ...]:
+    """Allergens of all lines, each once, in the order they are met."""
+    return tuple(dict.fromkeys(word for line in formula.lines for word in line.ingredient.allergens))

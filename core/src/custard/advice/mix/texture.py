@@ -1,0 +1,145 @@
+"""What the sauce is like once stopped: texture hot and cold, and what reaches the jug."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from custard.larder.parameters import Parameters
+from custard.mixture import Mixture
+from custard.physics import evaporation, spoon, texture, viscosity
+from custard.physics.real import Real
+from custard.process import ramp
+from custard.process.state import State
+
+READING_SHEAR_PER_S = 50.0
+"""Shear rate at which a viscosity is stated: stirring, and the mouth."""
+DRAINING_SHEAR_PER_S = 1.0
+WARM_S, WARM_C, LANDING_C = 120.0, 85.0, 65.0
+"""How long and how hot the dairy steams, and where a tempered mix lands, for the evaporation estimate."""
+
+
+@dataclass(frozen=True)
+class Texture:
+    """Texture at one temperature [degC].
+
+    `line` says what a finger line in the film on a spoon does: holds, closes or runs.
+    """
+
+    at_c: float
+    yield_stress_pa: float
+    viscosity_pa_s: float
+    film_mm: float
+    line: str
+    line_closes_s: float | None
+    word: str
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data, to what can be told apart."""
+        return {
+            "at_c": round(self.at_c, 1),
+            "yield_stress_pa": float(f"{self.yield_stress_pa:.3g}"),
+            "viscosity_pa_s": float(f"{self.viscosity_pa_s:.3g}"),
+            "film_mm": round(self.film_mm, 3),
+            "line": self.line,
+            "line_closes_s": None if self.line_closes_s is None else round(self.line_closes_s, 1),
+            "word": self.word,
+        }
+
+
+def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> float:
+    """Yield stress [Pa] of a mix brought to `state`, read at another temperature [degC].
+
+    Adds to the network what only a colder sauce has: fat crystals and set cocoa butter.
+    """
+    vol = ramp.body(mixture, p)
+    network = ramp.hot_yield(
+        mixture,
+        vol,
+        np.array(state.thickened),
+        np.array(state.curdled),
+        np.array(state.swollen),
+        np.array(at_c),
+        p,
+    )
+    crystals = 1 + p.texture.fat_crystal_factor * vol.milk_fat * float(texture.solid_milk_fat(at_c))
+    set_butter = vol.cocoa_butter * float(texture.solid_cocoa_butter(at_c))
+    return float(network * crystals + p.texture.cocoa_butter_yield_pa * set_butter**2)
+
+
+def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: Parameters) -> Texture:
+    """Texture at a temperature [degC], with the film read at the spoon's temperature [degC]."""
+    stress = yield_stress(mixture, state, at_c, p)
+    on_spoon = yield_stress(mixture, state, spoon_c, p)
+    film = spoon.spoon_film(
+        on_spoon,
+        float(_draining(mixture, on_spoon, spoon_c, p)),
+        mixture.density_kg_m3(spoon_c),
+        p.spoon.spoon_length_mm / 1000,
+        p.spoon.drain_s,
+        p.spoon.line_mm / 1000,
+        p.spoon.surface_tension_n_m,
+        p.spoon.hold_share,
+        p.spoon.most_film_mm / 1000,
+    )
+    return Texture(
+        at_c=at_c,
+        yield_stress_pa=stress,
+        viscosity_pa_s=float(_viscosity(mixture, stress, at_c, READING_SHEAR_PER_S, p)),
+        film_mm=film.film_mm,
+        line=film.line,
+        line_closes_s=film.closes_s,
+        word=texture.word(stress),
+    )
+
+
+def coat_mm(mixture: Mixture, on_spoon: Real, spoon_c: float, p: Parameters) -> Real:
+    """Film on the spoon [mm] of a mix, or of many at once.
+
+    Parameters
+    ----------
+    on_spoon : yield stress at the spoon's temperature [Pa]
+    spoon_c : the spoon's temperature [degC]
+    """
+    return 1000 * spoon.left_film(
+        on_spoon,
+        _draining(mixture, on_spoon, spoon_c, p),
+        mixture.density_kg_m3(spoon_c),
+        p.spoon.spoon_length_mm / 1000,
+        p.spoon.drain_s,
+        p.spoon.most_film_mm / 1000,
+    )
+
+
+def _draining(mixture: Mixture, stress: Real, at_c: float, p: Parameters) -> Real:
+    """Viscosity [Pa.s] at the slow flow of draining, without what the yield stress carries by itself."""
+    return _viscosity(mixture, stress, at_c, DRAINING_SHEAR_PER_S, p) - stress / DRAINING_SHEAR_PER_S
+
+
+def _viscosity(mixture: Mixture, stress: Real, at_c: float, shear_per_s: float, p: Parameters) -> Real:
+    serum = viscosity.sugar_serum(mixture.serum_solids_percent, at_c)
+    base = viscosity.suspension(
+        serum, ramp.body(mixture, p).particles, p.texture.packing_limit, p.texture.packing_power
+    )
+    consistency = p.texture.consistency_scale * stress**p.texture.consistency_power
+    return texture.apparent_viscosity(shear_per_s, stress, consistency, texture.flow_index(stress), base)
+
+
+def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> float:
+    """What reaches the jug [g]: the mix less what steams off and what clings to pan and sieve."""
+    area = pan_mass_g / 1e6 / (mixture.density_kg_m3(80) / 1000) / p.losses.pan_depth_m
+    minutes_k = np.linspace(min(LANDING_C, stop.at_c), stop.at_c, 20)
+    seconds = (stop.at_c - minutes_k[0]) / p.cook.rate_k_per_min * 60
+    hold = p.cook.boil_hold_s if stop.boiled else 0.0
+    steamed = (
+        area
+        * p.losses.evaporation_share
+        * float(
+            WARM_S * evaporation.flux(WARM_C)
+            + seconds * np.mean(evaporation.flux(minutes_k))
+            + hold * evaporation.flux(stop.at_c)
+        )
+    )
+    walls = area + 2 * np.sqrt(np.pi * area) * p.losses.pan_depth_m
+    return float(max(0.0, mixture.mass_g - steamed - walls * p.losses.wall_film_g_m2))

@@ -1,0 +1,43 @@
+"""Following a sauce: its stages, what is known of it while it cooks, what to do next, what it teaches."""
+
+from custard.advice.stove.account import (
+    UNKNOWN_PAN,
+    UNKNOWN_POWER,
+    Equipment,
+    History,
+    Live,
+    Spoon,
+    unmeasured,
+)
+from custard.advice.stove.after import beside_plan
+from custard.advice.stove.calibrate import Calibration, Estimate, calibrate, learned, time_to
+from custard.advice.stove.coach import Alarm, Coach, coach
+from custard.advice.stove.live import live, settled
+from custard.advice.stove.live_oven import LiveOven, live_oven
+from custard.advice.stove.stages import STAGES, Stage, stages
+
+__all__ = [
+    "STAGES",
+    "UNKNOWN_PAN",
+    "UNKNOWN_POWER",
+    "Alarm",
+    "Calibration",
+    "Coach",
+    "Equipment",
+    "Estimate",
+    "History",
+    "Live",
+    "LiveOven",
+    "Spoon",
+    "Stage",
+    "beside_plan",
+    "calibrate",
+    "coach",
+    "learned",
+    "live",
+    "live_oven",
+    "settled",
+    "stages",
+    "time_to",
+    "unmeasured",
+]

@@ -1,0 +1,136 @@
+"""Cups in the oven, in progress: what the bath really is, and when to take them out, from a probe in one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from custard.conditions import USUAL, Conditions
+from custard.mixture import Mixture
+from custard.process.bake import SET_AT, Bake, bake, wobble
+
+BATH_C, BATH_SPREAD_K = 83.0, 4.0
+"""A bath filled hot into a moderate oven, as remembered, and how far kitchens stray from it."""
+COLDEST_BATH_C, HOTTEST_BATH_C = 62.0, 99.0
+PROBE_K, STEP_K, ROUNDS = 0.5, 0.5, 4
+NUDGE_S = 120.0
+SOON_S = 30.0
+
+
+@dataclass(frozen=True)
+class LiveOven:
+    """A baking now.
+
+    Attributes
+    ----------
+    t_s : since the cups went in [s].
+    bath_c, bath_spread_k : what the bath must be for the centre to warm as it does [degC], [K].
+    set_centre : set degree of the centre [0 to 1]; `wobble` what a nudged cup does.
+    out_in_s : until the centre is set [s], with its span; None when it never is.
+    """
+
+    t_s: float
+    centre_c: float
+    soon_c: float
+    bath_c: float
+    bath_spread_k: float
+    set_centre: float
+    wobble: str
+    out_in_s: float | None
+    out_low_s: float | None
+    out_high_s: float | None
+    out_c: float | None
+    carry_over_k: float
+    ahead: tuple[NDArray[np.float64], NDArray[np.float64]]
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain data."""
+        t, centre = self.ahead
+        return {
+            "t_s": round(self.t_s, 1),
+            "centre_c": round(self.centre_c, 2),
+            "soon_c": round(self.soon_c, 2),
+            "bath_c": round(self.bath_c, 1),
+            "bath_spread_k": round(self.bath_spread_k, 1),
+            "set_centre": round(self.set_centre, 3),
+            "wobble": self.wobble,
+            "out_in_s": self.out_in_s,
+            "out_low_s": self.out_low_s,
+            "out_high_s": self.out_high_s,
+            "out_c": None if self.out_c is None else round(self.out_c, 2),
+            "carry_over_k": round(self.carry_over_k, 2),
+            "ahead": {
+                "in_s": [round(float(v), 1) for v in t],
+                "c": [round(float(v), 2) for v in centre],
+            },
+        }
+
+
+def live_oven(
+    mixture: Mixture,
+    readings: Sequence[tuple[float, float]],
+    now_s: float,
+    cup_ml: float = 120.0,
+    conditions: Conditions = USUAL,
+) -> LiveOven | None:
+    """What is known of cups in the oven at `now_s` [s]; None before the first reading.
+
+    `readings` are (time [s], centre [degC]) from when the cups went in.
+    """
+    read_in_order = sorted(set(readings))
+    if not read_in_order:
+        return None
+    first = read_in_order[0][0]
+    t = np.array([at - first for at, _ in read_in_order])
+    read = np.array([c for _, c in read_in_order])
+    start = float(np.clip(np.median(read[:3]), 0.0, 80.0))
+
+    def run(bath_c: float) -> Bake:
+        return bake(mixture, cup_ml, start, bath_c, conditions)
+
+    def centre(found: Bake) -> NDArray[np.float64]:
+        return np.asarray(np.interp(t, found.t_s, found.centre_c))
+
+    bath, spread, found = BATH_C, BATH_SPREAD_K, run(BATH_C)
+    for _ in range(ROUNDS):
+        # Gauss and Newton on one unknown, held to what such baths are.
+        off, slope = read - centre(found), (centre(run(bath + STEP_K)) - centre(found)) / STEP_K
+        weight = float(slope @ slope) / PROBE_K**2 + 1 / BATH_SPREAD_K**2
+        pull = float(slope @ off) / PROBE_K**2 + (BATH_C - bath) / BATH_SPREAD_K**2
+        bath = float(np.clip(bath + pull / weight, COLDEST_BATH_C, HOTTEST_BATH_C - STEP_K))
+        spread, found = weight**-0.5, run(bath)
+        if abs(pull / weight) < 0.05:
+            break
+    at = max(now_s, read_in_order[-1][0]) - first
+
+    def here(values: NDArray[np.float64]) -> float:
+        return float(np.interp(at, found.t_s, values))
+
+    outs = [_left(run(float(np.clip(bath + by, COLDEST_BATH_C, 100.0))), at) for by in (spread, -spread)]
+    left = _left(found, at)
+    later = np.linspace(at, at + 1200, 61)
+    return LiveOven(
+        t_s=max(now_s, read_in_order[-1][0]),
+        centre_c=here(found.centre_c),
+        soon_c=float(np.interp(at + SOON_S, found.t_s, found.centre_c)),
+        bath_c=bath,
+        bath_spread_k=spread,
+        set_centre=here(found.set_centre),
+        wobble=wobble(here(found.set_centre)),
+        out_in_s=left,
+        out_low_s=outs[0],
+        out_high_s=outs[1],
+        out_c=None if left is None else float(np.interp(at + left, found.t_s, found.centre_c)),
+        carry_over_k=found.carry_over_k,
+        ahead=(later - at, np.asarray(np.interp(later, found.t_s, found.centre_c))),
+    )
+
+
+def _left(found: Bake, at: float) -> float | None:
+    """Until the centre is set [s]."""
+    done = np.flatnonzero(found.set_centre >= SET_AT)
+    return None if not done.size else max(0.0, float(found.t_s[done[0]]) - at)

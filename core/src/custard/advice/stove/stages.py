@@ -1,0 +1,167 @@
+"""The seven stages of one formula: what to do, the temperature and the signs to wait for, and why."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from custard.advice.bench.schools import answers, question_name, school_name
+from custard.advice.mix.assess import Assessment
+from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
+from custard.process.temper import landing_c, temper
+
+STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
+UNDER_THE_BOIL_K = 8.0
+"""How far under the boil dairy is called hot: bubbles at the rim."""
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One stage of a batch.
+
+    Attributes
+    ----------
+    stage : one of `STAGES`.
+    at_c : temperature to wait for [degC]; None when there is none.
+    say, why : what to do, then the reason. Temperatures in them are written as "{82.4 C}", for the
+        reader to put into their own unit.
+    signs : what to look for, in order, by the names by which they are ticked.
+    cautions : what to beware of.
+    ways : the schools chosen for this stage, in words.
+    """
+
+    stage: str
+    at_c: float | None
+    say: str
+    signs: Mapping[str, str]
+    why: str
+    cautions: tuple[str, ...]
+    ways: tuple[str, ...] = ()
+
+
+_ASKED_AT: Mapping[str, tuple[str, ...]] = {
+    "weigh": ("sugar",),
+    "warm": ("vanilla",),
+    "temper": ("temper",),
+    "cook": ("heat", "stir", "boil"),
+    "chill": ("sieve",),
+}
+"""The stage at which each thing that cooks disagree about is done."""
+
+
+@cache
+def _texts() -> dict[str, Any]:
+    return tomllib.loads(files("custard.larder").joinpath("data", "stages.toml").read_text(encoding="utf-8"))
+
+
+def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
+    """The stages of an assessed formula, in order, done as chosen where good cooks disagree.
+
+    Raises
+    ------
+    UnknownName
+        when a question or a school is not one.
+    """
+    schools = answers(result.formula, chosen_schools or {})
+    family, way = result.family, result.way
+    cooked = _cooked_as(way, schools)
+    hot_c = result.boiling_c - UNDER_THE_BOIL_K
+    school = schools.get("temper")
+    pours = school is not None and family.temper != "none"
+    landing = _landing_c(result, hot_c, school) if pours and school not in (None, "none") else None
+    keeps = "keep.none" if not family.keeps_days else "keep.cups" if way is SETS else "keep.days"
+    warm = "warm.bath" if way is MOUNDS else "warm.cold" if landing is None else "warm.dairy"
+    cold_c = result.conditions.parameters.texture.cold_reference_c
+    known = {
+        **_known(result, hot_c, landing, family.keeps_days),
+        "cooling": result.conditions.cooling_rule.text,
+    }
+    chosen: tuple[tuple[str, str, float | None], ...] = (
+        ("weigh", "weigh", None),
+        ("warm", warm, hot_c if warm == "warm.dairy" else None),
+        ("temper", _TEMPERED[school or "none"] if pours else "temper.none", landing),
+        ("cook", f"cook.{cooked}", result.stop.at_c),
+        ("test", f"test.{way.name}", None),
+        ("chill", _CHILLED_AS.get(way, "chill.ice"), None),
+        ("keep", keeps, cold_c + 1 if family.keeps_days else None),
+    )
+    return tuple(
+        replace(_stage(stage, path, at_c, known), ways=_answered(stage, schools))
+        for stage, path, at_c in chosen
+    )
+
+
+_TEMPERED = {
+    "stream": "temper.pour",
+    "ladle": "temper.ladle",
+    "reverse": "temper.reverse",
+    "none": "temper.cold",
+}
+_CHILLED_AS = {MOUNDS: "chill.serve", SETS: "chill.cups"}
+
+
+def _landing_c(result: Assessment, hot_c: float, school: str) -> float | None:
+    """In one sum for the usual stream; pour by pour for the other schools."""
+    if school == "stream":
+        return landing_c(result.formula, hot_c, conditions=result.conditions)
+    return temper(result.formula, school, hot_c, conditions=result.conditions).landing_c
+
+
+def _answered(stage: str, schools: Mapping[str, str]) -> tuple[str, ...]:
+    return tuple(
+        f"{question_name(question)}: {school_name(question, schools[question])}"
+        for question in _ASKED_AT.get(stage, ())
+        if question in schools
+    )
+
+
+def _cooked_as(way: Way, schools: Mapping[str, str]) -> str:
+    """The text of the cook: its way, told apart by schools of heat and boil."""
+    if way is COATS and schools.get("heat") == STEAM:
+        return "steams"
+    return "bubbles" if way is BOILS and schools.get("boil") == "first" else way.name
+
+
+def _stage(stage: str, path: str, at_c: float | None, known: Mapping[str, str]) -> Stage:
+    text = _texts()
+    for part in path.split("."):
+        text = text[part]
+    return Stage(
+        stage=stage,
+        at_c=at_c,
+        say=_filled(text["say"], known),
+        signs={sign: _filled(shown, known) for sign, shown in text["signs"].items()},
+        why=_filled(text["why"], known),
+        cautions=tuple(_filled(caution, known) for caution in text["cautions"]),
+    )
+
+
+def _filled(text: str, known: Mapping[str, str]) -> str:
+    return text.format_map(known)
+
+
+def degrees(value: float | None) -> str:
+    """A temperature [degC] as it stands in a text, for the reader to show in their own unit."""
+    return "no heat below the boil" if value is None else f"{{{value:.1f} C}}"
+
+
+def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: float) -> dict[str, str]:
+    days = f"{keeps_days:.0f} days" if keeps_days > 1 else "a day"
+    return {
+        "allergens": ", ".join(result.allergens) or "no declared allergen",
+        "warm": degrees(hot_c),
+        "landing": degrees(landing),
+        "stop": degrees(result.stop.at_c),
+        "nappe": degrees(result.window.nappe_c),
+        "thickens": degrees(result.window.thickens_c),
+        "curdles": degrees(result.window.curdles_c),
+        "film": f"{result.hot.film_mm:.2f} mm",
+        "line": result.hot.line,
+        "word": result.hot.word,
+        "cold": result.cold.word,
+        "keeps": days,
+    }

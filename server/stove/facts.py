@@ -1,0 +1,52 @@
+"""What a batch came to, written into its columns when it happens."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import custard
+
+from stove.models import Batch, Kind, Mark
+
+_TIMES = {
+    "weigh": "weighed_at",
+    "warm": "warmed_at",
+    "temper": "tempered_at",
+    "cook": "cooked_at",
+    "test": "tested_at",
+    "chill": "chilled_at",
+    "keep": "kept_at",
+}
+"""The column that says when each stage was done."""
+COLUMNS = ("stage", "landed_c", "lifted_c", "coat", "finger_line", "sieve", *_TIMES.values())
+
+
+def stage_of(done: set[str]) -> str:
+    """The stage a batch is in: the one after the last that is done."""
+    furthest = max((custard.stove.STAGES.index(stage) for stage in done), default=-1)
+    return custard.stove.STAGES[min(furthest + 1, len(custard.stove.STAGES) - 1)]
+
+
+def write(batch: Batch) -> None:
+    """Write what the marks of a batch that stand say of it."""
+    marks = list(batch.marks.filter(withdrawn_at=None))
+    done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
+    spoon, sieve, nudge = (_last(marks, kind) for kind in (Kind.SPOON, Kind.SIEVE, Kind.NUDGE))
+    batch.stage = stage_of(set(done))
+    batch.landed_c, batch.lifted_c = _temperature(marks, "temper"), _temperature(marks, "cook")
+    batch.coat = nudge.what if nudge else spoon.coat if spoon else ""
+    batch.finger_line = spoon.finger_line if spoon else ""
+    batch.sieve = sieve.sieve if sieve else ""
+    for stage, column in _TIMES.items():
+        setattr(batch, column, done.get(stage))
+    batch.save(update_fields=COLUMNS)
+
+
+def _last(marks: Sequence[Mark], kind: str) -> Mark | None:
+    return next((mark for mark in reversed(marks) if mark.kind == kind), None)
+
+
+def _temperature(marks: Sequence[Mark], stage: str) -> float | None:
+    """The last temperature typed in a stage: the one at which it was left."""
+    typed = [mark.temperature_c for mark in marks if mark.stage == stage and mark.temperature_c is not None]
+    return typed[-1] if typed else None

@@ -1,0 +1,169 @@
+"""Following open batches in a worker: a change is computed once, kept, and told to every screen.
+
+What is due stands in the database (`LiveState.due_at`), so any number of workers share it and nothing is
+lost with one of them: a mark makes a batch due at once, a reading at most once a second, the clock alone
+every few seconds while it cooks. A worker claims what it computes; a claim runs out if the worker dies.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Collection, Sequence
+from datetime import datetime, timedelta
+
+from common import clock
+from common.events import notify
+from django.db import connection, transaction
+
+from stove import live, reads
+from stove.live_schemas import AlarmOut, LiveOut
+from stove.models import Batch, Kind, LiveState, Mark
+
+LEAST_S = timedelta(seconds=1)
+"""A batch whose probe reads all the time is computed no more often."""
+TICKS = timedelta(seconds=2)
+"""How often a batch on the heat is looked at although nothing was heard of it."""
+RESTS = timedelta(seconds=60)
+"""The same before and after it cooks."""
+CLAIMED = timedelta(seconds=20)
+"""How long a worker may take for one batch before another takes it over."""
+SILENT = "Nothing can be computed of this batch now: go by the spoon."
+HEARD_URGENCY = 1
+log = logging.getLogger("oldspoon.follow")
+
+
+def begin(batch: Batch) -> None:
+    """Follow a batch from now on."""
+    LiveState.objects.get_or_create(
+        batch=batch, defaults={"kitchen_id": batch.kitchen_id, "due_at": clock.now()}
+    )
+
+
+def end(batch: Batch) -> None:
+    """Follow a batch no longer; what was shown of it goes with its last curve."""
+    LiveState.objects.filter(batch=batch).delete()
+
+
+def want(batch_id: int) -> None:
+    """Something was done to a batch: it is due at once."""
+    LiveState.objects.filter(batch_id=batch_id).update(due_at=clock.now())
+
+
+def want_all() -> None:
+    """Whatever happened while nobody listened: everything open is due."""
+    LiveState.objects.update(due_at=clock.now())
+
+
+def keep_all() -> None:
+    """Every open batch is followed, and looked at about once a minute whatever may have been missed."""
+    now = clock.now()
+    missing = Batch.objects.filter(closed_at=None, live_state=None)
+    LiveState.objects.bulk_create(
+        [LiveState(batch=one, kitchen_id=one.kitchen_id, due_at=now) for one in missing],
+        ignore_conflicts=True,
+    )
+    LiveState.objects.filter(due_at__gt=now + RESTS).update(due_at=now)
+
+
+def heard(devices: Collection[int]) -> None:
+    """Probes have read: each batch they lie in gets the next free second, unless one is still to come.
+
+    What a mark or the clock makes due takes none of these seconds, so a probe that reads once in each is
+    followed at once, and one that reads ten times in each is followed once.
+    """
+    now = clock.now()
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "WITH lies AS (SELECT DISTINCT batch_id FROM stove_probeuse "
+            "WHERE device_id = ANY(%(devices)s) AND until IS NULL), "
+            "given AS (SELECT batch_id, CASE WHEN slot_at > COALESCE(computed_at, '-infinity') THEN slot_at "
+            "ELSE GREATEST(%(now)s, COALESCE(slot_at + %(least)s, %(now)s)) END AS slot "
+            "FROM stove_livestate JOIN lies USING (batch_id)) "
+            "UPDATE stove_livestate state SET slot_at = given.slot, due_at = LEAST(state.due_at, given.slot) "
+            "FROM given WHERE given.batch_id = state.batch_id",
+            {"now": now, "least": LEAST_S, "devices": list(devices)},
+        )
+
+
+def claim(most: int) -> list[tuple[int, datetime]]:
+    """Take up to `most` batches that are due, the most urgent first; each with when it was due."""
+    now = clock.now()
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "UPDATE stove_livestate SET claimed_until = %s WHERE batch_id IN ("
+            "SELECT batch_id FROM stove_livestate WHERE due_at <= %s "
+            "AND (claimed_until IS NULL OR claimed_until < %s) "
+            "ORDER BY urgency DESC, due_at LIMIT %s FOR UPDATE SKIP LOCKED) RETURNING batch_id, due_at",
+            [now + CLAIMED, now, now, most],
+        )
+        return [(int(batch_id), due_at) for batch_id, due_at in cursor.fetchall()]
+
+
+def next_due() -> datetime | None:
+    """When the next batch that nobody holds is due."""
+    open_ = LiveState.objects.filter(claimed_until=None)
+    return open_.order_by("due_at").values_list("due_at", flat=True).first()
+
+
+def compute(batch_id: int, due_at: datetime | None = None, read: live.Read = live.read_by_probes) -> None:
+    """Compute where a batch stands, keep it, log its alarms, and tell everyone.
+
+    No transaction is open meanwhile. A batch that fails is shown as one that nothing is known of; the others
+    do not suffer from it.
+    """
+    batch = reads.standing().filter(pk=batch_id, closed_at=None).first()
+    if batch is None:
+        LiveState.objects.filter(batch_id=batch_id).delete()
+        return
+    now = clock.now()
+    try:
+        seen = live.live_of(batch, now, read)
+    except Exception:  # whatever it is, the kitchen's other batches go on
+        log.exception("batch %s cannot be followed", batch_id)
+        seen = live.unknown(batch, now, SILENT, HEARD_URGENCY)
+    with transaction.atomic():
+        state = LiveState.objects.select_for_update().filter(batch_id=batch_id).first()
+        if state is None:
+            return
+        _alarm(batch, seen.alarms, now)
+        state.document, state.at, state.computed_at = seen.model_dump(mode="json"), now, now
+        state.say, state.seconds, state.urgency = seen.say[:200], seen.seconds, seen.urgency
+        state.claimed_until = None
+        cooks = seen.t_s is not None and seen.phase != "out"
+        ticks = now + (TICKS if cooks else RESTS)
+        if due_at is None or state.due_at == due_at:
+            state.due_at = ticks
+        else:
+            # Something was heard of it meanwhile.
+            state.due_at = min(ticks, max(state.due_at, now))
+        state.save()
+        notify(batch.kitchen_id, {"state": batch_id})
+
+
+def _alarm(batch: Batch, alarms: Sequence[AlarmOut], now: datetime) -> None:
+    """Log what must be said, once, whether or not a screen is there to say it."""
+    known = {mark.id for mark in batch.marks.all()}
+    new = [alarm for alarm in alarms if alarm.id not in known]
+    for alarm in new:
+        Mark.objects.get_or_create(
+            id=alarm.id,
+            defaults={
+                "batch": batch,
+                "stage": "cook",
+                "kind": Kind.ALARM,
+                "what": alarm.kind,
+                "at": now,
+            },
+        )
+    if new:
+        notify(batch.kitchen_id, {"batch": batch.pk})
+
+
+def shown(batch: Batch, now: datetime) -> LiveOut:
+    """Where a batch stands as last computed; nothing is computed here."""
+    state = LiveState.objects.filter(batch=batch).first()
+    if state is None or state.document is None or state.at is None:
+        return live.unknown(batch, now, live.planned_say(batch), 0)
+    found = LiveOut.model_validate(state.document)
+    found.age_s = round(max(0.0, (now - state.at).total_seconds()), 2)
+    return found

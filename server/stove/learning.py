@@ -1,0 +1,106 @@
+"""What a closed batch teaches: how it went beside its plan, and what its curve says of hob and pan.
+
+Run by a worker. What takes long holds no lock and no transaction; what is written is written in one short
+one, and only once.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import custard
+from common import clock
+from common.events import notify
+from django.db import transaction
+from kitchen import actions as kitchen_actions
+from kitchen.access import Actor
+from kitchen.models import Role
+from people.models import User
+
+from stove import reads
+from stove.cooking import Cooking, cooking
+from stove.models import Batch
+
+OFF_KINDS = ("off_s", "out_s")
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """How a batch went: in words, and in figures where its curve gave any.
+
+    `measured` is None where the curve can say nothing of hob and pan; the words then say why.
+    """
+
+    words: tuple[str, ...]
+    peak_c: float | None = None
+    shift_k: float | None = None
+    measured: custard.stove.Calibration | None = None
+
+
+def look_back(batch: Batch) -> Lesson:
+    """How a batch went beside its plan. Nothing is written; whatever its curve is, this ends."""
+    found = cooking(batch)
+    if found is None or not found.history.readings:
+        return Lesson(())
+    peak = max(c for _, c in found.history.readings)
+    if found.result.way.in_the_oven:
+        return Lesson((), peak_c=peak)
+    ends = [s for s in (found.history.off_s, found.history.out_s) if s is not None]
+    end = min(ends, default=max(t for t, _ in found.history.readings))
+    seen = custard.stove.live(found.result, found.equipment, found.history, end)
+    if not isinstance(seen, custard.stove.Live):
+        return Lesson((), peak_c=peak)
+    measured, why = _measured(found, end)
+    hob = batch.hob.name if batch.hob else "the hob"
+    words = custard.stove.beside_plan(
+        found.result, found.equipment, seen, hob, measured, peak, tuple(found.history.spoons)
+    )
+    return Lesson((*words, *why), peak, seen.shift_k, measured)
+
+
+def _measured(found: Cooking, end: float) -> tuple[custard.stove.Calibration | None, tuple[str, ...]]:
+    if found.equipment.stove.over_steam:
+        return None, ()
+    heated = [(t, c) for t, c in sorted(found.history.readings) if t <= end]
+    try:
+        t, c = zip(*heated, strict=True)
+        return custard.stove.calibrate(
+            found.result.pan, t, c, found.equipment.stove, found.result.conditions
+        ), ()
+    except custard.CustardError as refused:
+        return None, (f"Its curve {refused.limit}.",)
+    except ValueError:
+        return None, ()
+
+
+def learn(batch_id: int, user_id: int | None) -> None:
+    """Look back on a closed batch, keep what it came to, and teach hob and pan, unless it has before."""
+    batch = reads.standing().filter(pk=batch_id).exclude(closed_at=None).first()
+    if batch is None:
+        return
+    lesson = look_back(batch)
+    with transaction.atomic():
+        kept = Batch.objects.select_for_update(of=("self",)).select_related("kitchen").get(pk=batch_id)
+        if kept.closed_at is None:
+            return
+        kept.after, kept.peak_c, kept.shift_k = list(lesson.words), lesson.peak_c, lesson.shift_k
+        if lesson.measured is not None:
+            kept.fitted_w = lesson.measured.power_w
+            kept.fitted_pan_share = lesson.measured.pan_share
+            _teach(kept, lesson.measured, user_id)
+        kept.save(update_fields=["after", "peak_c", "shift_k", "fitted_w", "fitted_pan_share", "taught_at"])
+        notify(kept.kitchen_id, {"batch": kept.pk})
+
+
+def _teach(batch: Batch, measured: custard.stove.Calibration, user_id: int | None) -> None:
+    user = User.objects.filter(pk=user_id).first()
+    if batch.taught_at is not None or batch.pace != 1 or user is None:
+        return
+    # Whoever closed it taught; what they may do otherwise has no part in it.
+    actor = Actor(user, batch.kitchen, Role.COOK)
+    if batch.hob_id is not None:
+        kitchen_actions.learn_hob(actor, batch.hob_id, measured.power_w, measured.power_error_w)
+    if batch.pan_id is not None:
+        share_error = measured.pan_share * measured.pan_error_j_k / measured.pan_j_k
+        kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error)
+    batch.taught_at = clock.now()

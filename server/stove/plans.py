@@ -1,0 +1,54 @@
+"""The plan a batch keeps: a versioned document, with a reader for every version there ever was.
+
+What was told to a cook stays as it was told, however the API that shows it changes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from book.schemas import AssessmentOut
+
+FORMAT = "old-spoon/plan"
+VERSION = 2
+
+
+class UnknownPlan(ValueError):
+    """A plan of a version that this program does not know; a newer one may."""
+
+
+def write(plan: AssessmentOut) -> dict[str, Any]:
+    """A plan as it is kept."""
+    return {"format": FORMAT, "version": VERSION, **plan.model_dump(mode="json")}
+
+
+def read(kept: Mapping[str, Any]) -> AssessmentOut:
+    """A plan as it was kept, in today's shape.
+
+    Raises
+    ------
+    UnknownPlan
+        when it is of a version that is not known here.
+    """
+    version = kept.get("version", 1)
+    if version not in _READERS:
+        raise UnknownPlan(f"a plan of version {version} is newer than this program")
+    body = {name: part for name, part in kept.items() if name not in ("format", "version")}
+    return AssessmentOut.model_validate(_READERS[version](body))
+
+
+def _second(body: dict[str, Any]) -> dict[str, Any]:
+    return body
+
+
+def _first(body: dict[str, Any]) -> dict[str, Any]:
+    """Signs had no names yet: they are known by their place."""
+    stages = [
+        {**stage, "signs": [{"sign": str(line), "text": text} for line, text in enumerate(stage["signs"])]}
+        for stage in body["stages"]
+    ]
+    return {**body, "stages": stages}
+
+
+_READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _first, 2: _second}

@@ -1,0 +1,20 @@
+"""Jobs of the stove, done by a worker."""
+
+from __future__ import annotations
+
+from procrastinate.contrib.django import app
+
+from stove import follow, learning
+
+
+@app.task(name="stove.learn", retry=3)
+def learn(batch_id: int, user_id: int | None) -> None:
+    """What a batch that was closed came to, and what it teaches."""
+    learning.learn(batch_id, user_id)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="stove.follow_all", queueing_lock="stove.follow_all", pass_context=False)
+def follow_all(timestamp: int) -> None:
+    """Once a minute every open batch is due, whatever may have been missed."""
+    follow.keep_all()
