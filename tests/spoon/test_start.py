@@ -98,4 +98,4 @@ def _running_environment() -> dict[str, str]:
 def test_a_second_start_on_the_same_port_is_refused():
     port = cluster.free_port()
     with started(port), pytest.raises(Exception, match=f"Port {port} is taken"):
-        serve.start(empty=True, port=port)
+        serve.start(empty=True, port=port, workers=1)

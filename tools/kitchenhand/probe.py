@@ -37,8 +37,7 @@ LEAST_EVERY_S, LEAST_STEP_S = 0.2, 1e-6
 class Heard:
     """What the application tells a probe about its batch."""
 
-    formula: custard.Formula
-    altitude_m: float
+    result: custard.Assessment
     pace: float
     start_c: float
     stove: custard.process.Stove
@@ -52,15 +51,13 @@ class Heard:
         formula = custard.read_formula(told["formula"])
         landing = told["landing_c"]
         return cls(
-            formula,
-            told["kitchen_altitude_m"],
+            custard.assess(formula, custard.Conditions(altitude_m=told["kitchen_altitude_m"])),
             told["pace"],
             FRIDGE_WARM_C if landing is None else landing,
             custard.process.Stove(
                 power_w=told["power_w"],
                 pan=told["pan"],
                 over_steam=told["over_steam"],
-                altitude_m=told["kitchen_altitude_m"],
             ),
             datetime.fromisoformat(told["started_at"]),
             None if told["cooks_since"] is None else datetime.fromisoformat(told["cooks_since"]),
@@ -74,16 +71,13 @@ class Kettle:
 
     heard: Heard
     seed: int
-    cook: custard.process.Rehearsal | custard.process.OvenRehearsal = field(init=False)
+    cook: custard.process.Rehearsal = field(init=False)
 
     def __post_init__(self) -> None:
-        result = custard.assess(self.heard.formula, altitude_m=self.heard.altitude_m)
-        start = self.heard.start_c
-        if custard.larder.all_families()[self.heard.formula.family].done == "sets":
-            self.cook = custard.process.OvenRehearsal(result.pan, start, self.seed)
-        else:
-            foam = self.heard.formula.family == "sabayon"
-            self.cook = custard.process.Rehearsal(result.pan, self.heard.stove, start, self.seed, foam=foam)
+        result, heard = self.heard.result, self.heard
+        self.cook = custard.process.rehearse(
+            result.way, result.pan, heard.stove, heard.start_c, self.seed, result.conditions
+        )
         self._t = 0.0
 
     def seconds(self, at: datetime) -> float:

@@ -84,17 +84,22 @@ def test_a_probe_out_of_the_dairy_is_not_believed_at_first(anglaise):
         assert seen.as_json() == clean.as_json()
 
 
-def test_a_flame_turned_up_is_noticed(anglaise):
-    result, real, readings = cooked(anglaise, 5, 40, lost=0)
-    first = real.power_w
-    real.turned(2.0)
-    dice = np.random.default_rng(9)
-    while real.t_s < 75:
-        real.on(2.0)
-        readings.append((real.t_s, round(real.probe_c + 0.2 * dice.standard_normal(), 1)))
-    seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings), real.t_s)
-    assert real.power_w == pytest.approx(2 * first)
-    assert seen.power_w > 1.5 * first
+@pytest.mark.parametrize("seed", range(1, 7))
+def test_a_flame_turned_up_is_noticed(anglaise, seed):
+    """Within half a minute what is believed of the hob has left what it was, whichever hob it is."""
+    believed = {}
+    for turned in (1.0, 2.0):
+        result, real, readings = cooked(anglaise, seed, 40, lost=0)
+        real.turned(turned)
+        dice = np.random.default_rng(9)
+        while real.t_s < 75:
+            real.on(2.0)
+            readings.append((real.t_s, round(real.probe_c + 0.2 * dice.standard_normal(), 1)))
+        seen = custard.stove.live(result, custard.stove.Equipment(STOVE), told(readings), real.t_s)
+        believed[turned] = seen.power_w / real.power_w * turned
+    assert believed[1.0] == pytest.approx(1.0, abs=0.25)
+    assert believed[2.0] > 1.25
+    assert believed[2.0] > 1.25 * believed[1.0]
 
 
 def test_a_spoon_that_disagrees_teaches_this_batch(anglaise):
@@ -228,3 +233,17 @@ def test_an_oven_s_bath_is_found_from_one_cup():
         assert seen.bath_c == pytest.approx(real.bath_c, abs=1.5)
         assert seen.out_in_s + real.t_s == pytest.approx(real.baked.out_s, rel=0.05)
     assert custard.stove.live_oven(cups, [], 0.0) is None
+
+
+def test_a_hidden_cook_is_the_same_whatever_the_steps_it_is_asked_in(anglaise):
+    """Noise is by index on a grid of its own, not by how often somebody looks."""
+    result = custard.assess(anglaise)
+
+    def ends(*steps):
+        real = custard.process.rehearse(result.way, result.pan, STOVE, 65.0, 3)
+        for step in steps:
+            real.on(step)
+        return real.t_s, real.sauce_c, real.probe_c, real.yield_pa
+
+    assert ends(*[0.5] * 240) == ends(*[2.0] * 60) == ends(120.0) == ends(7.0, 0.5, 100.5, 12.0)
+    assert ends(120.0) != ends(119.5)

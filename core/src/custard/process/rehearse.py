@@ -8,6 +8,8 @@ from __future__ import annotations
 from typing import Protocol
 
 import numpy as np
+from numpy.typing import NDArray
+from scipy.signal import lfilter
 
 from custard.conditions import USUAL, Conditions
 from custard.larder.families import Way
@@ -23,6 +25,9 @@ HOB_SPREAD, PAN_SPREAD, STIR_SPREAD = 0.25, 0.12, 0.12
 LAG_S = (2.0, 7.0)
 FLICKER, FLICKER_S = 0.05, 20.0
 """A flame is never steady: how far it strays as a logarithm, and for about how long [s]."""
+CELL_S = 0.5
+"""The grid a hidden cook is stepped on [s]."""
+LONGEST_S = 4 * 3600.0
 BATH_DEPTH_M = 0.05
 BATH_SPREAD_K = 3.0
 """How far a bath in the oven strays from what it is taken for [K]."""
@@ -79,8 +84,8 @@ class StoveRehearsal:
         conditions: Conditions = USUAL,
     ) -> None:
         p = under_foam(conditions.parameters) if foam else conditions.parameters
-        self._draw = np.random.default_rng(seed)
-        power, base, whisk = np.exp(self._draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
+        draw = np.random.default_rng(seed)
+        power, base, whisk = np.exp(draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
         taken = constants(mixture, stove, conditions.by(p))
         self._taken = taken._replace(
             power_w=float(taken.power_w * power),
@@ -90,9 +95,12 @@ class StoveRehearsal:
         )
         self._dt = step_s(self._taken, DT_S)
         self._state = kernel.at_rest(start_c)
-        self._lag_s = float(self._draw.uniform(*LAG_S))
-        self._flicker = 0.0
-        self.probe_c = start_c
+        self._lag_s = float(draw.uniform(*LAG_S))
+        self._flicker = _flicker(draw)
+        self._cells, self._t = 0, 0.0
+        self._probe_c = start_c
+        self._shown = self._now()
+        self._before = self._shown
         area = float(pan_area_m2(mixture, p))
         walls = area + 2 * np.sqrt(np.pi * area) * BATH_DEPTH_M
         ice = coolings()["ice-bath"]
@@ -100,22 +108,37 @@ class StoveRehearsal:
         self._ice_s = float(self._taken.sauce_j_k / (ice.stirred_w_m2k * walls))
 
     def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:
-        """Time passes [s]: on the heat or off it, in the pan or in the ice."""
-        if seconds <= 0:
-            return
-        before = self.sauce_c
+        """Time passes [s]: on the heat or off it, in the pan or in the ice.
+
+        It is stepped on a grid of its own, so that the same acts give the same cook whatever the steps it is
+        asked in; between two points of the grid it is read off a straight line.
+        """
+        self._t += max(0.0, seconds)
+        while self._cells * CELL_S < self._t - 1e-9:
+            self._before = self._now()
+            self._cell(lit=lit, stirred=stirred, in_ice=in_ice)
+            self._cells += 1
+        share = 1 - (self._cells - self._t / CELL_S)
+        self._shown = self._before + share * (self._now() - self._before)
+
+    def _cell(self, *, lit: bool, stirred: bool, in_ice: bool) -> None:
         if in_ice:
-            cooled = self._ice_c + (before - self._ice_c) * np.exp(-seconds / self._ice_s)
-            self._state[kernel.SAUCE_C] = cooled
-            self._state[kernel.T_S] += seconds
+            off = self._state[kernel.SAUCE_C] - self._ice_c
+            self._state[kernel.SAUCE_C] = self._ice_c + off * np.exp(-CELL_S / self._ice_s)
+            self._state[kernel.T_S] += CELL_S
         else:
-            kept = np.exp(-seconds / FLICKER_S)
-            self._flicker *= kept
-            self._flicker += FLICKER * np.sqrt(1 - kept**2) * self._draw.standard_normal()
-            k = self._taken._replace(power_w=float(self._taken.power_w * np.exp(self._flicker)))
+            flicker = self._flicker[self._cells % self._flicker.size]
+            power = float(self._taken.power_w * np.exp(flicker))
+            k = self._taken._replace(power_w=power)
             stirring = k.stirring if stirred else float(pan.STILL)
-            kernel.advance(k, self._state, seconds, self._dt, float(lit), stirring)
-        self.probe_c += (self.sauce_c - self.probe_c) * (1 - np.exp(-seconds / self._lag_s))
+            kernel.advance(k, self._state, CELL_S, self._dt, float(lit), stirring)
+        sauce = self._state[kernel.SAUCE_C]
+        self._probe_c += (sauce - self._probe_c) * (1 - np.exp(-CELL_S / self._lag_s))
+
+    def _now(self) -> NDArray[np.float64]:
+        """What can be read at a point of the grid."""
+        seen = self._state[[kernel.SAUCE_C, kernel.YIELD_PA, kernel.CURDLED]]
+        return np.append(seen, self._probe_c)
 
     def turned(self, by: float) -> None:
         """Somebody turned the flame: from now on `by` times as much [1]."""
@@ -126,27 +149,39 @@ class StoveRehearsal:
     @property
     def t_s(self) -> float:
         """Since the start [s]."""
-        return float(self._state[kernel.T_S])
+        return self._t
+
+    @property
+    def probe_c(self) -> float:
+        """What the probe reads [degC]."""
+        return float(self._shown[3])
 
     @property
     def sauce_c(self) -> float:
         """The sauce, which the probe follows [degC]."""
-        return float(self._state[kernel.SAUCE_C])
+        return float(self._shown[0])
 
     @property
     def yield_pa(self) -> float:
         """Yield stress in the pan [Pa]."""
-        return float(self._state[kernel.YIELD_PA])
+        return float(self._shown[1])
 
     @property
     def curdled(self) -> float:
         """Share of the egg that has curdled [1]."""
-        return float(self._state[kernel.CURDLED])
+        return float(self._shown[2])
 
     @property
     def power_w(self) -> float:
         """What the hob really gives [W]."""
         return float(self._taken.power_w)
+
+
+def _flicker(draw: np.random.Generator) -> NDArray[np.float64]:
+    """How far the flame strays in each cell, as a logarithm; each is a little like the one before."""
+    kept = np.exp(-CELL_S / FLICKER_S)
+    noise = FLICKER * np.sqrt(1 - kept**2) * draw.standard_normal(int(LONGEST_S / CELL_S))
+    return np.asarray(lfilter([1.0], [1.0, -kept], noise))
 
 
 class OvenRehearsal:
