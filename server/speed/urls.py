@@ -1,8 +1,10 @@
-"""The application's routes, and a view that only answers."""
+"""The application's routes, a view that only answers, and one that computes where a batch stands."""
 
+from common import clock
 from django.http import HttpRequest, JsonResponse
 from django.urls import path
 from oldspoon.urls import urlpatterns as application
+from stove import live, reads
 
 
 def bare(request: HttpRequest) -> JsonResponse:
@@ -10,4 +12,10 @@ def bare(request: HttpRequest) -> JsonResponse:
     return JsonResponse({"person": request.user.get_username()})
 
 
-urlpatterns = [path("bare", bare), *application]
+def computed(request: HttpRequest, batch_id: int) -> JsonResponse:
+    """As it was before there were workers: every look is computed in the request."""
+    batch = reads.standing().get(pk=batch_id)
+    return JsonResponse(live.live_of(batch, clock.now()).model_dump(mode="json"))
+
+
+urlpatterns = [path("bare", bare), path("computed/<int:batch_id>", computed), *application]

@@ -19,8 +19,8 @@ from stove import live, reads
 from stove.live_schemas import AlarmOut, LiveOut
 from stove.models import Batch, Kind, LiveState, Mark
 
-LEAST_S = timedelta(seconds=1)
-"""A batch whose probe reads all the time is computed no more often."""
+TURN = timedelta(seconds=1)
+"""A batch whose probe reads all the time is computed once in so long."""
 TICKS = timedelta(seconds=2)
 """How often a batch on the heat is looked at although nothing was heard of it."""
 RESTS = timedelta(seconds=60)
@@ -66,27 +66,32 @@ def keep_all() -> None:
 
 
 def heard(devices: Collection[int]) -> None:
-    """Probes have read: each batch they lie in gets the next free second, unless one is still to come.
+    """Probes have read: each batch they lie in gets a turn, unless one is still to come.
 
-    What a mark or the clock makes due takes none of these seconds, so a probe that reads once in each is
-    followed at once, and one that reads ten times in each is followed once.
+    Turns are earned one a second, and at most one is saved up: a probe that reads once a second is followed
+    at once, also after a reading that came late; one that reads ten times a second is followed once. What a
+    mark or the clock makes due takes no turn.
     """
     now = clock.now()
     with connection.cursor() as cursor:
         cursor.execute(
             "WITH lies AS (SELECT DISTINCT batch_id FROM stove_probeuse "
             "WHERE device_id = ANY(%(devices)s) AND until IS NULL), "
-            "given AS (SELECT batch_id, CASE WHEN slot_at > COALESCE(computed_at, '-infinity') THEN slot_at "
-            "ELSE GREATEST(%(now)s, COALESCE(slot_at + %(least)s, %(now)s)) END AS slot "
-            "FROM stove_livestate JOIN lies USING (batch_id)) "
-            "UPDATE stove_livestate state SET slot_at = given.slot, due_at = LEAST(state.due_at, given.slot) "
-            "FROM given WHERE given.batch_id = state.batch_id",
-            {"now": now, "least": LEAST_S, "devices": list(devices)},
+            "given AS (SELECT batch_id, GREATEST(%(now)s, COALESCE(turn_at - %(turn)s, %(now)s)) AS slot "
+            "FROM stove_livestate JOIN lies USING (batch_id) "
+            "WHERE slot_at IS NULL OR slot_at <= COALESCE(computed_at, slot_at)) "
+            "UPDATE stove_livestate state SET slot_at = given.slot, "
+            "turn_at = GREATEST(COALESCE(state.turn_at, given.slot), given.slot) + %(turn)s, "
+            "due_at = LEAST(state.due_at, given.slot) FROM given WHERE given.batch_id = state.batch_id",
+            {"now": now, "turn": TURN, "devices": list(devices)},
         )
 
 
-def claim(most: int) -> list[tuple[int, datetime]]:
-    """Take up to `most` batches that are due, the most urgent first; each with when it was due."""
+def claim(most: int) -> tuple[list[tuple[int, datetime]], datetime | None]:
+    """Take up to `most` batches that are due, the most urgent first; each with when it was due.
+
+    Also tells when the next of those that nobody holds is due.
+    """
     now = clock.now()
     with connection.cursor() as cursor:
         cursor.execute(
@@ -96,13 +101,10 @@ def claim(most: int) -> list[tuple[int, datetime]]:
             "ORDER BY urgency DESC, due_at LIMIT %s FOR UPDATE SKIP LOCKED) RETURNING batch_id, due_at",
             [now + CLAIMED, now, now, most],
         )
-        return [(int(batch_id), due_at) for batch_id, due_at in cursor.fetchall()]
-
-
-def next_due() -> datetime | None:
-    """When the next batch that nobody holds is due."""
-    open_ = LiveState.objects.filter(claimed_until=None)
-    return open_.order_by("due_at").values_list("due_at", flat=True).first()
+        claimed = [(int(batch_id), due_at) for batch_id, due_at in cursor.fetchall()]
+        cursor.execute("SELECT MIN(due_at) FROM stove_livestate WHERE claimed_until IS NULL")
+        (due,) = cursor.fetchone() or (None,)
+        return claimed, due
 
 
 def compute(batch_id: int, due_at: datetime | None = None, read: live.Read = live.read_by_probes) -> None:
@@ -130,12 +132,13 @@ def compute(batch_id: int, due_at: datetime | None = None, read: live.Read = liv
         state.say, state.seconds, state.urgency = seen.say[:200], seen.seconds, seen.urgency
         state.claimed_until = None
         cooks = seen.t_s is not None and seen.phase != "out"
-        ticks = now + (TICKS if cooks else RESTS)
-        if due_at is None or state.due_at == due_at:
-            state.due_at = ticks
-        else:
-            # Something was heard of it meanwhile.
-            state.due_at = min(ticks, max(state.due_at, now))
+        due = [now + (TICKS if cooks else RESTS)]
+        # What was done to it meanwhile moved its due time; what was read meanwhile got a second of its own.
+        if due_at is not None and state.due_at != due_at:
+            due.append(max(state.due_at, now))
+        if state.slot_at is not None and state.slot_at > now:
+            due.append(state.slot_at)
+        state.due_at = min(due)
         state.save()
         notify(batch.kitchen_id, {"state": batch_id})
 

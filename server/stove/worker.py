@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 import logging
 import threading
-from collections.abc import Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass, field
 from datetime import datetime
 
+import custard
 import psycopg
 from common import clock
 from common.events import CHANNEL, address
@@ -19,9 +19,20 @@ from stove import follow
 from stove.readings import Kept
 
 THREADS = 2
-LONGEST_WAIT_S, SHORTEST_WAIT_S = 0.25, 0.005
+LONGEST_WAIT_S = 1.0
+"""However little is due, a worker looks this often: another may have died with what it had claimed."""
+SHORT_WAIT_S = 0.02
+"""While something is computed it is looked this often whether that is done."""
 AGAIN_S = 1.0
 log = logging.getLogger("oldspoon.follow")
+
+
+@dataclass
+class Heard:
+    """What came in one go: the probes that read, and whether there was anything that may make a batch due."""
+
+    devices: set[int] = field(default_factory=set)
+    anything: bool = False
 
 
 class Follower:
@@ -38,6 +49,8 @@ class Follower:
 
     def run(self) -> None:
         """Follow; when the database goes away, wait for it and take everything up again."""
+        # What is compiled is fetched from disk before anything is waited for.
+        custard.compile_kernels()
         with ThreadPoolExecutor(self._threads, thread_name_prefix="follow") as pool:
             while not self._stop.is_set():
                 try:
@@ -52,23 +65,30 @@ class Follower:
 
     def _follow(self, listening: psycopg.Connection[tuple[object, ...]], pool: ThreadPoolExecutor) -> None:
         working: set[Future[None]] = set()
+        due: datetime | None = clock.now()
         while not self._stop.is_set():
-            devices = set(self._hear(listening, _until_due(bool(working))))
-            if devices:
-                follow.heard(devices)
-            working = {one for one in working if not one.done()}
+            heard = self._hear(listening, SHORT_WAIT_S if working else _until(due))
+            if heard.devices:
+                follow.heard(heard.devices)
+            done = {one for one in working if one.done()}
+            working -= done
+            # The database is asked only when there may be something to claim.
             free = self._threads - len(working)
-            if free > 0:
-                for batch_id, due_at in follow.claim(free):
-                    working.add(pool.submit(self._one, batch_id, due_at))
+            if free and (heard.anything or done or (due is not None and due <= clock.now())):
+                claimed, due = follow.claim(free)
+                working |= {pool.submit(self._one, batch_id, at) for batch_id, at in claimed}
 
-    def _hear(self, listening: psycopg.Connection[tuple[object, ...]], seconds: float) -> Iterator[int]:
-        """The probes that read; returns at the first thing heard, with all that came with it."""
-        for timeout in (seconds, 0.0):
-            for note in listening.notifies(timeout=timeout, stop_after=1 if timeout else None):
-                heard = json.loads(note.payload)
-                if "readings" in heard:
-                    yield int(heard["readings"])
+    def _hear(self, listening: psycopg.Connection[tuple[object, ...]], seconds: float) -> Heard:
+        """Whatever was told; returns at the first thing heard, with all that came with it."""
+        heard = Heard()
+        for timeout, most in ((seconds, 1), (0.0, None)):
+            for note in listening.notifies(timeout=timeout, stop_after=most):
+                told = json.loads(note.payload)
+                if "readings" in told:
+                    heard.devices.add(int(told["readings"]))
+                # What workers tell of their own work is nothing new.
+                heard.anything = heard.anything or "state" not in told
+        return heard
 
     def _one(self, batch_id: int, due_at: datetime) -> None:
         try:
@@ -79,12 +99,7 @@ class Follower:
             connection.close()
 
 
-def _until_due(working: bool) -> float:
+def _until(due: datetime | None) -> float:
     """How long to listen before something is due [s]."""
-    longest = SHORTEST_WAIT_S * 4 if working else LONGEST_WAIT_S
-    due = follow.next_due()
-    if due is None:
-        return longest
-    with contextlib.suppress(OverflowError):
-        return min(longest, max(SHORTEST_WAIT_S, (due - clock.now()).total_seconds()))
-    return longest
+    left = LONGEST_WAIT_S if due is None else (due - clock.now()).total_seconds()
+    return min(LONGEST_WAIT_S, max(SHORT_WAIT_S, left))

@@ -44,6 +44,7 @@ class Migration(migrations.Migration):
                 ("claimed_until", models.DateTimeField(blank=True, null=True)),
                 ("due_at", models.DateTimeField(default=common.clock.now)),
                 ("slot_at", models.DateTimeField(blank=True, null=True)),
+                ("turn_at", models.DateTimeField(blank=True, null=True)),
                 ("at", models.DateTimeField(blank=True, null=True)),
                 ("document", models.JSONField(blank=True, null=True)),
                 ("say", models.CharField(blank=True, max_length=200)),

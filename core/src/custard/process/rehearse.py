@@ -5,11 +5,11 @@ A stand-in thermometer is fed by it. What is hidden is drawn once by a seed; the
 
 from __future__ import annotations
 
+from itertools import accumulate
 from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from custard.conditions import USUAL, Conditions
 from custard.larder.families import Way
@@ -181,7 +181,7 @@ def _flicker(draw: np.random.Generator) -> NDArray[np.float64]:
     """How far the flame strays in each cell, as a logarithm; each is a little like the one before."""
     kept = np.exp(-CELL_S / FLICKER_S)
     noise = FLICKER * np.sqrt(1 - kept**2) * draw.standard_normal(int(LONGEST_S / CELL_S))
-    return np.asarray(lfilter([1.0], [1.0, -kept], noise))
+    return np.array(list(accumulate(noise, lambda before, new: kept * before + new)))
 
 
 class OvenRehearsal:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -87,7 +87,7 @@ def live_pan(
     bubbled = history.bubbles_s is not None
     boil = result.boiling_c - BUBBLES_K
     watched = [t for t, _ in read]
-    seen = follow(ensemble, read, changes, until - first, watched)
+    seen = Course.of(follow(ensemble, read, changes, until - first, watched))
     held = _held(seen, until - first, boil, None if not bubbled else (history.bubbles_s or 0.0) - first)
     off = history.off_s is not None and history.off_s <= until
     air = _air(seen, p) if foams else None
@@ -150,24 +150,40 @@ def _seen(coat: str) -> tuple[float, float]:
     return float(np.log(low)), float(np.log(high))
 
 
-def _held(seen: Sequence[tuple[float, Array]], until: float, boil_c: float, bubbles_s: float | None) -> float:
+@dataclass(frozen=True)
+class Course:
+    """The middle of the ensemble along its readings: times [s], and every column of the kernel at each."""
+
+    t_s: Array
+    middle: Array
+
+    @classmethod
+    def of(cls, seen: Sequence[tuple[float, Array]]) -> Course:
+        """From the states at each time, in one go: one by one the medians take longer than the cook."""
+        if not seen:
+            return cls(np.empty(0), np.empty((0, kernel.COLUMNS)))
+        states = np.stack([states[:, : kernel.COLUMNS] for _, states in seen])
+        return cls(np.array([t for t, _ in seen]), np.median(states, axis=1))
+
+    def column(self, index: int) -> Array:
+        """One column along the readings."""
+        return np.asarray(self.middle[:, index])
+
+
+def _held(seen: Course, until: float, boil_c: float, bubbles_s: float | None) -> float:
     """How long it has stood at the boil [s]: since the cook saw bubbles, or as the readings tell."""
     if bubbles_s is not None:
         return max(0.0, until - bubbles_s)
-    held = 0.0
-    times = [t for t, _ in seen] + [until]
-    for (t, states), after in zip(seen, times[1:], strict=True):
-        if float(np.median(states[:, kernel.SAUCE_C])) >= boil_c:
-            held += after - t
-    return held
+    lasted = np.diff(np.append(seen.t_s, until))
+    return float(lasted[seen.column(kernel.SAUCE_C) >= boil_c].sum())
 
 
-def _air(seen: Sequence[tuple[float, Array]], p: Parameters) -> float:
+def _air(seen: Course, p: Parameters) -> float:
     """The overrun whisked in so far [1], by hand, along the middle of the ensemble."""
-    t = np.array([at for at, _ in seen])
-    columns = (kernel.SAUCE_C, kernel.THICKENED, kernel.CURDLED)
-    sauce, tau, curdled = (np.array([np.median(states[:, i]) for _, states in seen]) for i in columns)
-    return float(overrun_along(t, sauce, tau, curdled, p.foam.hand_s, p)[-1])
+    sauce, tau, curdled = (
+        seen.column(column) for column in (kernel.SAUCE_C, kernel.THICKENED, kernel.CURDLED)
+    )
+    return float(overrun_along(seen.t_s, sauce, tau, curdled, p.foam.hand_s, p)[-1])
 
 
 def _levels(result: Assessment) -> tuple[tuple[str, int, float], ...]:
@@ -181,20 +197,17 @@ def _levels(result: Assessment) -> tuple[tuple[str, int, float], ...]:
     )
 
 
-def _with_history(
-    now: Live, result: Assessment, seen: Sequence[tuple[float, Array]], until: float, *, off: bool
-) -> Live:
+def _with_history(now: Live, result: Assessment, seen: Course, until: float, *, off: bool) -> Live:
     """What has come already is given as so many seconds ago, at the temperature at which it came.
 
     Off the heat, what would come is a matter of how long it stands about: the window then shows what came.
     """
     passed: dict[str, When] = {}
     for name, column, level in _levels(result):
-        for t, states in seen:
-            if float(np.median(states[:, column])) >= level:
-                ago = t - until
-                passed[name] = When(ago, ago, ago, float(np.median(states[:, kernel.SAUCE_C])))
-                break
+        reached = np.flatnonzero(seen.column(column) >= level)
+        if reached.size:
+            ago = float(seen.t_s[reached[0]]) - until
+            passed[name] = When(ago, ago, ago, float(seen.column(kernel.SAUCE_C)[reached[0]]))
     thickens, nappe, curdles = (
         passed.get(name, coming)
         for name, coming in (("thickens", now.thickens), ("nappe", now.nappe), ("curdles", now.curdles))
@@ -244,7 +257,8 @@ def _now(
     off: bool,
 ) -> Live:
     path = ahead(ensemble, HORIZON_S, STEP_S, lit=not off)
-    middle = {i: float(np.median(ensemble.column(i))) for i in range(kernel.COLUMNS)}
+    medians = np.median(ensemble.states[:, : kernel.COLUMNS], axis=0)
+    middle = {i: float(value) for i, value in enumerate(medians)}
     sauce = path.column(kernel.SAUCE_C)
     coming = {name: when(path, path.column(at), level) for name, at, level in _levels(result)}
     found = None
