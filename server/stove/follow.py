@@ -90,7 +90,7 @@ def heard(devices: Collection[int]) -> None:
 def claim(most: int) -> tuple[list[tuple[int, datetime]], datetime | None]:
     """Take up to `most` batches that are due, the most urgent first; each with when it was due.
 
-    Also tells when the next of those that nobody holds is due.
+    Also tells when the next is due, or a claim on it runs out.
     """
     now = clock.now()
     with connection.cursor() as cursor:
@@ -102,9 +102,14 @@ def claim(most: int) -> tuple[list[tuple[int, datetime]], datetime | None]:
             [now + CLAIMED, now, now, most],
         )
         claimed = [(int(batch_id), due_at) for batch_id, due_at in cursor.fetchall()]
-        cursor.execute("SELECT MIN(due_at) FROM stove_livestate WHERE claimed_until IS NULL")
+        cursor.execute("SELECT MIN(GREATEST(due_at, COALESCE(claimed_until, due_at))) FROM stove_livestate")
         (due,) = cursor.fetchone() or (None,)
         return claimed, due
+
+
+def release(batch_id: int) -> None:
+    """What was claimed could not be done: it is due again at once."""
+    LiveState.objects.filter(batch_id=batch_id).update(claimed_until=None, due_at=clock.now())
 
 
 def compute(batch_id: int, due_at: datetime | None = None, read: live.Read = live.read_by_probes) -> None:

@@ -179,10 +179,10 @@ class ProbeUse(models.Model):
 class LiveState(models.Model):
     """Where an open batch stands, computed by a worker when something changed; screens only read it.
 
-    `at` is the moment it is true of, `due_at` when it is to be computed again; `slot_at` is the last turn given
-    to its probes' readings and `turn_at` from when the next is earned. A worker that computes holds it until
-    `claimed_until`; one that died lets it go by that. `document` is what a screen shows, the other columns are
-    what all open batches are sorted by.
+    `at` is the moment it is true of, `due_at` when it is to be computed again; `slot_at` is the last turn
+    given to its probes' readings and `turn_at` from when the next is earned. A worker that computes holds it
+    until `claimed_until`; one that died lets it go by that. `document` is what a screen shows, the other
+    columns are what all open batches are sorted by.
     """
 
     batch = models.OneToOneField(Batch, on_delete=models.CASCADE, primary_key=True, related_name="live_state")

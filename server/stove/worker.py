@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import logging
 import threading
@@ -95,6 +96,9 @@ class Follower:
             follow.compute(batch_id, due_at, self._kept.read)
         except DatabaseError:
             log.warning("batch %s was computed and could not be kept; it is due again", batch_id)
+            connection.close()
+            with contextlib.suppress(DatabaseError):
+                follow.release(batch_id)
         finally:
             connection.close()
 

@@ -15,6 +15,7 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
+from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -127,15 +128,14 @@ class Person:
         return answer
 
     def call(self, method: str, path: str, body: object = None) -> tuple[int, Any]:
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=15)
-        connection.request(method, path, None if body is None else json.dumps(body), self.headers())
-        answer = connection.getresponse()
-        text = answer.read()
+        with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=15)) as connection:
+            connection.request(method, path, None if body is None else json.dumps(body), self.headers())
+            answer = connection.getresponse()
+            text = answer.read()
         for name, value in answer.getheaders():
             if name.lower() == "set-cookie":
                 key, _, rest = value.partition("=")
                 self.cookies[key] = rest.split(";")[0]
-        connection.close()
         return answer.status, json.loads(text) if text else None
 
     def batch(self, **more: Any) -> dict[str, Any]:
@@ -164,13 +164,12 @@ def now() -> str:
 
 def post_readings(port: int, token: str, readings: list[dict[str, Any]]) -> bool:
     """Whether the readings were acknowledged."""
+    headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
     try:
-        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=10)
-        headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
-        connection.request("POST", "/api/device/readings", json.dumps({"readings": readings}), headers)
-        answer = connection.getresponse()
-        answer.read()
-        connection.close()
+        with closing(http.client.HTTPConnection("127.0.0.1", port, timeout=10)) as connection:
+            connection.request("POST", "/api/device/readings", json.dumps({"readings": readings}), headers)
+            answer = connection.getresponse()
+            answer.read()
     except (OSError, http.client.HTTPException):
         return False
     else:

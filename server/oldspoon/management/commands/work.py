@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import logging
 import signal
 import threading
+import time
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import ConnectorException
 from stove.worker import Follower
 
 JOBS_AT_ONCE = 1
 POLL_S = 5.0
+AGAIN_S = 1.0
+log = logging.getLogger("oldspoon")
 
 
 class Command(BaseCommand):
@@ -32,17 +37,30 @@ class Command(BaseCommand):
             if no_jobs:
                 _until_told()
             else:
-                app.with_connector(app.connector.get_worker_connector()).run_worker(  # type: ignore[attr-defined]
-                    concurrency=JOBS_AT_ONCE,
-                    delete_jobs="successful",
-                    fetch_job_polling_interval=POLL_S,
-                    shutdown_graceful_timeout=5,
-                )
+                _do_jobs()
         except KeyboardInterrupt:
             pass
         finally:
             follower.stop()
             thread.join()
+
+
+def _do_jobs() -> None:
+    """Do jobs until told to stop; while the database is away, wait for it."""
+    jobs = app.with_connector(app.connector.get_worker_connector())  # type: ignore[attr-defined]
+    while True:
+        try:
+            jobs.run_worker(
+                concurrency=JOBS_AT_ONCE,
+                delete_jobs="successful",
+                fetch_job_polling_interval=POLL_S,
+                shutdown_graceful_timeout=5,
+            )
+        except ConnectorException:
+            log.warning("the database does not answer; doing jobs again when it does")
+            time.sleep(AGAIN_S)
+        else:
+            return
 
 
 def _until_told() -> None:
