@@ -6,6 +6,7 @@ one, and only once.
 
 from __future__ import annotations
 
+import logging
 from dataclasses import dataclass
 
 import custard
@@ -21,7 +22,7 @@ from stove import reads
 from stove.cooking import Cooking, cooking
 from stove.models import Batch
 
-OFF_KINDS = ("off_s", "out_s")
+log = logging.getLogger("oldspoon.learning")
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,15 @@ class Lesson:
 
 
 def look_back(batch: Batch) -> Lesson:
-    """How a batch went beside its plan. Nothing is written; whatever its curve is, this ends."""
+    """How a batch went beside its plan. Nothing is written; whatever the batch is, this ends."""
+    try:
+        return _look_back(batch)
+    except Exception:  # no batch can be impossible to close
+        log.exception("batch %s cannot be looked back on", batch.pk)
+        return Lesson(("It cannot be looked back on: something in it cannot be computed.",))
+
+
+def _look_back(batch: Batch) -> Lesson:
     found = cooking(batch)
     if found is None or not found.history.readings:
         return Lesson(())
