@@ -12,7 +12,7 @@ from common.refusals import Conflict
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
-from book import reads
+from book import kept, reads
 from book.models import Formula, FormulaVersion
 
 
@@ -104,10 +104,12 @@ def _archived(actor: Actor, formula_id: int, at: datetime | None) -> Formula:
 
 
 def _write(actor: Actor, entry: Formula, formula: custard.Formula, note: str) -> FormulaVersion:
+    content = custard.write_formula(formula)
     return FormulaVersion.objects.create(
         formula=entry,
         number=entry.latest,
-        content=custard.write_formula(formula),
+        content=content,
+        content_sum=kept.content_sum(content),
         note=note,
         created_by=actor.user,
     )

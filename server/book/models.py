@@ -1,5 +1,9 @@
 """Formulas. A formula is a name in the book; what it is made of is in its versions, which never change."""
 
+from __future__ import annotations
+
+from typing import Self
+
 import custard
 from common import clock
 from django.conf import settings
@@ -28,11 +32,15 @@ class Formula(models.Model):
 
 
 class FormulaVersion(models.Model):
-    """What a formula was made of at one time, as Old Spoon JSON; written once."""
+    """What a formula was made of at one time, as Old Spoon JSON; written once.
+
+    `content_sum` is the sum of it by which what was computed of it is kept.
+    """
 
     formula = models.ForeignKey(Formula, on_delete=models.CASCADE, related_name="versions")
     number = models.PositiveIntegerField()
     content = models.JSONField()
+    content_sum = models.CharField(max_length=64, db_index=True)
     note = models.CharField(max_length=500, blank=True)
     created_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     created_at = models.DateTimeField(default=clock.now)
@@ -45,3 +53,39 @@ class FormulaVersion(models.Model):
 
     def __str__(self) -> str:
         return f"{self.content['name']} v{self.number}"
+
+    @classmethod
+    def latest_of(cls, kitchen_id: int, *, archived: bool = False) -> models.QuerySet[Self]:
+        """The latest version of every formula in a kitchen's book, or of those taken out of it; by name."""
+        return (
+            cls.objects.filter(
+                formula__kitchen=kitchen_id,
+                formula__archived_at__isnull=not archived,
+                number=models.F("formula__latest"),
+            )
+            .select_related("formula")
+            .order_by("formula__name", "formula__id")
+        )
+
+
+class KeptLine(models.Model):
+    """What the Book's line of a mix was computed to be, known by what it was computed from.
+
+    `content_sum` is that of the mix, `under` that of conditions, parameters and the line's own shape: when
+    one of them changes nothing has to be thrown away, it is just never asked for again. `word` is what it is
+    hot, by which the Book is searched.
+    """
+
+    content_sum = models.CharField(max_length=64)
+    under = models.CharField(max_length=64)
+    word = models.CharField(max_length=20)
+    document = models.JSONField()
+    computed_at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        """One of each."""
+
+        constraints = (models.UniqueConstraint(fields=["content_sum", "under"], name="one_kept_line"),)
+
+    def __str__(self) -> str:
+        return f"{self.content_sum[:8]} under {self.under[:8]}"

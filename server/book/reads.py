@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Mapping
-from functools import lru_cache
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
 import custard
-from django.db.models import F, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
-from book.models import Formula, FormulaVersion
+from book import kept
+from book.models import Formula, FormulaVersion, KeptLine
 from book.schemas import (
     AssessmentOut,
+    ComputedLine,
     FormulaLine,
     FormulaOut,
+    FormulaPage,
     SignOut,
     SlipLine,
     StageOut,
@@ -25,21 +27,56 @@ from book.schemas import (
     WindowOut,
 )
 
+PAGE = 50
 
-def formulas(actor: Actor, *, archived: bool = False) -> list[FormulaLine]:
-    """The kitchen's book, or what was archived from it; one query."""
-    latest = (
-        FormulaVersion.objects.filter(
-            formula__kitchen=actor.kitchen,
-            formula__archived_at__isnull=not archived,
-            number=F("formula__latest"),
-        )
-        .select_related("formula")
-        .order_by("formula__name", "formula__id")
-    )
-    prices = prices_per_kg(actor.kitchen)
+
+@dataclass(frozen=True)
+class BookAsked:
+    """What is looked for in the book; `after` is the last formula of the page before."""
+
+    archived: bool = False
+    words: str = ""
+    family: str = ""
+    word: str = ""
+    after: int | None = None
+
+
+def page(actor: Actor, asked: BookAsked) -> FormulaPage:
+    """A page of the kitchen's book, or of what was taken out of it."""
     conditions = conditions_of(actor.kitchen)
-    return [_line(version, conditions, prices) for version in latest]
+    under = kept.under(conditions)
+    whole = FormulaVersion.latest_of(actor.kitchen.pk, archived=asked.archived)
+    lines = KeptLine.objects.filter(under=under, content_sum=OuterRef("content_sum"))
+    found = whole
+    if asked.words:
+        named = [key for key, one in _families() if asked.words.lower() in one.name.lower()]
+        found = found.filter(Q(formula__name__icontains=asked.words) | Q(formula__family__in=named))
+    if asked.family:
+        found = found.filter(formula__family=asked.family)
+    if asked.word:
+        found = found.filter(Exists(lines.filter(word=asked.word)))
+    rest = found
+    if asked.after is not None:
+        last = formula(actor, asked.after)
+        rest = found.filter(
+            Q(formula__name__gt=last.name) | Q(formula__name=last.name, formula__id__gt=last.pk)
+        )
+    rows = list(rest[: PAGE + 1])
+    computed = kept.lines(rows[:PAGE], conditions)
+    prices = prices_per_kg(actor.kitchen)
+    words = whole.annotate(word=Subquery(lines.values("word")[:1])).order_by("word")
+    return FormulaPage(
+        lines=[_line(row, computed[row.content_sum], prices) for row in rows[:PAGE]],
+        after=rows[PAGE - 1].formula_id if len(rows) > PAGE else None,
+        total=whole.count(),
+        found=found.count(),
+        families=list(whole.order_by("formula__family").values_list("formula__family", flat=True).distinct()),
+        words=[word for word in words.values_list("word", flat=True).distinct() if word],
+    )
+
+
+def _families() -> Iterable[tuple[str, custard.larder.Family]]:
+    return custard.larder.all_families().items()
 
 
 def formula(actor: Actor, formula_id: int) -> Formula:
@@ -92,25 +129,16 @@ def _of(actor: Actor) -> QuerySet[Formula]:
     return Formula.objects.filter(kitchen=actor.kitchen)
 
 
-def _line(row: FormulaVersion, conditions: custard.Conditions, prices: dict[str, float]) -> FormulaLine:
-    result = _assessed(json.dumps(row.content), conditions)
+def _line(row: FormulaVersion, computed: ComputedLine, prices: dict[str, float]) -> FormulaLine:
     return FormulaLine(
+        **dict(computed),
         id=row.formula_id,
         name=row.formula.name,
         family=row.formula.family,
         version=row.number,
-        mass_g=round(result.whole.mass_g, 1),
-        yolks=round(result.formula.yolks(), 2),
-        yolk_g_per_l=_yolk_per_litre(result),
-        boiling_c=round(result.boiling_c, 2),
-        stop_c=round(result.stop.at_c, 2),
-        window=WindowOut(**result.window.as_json()),
-        hot=TextureOut(**result.hot.as_json()),
-        cold=TextureOut(**result.cold.as_json()),
         keeps_days=custard.larder.all_families()[row.formula.family].keeps_days,
-        cost=_cost(result.formula, prices),
+        cost=_cost(custard.read_formula(row.content), prices) if prices else None,
         archived=row.formula.archived_at is not None,
-        starch_percent=round(result.whole.starch_in_aqueous_percent, 2),
     )
 
 
@@ -120,12 +148,6 @@ def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
         return round(custard.bench.cost(formula, prices), 2)
     except custard.Impossible:
         return None
-
-
-@lru_cache(maxsize=2000)
-def _assessed(content: str, conditions: custard.Conditions) -> custard.Assessment:
-    """Assessment of a stored formula; versions never change, so what was computed of one is kept."""
-    return custard.assess(custard.read_formula(json.loads(content)), conditions)
 
 
 def assessment(

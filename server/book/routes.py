@@ -7,15 +7,15 @@ from common.refusals import Refusal
 from django.http import HttpRequest
 from kitchen.access import enter
 from kitchen.reads import conditions_of
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from book import actions, reads
 from book.drafts import draft_of, read_draft
 from book.schemas import (
     AssessmentOut,
     Draft,
-    FormulaLine,
     FormulaOut,
+    FormulaPage,
     Named,
     NewFormula,
     NewVersion,
@@ -26,10 +26,18 @@ from book.schemas import (
 router = Router()
 
 
-@router.get("/k/{kitchen}/formulas", response=list[FormulaLine])
-def list_formulas(request: HttpRequest, kitchen: str, archived: bool = False) -> list[FormulaLine]:
-    """The Book: every formula with its window and texture; or what was archived from it."""
-    return reads.formulas(enter(request, kitchen), archived=archived)
+@router.get("/k/{kitchen}/formulas", response=FormulaPage)
+def list_formulas(
+    request: HttpRequest,
+    kitchen: str,
+    archived: bool = False,
+    words: str = Query("", max_length=200),
+    family: str = Query("", max_length=40),
+    word: str = Query("", max_length=20),
+    after: int | None = None,
+) -> FormulaPage:
+    """The Book, a page of it: formulas with their window and texture; or what was taken out of it."""
+    return reads.page(enter(request, kitchen), reads.BookAsked(archived, words.strip(), family, word, after))
 
 
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})

@@ -155,13 +155,9 @@ class Scaling(Schema):
     portion_g: float | None = Field(None, gt=0, le=5000)
 
 
-class FormulaLine(Schema):
-    """One line of the Book, with a tiny Rule and Spoon's worth of figures."""
+class ComputedLine(Schema):
+    """What is computed for one line of the Book: a tiny Rule and Spoon's worth of figures."""
 
-    id: int
-    name: str
-    family: FamilyName
-    version: int
     mass_g: float
     yolks: float
     yolk_g_per_l: float | None
@@ -170,10 +166,30 @@ class FormulaLine(Schema):
     window: WindowOut
     hot: TextureOut
     cold: TextureOut
+    starch_percent: float
+
+
+class FormulaLine(ComputedLine):
+    """One line of the Book."""
+
+    id: int
+    name: str
+    family: FamilyName
+    version: int
     keeps_days: float
     cost: float | None
     archived: bool
-    starch_percent: float
+
+
+class FormulaPage(Schema):
+    """A page of the Book by name; `after` asks for the next one. `total` and `found` count all pages."""
+
+    lines: list[FormulaLine]
+    after: int | None
+    total: int
+    found: int
+    families: list[FamilyName]
+    words: list[str]
 
 
 class VersionLine(Schema):

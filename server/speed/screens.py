@@ -83,7 +83,7 @@ class Fetching(Screen):
 
 def at_the_stove(chef: Caller, number: int) -> tuple[int, str]:
     """A batch with its mix in the pan, and the token of its probe."""
-    row = chef.ask("GET", f"{K}/formulas")[0]
+    row = chef.ask("GET", f"{K}/formulas")["lines"][0]
     formula = chef.ask("GET", f"{K}/formulas/{row['id']}")
     body = {"formula_id": formula["id"], "version": formula["latest"], "draft": formula["draft"]}
     batch: int = chef.ask("POST", f"{K}/batches", body)["id"]

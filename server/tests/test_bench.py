@@ -159,13 +159,13 @@ def test_schools_change_the_method_and_the_batch(chef, version):
 def test_archive_restore_and_duplicate(chef, version):
     url = f"/api/k/here/formulas/{version.formula_id}"
     assert chef("POST", f"{url}/archive").json()["archived"]
-    assert chef("GET", "/api/k/here/formulas").json() == []
-    assert len(chef("GET", "/api/k/here/formulas?archived=true").json()) == 1
+    assert chef("GET", "/api/k/here/formulas").json()["lines"] == []
+    assert len(chef("GET", "/api/k/here/formulas?archived=true").json()["lines"]) == 1
     assert not chef("POST", f"{url}/restore").json()["archived"]
     copied = chef("POST", f"{url}/duplicate", {"name": "Thyme anglaise"})
     assert copied.status_code == 201
     assert copied.json()["draft"]["name"] == "Thyme anglaise"
-    assert len(chef("GET", "/api/k/here/formulas").json()) == 2
+    assert len(chef("GET", "/api/k/here/formulas").json()["lines"]) == 2
     assert chef("POST", f"{url}/duplicate", {"name": "🍮"}).status_code == 422
 
 

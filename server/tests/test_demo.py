@@ -24,7 +24,7 @@ def test_it_is_made_once():
     assert Batch.objects.count() == len(FORTNIGHT)
     api = Api()
     assert api.log_in("pastry", "nappe-at-82").status_code == 200
-    assert len(api("GET", "/api/k/tidemill-house/formulas").json()) == 9
+    assert len(api("GET", "/api/k/tidemill-house/formulas").json()["lines"]) == 9
     assert len(api("GET", "/api/k/tidemill-house/log").json()["lines"]) == len(FORTNIGHT)
     for batch in Batch.objects.all():
         live = api("GET", f"/api/k/tidemill-house/batches/{batch.pk}/live").json()

@@ -35,7 +35,7 @@ def a_batch(page: Page, name: str, pace: float = 1) -> tuple[int, str]:
     """A formula at the stove with a new probe in it: the batch, and the probe's token."""
     page.goto(f"{KITCHEN}/stove")
     page.get_by_role("heading", name="On the stove", exact=True).wait_for()
-    row = next(one for one in call(page, "GET", f"{API}/formulas") if one["name"] == name)
+    row = next(one for one in call(page, "GET", f"{API}/formulas")["lines"] if one["name"] == name)
     found = call(page, "GET", f"{API}/formulas/{row['id']}")
     body = {"formula_id": row["id"], "version": found["latest"], "draft": found["draft"], "pace": pace}
     batch = call(page, "POST", f"{API}/batches", body)["id"]

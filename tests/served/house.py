@@ -140,7 +140,7 @@ class Person:
 
     def batch(self, **more: Any) -> dict[str, Any]:
         """The first formula of the book, taken to the stove."""
-        row = self("GET", f"{K}/formulas")[0]
+        row = self("GET", f"{K}/formulas")["lines"][0]
         found = self("GET", f"{K}/formulas/{row['id']}")
         body = {"formula_id": found["id"], "version": found["latest"], "draft": found["draft"], **more}
         return self("POST", f"{K}/batches", body)

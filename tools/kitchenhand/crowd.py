@@ -103,7 +103,7 @@ def person(address: str, number: int, ends: float) -> list[Caller]:
     """One person's half minute; every second one is at the stove, with a probe."""
     me, dice = Caller(address), random.Random(number)  # noqa: S311 a rehearsal, not a secret
     me.log_in()
-    rows = me("GET", f"{K}/formulas")
+    rows = me("GET", f"{K}/formulas")["lines"]
     opened = [me("GET", f"{K}/formulas/{row['id']}") for row in rows]
     if number % 2:
         while time.monotonic() < ends:

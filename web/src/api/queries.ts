@@ -2,6 +2,7 @@ import {
   keepPreviousData,
   type QueryClient,
   queryOptions,
+  useInfiniteQuery,
   useMutation,
   useQuery,
   useQueryClient,
@@ -15,6 +16,7 @@ export type Assessment = Schemas["AssessmentOut"];
 export type Batch = Schemas["BatchOut"];
 export type BatchLine = Schemas["BatchLine"];
 export type NewMark = Schemas["NewMark"];
+export type BookPage = Schemas["FormulaPage"];
 export type FormulaLine = Schemas["FormulaLine"];
 export type FormulaOut = Schemas["FormulaOut"];
 export type Kitchen = Schemas["KitchenOut"];
@@ -89,16 +91,30 @@ export function useChangeKitchen(kitchen: string) {
   });
 }
 
-export function useBook(kitchen: string, archived = false) {
-  return useQuery({
-    queryKey: ["book", kitchen, archived],
-    queryFn: ({ signal }) =>
+export interface BookAsked {
+  archived?: boolean;
+  words?: string;
+  family?: string;
+  word?: string;
+}
+
+/** The book, page by page, searched where it lies. */
+export function useBook(kitchen: string, asked: BookAsked = {}) {
+  return useInfiniteQuery({
+    queryKey: ["book", kitchen, asked],
+    queryFn: ({ signal, pageParam }) =>
       told(
         client.GET("/api/k/{kitchen}/formulas", {
-          params: { path: { kitchen }, query: { archived } },
+          params: {
+            path: { kitchen },
+            query: { ...asked, ...(pageParam === null ? {} : { after: pageParam }) },
+          },
           signal,
         }),
       ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => page.after,
+    placeholderData: keepPreviousData,
   });
 }
 

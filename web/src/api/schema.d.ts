@@ -269,7 +269,7 @@ export interface paths {
         };
         /**
          * List Formulas
-         * @description The Book: every formula with its window and texture; or what was archived from it.
+         * @description The Book, a page of it: formulas with their window and texture; or what was taken out of it.
          */
         get: operations["book_routes_list_formulas"];
         put?: never;
@@ -1396,20 +1396,9 @@ export interface components {
         };
         /**
          * FormulaLine
-         * @description One line of the Book, with a tiny Rule and Spoon's worth of figures.
+         * @description One line of the Book.
          */
         FormulaLine: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /**
-             * Family
-             * @enum {string}
-             */
-            family: "anglaise" | "sabayon" | "pouring-custard" | "pastry-cream" | "cold-start-pudding" | "cremeux" | "ice-base" | "milk-filling" | "baked-custard" | "burnt-cream";
-            /** Version */
-            version: number;
             /** Mass G */
             mass_g: number;
             /** Yolks */
@@ -1423,14 +1412,43 @@ export interface components {
             window: components["schemas"]["WindowOut"];
             hot: components["schemas"]["TextureOut"];
             cold: components["schemas"]["TextureOut"];
+            /** Starch Percent */
+            starch_percent: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "anglaise" | "sabayon" | "pouring-custard" | "pastry-cream" | "cold-start-pudding" | "cremeux" | "ice-base" | "milk-filling" | "baked-custard" | "burnt-cream";
+            /** Version */
+            version: number;
             /** Keeps Days */
             keeps_days: number;
             /** Cost */
             cost: number | null;
             /** Archived */
             archived: boolean;
-            /** Starch Percent */
-            starch_percent: number;
+        };
+        /**
+         * FormulaPage
+         * @description A page of the Book by name; `after` asks for the next one. `total` and `found` count all pages.
+         */
+        FormulaPage: {
+            /** Lines */
+            lines: components["schemas"]["FormulaLine"][];
+            /** After */
+            after: number | null;
+            /** Total */
+            total: number;
+            /** Found */
+            found: number;
+            /** Families */
+            families: ("anglaise" | "sabayon" | "pouring-custard" | "pastry-cream" | "cold-start-pudding" | "cremeux" | "ice-base" | "milk-filling" | "baked-custard" | "burnt-cream")[];
+            /** Words */
+            words: string[];
         };
         /**
          * TextureOut
@@ -3330,6 +3348,10 @@ export interface operations {
         parameters: {
             query?: {
                 archived?: boolean;
+                words?: string;
+                family?: string;
+                word?: string;
+                after?: number | null;
             };
             header?: never;
             path: {
@@ -3345,7 +3367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FormulaLine"][];
+                    "application/json": components["schemas"]["FormulaPage"];
                 };
             };
         };

@@ -121,8 +121,9 @@ function CompareSheet({ open, onClose, found }: { open: boolean; onClose: () => 
   return (
     <Sheet open={open} onClose={onClose} title={`Compare ${found.draft.name} with`}>
       <ul>
-        {book.data
-          ?.filter((line) => line.id !== found.id)
+        {book.data?.pages
+          .flatMap((page) => page.lines)
+          .filter((line) => line.id !== found.id)
           .map((line) => (
             <li key={line.id}>
               <button
@@ -137,6 +138,11 @@ function CompareSheet({ open, onClose, found }: { open: boolean; onClose: () => 
             </li>
           ))}
       </ul>
+      {book.hasNextPage ? (
+        <Button className="mt-4" disabled={book.isFetchingNextPage} onClick={() => void book.fetchNextPage()}>
+          More formulas
+        </Button>
+      ) : null}
       <Button className="mt-4" onClick={onClose}>
         Close
       </Button>

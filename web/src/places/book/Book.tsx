@@ -1,19 +1,26 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { type FormulaLine, useBook, useLarder } from "../../api/queries";
+import { type BookPage, type FormulaLine, useBook, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
+import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
 import { massText, temperature } from "../../kit/units";
+
+const NOTHING_ASKED = { words: "", family: "", word: "" };
+type Asked = typeof NOTHING_ASKED;
+const TYPING_MS = 200;
 
 /** The formulas of a kitchen: found by name, family or consistency, two of them compared. */
 export function Book() {
   const here = useHere();
   const [archived, setArchived] = useState(false);
-  const book = useBook(here.slug, archived);
+  const [asked, setAsked] = useState(NOTHING_ASKED);
+  const book = useBook(here.slug, { archived, ...useSettled(asked, TYPING_MS) });
+  const first = book.data?.pages[0];
   const chef = here.role === "chef";
   return (
     <>
@@ -27,7 +34,12 @@ export function Book() {
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
-          <Button onClick={() => setArchived(!archived)}>
+          <Button
+            onClick={() => {
+              setArchived(!archived);
+              setAsked(NOTHING_ASKED);
+            }}
+          >
             {archived ? "Back to the book" : "Taken out"}
           </Button>
           {chef ? (
@@ -50,7 +62,7 @@ export function Book() {
       </div>
       {book.isPending ? <Loading what="the book" /> : null}
       {book.isError ? <Failed sentence={book.error.message} again={() => void book.refetch()} /> : null}
-      {book.data?.length === 0 ? (
+      {first?.total === 0 ? (
         <Empty title={archived ? "Nothing was taken out" : "No formula yet"}>
           {archived
             ? "A formula that is taken out of the book lies here until it is put back."
@@ -59,29 +71,38 @@ export function Book() {
               : "A chef of this kitchen adds the first one."}
         </Empty>
       ) : null}
-      {book.data?.length ? <Lines lines={book.data} /> : null}
+      {first?.total && book.data ? (
+        <Lines
+          lines={book.data.pages.flatMap((page) => page.lines)}
+          page={first}
+          asked={asked}
+          ask={setAsked}
+        />
+      ) : null}
+      {book.hasNextPage ? (
+        <p className="mt-4">
+          <Button disabled={book.isFetchingNextPage} onClick={() => void book.fetchNextPage()}>
+            {book.isFetchingNextPage ? "Fetching more …" : "More formulas"}
+          </Button>
+        </p>
+      ) : null}
     </>
   );
 }
 
-function Lines({ lines }: { lines: readonly FormulaLine[] }) {
+interface Looking {
+  lines: readonly FormulaLine[];
+  page: BookPage;
+  asked: Asked;
+  ask: (asked: Asked) => void;
+}
+
+function Lines({ lines, page, asked, ask }: Looking) {
   const here = useHere();
   const larder = useLarder();
-  const [words, setWords] = useState("");
-  const [family, setFamily] = useState("");
-  const [coat, setCoat] = useState("");
   const [chosen, setChosen] = useState<readonly number[]>([]);
   const named = (id: string) =>
     larder.data?.families.find((one) => one.family === id)?.name ?? id.replaceAll("-", " ");
-  const families = [...new Set(lines.map((line) => line.family))].sort();
-  const coats = [...new Set(lines.map((line) => line.hot.word))];
-  const wanted = words.trim().toLowerCase();
-  const shown = lines.filter(
-    (line) =>
-      (!family || line.family === family) &&
-      (!coat || line.hot.word === coat) &&
-      (!wanted || `${line.name} ${named(line.family)}`.toLowerCase().includes(wanted)),
-  );
   const choose = (id: number) =>
     setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id].slice(-2));
   const [a, b] = chosen;
@@ -93,15 +114,15 @@ function Lines({ lines }: { lines: readonly FormulaLine[] }) {
           <input
             className="w-full"
             type="search"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
+            value={asked.words}
+            onChange={(event) => ask({ ...asked, words: event.target.value })}
           />
         </label>
         <label className="text-soft">
           <span className="mb-1 block">Family</span>
-          <select value={family} onChange={(event) => setFamily(event.target.value)}>
+          <select value={asked.family} onChange={(event) => ask({ ...asked, family: event.target.value })}>
             <option value="">all</option>
-            {families.map((one) => (
+            {page.families.map((one) => (
               <option key={one} value={one}>
                 {named(one)}
               </option>
@@ -110,15 +131,15 @@ function Lines({ lines }: { lines: readonly FormulaLine[] }) {
         </label>
         <label className="text-soft">
           <span className="mb-1 block">Hot, it is</span>
-          <select value={coat} onChange={(event) => setCoat(event.target.value)}>
+          <select value={asked.word} onChange={(event) => ask({ ...asked, word: event.target.value })}>
             <option value="">anything</option>
-            {coats.map((one) => (
+            {page.words.map((one) => (
               <option key={one}>{one}</option>
             ))}
           </select>
         </label>
         <span className="min-h-11 py-2.5 text-soft" role="status">
-          {shown.length === lines.length ? "" : `${shown.length} of ${lines.length}`}
+          {page.found === page.total ? "" : `${page.found} of ${page.total}`}
         </span>
         {a && b ? (
           <Link
@@ -131,13 +152,13 @@ function Lines({ lines }: { lines: readonly FormulaLine[] }) {
           <span className="ml-auto py-2.5 text-soft">choose one more to compare</span>
         ) : null}
       </search>
-      {shown.length === 0 ? (
+      {lines.length === 0 ? (
         <Empty title="Nothing like that">
           No formula has these words, family and consistency together; loosen one of them.
         </Empty>
       ) : (
         <ul className="border-t border-hair">
-          {shown.map((line) => (
+          {lines.map((line) => (
             <li key={line.id} className="flex items-center gap-2 border-b border-hair">
               <label className="grid size-11 shrink-0 cursor-pointer place-items-center">
                 <input

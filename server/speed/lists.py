@@ -1,0 +1,84 @@
+"""Long lists: any page of a log of 100 000 batches, and the first page of a book of 1 000 formulas."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import subprocess
+import sys
+import time
+from datetime import timedelta
+
+from speed.assess import DRAFT, SERVER, Caller, percentile, served
+
+BATCHES, FORMULAS, LOOKS = 100_000, 1000, 60
+K = "/api/k/tidemill-house"
+
+
+def fill() -> None:
+    """Many batches of one, and many formulas; run in a process of its own."""
+    import django  # noqa: PLC0415
+
+    django.setup()
+    from book import actions as book  # noqa: PLC0415
+    from custard import read_formula  # noqa: PLC0415
+    from kitchen.access import Actor  # noqa: PLC0415
+    from kitchen.models import Kitchen, Role  # noqa: PLC0415
+    from people.models import User  # noqa: PLC0415
+    from stove.models import Batch  # noqa: PLC0415
+
+    kitchen = Kitchen.objects.get(slug="tidemill-house")
+    one = Batch.objects.filter(kitchen=kitchen).exclude(closed_at=None).first()
+    if one is None:
+        sys.exit("the demo kitchen has no closed batch")
+    number, started = kitchen.next_batch, one.started_at
+    for begin in range(0, BATCHES, 5000):
+        rows = []
+        for i in range(begin, begin + 5000):
+            one.pk, one.number = None, number + i
+            one.started_at = started - timedelta(minutes=BATCHES - i)
+            one.closed_at = one.started_at + timedelta(minutes=40)
+            rows.append(Batch(**{field.attname: getattr(one, field.attname) for field in Batch._meta.fields}))
+        Batch.objects.bulk_create(rows)
+    Kitchen.objects.filter(pk=kitchen.pk).update(next_batch=number + BATCHES)
+    actor = Actor(User.objects.get(username="pastry"), kitchen, Role.CHEF)
+    for i in range(FORMULAS):
+        content = json.loads(json.dumps(DRAFT))
+        content["name"] = f"Sauce {i:04}"
+        content["lines"][2]["amount"] = f"{60 + i / 10:.1f} g"
+        book.add(actor, read_formula(content))
+
+
+def measure(port: int) -> None:
+    """Pages at random, then the book cold and warm."""
+    caller = Caller(port)
+    caller.log_in()
+    dice = random.Random(1)  # noqa: S311 which pages are looked at
+    took = [caller("GET", f"{K}/log?before={dice.randint(60, BATCHES)}") for _ in range(LOOKS)]
+    bare = [caller("GET", "/bare") for _ in range(LOOKS)]
+    print(f"any page of a log of {BATCHES} batches: p95 {percentile(took, 0.95):.0f} ms", end="")
+    print(f" (a bare view {percentile(bare, 0.95):.0f} ms)")
+    cold = caller("GET", f"{K}/formulas?words=sauce")
+    warm = [caller("GET", f"{K}/formulas?words=sauce") for _ in range(LOOKS)]
+    print(f"the book of {FORMULAS} formulas, first page: cold {cold:.0f} ms, ", end="")
+    print(f"warm p95 {percentile(warm, 0.95):.0f} ms")
+    began = time.perf_counter()
+    code = "import django; django.setup(); from book import tasks; tasks.fill_books(0)"
+    subprocess.run([sys.executable, "-c", code], cwd=SERVER, env=_environment(), check=True)
+    print(f"  the worker fills the rest in {time.perf_counter() - began:.1f} s")
+
+
+def _environment() -> dict[str, str]:
+    return {**os.environ, "DJANGO_SETTINGS_MODULE": "speed.settings"}
+
+
+if __name__ == "__main__":
+    if "fill" in sys.argv:
+        fill()
+    else:
+        environment = _environment()
+        prepare = [sys.executable, "manage.py", "prepare", "--demo", "--quiet"]
+        subprocess.run(prepare, cwd=SERVER, env=environment, check=True)
+        subprocess.run([sys.executable, "-m", "speed.lists", "fill"], cwd=SERVER, env=environment, check=True)
+        served(measure)
