@@ -98,7 +98,7 @@ def band(actor: Actor, formula: custard.Formula) -> BandOut:
 
 def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut:
     """The formula with handles turned, what it becomes, and the map on show."""
-    changed = custard.bench.turned(formula, wanted.values)
+    changed = custard.bench.turned(formula, {str(name): value for name, value in wanted.values.items()})
     if wanted.starch_kind is not None:
         changed = custard.bench.with_starch_kind(changed, wanted.starch_kind)
     schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools

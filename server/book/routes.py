@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 import custard
 from common.refusals import Refusal
 from django.http import HttpRequest
 from kitchen.access import enter
 from kitchen.reads import conditions_of
-from ninja import Query, Router, Status
+from ninja import Router, Status
+from pydantic import Field
 
 from book import actions, reads
 from book.drafts import draft_of, read_draft
@@ -31,9 +34,9 @@ def list_formulas(
     request: HttpRequest,
     kitchen: str,
     archived: bool = False,
-    words: str = Query("", max_length=200),
-    family: str = Query("", max_length=40),
-    word: str = Query("", max_length=20),
+    words: Annotated[str, Field(max_length=200)] = "",
+    family: Annotated[str, Field(max_length=40)] = "",
+    word: Annotated[str, Field(max_length=20)] = "",
     after: int | None = None,
 ) -> FormulaPage:
     """The Book, a page of it: formulas with their window and texture; or what was taken out of it."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
+from typing import Any
 
 from django.db import connection, connections
 
@@ -16,7 +17,7 @@ def notify(kitchen_id: int, what: Mapping[str, int]) -> None:
         cursor.execute("SELECT pg_notify(%s, %s)", [CHANNEL, json.dumps({"kitchen": kitchen_id, **what})])
 
 
-def address() -> dict[str, object]:
+def address() -> dict[str, Any]:
     """Where the database is, for a connection of one's own that listens."""
     known = connections["default"].settings_dict
     return {

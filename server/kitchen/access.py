@@ -71,7 +71,7 @@ def action(
 
     def decorate(function: Callable[Concatenate[Actor, P], R]) -> Callable[Concatenate[Actor, P], R]:
         @functools.wraps(function)
-        def act(actor: Actor, *args: P.args, **kwargs: P.kwargs) -> R:
+        def act(actor: Actor, /, *args: P.args, **kwargs: P.kwargs) -> R:
             actor.must(role)
             with transaction.atomic():
                 result = function(actor, *args, **kwargs)

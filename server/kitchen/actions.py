@@ -13,7 +13,7 @@ from kitchen.models import Hob, Kitchen, OwnIngredient, Pan, Role
 
 
 @action("kitchen.change", Role.CHEF)
-def change(actor: Actor, **values: str | float) -> Kitchen:
+def change(actor: Actor, /, **values: str | float) -> Kitchen:
     """Change some of the settings; names are those of the model's fields."""
     kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     for name, value in values.items():
@@ -60,7 +60,7 @@ def as_ingredient(own: OwnIngredient) -> custard.larder.Ingredient:
 
 
 @action("ingredient.add", Role.CHEF)
-def add_ingredient(actor: Actor, **values: Any) -> OwnIngredient:
+def add_ingredient(actor: Actor, /, **values: Any) -> OwnIngredient:
     """An ingredient of the kitchen's own; refused unless its composition adds up to 100.
 
     Raises

@@ -20,7 +20,7 @@ def page(actor: Actor, before: int | None = None) -> LogPage:
     return LogPage(lines=lines, before=lines[-1].number if len(found) > PAGE else None)
 
 
-def _line(row: stove.Batch) -> LogLine:
+def _line(row: stove.BatchRow) -> LogLine:
     ended = row.closed_at
     return LogLine(
         id=row.pk,

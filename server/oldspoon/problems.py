@@ -148,7 +148,7 @@ def _sentence(found: dict[str, Any]) -> str:
         case "value_error":
             return str(context.get("error", found["msg"]))
         case kind:
-            return _PLAIN.get(kind, found["msg"].lower())
+            return _PLAIN.get(kind, str(found["msg"]).lower())
 
 
 class OneShape:

@@ -214,10 +214,10 @@ def _check(batch: Batch, new: NewMark) -> None:
     if new.at < batch.started_at - EARLY:
         raise Refusal(422, "That was before the batch.", [("at", "is before the batch was started")])
     if new.temperature_c is not None and not COLDEST_C <= new.temperature_c <= HOTTEST_C:
-        read = f"{new.temperature_c:g} °C cannot be a sauce"
-        sentence = f"{read}: a probe in one shows {COLDEST_C:g} to {HOTTEST_C:g} °C."
+        read = f"{{{new.temperature_c:g} C}} cannot be a sauce"
+        sentence = f"{read}: a probe in one shows {{{COLDEST_C:g} C}} to {{{HOTTEST_C:g} C}}."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
-    if new.kind == Kind.SIGN:
+    if new.kind == "sign":
         _check_sign(batch, new)
     if new.line is None:
         return

@@ -12,6 +12,7 @@ import json
 import logging
 from collections.abc import AsyncGenerator
 from dataclasses import dataclass
+from typing import Any
 
 import psycopg
 from common.events import CHANNEL, address
@@ -108,7 +109,7 @@ class Hub:
             logging.getLogger("oldspoon").warning("the database does not answer; listening again")
             await asyncio.sleep(AGAIN_S)
 
-    async def _fetch(self, asking: psycopg.AsyncConnection[tuple[object, ...]]) -> None:
+    async def _fetch(self, asking: psycopg.AsyncConnection[tuple[Any, ...]]) -> None:
         """Fetch what was kept of the batches that changed, each once, and hand it on."""
         with contextlib.suppress(psycopg.Error, OSError):
             while self._due:
@@ -152,7 +153,7 @@ class Hub:
                 screen.queue.put_nowait(event)
 
 
-async def _connect() -> psycopg.AsyncConnection[tuple[object, ...]]:
+async def _connect() -> psycopg.AsyncConnection[tuple[Any, ...]]:
     return await psycopg.AsyncConnection.connect(**address(), autocommit=True)
 
 

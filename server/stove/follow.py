@@ -16,10 +16,11 @@ from common.events import notify
 from django.db import connection, transaction
 
 from stove import live, reads
+from stove.cooking import Read, read_by_probes
 from stove.live_schemas import AlarmOut, LiveOut
 from stove.models import Batch, Kind, LiveState, Mark
 
-TURN = timedelta(seconds=1)
+TURN_S = 1
 """A batch whose probe reads all the time is computed once in so long."""
 TICKS = timedelta(seconds=2)
 """How often a batch on the heat is looked at although nothing was heard of it."""
@@ -77,13 +78,14 @@ def heard(devices: Collection[int]) -> None:
         cursor.execute(
             "WITH lies AS (SELECT DISTINCT batch_id FROM stove_probeuse "
             "WHERE device_id = ANY(%(devices)s) AND until IS NULL), "
-            "given AS (SELECT batch_id, GREATEST(%(now)s, COALESCE(turn_at - %(turn)s, %(now)s)) AS slot "
+            "given AS (SELECT batch_id, "
+            "GREATEST(%(now)s, COALESCE(turn_at - %(turn)s::interval, %(now)s)) AS slot "
             "FROM stove_livestate JOIN lies USING (batch_id) "
             "WHERE slot_at IS NULL OR slot_at <= COALESCE(computed_at, slot_at)) "
             "UPDATE stove_livestate state SET slot_at = given.slot, "
-            "turn_at = GREATEST(COALESCE(state.turn_at, given.slot), given.slot) + %(turn)s, "
+            "turn_at = GREATEST(COALESCE(state.turn_at, given.slot), given.slot) + %(turn)s::interval, "
             "due_at = LEAST(state.due_at, given.slot) FROM given WHERE given.batch_id = state.batch_id",
-            {"now": now, "turn": TURN, "devices": list(devices)},
+            {"now": now, "turn": f"{TURN_S} seconds", "devices": list(devices)},
         )
 
 
@@ -112,7 +114,7 @@ def release(batch_id: int) -> None:
     LiveState.objects.filter(batch_id=batch_id).update(claimed_until=None, due_at=clock.now())
 
 
-def compute(batch_id: int, due_at: datetime | None = None, read: live.Read = live.read_by_probes) -> None:
+def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_probes) -> None:
     """Compute where a batch stands, keep it, log its alarms, and tell everyone.
 
     No transaction is open meanwhile. A batch that fails is shown as one that nothing is known of; the others

@@ -102,7 +102,7 @@ def learn(batch_id: int, user_id: int | None) -> None:
 
 
 def _teach(batch: Batch, measured: custard.stove.Calibration, user_id: int | None) -> None:
-    user = User.objects.filter(pk=user_id).first()
+    user = None if user_id is None else User.objects.filter(pk=user_id).first()
     if batch.taught_at is not None or batch.pace != 1 or user is None:
         return
     # Whoever closed it taught; what they may do otherwise has no part in it.

@@ -14,6 +14,8 @@ from stove.live_schemas import Urgent
 from stove.models import Batch, Kind, LiveState, Mark, ProbeUse
 from stove.schemas import BatchLine, BatchOut, MarkOut
 
+BatchRow = Batch
+"""A batch as others may read it."""
 OPEN_AT_MOST = 50
 URGENT_AT_MOST = 6
 

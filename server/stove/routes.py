@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Annotated
 from uuid import UUID
 
 from book.drafts import read_draft
@@ -10,7 +11,8 @@ from devices.tokens import DeviceToken
 from django.db import connection
 from django.http import HttpRequest, StreamingHttpResponse
 from kitchen.access import enter
-from ninja import Query, Router, Status
+from ninja import Router, Status
+from pydantic import Field
 
 from stove import actions, advice, events, follow, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
@@ -89,7 +91,7 @@ def read_live(request: HttpRequest, kitchen: str, batch_id: int) -> LiveOut:
 
 @router.get("/k/{kitchen}/batches/{batch_id}/pours", response=PoursOut | None)
 def read_pours(
-    request: HttpRequest, kitchen: str, batch_id: int, ladle_g: float = Query(80, ge=10, le=2000)
+    request: HttpRequest, kitchen: str, batch_id: int, ladle_g: Annotated[float, Field(ge=10, le=2000)] = 80
 ) -> PoursOut | None:
     """How a batch is tempered, pour by pour; nothing when there is nothing to temper."""
     return advice.pours(enter(request, kitchen), batch_id, ladle_g)

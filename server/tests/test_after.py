@@ -37,7 +37,12 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
     batch = stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE), pace)
     probe = devices.register(here["chef"], "probe", devices.new_token(), "probe")
     stove.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
-    began = clock.now() - timedelta(seconds=COOKED_S / pace)
+    result = custard.assess(formula_of(ANGLAISE))
+    stove_ = custard.process.Stove(power_w=power)
+    curve = custard.process.cook(result.pan, 68, 81, stove_, left_in_pan_s=12)
+    rows = {float(t): float(c) for t, c in zip(curve.column(0), curve.column(1), strict=True)}
+    # What is still on the heat was read just now.
+    began = clock.now() - timedelta(seconds=(COOKED_S if lifted else max(rows)) / pace)
     batch.probes.update(since=began)
 
     def mark(kind, stage, at_s, **more):
@@ -46,9 +51,6 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
 
     for stage in ("weigh", "warm", "temper"):
         mark("done", stage, 0)
-    result = custard.assess(formula_of(ANGLAISE))
-    curve = custard.process.cook(result.pan, 68, 81, custard.process.Stove(power_w=power), left_in_pan_s=12)
-    rows = {float(t): float(c) for t, c in zip(curve.column(0), curve.column(1), strict=True)}
     Reading.objects.bulk_create(
         Reading(device=probe, at=began + timedelta(seconds=t / pace), celsius=round(c, 1))
         for t, c in rows.items()

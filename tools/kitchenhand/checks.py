@@ -11,7 +11,7 @@ from pathlib import Path
 
 from kitchenhand import machine
 from kitchenhand.cluster import open_cluster
-from kitchenhand.places import PYTHON, ROOT, VENV, WEB
+from kitchenhand.places import PYTHON, ROOT, SERVER, VENV, WEB
 
 Words = list[str | Path]
 
@@ -33,7 +33,8 @@ def _checks() -> list[Check]:
         Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
         Check("lint of Python", [VENV / "bin/ruff", "check", "."]),
         Check("types of core", [VENV / "bin/mypy"]),
-        Check("import directions", [VENV / "bin/lint-imports"]),
+        Check("types of the server", [VENV / "bin/mypy", "--config-file", "mypy.ini"], SERVER),
+        Check("import directions", [VENV / "bin/lint-imports", "--no-cache"]),
         Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
         Check("tests of the web", machine.npm("run", "--silent", "test"), WEB),

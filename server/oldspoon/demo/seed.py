@@ -97,7 +97,7 @@ def _stock(actor: Actor, formulas: list[custard.Formula]) -> None:
         larder.set_price(actor, ingredient, price, per)
 
 
-def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[object, custard.Formula]]) -> None:
+def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[FormulaVersion, custard.Formula]]) -> None:
     """The anglaise got richer once: the book keeps both."""
     version, formula = formulas["Bay leaf anglaise"]
     richer = custard.write_formula(formula)
@@ -121,7 +121,9 @@ def _tell(
         batch = stove.start(actor, version.formula_id, version.number, formula)
     on = fitted.hobs.get(tale.ring)
     in_ = fitted.pans[COOKED_IN] if on and not on.over_steam else None
-    wanted = EquipmentWanted(hob_id=on and on.pk, pan_id=in_ and in_.pk, probe_id=fitted.probe.pk)
+    wanted = EquipmentWanted(
+        hob_id=on.pk if on else None, pan_id=in_.pk if in_ else None, probe_id=fitted.probe.pk
+    )
     with clock.at(started):
         stove.set_up(actor, batch.pk, wanted)
     plan = plans.read(batch.plan)
@@ -157,7 +159,8 @@ def _before(lines: int, targets: dict[str, float | None], landed_c: float) -> Mo
     for stage, wait_s in (("weigh", 30), ("warm", 360), ("temper", 130)):
         there = targets[stage] is not None
         t += wait_s if there else 30
-        read = round(read_c[stage], 1) if there else None
+        came = read_c.get(stage)
+        read = None if came is None or not there else round(came, 1)
         found.append((t, {"stage": stage, "kind": "done", "temperature_c": read}))
     return found
 

@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
+
 from custard.advice.mix.assess import assess
 from custard.advice.mix.window import boiling_c, window_of
 from custard.conditions import USUAL, Conditions

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import evaporation, spoon, texture, viscosity
