@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 import custard
 from book import reads as book
 from book.drafts import draft_of
+from common import database
 from common.refusals import Refusal
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
@@ -40,6 +41,7 @@ T = TypeVar("T")
 
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
+    database.let_go()
     result = custard.assess(formula, conditions_of(actor.kitchen))
     values = custard.bench.handle_values(formula)
     return DetailsOut(
@@ -92,6 +94,7 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
 
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window."""
+    database.let_go()
     bands = custard.bands.window_band(formula, conditions_of(actor.kitchen))
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
@@ -103,6 +106,7 @@ def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut
         changed = custard.bench.with_starch_kind(changed, wanted.starch_kind)
     schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools
     axes = wanted.map
+    database.let_go()
     return TurnedOut.model_construct(
         draft=draft_of(changed),
         assessment=book.assessment(changed, conditions_of(actor.kitchen), schools),
@@ -120,6 +124,7 @@ def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut
 
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
+    database.let_go()
     found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions_of(actor.kitchen))
     return MapOut.model_construct(**found.as_json())
 
@@ -133,6 +138,7 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
         when it is impossible; the sentence tells the nearest that is not.
     """
     conditions = conditions_of(actor.kitchen)
+    database.let_go()
     match wanted.goal:
         case "texture":
             limits = custard.bench.Limits(

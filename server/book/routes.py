@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 import custard
+from common import database
 from common.refusals import Refusal
 from django.http import HttpRequest
 from kitchen.access import enter
@@ -108,6 +109,7 @@ def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | N
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
     actor = enter(request, kitchen)
     schools = None if formula_id is None else reads.formula(actor, formula_id).schools
+    database.let_go()
     return reads.assessment(read_draft(draft.content()), conditions_of(actor.kitchen), schools)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.process import kernel, pan
+from custard.process import kernel
 from custard.process.cook import Stove, constants, cook, step_s
 from custard.process.follow import Ensemble, Flame, drift, follow
 
@@ -203,7 +203,6 @@ def test_nothing_leaves_its_bounds_whatever_is_read(anglaise):
     assert np.isfinite(states).all()
     assert (states[:, kernel.SAUCE_C] <= k.boil_c).all()
     assert (members.power_w > 0).all()
-    assert pan.STILL == 2
 
 
 def test_an_oven_s_bath_is_found_from_one_cup():

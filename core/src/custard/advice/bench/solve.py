@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
+from scipy.optimize import brentq
+
 from custard.advice.bench.compare import changed_lines
 from custard.advice.bench.limits import Limits
 from custard.advice.mix.assess import Assessment, assess
@@ -112,10 +114,10 @@ def for_texture(
         return texture_pa(assess(changed, conditions), at_c)
 
     most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
-    found = yolked(_bisect(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
+    found = yolked(_where(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
     if not _close(stress(found), goal) and stress(found) < goal:
         most_g = _furthest(starched, 0.0, MOST_STARCH_SHARE * formula.mass_g(), kept)
-        found = starched(_bisect(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
+        found = starched(_where(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
     if not _close(stress(found), goal):
         thinner = stress(found) > goal
         limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
@@ -167,7 +169,7 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, conditions: Conditi
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
     swapped = replace(formula, lines=lines)
-    found = with_yolk(swapped, _bisect(lambda f: stress(with_yolk(swapped, f)), goal, 0.3, 3.0))
+    found = with_yolk(swapped, _where(lambda f: stress(with_yolk(swapped, f)), goal, 0.3, 3.0))
     if not _close(stress(found), goal):
         nearest = f"The nearest is {_in_words(found, at_c, conditions)}."
         raise Impossible("dairy", to, "does not give the same thickness", nearest)
@@ -219,7 +221,7 @@ def with_missing_yolks(
 
     fewer = with_yolk(formula, have / formula.yolks())
     most_g = 0.05 * formula.mass_g()
-    grams = _bisect(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
+    grams = _where(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
     smaller = _solution(formula, formula.for_yolks(have), at_c, conditions)
     return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions)
 
@@ -259,16 +261,13 @@ def _with_more(formula: Formula, name: str, grams: float) -> Formula:
     return replace(formula, lines=(*formula.lines, Line(ingredient(name), quantity.text(), quantity)))
 
 
-def _bisect(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
+def _where(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
     """Where a rising function reaches `goal`; the nearer end when it does not within the bounds."""
     if value(low) >= goal:
         return low
     if value(high) <= goal:
         return high
-    for _ in range(ROUNDS):
-        middle = (low + high) / 2
-        low, high = (middle, high) if value(middle) < goal else (low, middle)
-    return high
+    return float(brentq(lambda at: value(at) - goal, low, high, xtol=1e-6, rtol=1e-9))
 
 
 def _close(reached: float, goal: float) -> bool:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from scipy.optimize import brentq
+
 from custard.advice.bench.solve import texture_pa, with_starch, with_yolk
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
@@ -123,13 +125,14 @@ def _too_thick(result: Assessment, mass_g: float, over_k: float) -> Remedy:
     if stress(0.0) <= SOFT_PA:
         steps = ("So far above its stop it is still nappe: warm it, and stir; it looks thicker cold.",)
         return Remedy("too-thick", "It looks thicker cold than it is.", "yes", steps)
-    low, high = 0.0, 3 * mass_g
-    for _ in range(50):
-        middle = (low + high) / 2
-        low, high = (middle, high) if stress(middle) > SOFT_PA else (low, middle)
+    most = 3 * mass_g
+    if stress(most) > SOFT_PA:
+        cream_g = most
+    else:
+        cream_g = float(brentq(lambda grams: stress(grams) - SOFT_PA, 0.0, most, xtol=1e-3))
     steps = ("Off the heat, whisk the cream in a little at a time, until the spoon shows nappe.",)
     return Remedy(
-        "too-thick", "Cooked past its stop, or reduced.", "yes", steps, (("whipping-cream-36", high),)
+        "too-thick", "Cooked past its stop, or reduced.", "yes", steps, (("whipping-cream-36", cream_g),)
     )
 
 
