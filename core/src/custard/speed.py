@@ -115,24 +115,24 @@ def timed(what: Callable[[], object], times: int) -> float:
     return float(np.median(taken))
 
 
-def ratio_map() -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+def ratio_map() -> tuple[NDArray[np.void], NDArray[np.float64], NDArray[np.float64]]:
     """Constants, starts and lifts of a 41 by 41 map of yolk against starch, a cook a cell."""
     rows = []
     for yolk in np.linspace(40, 280, MAP_SIDE):
         for dry in np.linspace(0.01, 30, MAP_SIDE):
             rows.append(_cell(float(yolk), float(dry)))
-    table = np.array(rows)
+    table = np.concatenate(rows)
     return table, np.full(len(table), 65.0), np.full(len(table), 84.0)
 
 
-def _cell(yolk_g: float, starch_g: float) -> list[float]:
+def _cell(yolk_g: float, starch_g: float) -> NDArray[np.void]:
     lines = [
         {"ingredient": "whole-milk", "amount": "1000 g"},
         {"ingredient": "egg-yolk", "amount": f"{yolk_g:.3f} g"},
         {"ingredient": "white-sugar", "amount": "180 g"},
         {"ingredient": "cornstarch", "amount": f"{starch_g:.3f} g"},
     ]
-    return list(constants(mix(read_formula({**SAUCE, "lines": lines})), Stove(power_w=500.0)))
+    return pan.rows_of(constants(mix(read_formula({**SAUCE, "lines": lines})), Stove(power_w=500.0)))
 
 
 def run(most: int = 100_000) -> dict[str, Any]:
@@ -158,7 +158,7 @@ def run(most: int = 100_000) -> dict[str, Any]:
     for count in (10**i for i in range(7)):
         if count > most:
             break
-        many = np.repeat(np.array([list(k)]), count, axis=0)
+        many = pan.rows_of(k, count)
         started = time.perf_counter()
         simulate_many(many, np.full(count, 65.0), np.full(count, 84.0), 0.0, 0.0, 1200.0, DT_S)
         seconds = time.perf_counter() - started

@@ -49,7 +49,7 @@ def test_the_kernel_agrees_with_lsoda(make, name, power, end_s):
 def test_many_at_once_equal_one_by_one(make):
     ks = [numbers(make, name, 350.0) for name in MIXES]
     starts, lifts = np.full(len(ks), 62.0), np.full(len(ks), 83.0)
-    ends = simulate_many(np.array([list(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
+    ends = simulate_many(np.concatenate([pan.rows_of(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
     for k, end in zip(ks, ends, strict=True):
         _, _, alone = kernel.simulate(
             k, 62.0, 83.0, 0.0, 0.0, 900.0, 1.0, 1 << 30, np.empty((0, kernel.COLUMNS))
@@ -76,7 +76,9 @@ def test_a_map_s_cell_is_the_same_cook_with_less_followed(make, name):
 
 def test_constants_survive_packing(make):
     k = numbers(make, "starch", 350.0)
-    assert pan.unpack(np.array(list(k))) == k
+    [row] = pan.rows_of(k)
+    assert row.tolist() == tuple(k)
+    assert pan.rows_of(k._replace(set_c=np.array([70.0, 80.0])), 2)["set_c"].tolist() == [70.0, 80.0]
 
 
 def test_the_looked_up_laws_are_the_laws():

@@ -10,6 +10,7 @@ import threading
 import custard
 import numpy as np
 import pytest
+from custard.process import pan
 from custard.process.cook import constants
 from custard.process.many import FEWEST_ROWS, share, simulate_many
 
@@ -18,8 +19,8 @@ def test_results_are_equal_to_the_bit_whatever_the_number_of_threads(make):
     rows = []
     for grams in np.linspace(40, 260, 200):
         mixture = custard.mix(make("anglaise", ("whole-milk", "1 l"), ("egg-yolk", f"{grams:.2f} g")))
-        rows.append(list(constants(mixture, custard.process.Stove(power_w=400.0))))
-    table, starts, lifts = np.array(rows), np.full(200, 60.0), np.full(200, 83.0)
+        rows.append(pan.rows_of(constants(mixture, custard.process.Stove(power_w=400.0))))
+    table, starts, lifts = np.concatenate(rows), np.full(200, 60.0), np.full(200, 83.0)
     alone, *shared = (simulate_many(table, starts, lifts, 5.0, 5.0, 900.0, 2.0, n) for n in (1, 2, 3, 8))
     assert np.ptp(alone, axis=0).max() > 1
     for ends in shared:

@@ -203,14 +203,18 @@ def constants(
     )
 
 
-def table(k: plain.Constants, count: int) -> NDArray[np.float64]:
-    """A map's constants as rows for `simulate_many`."""
-    return np.column_stack([np.broadcast_to(np.asarray(v, dtype=np.float64), count) for v in k])
-
-
 def step_s(k: plain.Constants, most: float = DT_S) -> float:
     """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `most`."""
-    fastest = np.max(k.whisk * k.heated_m2 / np.minimum(k.base_j_k, k.sauce_j_k))
+    return _step_s(k.whisk, k.heated_m2, k.base_j_k, k.sauce_j_k, most)
+
+
+def step_of_rows_s(rows: NDArray[np.void], most: float = DT_S) -> float:
+    """The same for all of some cooks [s]."""
+    return _step_s(rows["whisk"], rows["heated_m2"], rows["base_j_k"], rows["sauce_j_k"], most)
+
+
+def _step_s(whisk: Real, heated: Real, base: Real, sauce: Real, most: float) -> float:
+    fastest = np.max(whisk * heated / np.minimum(base, sauce))
     return float(max(LEAST_DT_S, min(most, 0.2 / fastest)))
 
 

@@ -18,13 +18,11 @@ from numpy.typing import NDArray
 from custard.larder.ingredients import ingredient
 from custard.mixture import blend
 from custard.process import kernel, pan
-from custard.process.cook import DT_S, Stove, constants, step_s
+from custard.process.cook import DT_S, Stove, constants, step_of_rows_s
 from custard.process.many import simulate_many
 
 MEMBERS = 48
 Array = NDArray[np.float64]
-
-ROW = {name: i for i, name in enumerate(pan.Constants._fields)}
 
 PROBE_NOISE_K = 0.25
 """Scatter of a kitchen probe in a stirred sauce [K]."""
@@ -72,7 +70,7 @@ class Change:
 
 @njit(cache=True, error_model="numpy", nogil=True)
 def drift(
-    rows: Array,
+    rows: NDArray[np.void],
     states: Array,
     probe: Array,
     lag: Array,
@@ -83,10 +81,11 @@ def drift(
 ) -> None:
     """Take every member `seconds` on; its probe follows its sauce with a lag [s].
 
-    `rows` hold a `Constants` each, `states` the kernel's columns; `stirring` below 0 means as in the row.
+    `rows` has the fields of a `Constants`, `states` the kernel's columns; `stirring` below 0 means as in its
+    row.
     """
     for i in range(rows.shape[0]):
-        k = pan.unpack(rows[i])
+        k = rows[i]
         before = states[i, kernel.SAUCE_C]
         kernel.advance(k, states[i], seconds, dt, lit, k.stirring if stirring < 0 else stirring)
         after = states[i, kernel.SAUCE_C]
@@ -97,11 +96,11 @@ def drift(
 
 
 @njit(cache=True, error_model="numpy", nogil=True)
-def fork(rows: Array, states: Array, seconds: float, dt: float) -> Array:
+def fork(rows: NDArray[np.void], states: Array, seconds: float, dt: float) -> Array:
     """Every member taken off the heat now and left in its pan for `seconds`; the states stay as they are."""
     ends = states.copy()
     for i in range(rows.shape[0]):
-        kernel.advance(pan.unpack(rows[i]), ends[i], seconds, dt, 0.0, float(pan.STILL))
+        kernel.advance(rows[i], ends[i], seconds, dt, 0.0, float(pan.STILL))
     return ends
 
 
@@ -128,16 +127,16 @@ class Ensemble:
         self._draw = draw
         self._steam_w_k, self._power_w = k.steam_w_k, flame.power_w
         self.t_s = 0.0
-        self.rows = np.tile(np.array(list(k), dtype=float), (MEMBERS, 1))
+        self.rows = pan.rows_of(k, MEMBERS)
         drawn = normal(MEMBERS)
         self.shift_k = SETTING_SPREAD_K * (drawn - drawn.mean()) if shift_k is None else shift_k
         self.power_w = spread(flame.power_w, flame.spread)
         self.lag_s = spread(flame.lag_s, LAG_SPREAD)
-        self.rows[:, ROW["base_j_k"]] *= spread(1.0, flame.pan_spread)
-        self.rows[:, ROW["whisk"]] *= spread(1.0, STIR_SPREAD)
-        self.rows[:, ROW["set_c"]] += self.shift_k
+        self.rows["base_j_k"] *= spread(1.0, flame.pan_spread)
+        self.rows["whisk"] *= spread(1.0, STIR_SPREAD)
+        self.rows["set_c"] += self.shift_k
         self._light()
-        self.dt = min(step_s(pan.unpack(row), DT_S) for row in self.rows)
+        self.dt = step_of_rows_s(self.rows)
         self.states = np.array([kernel.at_rest(start_c) for _ in range(MEMBERS)])
         self.states[:, kernel.SAUCE_C] += START_SPREAD_K * normal(MEMBERS)
         above = np.maximum(0.0, BASE_ABOVE_K + BASE_SPREAD_K * normal(MEMBERS))
@@ -178,7 +177,7 @@ class Ensemble:
 
     def _draw_toward(self, read_c: float) -> None:
         """The filter's step, on sauce, base, probe, and the logarithms of power, lag, pan and stirring."""
-        logs = (ROW["base_j_k"], ROW["whisk"])
+        logs = ("base_j_k", "whisk")
         known = np.column_stack(
             [
                 self.states[:, kernel.SAUCE_C],
@@ -186,7 +185,7 @@ class Ensemble:
                 self.probe_c,
                 np.log(self.power_w),
                 np.log(self.lag_s),
-                *(np.log(self.rows[:, i]) for i in logs),
+                *(np.log(self.rows[name]) for name in logs),
             ]
         )
         noise = PROBE_NOISE_K * self._draw.standard_normal(MEMBERS)
@@ -194,20 +193,20 @@ class Ensemble:
             _gain(known, self.probe_c, PROBE_NOISE_K)
             * (read_c + noise - noise.mean() - self.probe_c)[:, None]
         )
-        boil = self.rows[:, ROW["boil_c"]]
+        boil = self.rows["boil_c"]
         self.states[:, kernel.SAUCE_C] = np.minimum(known[:, 0], boil)
         self.states[:, kernel.BASE_C] = np.maximum(known[:, 1], self.states[:, kernel.SAUCE_C] - 5.0)
         self.probe_c = known[:, 2]
         self.power_w = np.clip(np.exp(known[:, 3]), LEAST_W, MOST_W)
         self.lag_s = np.clip(np.exp(known[:, 4]), 0.3, 60.0)
-        for at, i in enumerate(logs):
-            self.rows[:, i] = np.exp(known[:, 5 + at])
+        for at, name in enumerate(logs):
+            self.rows[name] = np.exp(known[:, 5 + at])
         self._light()
 
     def _light(self) -> None:
         """Over steam a stronger simmer both gives more and gives it more readily."""
-        self.rows[:, ROW["power_w"]] = self.power_w
-        self.rows[:, ROW["steam_w_k"]] = self._steam_w_k * self.power_w / self._power_w
+        self.rows["power_w"] = self.power_w
+        self.rows["steam_w_k"] = self._steam_w_k * self.power_w / self._power_w
 
 
 def _gain(known: Array, seen: Array, noise: float) -> Array:
@@ -306,7 +305,7 @@ def compile_kernels() -> None:
     water = blend([(ingredient("water"), 500.0)])
     k = constants(water, Stove())
     kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
-    simulate_many(np.array([list(k)]), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
+    simulate_many(pan.rows_of(k), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
     members = Ensemble(k, Flame(350.0, 0.1), 60.0)
     follow(members, [(1.0, 60.2)], [], 2.0)
     fork(members.rows, members.states, 1.0, 1.0)

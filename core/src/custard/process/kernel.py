@@ -26,7 +26,6 @@ from custard.process.pan import (
     lookup,
     losses,
     slopes,
-    unpack,
     yield_stress,
 )
 
@@ -268,7 +267,7 @@ def simulate(
 
 @njit(cache=True, error_model="numpy", nogil=True)
 def simulate_rows(
-    table: NDArray[np.float64],
+    rows: NDArray[np.void],
     start_c: NDArray[np.float64],
     lift_c: NDArray[np.float64],
     hold_s: float,
@@ -277,9 +276,8 @@ def simulate_rows(
     dt: float,
     ends: NDArray[np.float64],
 ) -> None:
-    """Cook by cook; a row of `table` is a `Constants`, a row of `ends` is filled with its final state."""
+    """Cook by cook; a row of `rows` has the fields of a `Constants`, one of `ends` is filled with its end."""
     nothing = np.empty((0, COLUMNS))
-    for i in range(table.shape[0]):
-        k = unpack(table[i])
-        _, _, y = simulate(k, start_c[i], lift_c[i], hold_s, left_s, longest_s, dt, 1 << 30, nothing)
+    for i in range(rows.shape[0]):
+        _, _, y = simulate(rows[i], start_c[i], lift_c[i], hold_s, left_s, longest_s, dt, 1 << 30, nothing)
         ends[i] = y

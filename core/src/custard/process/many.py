@@ -54,7 +54,7 @@ def share(rows: int, work: Callable[[slice], None], workers: int | None = None) 
 
 
 def simulate_many(
-    table: NDArray[np.float64],
+    rows: NDArray[np.void],
     start_c: NDArray[np.float64],
     lift_c: NDArray[np.float64],
     hold_s: float,
@@ -67,7 +67,7 @@ def simulate_many(
 
     Parameters
     ----------
-    table : a row a cook, each the numbers of a `Constants`
+    rows : a row a cook, as `pan.rows_of` makes them
     start_c, lift_c : where each cook starts and is lifted [degC]
     hold_s, left_s, longest_s, dt : as for `kernel.simulate` [s], the same for all
     workers : threads to use; by default one a core
@@ -76,12 +76,12 @@ def simulate_many(
     -------
     final states, a row a cook, columns as named in `kernel`
     """
-    ends = np.empty((table.shape[0], kernel.COLUMNS))
+    ends = np.empty((rows.shape[0], kernel.COLUMNS))
 
     def work(piece: slice) -> None:
         kernel.simulate_rows(
-            table[piece], start_c[piece], lift_c[piece], hold_s, left_s, longest_s, dt, ends[piece]
+            rows[piece], start_c[piece], lift_c[piece], hold_s, left_s, longest_s, dt, ends[piece]
         )
 
-    share(table.shape[0], work, workers)
+    share(rows.shape[0], work, workers)
     return ends

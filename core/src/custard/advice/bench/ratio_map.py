@@ -19,8 +19,9 @@ from custard.mixture import blend
 from custard.physics import texture
 from custard.physics.texture import WORDS
 from custard.process import kernel
-from custard.process.cook import NEVER_C, Stove, constants, step_s, table
+from custard.process.cook import NEVER_C, Stove, constants, step_s
 from custard.process.many import simulate_many
+from custard.process.pan import rows_of
 
 SIDE = 25
 """Points a side of a map at rest."""
@@ -135,7 +136,7 @@ def ratio_map(
     k = constants(mixture, stove, conditions, look_c=NEVER_C if boiled else lift)
     count = side * side
     ends = simulate_many(
-        table(k, count),
+        rows_of(k, count),
         np.full(count, START_C),
         np.full(count, 200.0),
         p.cook.boil_hold_s if boiled else 0.0,

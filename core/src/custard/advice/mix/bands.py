@@ -21,6 +21,7 @@ from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
 from custard.process.many import simulate_many
+from custard.process.pan import rows_of
 from custard.process.temper import temper
 from custard.process.whisk import whisk
 
@@ -113,9 +114,9 @@ def cook_band(
     """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa]."""
     rng = np.random.default_rng(seed)
     drawn = (conditions.by(draw(rng, conditions.parameters)) for _ in range(draws))
-    table = np.array([list(constants(mixture, stove, one)) for one in drawn])
+    rows = np.concatenate([rows_of(constants(mixture, stove, one)) for one in drawn])
     starts, lifts = np.full(draws, float(start_c)), np.full(draws, float(lift_c))
-    ends = simulate_many(table, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2)
+    ends = simulate_many(rows, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2)
     bits = 100 * (1 - (1 - ends[:, kernel.CURDLED]) * (1 - ends[:, kernel.BITS]))
     return {
         "lift_s": _band([float(v) - left_in_pan_s for v in ends[:, kernel.T_S]]),
