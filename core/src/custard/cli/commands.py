@@ -30,6 +30,7 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, CustardError, OutOfRange, within
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
+from custard.larder.families import all_families
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture, mix
 from custard.physics import kinetics
@@ -210,7 +211,8 @@ def _thinning(pan: Mixture, enzyme: float, p: Parameters) -> float | None:
 
 def chill_command(options: Any) -> dict[str, Any]:
     """The cooling curve, the verdict of a rule, and the greatest depth that passes."""
-    mixture = mix(_formula(options))
+    formula = _formula(options)
+    mixture, sets = mix(formula), all_families()[formula.family].way.undisturbed
     asked = (
         options.from_c,
         options.to_c,
@@ -220,8 +222,8 @@ def chill_command(options: Any) -> dict[str, Any]:
         options.stirred,
         _conditions(options),
     )
-    answer = chill(mixture, *asked).as_json()
-    return answer | (_banded(chill_band(mixture, *asked)) if options.band else {})
+    answer = chill(mixture, *asked, sets=sets).as_json()
+    return answer | (_banded(chill_band(mixture, *asked, sets=sets)) if options.band else {})
 
 
 def bake_command(options: Any) -> dict[str, Any]:

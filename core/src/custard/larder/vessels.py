@@ -17,7 +17,12 @@ STIRRINGS: tuple[str, ...] = ("whisk", "spatula", "none")
 class Cooling:
     """One way of cooling: medium temperature [degC], coefficients with their ranges [W/m2K].
 
-    `faces` says what is cooled: the walls of a bowl, or both faces of a tray.
+    Attributes
+    ----------
+    stirred_w_m2k, thick_w_m2k : through the wall into a sauce, or a thick cream, that is stirred.
+    still_w_m2k : into a sauce that flows by itself.
+    outside_w_m2k : to the outside of the vessel alone; what does not flow is conducted to there.
+    faces : what is cooled: the walls and the bottom of a bowl, or both faces of a tray.
     """
 
     method: str
@@ -25,14 +30,20 @@ class Cooling:
     medium_c: float
     stirred_w_m2k: float
     stirred_range: tuple[float, float]
+    thick_w_m2k: float
+    thick_range: tuple[float, float]
     still_w_m2k: float
     still_range: tuple[float, float]
+    outside_w_m2k: float
+    outside_range: tuple[float, float]
     faces: str
 
 
 @dataclass(frozen=True)
 class CoolingRule:
-    """What a food code asks: from `from_c` to `first_c` and `second_c` [degC] within hours of leaving it."""
+    """What a food code asks: from `from_c` to `first_c` [degC] within `first_h` hours of leaving it, and to
+    `second_c` within `second_h`, counted from the start, or from `first_c` where the rule gives so much more.
+    """
 
     rule: str
     name: str
@@ -41,6 +52,7 @@ class CoolingRule:
     first_h: float
     second_c: float
     second_h: float
+    second_from: str
     text: str
 
 
@@ -61,8 +73,12 @@ def coolings() -> Mapping[str, Cooling]:
                 medium_c=float(row["medium_c"]),
                 stirred_w_m2k=float(row["stirred_w_m2k"]),
                 stirred_range=(float(row["stirred_low"]), float(row["stirred_high"])),
+                thick_w_m2k=float(row["thick_w_m2k"]),
+                thick_range=(float(row["thick_low"]), float(row["thick_high"])),
                 still_w_m2k=float(row["still_w_m2k"]),
                 still_range=(float(row["still_low"]), float(row["still_high"])),
+                outside_w_m2k=float(row["outside_w_m2k"]),
+                outside_range=(float(row["outside_low"]), float(row["outside_high"])),
                 faces=row["faces"],
             )
             for row in rows("cooling")
@@ -83,6 +99,7 @@ def cooling_rules() -> Mapping[str, CoolingRule]:
                 first_h=float(row["first_h"]),
                 second_c=float(row["second_c"]),
                 second_h=float(row["second_h"]),
+                second_from=row["second_from"],
                 text=row["text"],
             )
             for row in rows("cooling_rules")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,6 +15,8 @@ from custard.larder.vessels import Cooling, CoolingRule, coolings, one_of
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
 from custard.physics import conduction, thermal
+
+Floats = NDArray[np.float64]
 
 LONGEST_S = 48 * 3600.0
 POINTS = 600
@@ -81,12 +84,16 @@ def chill(
     stirred: bool = False,
     conditions: Conditions = USUAL,
     way: Cooling | None = None,
+    *,
+    sets: bool = False,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
 
-    A bowl in ice is one temperature throughout, with a better or worse coefficient; a tray is conducted
-    through its depth unless it is stirred. The warmest spot is what is judged. `way` stands in for the
-    table's own figures of `by`, when a kitchen has measured its own.
+    A sauce in a bowl is one temperature throughout, with a better or worse coefficient. What does not flow by
+    itself, a starch or chocolate cream or whatever `sets` undisturbed, is conducted unless it is stirred: in
+    a bowl through its depth to the bottom and through its width to the wall, in a tray through its depth to
+    both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when a
+    kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
 
     Raises
     ------
@@ -101,7 +108,10 @@ def chill(
     if to_c >= from_c:
         raise OutOfRange("to_c", to_c, "must be below the temperature it comes from")
     way, law = way or coolings()[by], conditions.cooling_rule
-    t, core, mean = _curve(mixture, way, from_c, mass_g, depth_mm, stirred)
+    flowing = not sets and flows(mixture)
+    area_m2 = mass_g / 1000 / mixture.density_kg_m3(MEAN_C) / (depth_mm / 1000)
+    lies = _Lying(mixture, way, from_c, area_m2, stirred, flowing)
+    t, core, mean = lies.curve(depth_mm)
     passes, why = _judge(t, core, law)
     heat = thermal.enthalpy(mixture.proximate, from_c) - thermal.enthalpy(mixture.proximate, max(0.0, to_c))
     return Chill(
@@ -113,35 +123,91 @@ def chill(
         time_to_goal_s=_reach(t, core, to_c),
         verdict=PASSES if passes else FAILS,
         why=why,
-        greatest_depth_mm=_deepest(mixture, way, from_c, mass_g, stirred, law),
+        greatest_depth_mm=_deepest(lies, law),
         ice_g=mass_g / 1000 * heat / ICE_J_G if way.faces == "walls" else None,
         rule=law,
     )
 
 
-def _curve(
-    mixture: Mixture, way: Cooling, from_c: float, mass_g: float, depth_mm: float, stirred: bool
-) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    density, cp = mixture.density_kg_m3(MEAN_C), mixture.heat_capacity_j_kgk(MEAN_C)
-    depth = depth_mm / 1000
-    area = mass_g / 1000 / density / depth
-    h = way.stirred_w_m2k if stirred else way.still_w_m2k
-    if way.faces == "walls" or stirred:
-        walls = 2 * np.sqrt(np.pi * area) * depth
-        cooled = area + walls if way.faces == "walls" else 2 * area + walls
-        constant = mass_g / 1000 * cp / (h * cooled)
+STARCHY_PERCENT = 2.0
+"""Starch in the aqueous phase from which a mix sets when it is left alone."""
+CHOCOLATE_SHARE = 0.04
+"""Cocoa butter in the whole from which it does; an estimate, on the safe side."""
+
+
+def flows(mixture: Mixture) -> bool:
+    """Whether a mix still flows by itself in its bowl while it cools; what sets as it cools does not."""
+    starchy = mixture.starch_in_aqueous_percent >= STARCHY_PERCENT
+    return not starchy and mixture.fractions["cocoa_butter"] < CHOCOLATE_SHARE
+
+
+Curve = tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]
+
+
+@dataclass(frozen=True)
+class _Lying:
+    """A mix lying in a vessel of a width, from a temperature: its curve at any depth."""
+
+    mixture: Mixture
+    way: Cooling
+    from_c: float
+    area_m2: float
+    stirred: bool
+    flowing: bool
+
+    def curve(self, depth_mm: float) -> Curve:
+        """Time [s], warmest spot and mean [degC]."""
+        depth, bowl = depth_mm / 1000, self.way.faces == "walls"
+        if self.stirred or (bowl and self.flowing):
+            return self._lumped(depth)
+        return self._through_a_bowl(depth) if bowl else self._through_a_tray(depth)
+
+    def _lumped(self, depth: float) -> Curve:
+        """One temperature throughout."""
+        way, stirs = self.way, self.way.stirred_w_m2k if self.flowing else self.way.thick_w_m2k
+        h = stirs if self.stirred else way.still_w_m2k
+        walls = 2 * np.sqrt(np.pi * self.area_m2) * depth
+        cooled = self.area_m2 + walls if way.faces == "walls" else 2 * self.area_m2 + walls
+        density, cp = self.mixture.density_kg_m3(MEAN_C), self.mixture.heat_capacity_j_kgk(MEAN_C)
+        constant = self.area_m2 * depth * density * cp / (h * cooled)
         t = np.concatenate(([0.0], np.geomspace(1.0, LONGEST_S, POINTS)))
-        core = conduction.cool_lumped(from_c, way.medium_c, t, constant)
+        core = conduction.cool_lumped(self.from_c, way.medium_c, t, constant)
         return t, core, core
-    k = mixture.conductivity_w_mk(MEAN_C)
-    half, diffusivity = depth / 2, k / density / cp
-    biot = h * half / k
-    constant = half**2 / diffusivity * (1 / biot + 1 / 3)
-    step = min(LONGEST_S / POINTS, constant / 40)
-    steps = int(min(POINTS * 4, LONGEST_S / step))
-    field = conduction.conduct(half, diffusivity, biot, from_c, way.medium_c, step, steps, conduction.SLAB)
-    mean = np.asarray(np.trapezoid(field, axis=1) / (field.shape[1] - 1))
-    return np.arange(steps + 1, dtype=np.float64) * step, field[:, 0], mean
+
+    def _through_a_tray(self, depth: float) -> Curve:
+        """Through the depth to both faces; what leaves by the rim is left out."""
+        step, steps, shares = self._grid(depth / 2, self.way.still_w_m2k)
+        field = shares(depth / 2, self.way.still_w_m2k, conduction.SLAB)
+        return self._degrees(step, steps, field[:, 0], np.trapezoid(field, axis=1) / (field.shape[1] - 1))
+
+    def _through_a_bowl(self, depth: float) -> Curve:
+        """Through the depth to the bottom, and through the width to the wall: the product of the two, as the
+        medium is the same on both. The warmest spot is on top in the middle."""
+        radius, h = float(np.sqrt(self.area_m2 / np.pi)), self.way.outside_w_m2k
+        step, steps, shares = self._grid(min(depth, radius), h)
+        up, across = shares(depth, h, conduction.SLAB), shares(radius, h, conduction.CYLINDER)
+        r = np.linspace(0, 1, across.shape[1])
+        mean = np.trapezoid(up, axis=1) / (up.shape[1] - 1) * 2 * np.trapezoid(across * r, r, axis=1)
+        return self._degrees(step, steps, up[:, 0] * across[:, 0], mean)
+
+    def _grid(self, length: float, h: float) -> tuple[float, int, Callable[[float, float, int], Floats]]:
+        """Step [s], steps, and what gives the shares of the heat that are left through a length [m]."""
+        k = self.mixture.conductivity_w_mk(MEAN_C)
+        diffusivity = k / self.mixture.density_kg_m3(MEAN_C) / self.mixture.heat_capacity_j_kgk(MEAN_C)
+        constant = length**2 / diffusivity * (k / (h * length) + 1 / 3)
+        step = min(LONGEST_S / POINTS, constant / 40)
+        steps = int(min(POINTS * 4, LONGEST_S / step))
+
+        def shares(through: float, w_m2k: float, shape: int) -> Floats:
+            biot = w_m2k * through / k
+            return conduction.conduct(through, diffusivity, biot, 1.0, 0.0, step, steps, shape)
+
+        return step, steps, shares
+
+    def _degrees(self, step: float, steps: int, core: Floats, mean: Floats) -> Curve:
+        warm, cold = self.from_c - self.way.medium_c, self.way.medium_c
+        t = np.arange(steps + 1, dtype=np.float64) * step
+        return t, np.asarray(cold + warm * core), np.asarray(cold + warm * mean)
 
 
 def _reach(t: NDArray[np.float64], core: NDArray[np.float64], level: float) -> float | None:
@@ -160,24 +226,25 @@ def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) 
     begins = _reach(t, core, law.from_c)
     if begins is None:
         return False, f"stays above {{{law.from_c:g} C}}"
-    for level, hours in ((law.first_c, law.first_h), (law.second_c, law.second_h)):
-        reached = _reach(t, core, level)
-        if reached is None:
+    legs = [(law.from_c, law.first_c, law.first_h)]
+    starts_c = law.first_c if law.second_from == "first" else law.from_c
+    legs.append((starts_c, law.second_c, law.second_h))
+    for left_c, level, hours in legs:
+        left, reached = _reach(t, core, left_c), _reach(t, core, level)
+        if left is None or reached is None:
             return False, f"does not reach {{{level:g} C}}"
-        taken = (reached - begins) / 3600
+        taken = (reached - left) / 3600
         if taken > hours:
-            span = f"from {{{law.from_c:g} C}} to {{{level:g} C}}"
+            span = f"from {{{left_c:g} C}} to {{{level:g} C}}"
             return False, f"takes {taken:.1f} h {span}, {hours:g} h are allowed"
     return True, f"keeps to {law.text}"
 
 
-def _deepest(
-    mixture: Mixture, way: Cooling, from_c: float, mass_g: float, stirred: bool, law: CoolingRule
-) -> float | None:
-    """The greatest depth [mm] that keeps to the rule, by bisection."""
+def _deepest(lies: _Lying, law: CoolingRule) -> float | None:
+    """The greatest depth [mm] in that vessel that keeps to the rule; deeper is always slower."""
 
     def passes(depth_mm: float) -> bool:
-        t, core, _ = _curve(mixture, way, from_c, mass_g, depth_mm, stirred)
+        t, core, _ = lies.curve(depth_mm)
         return _judge(t, core, law)[0]
 
     if not passes(SHALLOWEST_MM):

@@ -190,6 +190,8 @@ def chill_band(
     depth_mm: float,
     stirred: bool = False,
     conditions: Conditions = USUAL,
+    *,
+    sets: bool = False,
 ) -> dict[str, Band]:
     """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
     rng, way = np.random.default_rng(SEED), coolings()[by]
@@ -198,9 +200,13 @@ def chill_band(
         drawn = replace(
             way,
             stirred_w_m2k=_triangular(rng, way.stirred_w_m2k, way.stirred_range),
+            thick_w_m2k=_triangular(rng, way.thick_w_m2k, way.thick_range),
             still_w_m2k=_triangular(rng, way.still_w_m2k, way.still_range),
+            outside_w_m2k=_triangular(rng, way.outside_w_m2k, way.outside_range),
         )
-        found.append(chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn))
+        found.append(
+            chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn, sets=sets)
+        )
     names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
     return {name: _band([getattr(one, name) for one in found]) for name in names}
 
