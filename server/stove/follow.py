@@ -110,8 +110,8 @@ def claim(most: int) -> tuple[list[tuple[int, datetime]], datetime | None]:
 
 
 def release(batch_id: int) -> None:
-    """What was claimed could not be done: it is due again at once."""
-    LiveState.objects.filter(batch_id=batch_id).update(claimed_until=None, due_at=clock.now())
+    """What was claimed could not be done: it is due again soon, not at once, as it may fail again."""
+    LiveState.objects.filter(batch_id=batch_id).update(claimed_until=None, due_at=clock.now() + TICKS)
 
 
 def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_probes) -> None:

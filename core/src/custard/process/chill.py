@@ -92,8 +92,8 @@ def chill(
     A sauce in a bowl is one temperature throughout, with a better or worse coefficient. What does not flow by
     itself, a starch or chocolate cream or whatever `sets` undisturbed, is conducted unless it is stirred: in
     a bowl through its depth to the bottom and through its width to the wall, in a tray through its depth to
-    both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when a
-    kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
+    both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when
+    a kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
 
     Raises
     ------
