@@ -38,7 +38,7 @@ from custard.process import kernel
 from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.chocolate import onto_chocolate
-from custard.process.cook import Cook, Stove, cook
+from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, Cook, Stove, cook
 from custard.process.state import State
 from custard.process.temper import temper
 from custard.process.whisk import whisk
@@ -179,8 +179,8 @@ def cook_command(options: Any) -> dict[str, Any]:
         "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
         "thins_by_tomorrow": _thinning(pan, enzyme, p),
         "onto_chocolate": None if landing is None else landing.as_json(),
-        "salmonella_logs": round(min(99.0, float(done.final[kernel.LOGS])), 2),
-        "caution": "Logs of Salmonella are information, never clearance; local food codes come first.",
+        "salmonella_logs": round(min(MOST_LOGS, float(done.final[kernel.LOGS])), 2),
+        "caution": NEVER_CLEARANCE,
     }
 
 

@@ -204,6 +204,8 @@ class Lethality:
 
     d60_s: float
     z_k: float
+    sugar_from_percent: float
+    sugar_decade_percent: float
 
 
 @dataclass(frozen=True)

@@ -12,8 +12,9 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import within
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
-from custard.physics import coagulation, conduction
+from custard.physics import coagulation, conduction, kinetics
 from custard.process import ramp
+from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, d60_s
 
 LONGEST_S = 3 * 3600.0
 STEP_S = 5.0
@@ -33,6 +34,7 @@ class Bake:
     set_centre, curdled_edge : degrees [0 to 1] at the same times.
     out_s : when the centre is set and the cups come out [s]; None when it never is.
     carry_over_k : how far the centre rises after that [K].
+    salmonella_logs : logs in the centre until then, conservative; information, never clearance.
     """
 
     t_s: NDArray[np.float64]
@@ -42,6 +44,7 @@ class Bake:
     curdled_edge: NDArray[np.float64]
     out_s: float | None
     carry_over_k: float
+    salmonella_logs: float
 
     def as_json(self) -> dict[str, Any]:
         """Plain data, as the command prints it."""
@@ -59,6 +62,8 @@ class Bake:
             "carry_over_k": round(self.carry_over_k, 2),
             "edge_curdled": round(float(self.curdled_edge[at]), 4),
             "wobble": wobble(float(self.set_centre[at])),
+            "salmonella_logs": round(min(MOST_LOGS, self.salmonella_logs), 2),
+            "caution": NEVER_CLEARANCE,
         }
 
 
@@ -125,7 +130,14 @@ def bake(
         curdled_edge=curdled,
         out_s=None if at is None else at * STEP_S,
         carry_over_k=rise,
+        salmonella_logs=_logs(mixture, centre if at is None else centre[: at + 1], p),
     )
+
+
+def _logs(mixture: Mixture, centre: NDArray[np.float64], p: Parameters) -> float:
+    """Logs of Salmonella in the coldest spot until the cup comes out; what it gets after that is left out."""
+    d_s = kinetics.decimal_time(centre, 60.0, d60_s(mixture, p), p.lethality.z_k)
+    return float(np.trapezoid(1 / d_s, dx=STEP_S))
 
 
 def _carry_over(profile: NDArray[np.float64], centre: float) -> float:

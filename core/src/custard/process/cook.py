@@ -13,7 +13,7 @@ from custard.errors import within
 from custard.larder.parameters import Parameters
 from custard.larder.vessels import STIRRINGS, one_of, pans
 from custard.mixture import NOTHING, Mixture
-from custard.physics import boiling, starch
+from custard.physics import boiling, kinetics, starch
 from custard.physics.real import Real
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel, ramp
@@ -25,6 +25,9 @@ LONGEST_S = 4 * 3600.0
 KEEP_EVERY_S = 2.0
 STEAM_C = 100.0
 NEVER_C, NEVER_PA = 1000.0, 1e9
+MOST_LOGS = 99.0
+"""More logs than this are not told apart."""
+NEVER_CLEARANCE = "Logs of Salmonella are information, never clearance; local food codes come first."
 CURDLED_AT = 0.05
 """Curdled degree from which a sauce is called curdled."""
 
@@ -103,6 +106,17 @@ class Cook:
         return {name: [round(float(v), n) for v in self.rows[:, i]] for name, (i, n) in columns.items()}
 
 
+def d60_s(mixture: Mixture, p: Parameters) -> Real:
+    """Time for one log of Salmonella at 60 degC in a mix [s]; information, never clearance."""
+    germs = p.lethality
+    return kinetics.sugared_time(
+        germs.d60_s,
+        mixture.sugars_in_aqueous_percent,
+        germs.sugar_from_percent,
+        germs.sugar_decade_percent,
+    )
+
+
 def pan_area_m2(mixture: Mixture, p: Parameters) -> Real:
     """Base area [m2] of a pan that fits a mix: as deep as `fill_ratio` of its diameter."""
     volume = mixture.mass_g / 1000 / mixture.density_kg_m3(70)
@@ -169,7 +183,7 @@ def constants(
         enzyme_z=p.enzyme.z_k,
         lag_k=p.enzyme.lag_k,
         lag_share=p.enzyme.lag_share,
-        d60_s=p.lethality.d60_s,
+        d60_s=d60_s(mixture, p),
         kill_z=p.lethality.z_k,
         protein_volume=volumes.protein,
         starch_volume=volumes.starch,

@@ -14,7 +14,7 @@ from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam
 from custard.process import kernel
-from custard.process.cook import Stove, cook
+from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, Stove, cook
 
 
 @dataclass(frozen=True)
@@ -28,6 +28,7 @@ class Whisk:
     curdled: NDArray[np.float64]
     yield_stress_pa: NDArray[np.float64]
     weeps_per_h: float
+    salmonella_logs: float
 
     def as_json(self) -> dict[str, Any]:
         """Plain data, as the command prints it."""
@@ -47,6 +48,8 @@ class Whisk:
             "end_c": round(float(self.sauce_c[-1]), 1),
             "word": foam.foam_word(end, float(self.yield_stress_pa[-1])),
             "weeps_percent_per_h": round(100 * self.weeps_per_h, 1),
+            "salmonella_logs": round(min(MOST_LOGS, self.salmonella_logs), 2),
+            "caution": NEVER_CLEARANCE,
         }
 
 
@@ -77,7 +80,7 @@ def whisk(
         foam.air_fraction(air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
     )
     weeps = foam.weeping(float(tau[-1]), p.foam.film_degree, p.foam.weeping_per_h, p.foam.least_weeping_per_h)
-    return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), weeps)
+    return Whisk(t, sauce, air, tau, curdled, np.asarray(stress), weeps, float(done.final[kernel.LOGS]))
 
 
 def overrun_along(
