@@ -220,10 +220,12 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
     """Two formulas, or two versions of one, side by side with what differs in words."""
     conditions = conditions_of(actor.kitchen)
     formulas = [custard.read_formula(book.version(actor, *which).content) for which in (a, b)]
+    opened = book.opened(actor, *a), book.opened(actor, *b)
+    database.let_go()
     results = [custard.assess(formula, conditions) for formula in formulas]
     return Compared(
-        a=book.opened(actor, *a),
-        b=book.opened(actor, *b),
+        a=opened[0],
+        b=opened[1],
         a_is=book.assessment(formulas[0], conditions),
         b_is=book.assessment(formulas[1], conditions),
         lines=list(custard.bench.changed_lines(*formulas)),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import custard
+from common import database
 from kitchen.access import Actor
 
 from stove import plans, reads
@@ -13,6 +14,7 @@ from stove.live_schemas import Addition, PourOut, PoursOut, RemedyOut
 def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     """The tempering of a batch, pour by pour; None when it has nothing to temper."""
     batch = reads.batch(actor, batch_id)
+    database.let_go()
     result = assessed(batch)
     school = custard.bench.answers(result.formula, batch.schools).get("temper")
     warm = next(stage.at_c for stage in plans.read(batch.plan).stages if stage.stage == "warm")
@@ -47,6 +49,7 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
 def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
     """What can go wrong with a batch, and what to do about each, weighed for it."""
     batch = reads.batch(actor, batch_id)
+    database.let_go()
     formula, conditions = custard.read_formula(batch.content), conditions_of(batch)
     left_g = plans.read(batch.plan).yield_g
     found = [
