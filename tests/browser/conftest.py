@@ -28,7 +28,7 @@ CHROMIUM_FLAGS = [
 ]
 PASSWORD = "nappe-at-82"
 KITCHEN = "/k/tidemill-house"
-expect.set_options(timeout=8000)
+expect.set_options(timeout=20_000)
 
 
 def free_port() -> int:

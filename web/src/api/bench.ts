@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
+import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 import { Problem } from "./problem";
 import { assessKey, type Draft } from "./queries";
@@ -190,10 +191,7 @@ export function useFormulaActions(kitchen: string, formula_id: number) {
   const path = { kitchen, formula_id };
   const keep = (now: Schemas["FormulaOut"]) => {
     cache.setQueryData(["formula", kitchen, now.id, null], now);
-    return Promise.all([
-      cache.invalidateQueries({ queryKey: ["book", kitchen] }),
-      cache.invalidateQueries({ queryKey: ["assess", kitchen] }),
-    ]);
+    return Promise.all([anew(cache, ["book", kitchen]), anew(cache, ["assess", kitchen])]);
   };
   const duplicate = useMutation({
     mutationFn: (name: string) =>

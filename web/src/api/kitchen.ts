@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
 export type OwnIngredient = Schemas["OwnIngredientOut"];
@@ -17,11 +18,11 @@ export function useOwnIngredients(kitchen: string) {
 
 export function useOwnIngredientActions(kitchen: string) {
   const cache = useQueryClient();
-  const anew = () => cache.invalidateQueries({ queryKey: ["own-ingredients", kitchen] });
+  const onSuccess = () => anew(cache, ["own-ingredients", kitchen]);
   const add = useMutation({
     mutationFn: (body: NewOwnIngredient) =>
       told(client.POST("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, body })),
-    onSuccess: anew,
+    onSuccess,
   });
   const remove = useMutation({
     mutationFn: (ingredient_id: number) =>
@@ -30,7 +31,7 @@ export function useOwnIngredientActions(kitchen: string) {
           params: { path: { kitchen, ingredient_id } },
         }),
       ),
-    onSuccess: anew,
+    onSuccess,
   });
   return { add, remove };
 }
@@ -40,7 +41,7 @@ export function useSetPrice(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["NewPrice"]) =>
       told(client.PUT("/api/k/{kitchen}/prices", { params: { path: { kitchen } }, body })),
-    onSuccess: () => cache.invalidateQueries(),
+    onSuccess: () => anew(cache),
   });
 }
 
@@ -54,11 +55,11 @@ export function useDevices(kitchen: string) {
 
 export function useDeviceActions(kitchen: string) {
   const cache = useQueryClient();
-  const anew = () => cache.invalidateQueries({ queryKey: ["devices", kitchen] });
+  const onSuccess = () => anew(cache, ["devices", kitchen]);
   const register = useMutation({
     mutationFn: (body: Schemas["NewDevice"]) =>
       told(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body })),
-    onSuccess: anew,
+    onSuccess,
   });
   const revoke = useMutation({
     mutationFn: (device_id: number) =>
@@ -67,7 +68,7 @@ export function useDeviceActions(kitchen: string) {
           params: { path: { kitchen, device_id } },
         }),
       ),
-    onSuccess: anew,
+    onSuccess,
   });
   return { register, revoke };
 }
@@ -85,7 +86,7 @@ export function useHearth(kitchen: string) {
 
 export function useHearthActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => cache.invalidateQueries({ queryKey: ["hearth", kitchen] });
+  const onSuccess = () => anew(cache, ["hearth", kitchen]);
   const addHob = useMutation({
     mutationFn: (body: Schemas["NewHob"]) =>
       told(client.POST("/api/k/{kitchen}/hobs", { params: { path: { kitchen } }, body })),

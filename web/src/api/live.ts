@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
+import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
 export type Live = Schemas["LiveOut"];
@@ -61,13 +62,13 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
   useEffect(() => {
     if (!kitchen) return;
     const source = new EventSource(`/api/k/${kitchen}/events${batch ? `?batch=${batch}` : ""}`);
-    const anew = (...queryKey: unknown[]) => void cache.invalidateQueries({ queryKey });
+    const again = (...queryKey: unknown[]) => void anew(cache, queryKey);
     source.addEventListener("changed", (event: MessageEvent<string>) => {
       const heard = JSON.parse(event.data) as Heard;
-      if (heard.resync !== undefined) for (const place of ["batch", "live"]) anew(place, kitchen);
-      if (heard.batch !== undefined) anew("batch", kitchen, heard.batch);
-      anew("stove", kitchen);
-      anew("urgent", kitchen);
+      if (heard.resync !== undefined) for (const place of ["batch", "live"]) again(place, kitchen);
+      if (heard.batch !== undefined) again("batch", kitchen, heard.batch);
+      again("stove", kitchen);
+      again("urgent", kitchen);
     });
     source.addEventListener("state", (event: MessageEvent<string>) => {
       const state = JSON.parse(event.data) as State;
@@ -155,7 +156,7 @@ export function useSetUp(kitchen: string, batch_id: number) {
       ),
     onSuccess: (batch) => {
       cache.setQueryData(["batch", kitchen, batch_id], batch);
-      return cache.invalidateQueries({ queryKey: ["live", kitchen, batch_id] });
+      return anew(cache, ["live", kitchen, batch_id]);
     },
   });
 }

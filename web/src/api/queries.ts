@@ -8,6 +8,7 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useState } from "react";
+import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
 export type Draft = Schemas["Draft"];
@@ -87,7 +88,7 @@ export function useChangeKitchen(kitchen: string) {
   return useMutation({
     mutationFn: (body: KitchenChange) =>
       told(client.PATCH("/api/k/{kitchen}", { params: { path: { kitchen } }, body })),
-    onSuccess: () => cache.invalidateQueries(),
+    onSuccess: () => anew(cache),
   });
 }
 
@@ -185,7 +186,7 @@ export function useSave(kitchen: string, formula_id: number | null) {
           ),
     onSuccess: (saved) => {
       cache.setQueryData(["formula", kitchen, saved.id, null], saved);
-      return cache.invalidateQueries({ queryKey: ["book", kitchen] });
+      return anew(cache, ["book", kitchen]);
     },
   });
 }
@@ -235,7 +236,7 @@ export function useBatchActions(kitchen: string, batch_id: number) {
   const path = { kitchen, batch_id };
   const keep = (batch: Batch) => {
     cache.setQueryData(["batch", kitchen, batch_id], batch);
-    return cache.invalidateQueries({ queryKey: ["stove", kitchen] });
+    return anew(cache, ["stove", kitchen]);
   };
   const withdraw = useMutation({
     mutationFn: (mark_id: string) =>
