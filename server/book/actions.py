@@ -12,7 +12,7 @@ from common.refusals import Conflict
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
-from book import kept, reads
+from book import kept, reads, tasks
 from book.models import Formula, FormulaVersion
 
 
@@ -105,6 +105,7 @@ def _archived(actor: Actor, formula_id: int, at: datetime | None) -> Formula:
 
 def _write(actor: Actor, entry: Formula, formula: custard.Formula, note: str) -> FormulaVersion:
     content = custard.write_formula(formula)
+    tasks.fill_one.defer(kitchen_id=actor.kitchen.pk)
     return FormulaVersion.objects.create(
         formula=entry,
         number=entry.latest,

@@ -23,6 +23,12 @@ def fill(kitchen_id: int) -> None:
         kept.lines(missing, conditions)
 
 
+@app.task(name="book.fill_one", retry=3)
+def fill_one(kitchen_id: int) -> None:
+    """The book of one kitchen, at once: something was written into it."""
+    fill(kitchen_id)
+
+
 @app.periodic(cron="* * * * *")
 @app.task(name="book.fill", queueing_lock="book.fill")
 def fill_books(timestamp: int) -> None:

@@ -42,4 +42,5 @@ def _line(row: stove.BatchRow) -> LogLine:
         coat=row.coat,
         finger_line=row.finger_line,
         sieve=row.sieve,
+        yield_g=row.yield_g,
     )

@@ -30,6 +30,7 @@ class LogLine(Schema):
     coat: str
     finger_line: str
     sieve: str
+    yield_g: float | None
 
 
 class LogPage(Schema):

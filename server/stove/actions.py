@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any, TypeVar
 from uuid import UUID
 
 import custard
 from book import reads as book
-from common import clock
+from book.models import FormulaVersion
+from book.schemas import AssessmentOut
+from common import clock, database
 from common.events import notify
 from common.refusals import Conflict, Refusal
 from devices import reads as devices
@@ -18,26 +21,45 @@ from kitchen.access import Actor, action
 from kitchen.models import Hob, Kitchen, Pan, Role
 from kitchen.reads import conditions_of
 
-from stove import facts, follow, plans, tasks
-from stove.cooking import assessed, equipped, frozen
+from stove import facts, follow, plans, reads, tasks
+from stove.cooking import assessed, equipped, frozen, usual_equipment
 from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse
 from stove.schemas import EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
 LATE = timedelta(minutes=2)
+_ENDED = ("closed_at", "verdict", "verdict_note", "yield_g")
 
 
-@action("batch.start", Role.COOK)
 def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula, pace: float = 1) -> Batch:
-    """Take a formula to the stove, as scaled; the next number of the kitchen is taken under a lock.
+    """Take a formula to the stove, as scaled.
 
     What it is made of, how, and under what conditions is its own from now on. With a `pace` above 1 it is a
     rehearsal, its time running so many times as fast; it teaches nothing about hobs and pans.
     """
+    actor.must(Role.COOK)
     source = book.version(actor, formula_id, version)
-    schools = source.formula.schools
-    result = custard.assess(formula, conditions_of(actor.kitchen))
-    plan = book.assessment(formula, result.conditions, schools)
+    conditions, schools = conditions_of(actor.kitchen), source.formula.schools
+    database.let_go()
+    result = custard.assess(formula, conditions)
+    plan = book.assessment(formula, conditions, schools)
+    return _start(actor, Taken(source, result, schools, plan), pace)
+
+
+@dataclass(frozen=True)
+class Taken:
+    """All that is computed of a formula taken to the stove, before anything is locked."""
+
+    source: FormulaVersion
+    result: custard.Assessment
+    schools: dict[str, str]
+    plan: AssessmentOut
+
+
+@action("batch.start", Role.COOK)
+def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
+    """The batch of what was taken; the next number of the kitchen is taken under a lock."""
+    result, plan, schools = taken.result, taken.plan, taken.schools
     kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     number = kitchen.next_batch
     kitchen.next_batch += 1
@@ -46,13 +68,13 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
         kitchen=kitchen,
         number=number,
         pace=pace,
-        version=source,
+        version=taken.source,
         parameters=_parameters_kept(result.conditions.parameters),
         plan=plans.write(plan),
         planned_landing_c=plan.landing_c,
         started_by=actor.user,
         started_at=clock.now(),
-        **frozen(result, schools, equipped(result, schools, None, None)),
+        **frozen(result, schools, usual_equipment(result, schools)),
     )
     follow.begin(batch)
     notify(kitchen.pk, {"stove": 1})
@@ -107,17 +129,24 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     return found
 
 
-@action("batch.set-up", Role.COOK)
 def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
     """Say what a batch is cooked on and in, and which probe lies in it.
 
     A probe that lay in another batch is taken out of that one.
     """
+    actor.must(Role.COOK)
+    batch = reads.batch(actor, batch_id)
+    database.let_go()
+    return _set_up(actor, batch_id, wanted, usual_equipment(assessed(batch), batch.schools))
+
+
+@action("batch.set-up", Role.COOK)
+def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard.stove.Equipment) -> Batch:
     batch = _locked(actor, batch_id)
     _must_be_open(batch)
     batch.hob = _mine(actor, Hob, wanted.hob_id, "hob_id")
     batch.pan = _mine(actor, Pan, wanted.pan_id, "pan_id")
-    batch.equipment = equipped(assessed(batch), batch.schools, batch.hob, batch.pan).as_json()
+    batch.equipment = equipped(usual, batch.hob, batch.pan).as_json()
     batch.save(update_fields=["hob", "pan", "equipment"])
     _put_probe(actor, batch, wanted.probe_id)
     _changed(batch)
@@ -157,13 +186,16 @@ def _mine(actor: Actor, kind: type[Thing], key: int | None, field: str) -> Thing
 
 
 @action("batch.close", Role.COOK)
-def close(actor: Actor, batch_id: int, verdict: str, note: str) -> Batch:
-    """Close a batch with a verdict; a worker then looks back on it, and its curve teaches hob and pan."""
+def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
+    """Close a batch with a verdict, and what it weighed in the end [g].
+
+    A worker then looks back on it, and its curve teaches hob and pan.
+    """
     batch = _locked(actor, batch_id)
     _must_be_open(batch)
     batch.closed_at = clock.now()
-    batch.verdict, batch.verdict_note = verdict, note
-    batch.save(update_fields=["closed_at", "verdict", "verdict_note"])
+    batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
+    batch.save(update_fields=_ENDED)
     batch.probes.filter(until=None).update(until=batch.closed_at)
     follow.end(batch)
     tasks.learn.defer(batch_id=batch.pk, user_id=actor.user.pk)
@@ -173,10 +205,10 @@ def close(actor: Actor, batch_id: int, verdict: str, note: str) -> Batch:
 
 @action("batch.reopen", Role.COOK)
 def reopen(actor: Actor, batch_id: int) -> Batch:
-    """Open a closed batch again; its verdict is taken back."""
+    """Open a closed batch again; its verdict and what it weighed are taken back."""
     batch = _locked(actor, batch_id)
-    batch.closed_at, batch.verdict, batch.verdict_note = None, "", ""
-    batch.save(update_fields=["closed_at", "verdict", "verdict_note"])
+    batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
+    batch.save(update_fields=_ENDED)
     follow.begin(batch)
     _tell(batch)
     return batch

@@ -57,11 +57,14 @@ def assessed(batch: Batch) -> custard.Assessment:
     return custard.assess(custard.read_formula(batch.content), conditions_of(batch))
 
 
-def equipped(
-    result: custard.Assessment, schools: dict[str, str], hob: Hob | None, pan: Pan | None
-) -> custard.stove.Equipment:
-    """What a mix is cooked on and in: hob and pan as known now, else what such a mix usually gets."""
-    found = custard.stove.unmeasured(result, custard.bench.answers(result.formula, schools))
+def usual_equipment(result: custard.Assessment, schools: dict[str, str]) -> custard.stove.Equipment:
+    """What such a mix is usually cooked on and in."""
+    return custard.stove.unmeasured(result, custard.bench.answers(result.formula, schools))
+
+
+def equipped(usual: custard.stove.Equipment, hob: Hob | None, pan: Pan | None) -> custard.stove.Equipment:
+    """What a mix is cooked on and in: hob and pan as known now, else the usual."""
+    found = usual
     if hob is not None:
         stove = replace(found.stove, power_w=hob.power_w, over_steam=hob.over_steam)
         found = replace(found, stove=stove, power_spread=hob.power_spread)

@@ -97,6 +97,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         way=row.way,
         verdict=row.verdict or None,
         verdict_note=row.verdict_note,
+        yield_g=row.yield_g,
         stage=row.stage,
         ticked=ticked,
         checked=sorted({mark.line for mark in marks if mark.kind == Kind.CHECK and mark.line is not None}),

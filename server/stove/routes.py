@@ -62,7 +62,7 @@ def withdraw_mark(request: HttpRequest, kitchen: str, batch_id: int, mark_id: UU
 def close_batch(request: HttpRequest, kitchen: str, batch_id: int, body: Closing) -> BatchOut:
     """Close a batch with a verdict."""
     actor = enter(request, kitchen)
-    actions.close(actor, batch_id, body.verdict, body.note)
+    actions.close(actor, batch_id, body.verdict, body.note, body.yield_g)
     return reads.opened(actor, batch_id)
 
 

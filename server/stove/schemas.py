@@ -93,12 +93,13 @@ class EquipmentWanted(Schema):
 
 
 class Closing(Schema):
-    """How a batch ended."""
+    """How a batch ended, and what it weighed then [g] if somebody weighed it."""
 
     model_config = ConfigDict(extra="forbid")
 
     verdict: VerdictName
     note: Note = ""
+    yield_g: float | None = Field(None, gt=0, le=1_000_000)
 
 
 class MarkOut(Schema):
@@ -134,6 +135,7 @@ class BatchOut(Schema):
     way: WayName
     verdict: VerdictName | None
     verdict_note: str
+    yield_g: float | None
     stage: StageName
     ticked: list[int]
     checked: list[int]

@@ -10,7 +10,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from kitchen.models import AuditEntry
 
-from tests.conftest import ANGLAISE, draft, formula_of, logged_in, with_line
+from tests.conftest import ANGLAISE, draft, formula_of, logged_in, with_line, work_off
 
 HALF_KNOWN = {"name": "mine", "composition": {"water": 40}}
 
@@ -150,6 +150,14 @@ def test_a_new_formula_is_in_the_book(chef):
     assert [row["name"] for row in chef("GET", "/api/k/here/formulas").json()["lines"]] == [
         "Fig leaf anglaise"
     ]
+
+
+def test_what_is_written_into_the_book_is_computed_by_a_worker_at_once(here, chef, version):
+    assert KeptLine.objects.count() == 0
+    work_off()
+    assert KeptLine.objects.count() == 1
+    word = KeptLine.objects.get().word
+    assert chef("GET", f"/api/k/here/formulas?word={word}").json()["found"] == 1
 
 
 def test_archived_formulas_leave_the_list(chef, version):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 from datetime import timedelta
 
+import custard
 import pytest
 from common import clock
 from django.db import connection
@@ -12,7 +13,7 @@ from kitchen.access import Actor
 from stove import actions
 from stove.models import Batch, Mark
 
-from tests.conftest import ANGLAISE, formula_of, logged_in, mark
+from tests.conftest import ANGLAISE, formula_of, logged_in, mark, work_off
 
 
 @pytest.fixture
@@ -136,6 +137,33 @@ def test_the_log_needs_as_many_queries_for_many_batches(here, version, cook, dja
         actions.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     with django_assert_max_num_queries(6):
         assert len(cook("GET", "/api/k/here/log").json()["lines"]) == 6
+
+
+@pytest.mark.django_db(transaction=True)
+def test_nothing_is_computed_inside_a_transaction(here, version, cook, monkeypatch):
+    held, assess = [], custard.assess
+
+    def watched(*args, **more):
+        held.append(connection.in_atomic_block)
+        return assess(*args, **more)
+
+    monkeypatch.setattr(custard, "assess", watched)
+    body = {"formula_id": version.formula_id, "version": 1, "draft": ANGLAISE}
+    path = f"/api/k/here/batches/{cook('POST', '/api/k/here/batches', body).json()['id']}"
+    assert cook("PUT", f"{path}/setup", {}).status_code == 200
+    for stage in ("weigh", "warm", "temper"):
+        assert cook("POST", f"{path}/marks", mark("done", stage)).status_code == 200
+    assert cook("POST", f"{path}/close", {"verdict": "good"}).status_code == 200
+    work_off()
+    assert held
+    assert not any(held)
+
+
+def test_what_it_came_to_is_kept_until_it_is_opened_again(cook, path):
+    assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": -3}).status_code == 422
+    assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": 612.5}).json()["yield_g"] == 612.5
+    assert cook("GET", "/api/k/here/log").json()["lines"][0]["yield_g"] == 612.5
+    assert cook("POST", f"{path}/reopen").json()["yield_g"] is None
 
 
 @pytest.mark.django_db(transaction=True)

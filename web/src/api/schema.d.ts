@@ -2386,6 +2386,8 @@ export interface components {
             verdict: ("good" | "usable" | "discarded") | null;
             /** Verdict Note */
             verdict_note: string;
+            /** Yield G */
+            yield_g: number | null;
             /**
              * Stage
              * @enum {string}
@@ -2527,7 +2529,7 @@ export interface components {
         };
         /**
          * Closing
-         * @description How a batch ended.
+         * @description How a batch ended, and what it weighed then [g] if somebody weighed it.
          */
         Closing: {
             /**
@@ -2540,6 +2542,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Yield G */
+            yield_g?: number | null;
         };
         /**
          * EquipmentWanted
@@ -2961,6 +2965,8 @@ export interface components {
             finger_line: string;
             /** Sieve */
             sieve: string;
+            /** Yield G */
+            yield_g: number | null;
         };
         /**
          * LogPage

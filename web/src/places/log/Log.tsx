@@ -5,7 +5,7 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { day, temperature, type UnitSystem } from "../../kit/units";
+import { day, massText, temperature, type UnitSystem } from "../../kit/units";
 
 const GRID = "lg:grid-cols-[minmax(0,1.5fr)_9rem_9rem_minmax(0,1fr)_7rem_minmax(0,1.3fr)]";
 const HEADS = ["batch", "temper landed", "lifted", "spoon", "sieve", "verdict"] as const;
@@ -66,6 +66,7 @@ function Line({ line, system }: { line: LogLine; system: UnitSystem }) {
           <span className="text-sm text-soft">
             {line.number} · {day(line.started_at)} · {line.started_by}
             {line.minutes ? ` · ${Math.round(line.minutes)} min` : ""}
+            {line.yield_g === null ? "" : ` · came to ${massText(line.yield_g, system)}`}
           </span>
         </span>
         <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />

@@ -9,6 +9,7 @@ import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
+import { massText } from "../../kit/units";
 import { Close } from "./Close";
 import { Kept } from "./Kept";
 import { Marks } from "./Marks";
@@ -88,6 +89,9 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           <Notice>
             Closed: {batch.verdict}
             {batch.verdict_note ? `, ${batch.verdict_note}` : ""}.
+            {batch.yield_g === null
+              ? ""
+              : ` It came to ${massText(batch.yield_g, system)}; ${massText(batch.plan.yield_g, system)} was planned.`}
           </Notice>
         ) : null}
       </div>

@@ -4,7 +4,9 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
+import { massText, typedGrams } from "../../kit/units";
 
 type Verdict = NonNullable<Batch["verdict"]>;
 const VERDICTS: readonly { value: Verdict; shown: string }[] = [
@@ -18,7 +20,11 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
   const here = useHere();
   const { close, reopen } = useBatchActions(here.slug, batch.id);
   const [verdict, setVerdict] = useState<Verdict | null>(null);
+  const { system } = useUnits();
   const [note, setNote] = useState("");
+  const [weighed, setWeighed] = useState("");
+  const grams = weighed.trim() === "" ? null : typedGrams(weighed, system);
+  const unread = weighed.trim() !== "" && !grams;
   const error = close.error ?? reopen.error;
   if (!may) return null;
   if (batch.closed_at)
@@ -34,13 +40,22 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
     <div className="grid gap-4 border-t border-hair pt-5">
       <h3 className="text-[1.2rem]">How was it?</h3>
       <Choice label="Verdict" options={VERDICTS} value={verdict} onChange={setVerdict} large />
+      <TextBox
+        label={`What it came to, in ${system === "us" ? "oz" : "g"}`}
+        hint={`Planned ${massText(batch.plan.yield_g, system)}; leave it empty if nobody weighed it.`}
+        error={unread ? "What it came to is a weight above nothing, such as 720." : undefined}
+        numeric
+        className="w-40"
+        value={weighed}
+        onChange={setWeighed}
+      />
       <TextBox label="A word for next time" maxLength={500} value={note} onChange={setNote} />
       <Button
         look="iron"
         large
         className="justify-self-start"
-        disabled={verdict === null || close.isPending}
-        onClick={() => verdict && close.mutate({ verdict, note })}
+        disabled={verdict === null || unread || close.isPending}
+        onClick={() => verdict && close.mutate({ verdict, note, yield_g: grams })}
       >
         Close the batch
       </Button>

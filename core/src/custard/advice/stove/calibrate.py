@@ -22,8 +22,14 @@ LEAST_READINGS = 8
 MOST_READINGS = 20_000
 MOST_FITTED = 240
 """A longer curve is thinned evenly to so many readings: more of them tell the same thing again."""
+LONGEST_FITTED_S = 3600.0
+"""Of a longer curve only so much is fitted: a pan has shown by then what its hob gives."""
+AT_THE_BOIL_K, BOILED_S = 1.0, 60.0
+"""So near the boil, and for so long, a curve is still fitted: at the boil it rises no more, whatever the hob."""
 MOST_TRIALS = 200
 """So many cooks are tried at most for one fit."""
+CLOSE_ENOUGH = 1e-4
+"""A fit ends when a logarithm moves by less: far below what readings can tell."""
 SLOPE_STEP = 1e-3
 """How far a logarithm is moved to see what it does."""
 LEAST_RISE_K = 5.0
@@ -122,11 +128,10 @@ def calibrate(
     Impossible
         when the curve can say nothing of a hob: it never warmed, or no cook on one flame fits it.
     """
-    t, y = _thinned(*readings(t_s, sauce_c))
-    if float(y.max() - np.median(y[:3])) < LEAST_RISE_K:
+    k = constants(mixture, stove or Stove(), conditions)
+    t, y = _thinned(*_telling(*readings(t_s, sauce_c), float(k.boil_c)))
+    if t.size < LEAST_READINGS or float(y.max() - np.median(y[:3])) < LEAST_RISE_K:
         _says_nothing(f"it warmed by less than {LEAST_RISE_K:g} K")
-    guess = stove or Stove()
-    k = constants(mixture, guess, conditions)
     rise = max(0.5, float(np.polyfit(t, y, 1)[0] * t[-1]))
     power_guess = max(5.0, rise / t[-1] * (k.sauce_j_k + k.base_j_k))
     # Power, heat and stirring as logarithms; the start is fitted too: its one reading is as noisy as any.
@@ -138,7 +143,7 @@ def calibrate(
     def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
         return np.append(_curve(k, x, t) - y, (x[1:3] - kind) * believed)
 
-    found = least_squares(residuals, first, method="lm", diff_step=SLOPE_STEP, max_nfev=MOST_TRIALS)
+    found = least_squares(residuals, first, method="lm", diff_step=SLOPE_STEP, xtol=CLOSE_ENOUGH, max_nfev=MOST_TRIALS)
     best, off, jacobian = found.x, found.fun, found.jac
     scatter = float(np.sqrt(np.mean(off[: t.size] ** 2)))
     spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * alike
@@ -160,6 +165,13 @@ def calibrate(
         int(t.size),
         float(k.base_j_k),
     )
+
+
+def _telling(t: Floats, y: Floats, boiling_c: float) -> tuple[Floats, Floats]:
+    """The part of a curve that tells of its hob."""
+    boils = t[y >= boiling_c - AT_THE_BOIL_K]
+    early = t <= min(LONGEST_FITTED_S, boils[0] + BOILED_S if boils.size else np.inf)
+    return t[early], y[early]
 
 
 def _thinned(t: Floats, y: Floats) -> tuple[Floats, Floats]:
