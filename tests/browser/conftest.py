@@ -11,6 +11,7 @@ import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
+import psycopg
 import pytest
 from kitchenhand import machine
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
@@ -37,11 +38,15 @@ def free_port() -> int:
         return probe.getsockname()[1]
 
 
+def database_name() -> str:
+    """Each of the processes that test at once has a database of its own."""
+    return f"oldspoon_browser{os.environ.get('PYTEST_XDIST_WORKER', '')}"
+
+
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
     """The application with its demo kitchen, in a database of its own."""
-    worker = os.environ.get("PYTEST_XDIST_WORKER", "")
-    environment = {**os.environ, "OLDSPOON_DB_NAME": f"oldspoon_browser{worker}"}
+    environment = {**os.environ, "OLDSPOON_DB_NAME": database_name()}
     subprocess.run(
         [sys.executable, "manage.py", "prepare", "--demo"], cwd=SERVER, env=environment, check=True
     )
@@ -93,6 +98,44 @@ def log_in(page: Page, username: str) -> None:
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Into the kitchen").click()
     page.get_by_role("heading", name="The book of").wait_for()
+
+
+@pytest.fixture(scope="session")
+def seeded(address: str) -> Iterator[psycopg.Connection]:
+    """The database, with a copy of everything as it was seeded, laid aside."""
+    known = {word: os.environ[f"OLDSPOON_DB_{word.upper()}"] for word in ("host", "port", "user", "password")}
+    with psycopg.connect(**known, dbname=database_name(), autocommit=True) as connection:
+        connection.execute("DROP SCHEMA IF EXISTS seeded CASCADE")
+        connection.execute("CREATE SCHEMA seeded")
+        for table in tables(connection):
+            connection.execute(f"CREATE TABLE seeded.{table} AS TABLE public.{table}")
+        yield connection
+
+
+def tables(connection: psycopg.Connection) -> list[str]:
+    """Everything that tests may write; who is logged in and what workers are told stays."""
+    found = connection.execute("SELECT tablename FROM pg_tables WHERE schemaname = 'public' ORDER BY 1")
+    return [name for (name,) in found if not name.startswith(("django_", "procrastinate_"))]
+
+
+@pytest.fixture(autouse=True)
+def own_kitchen(seeded: psycopg.Connection) -> None:
+    """Every test finds the demo kitchen as it was seeded, whatever the one before did to it.
+
+    New rows go on counting, so that no test meets an id of another's.
+    """
+    every = tables(seeded)
+    while True:
+        # All locks at once or none: server and worker are at work, and would be waited for crosswise.
+        with contextlib.suppress(psycopg.errors.LockNotAvailable), seeded.transaction():
+            seeded.execute(f"LOCK TABLE {', '.join(every)} IN ACCESS EXCLUSIVE MODE NOWAIT")
+            # Rows are put back in no order of their own: what refers to what was right when they were taken.
+            seeded.execute("SET LOCAL session_replication_role = replica")
+            seeded.execute(f"TRUNCATE {', '.join(every)}")
+            for table in every:
+                seeded.execute(f"INSERT INTO {table} SELECT * FROM seeded.{table}")  # noqa: S608 our own
+            return
+        time.sleep(0.02)
 
 
 @pytest.fixture

@@ -47,7 +47,10 @@ def test_the_book(device):
 
 def test_comparing(device):
     page = device("pastry")
-    page.goto(f"{KITCHEN}/book/compare?a=1&b=2")
+    book(page)
+    for name in ("Bay leaf anglaise", "Perry sabayon"):
+        page.get_by_role("checkbox", name=f"Compare {name}").check()
+    page.get_by_role("link", name="Compare").click()
     page.get_by_role("img", name="Rule:").nth(1).wait_for()
     right_at_every_width(page)
 

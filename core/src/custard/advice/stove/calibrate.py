@@ -25,7 +25,7 @@ MOST_FITTED = 240
 LONGEST_FITTED_S = 3600.0
 """Of a longer curve only so much is fitted: a pan has shown by then what its hob gives."""
 AT_THE_BOIL_K, BOILED_S = 1.0, 60.0
-"""So near the boil, and for so long, a curve is still fitted: at the boil it rises no more, whatever the hob."""
+"""So near the boil, and for so long, a curve is still fitted: there it rises no more, whatever the hob."""
 MOST_TRIALS = 200
 """So many cooks are tried at most for one fit."""
 CLOSE_ENOUGH = 1e-4
@@ -143,7 +143,9 @@ def calibrate(
     def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
         return np.append(_curve(k, x, t) - y, (x[1:3] - kind) * believed)
 
-    found = least_squares(residuals, first, method="lm", diff_step=SLOPE_STEP, xtol=CLOSE_ENOUGH, max_nfev=MOST_TRIALS)
+    found = least_squares(
+        residuals, first, method="lm", diff_step=SLOPE_STEP, xtol=CLOSE_ENOUGH, max_nfev=MOST_TRIALS
+    )
     best, off, jacobian = found.x, found.fun, found.jac
     scatter = float(np.sqrt(np.mean(off[: t.size] ** 2)))
     spread = np.linalg.pinv(jacobian.T @ jacobian) * max(scatter**2, 1e-6) * alike
