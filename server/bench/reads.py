@@ -20,13 +20,11 @@ from bench.schemas import (
     FactsOut,
     FittedOut,
     Fitting,
-    FrozenOut,
     HandleOut,
     ImportOut,
     MapOut,
     MeasuresOut,
     QuestionOut,
-    SensitivityOut,
     SolutionOut,
     TopUpLine,
     TopUpOut,
@@ -55,7 +53,7 @@ def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
             )
             for name, value in values.items()
         ],
-        sensitivities=[SensitivityOut(**one.as_json()) for one in custard.bench.sensitivities(result)],
+        sensitivities=custard.plain(custard.bench.sensitivities(result)),
         questions=[QuestionOut.from_orm(one) for one in custard.bench.questions(result)],
         measures=[
             MeasuresOut(
@@ -76,7 +74,7 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
     prices = prices_per_kg(actor.kitchen)
     names = [line.ingredient.id or line.ingredient.name for line in result.formula.lines]
     missing = list(dict.fromkeys(name for name in names if name not in prices))
-    base = custard.churning(result.whole)
+    base = custard.plain(custard.churning(result.whole))
     return FactsOut(
         cost=None if missing else round(custard.bench.cost(result.formula, prices), 2),
         currency=actor.kitchen.currency,
@@ -85,9 +83,9 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
         meringue_sugar_g=round(custard.MERINGUE_SUGAR_SHARE * result.whites_left_g),
         keeps_days=result.family.keeps_days,
         cooling_text=result.conditions.cooling_rule.text,
-        sweetness_per_100g=round(base.sweetness, 1),
-        freezing_point_c=round(base.freezing_point_c, 2),
-        frozen=[FrozenOut(at_c=at, share=round(share, 3)) for at, share in base.frozen],
+        sweetness_per_100g=base["sweetness_per_100g"],
+        freezing_point_c=base["freezing_point_c"],
+        frozen=base["frozen_share"],
         churned=result.family.churned,
     )
 
@@ -119,14 +117,14 @@ def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut
     found = custard.bench.ratio_map(
         formula, x, y, side=custard.bench.QUICK_SIDE, conditions=conditions_of(actor.kitchen)
     )
-    return MapOut.model_construct(**found.as_json())
+    return MapOut.model_validate(custard.plain(found))
 
 
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
     database.let_go()
     found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions_of(actor.kitchen))
-    return MapOut.model_construct(**found.as_json())
+    return MapOut.model_validate(custard.plain(found))
 
 
 def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[SolutionOut]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+import custard
 from book.schemas import AssessmentOut, Draft, FormulaOut
 from common.text import Name, Word
 from ninja import Schema
@@ -21,18 +22,6 @@ class HandleOut(Schema):
     value: float
     low: float
     high: float
-
-
-class SensitivityOut(Schema):
-    """What one step of a handle does; temperature shifts in kelvin."""
-
-    handle: str
-    step: str
-    nappe_k: float | None
-    coat_mm: float
-    firmer_percent: float
-    curdles_k: float | None
-    word: str
 
 
 class SchoolOut(Schema):
@@ -64,13 +53,6 @@ class MeasuresOut(Schema):
     au: str
 
 
-class FrozenOut(Schema):
-    """Share of the water that is ice at a temperature."""
-
-    at_c: float
-    share: float
-
-
 class FactsOut(Schema):
     """What else comes of it."""
 
@@ -83,7 +65,7 @@ class FactsOut(Schema):
     cooling_text: str
     sweetness_per_100g: float
     freezing_point_c: float
-    frozen: list[FrozenOut]
+    frozen: list[custard.Frozen]
     churned: bool
 
 
@@ -91,7 +73,7 @@ class DetailsOut(Schema):
     """Everything slower than a keystroke that the Bench shows of one mix."""
 
     handles: list[HandleOut]
-    sensitivities: list[SensitivityOut]
+    sensitivities: list[custard.bench.Sensitivity]
     questions: list[QuestionOut]
     measures: list[MeasuresOut]
     facts: FactsOut

@@ -10,7 +10,7 @@ from typing import Any
 import custard
 
 from book.models import FormulaVersion, KeptLine
-from book.schemas import ComputedLine, TextureOut, WindowOut
+from book.schemas import ComputedLine
 
 SHAPE = 1
 """To be raised when `ComputedLine` or what goes into it changes."""
@@ -58,8 +58,8 @@ def compute(content: Mapping[str, Any], conditions: custard.Conditions) -> Compu
         yolk_g_per_l=None if yolk is None else round(yolk, 1),
         boiling_c=round(result.boiling_c, 2),
         stop_c=round(result.stop.at_c, 2),
-        window=WindowOut(**result.window.as_json()),
-        hot=TextureOut(**result.hot.as_json()),
-        cold=TextureOut(**result.cold.as_json()),
+        window=custard.plain(result.window),
+        hot=custard.plain(result.hot),
+        cold=custard.plain(result.cold),
         starch_percent=round(result.whole.starch_in_aqueous_percent, 2),
     )

@@ -22,9 +22,7 @@ from book.schemas import (
     SignOut,
     SlipLine,
     StageOut,
-    TextureOut,
     VersionLine,
-    WindowOut,
 )
 
 PAGE = 50
@@ -185,11 +183,11 @@ def assessment(
         starch_in_aqueous_percent=round(result.pan.starch_in_aqueous_percent, 2),
         ph=round(result.pan.ph, 2),
         boiling_c=round(result.boiling_c, 2),
-        window=WindowOut(**result.window.as_json()),
+        window=custard.plain(result.window),
         stop_c=round(result.stop.at_c, 2),
         boiled=result.stop.boiled,
-        hot=TextureOut(**result.hot.as_json()),
-        cold=TextureOut(**result.cold.as_json()),
+        hot=custard.plain(result.hot),
+        cold=custard.plain(result.cold),
         landing_c=next(stage.at_c for stage in stages if stage.stage == "temper"),
         stages=[
             StageOut(

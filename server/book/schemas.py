@@ -65,28 +65,6 @@ class Draft(Schema):
         return self.dict(exclude_none=True)
 
 
-class WindowOut(Schema):
-    """Where it thickens, coats, is fully set and curdles; null when not below the boil."""
-
-    rate_k_per_min: float
-    thickens_c: float | None
-    nappe_c: float | None
-    heavy_c: float | None
-    curdles_c: float | None
-
-
-class TextureOut(Schema):
-    """Texture at one temperature."""
-
-    at_c: float
-    yield_stress_pa: float
-    viscosity_pa_s: float
-    film_mm: float
-    line: Literal["holds", "closes", "runs"]
-    line_closes_s: float | None
-    word: str
-
-
 class SlipLine(Schema):
     """One line of the Slip: what it weighs, and the tare so far."""
 
@@ -135,11 +113,11 @@ class AssessmentOut(Schema):
     starch_in_aqueous_percent: float
     ph: float
     boiling_c: float
-    window: WindowOut
+    window: custard.Window
     stop_c: float
     boiled: bool
-    hot: TextureOut
-    cold: TextureOut
+    hot: custard.Texture
+    cold: custard.Texture
     landing_c: float | None
     stages: list[StageOut]
 
@@ -163,9 +141,9 @@ class ComputedLine(Schema):
     yolk_g_per_l: float | None
     boiling_c: float
     stop_c: float
-    window: WindowOut
-    hot: TextureOut
-    cold: TextureOut
+    window: custard.Window
+    hot: custard.Texture
+    cold: custard.Texture
     starch_percent: float
 
 

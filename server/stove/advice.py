@@ -8,7 +8,7 @@ from kitchen.access import Actor
 
 from stove import plans, reads
 from stove.cooking import assessed, conditions_of, equipment_of
-from stove.live_schemas import Addition, PourOut, PoursOut, RemedyOut
+from stove.live_schemas import Addition, PoursOut, RemedyOut
 
 
 def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
@@ -36,7 +36,7 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     return PoursOut(
         school=school,
         hot_c=warm,
-        pours=[PourOut(**pour) for pour in found.as_json(result.stop.at_c)["pours"]],
+        pours=custard.plain(found.pours),
         landing_c=round(found.landing_c, 2),
         worst_local_curdling=round(found.worst_local_curdling, 5),
         to_go_k=round(max(0.0, result.stop.at_c - found.landing_c), 1),

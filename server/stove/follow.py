@@ -14,6 +14,7 @@ from datetime import datetime, timedelta
 from common import clock
 from common.events import notify
 from django.db import connection, transaction
+from pydantic import ValidationError
 
 from stove import live, reads
 from stove.cooking import Read, read_by_probes
@@ -174,6 +175,10 @@ def shown(batch: Batch, now: datetime) -> LiveOut:
     state = LiveState.objects.filter(batch=batch).first()
     if state is None or state.document is None or state.at is None:
         return live.unknown(batch, now, live.planned_say(batch), 0)
-    found = LiveOut.model_validate(state.document)
+    try:
+        found = LiveOut.model_validate(state.document)
+    except ValidationError:
+        # Kept by an earlier version of ours; a worker computes it anew within a minute.
+        return live.unknown(batch, now, live.planned_say(batch), 0)
     found.age_s = round(max(0.0, (now - state.at).total_seconds()), 2)
     return found

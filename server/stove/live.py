@@ -9,7 +9,7 @@ import custard
 
 from stove import plans
 from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
-from stove.live_schemas import AlarmOut, CurveOut, LiveOut, OvenLive, PanLive, PastOut
+from stove.live_schemas import AlarmOut, LiveOut, PastOut
 from stove.models import Batch, Kind
 
 POINTS = 240
@@ -60,7 +60,6 @@ def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:
         t_s=None,
         probe_c=None,
         probe_ago_s=None,
-        soon_c=None,
         way=batch.way,
         phase="waiting",
         say=say,
@@ -70,7 +69,6 @@ def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:
         learned=None,
         alarms=[],
         past=PastOut(ago_s=[], c=[]),
-        ahead=None,
         pan=None,
         oven=None,
     )
@@ -88,28 +86,13 @@ def recorded(batch: Batch) -> LiveOut:
 
 
 def _pan(found: Cooking, shared: dict[str, object], seen: custard.stove.Live | None) -> LiveOut:
-    plain = None if seen is None else seen.as_json()
-    return LiveOut(
-        **shared,
-        soon_c=None if seen is None else round(seen.soon_c, 2),
-        learned=_learned(found, seen),
-        ahead=None if plain is None else CurveOut(**plain["ahead"]),
-        pan=None if plain is None else PanLive(**plain, hold_s=found.equipment.hold_s),
-        oven=None,
-    )
+    told = {"learned": _learned(found, seen), "pan": custard.plain(seen), "oven": None}
+    return LiveOut.model_validate({**shared, **told})
 
 
 def _oven(shared: dict[str, object], oven: custard.stove.LiveOven) -> LiveOut:
-    plain = oven.as_json()
-    centre = plain["ahead"]["c"]
-    return LiveOut(
-        **shared,
-        soon_c=round(oven.soon_c, 2),
-        learned=None,
-        ahead=CurveOut(**plain["ahead"], low_c=centre, high_c=centre),
-        pan=None,
-        oven=OvenLive(**plain),
-    )
+    told = {"learned": None, "pan": None, "oven": custard.plain(oven)}
+    return LiveOut.model_validate({**shared, **told})
 
 
 def alarm_id(batch_id: int, kind: str) -> uuid.UUID:

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from book.schemas import TextureOut, WindowOut
+import custard
 from ninja import Schema
 
 from stove.schemas import AlarmName, KindName, StageName, WayName
@@ -16,22 +16,12 @@ PhaseName = Literal[
 ]  # fmt: skip
 
 
-class PourOut(Schema):
-    """One pour of the tempering: what goes in [g], and where bowl and the spot it falls on come to [degC]."""
-
-    poured_g: float
-    at_s: float
-    bowl_c: float
-    local_c: float
-    local_curdling: float
-
-
 class PoursOut(Schema):
     """How a batch is tempered by its school; `to_heat_s` is how long its hob then takes to the lift."""
 
     school: str
     hot_c: float
-    pours: list[PourOut]
+    pours: list[custard.process.Pour]
     landing_c: float
     worst_local_curdling: float
     to_go_k: float
@@ -55,83 +45,6 @@ class RemedyOut(Schema):
     saved: Literal["yes", "perhaps", "no"]
     steps: list[str]
     add: list[Addition]
-
-
-class WhenOut(Schema):
-    """Seconds until something, of the batch's own time, with the span that most simulated cooks agree on."""
-
-    in_s: float
-    low_s: float
-    high_s: float
-    at_c: float
-
-
-class LiftOut(WhenOut):
-    """When to lift, what the probe will read then, and where it lands."""
-
-    reads_c: float
-    lands_c: float
-    lands_word: str
-    carry_over_k: float
-
-
-class CurveOut(Schema):
-    """A continuation: equally long lists, seconds from now."""
-
-    in_s: list[float]
-    c: list[float]
-    low_c: list[float]
-    high_c: list[float]
-
-
-class PanLive(Schema):
-    """A cook in a pan or over steam, as its readings tell."""
-
-    sauce_c: float
-    sauce_spread_k: float
-    base_c: float
-    rate_k_per_min: float
-    power_w: float
-    power_spread_w: float
-    promised_w: float
-    from_readings: bool
-    shift_k: float
-    shift_spread_k: float
-    thickened: float
-    curdled: float
-    yield_stress_pa: float
-    word: str
-    spoon: TextureOut
-    window: WindowOut
-    gelatinised: float
-    amylase: float
-    germ_logs: float
-    catches_in_s: float | None
-    held_s: float
-    hold_s: float
-    volume_ratio: float | None
-    foam_word: str | None
-    thickens: WhenOut | None
-    nappe: WhenOut | None
-    curdles: WhenOut | None
-    boils: WhenOut | None
-    lift: LiftOut | None
-    landing: CurveOut | None
-
-
-class OvenLive(Schema):
-    """Cups in the oven, as a probe in one of them tells."""
-
-    centre_c: float
-    bath_c: float
-    bath_spread_k: float
-    set_centre: float
-    wobble: str
-    out_in_s: float | None
-    out_low_s: float | None
-    out_high_s: float | None
-    out_c: float | None
-    carry_over_k: float
 
 
 class AlarmOut(Schema):
@@ -159,7 +72,6 @@ class LiveOut(Schema):
     t_s: float | None
     probe_c: float | None
     probe_ago_s: float | None
-    soon_c: float | None
     way: WayName
     phase: PhaseName
     say: str
@@ -169,9 +81,8 @@ class LiveOut(Schema):
     learned: str | None
     alarms: list[AlarmOut]
     past: PastOut
-    ahead: CurveOut | None
-    pan: PanLive | None
-    oven: OvenLive | None
+    pan: custard.stove.Live | None
+    oven: custard.stove.LiveOven | None
 
 
 class Urgent(Schema):

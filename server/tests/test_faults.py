@@ -177,3 +177,17 @@ def test_every_phase_of_every_way_has_its_words(way):
         words = texts[phase] if phase in texts else texts[way][phase]
         assert words["say"]
         assert words["then"]
+
+
+def test_a_state_kept_by_an_earlier_version_hides_no_batch_and_is_computed_anew(here, version, hob, cook):
+    curve = [(t, 60.0 + 6.2 * t / 100) for t in range(0, 60, 2)]
+    batch = read_as(here, version, hob, curve, lifted=False)
+    work_off()
+    state = LiveState.objects.get(batch=batch)
+    state.document = {"at": state.document["at"], "pan": {"sauce_c": 70.0}}
+    state.save(update_fields=["document"])
+    path = f"/api/k/here/batches/{batch.pk}/live"
+    assert cook("GET", path).json()["phase"] == "waiting"
+    follow.want_all()
+    work_off()
+    assert cook("GET", path).json()["pan"]["sauce_c"] > 60

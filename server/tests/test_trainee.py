@@ -23,7 +23,7 @@ def looks_again_after(seen: custard.stove.Live) -> float:
     """Far from the lift a glance now and then is enough."""
     if seen.lift is None:
         return FAR_S
-    return EVERY_S if seen.lift.when.in_s < 2 * FAR_S else FAR_S
+    return EVERY_S if seen.lift.in_s < 2 * FAR_S else FAR_S
 
 
 def cooked_as_told(

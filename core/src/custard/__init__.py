@@ -25,11 +25,12 @@ from custard import formats, larder, measures, process, quantities
 from custard.advice import bench, stove, trouble
 from custard.advice.mix import bands
 from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergens, assess, whites_left_g
-from custard.advice.mix.churning import Churning, churning
+from custard.advice.mix.churning import Churning, Frozen, churning
 from custard.advice.mix.texture import Texture
 from custard.advice.mix.window import Window
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, OutOfRange, UnknownName
+from custard.figures import plain
 from custard.formats import read_formula, write_formula
 from custard.formula import FAMILIES, IN_THE_PAN, OFF_THE_HEAT, Formula, Line
 from custard.larder.words import plain_degrees
@@ -52,6 +53,7 @@ __all__ = [
     "Conditions",
     "CustardError",
     "Formula",
+    "Frozen",
     "Impossible",
     "Line",
     "Mixture",
@@ -69,6 +71,7 @@ __all__ = [
     "larder",
     "measures",
     "mix",
+    "plain",
     "plain_degrees",
     "process",
     "quantities",

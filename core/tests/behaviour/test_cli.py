@@ -134,6 +134,8 @@ def test_every_command_answers_in_json_and_as_a_table(capsys, file, argv):
     data = json.loads(out)
     assert status == 0
     assert set(data) >= KEYS[argv[0]]
+    if "salmonella_logs" in data:
+        assert "never clearance" in data["caution"]
     if "curve" in data:
         assert len({len(column) for column in data["curve"].values()}) == 1
         assert {"t_s", "sauce_c", "base_c", "thickened", "curdled"} <= set(data["curve"]) or argv[0] != "cook"

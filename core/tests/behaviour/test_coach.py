@@ -136,7 +136,7 @@ def test_steam_that_does_nothing_and_water_that_touches(make):
         told = custard.stove.History(readings=readings)
         seen = custard.stove.live(result, setup, told, real.t_s)
         found[by] = kinds(say(result, told, seen, setup=setup))
-        assert seen.overrun > 0.2
+        assert seen.volume_ratio > 1.2
     assert "no-steam" in found[0.15]
     assert "no-steam" not in found[1.0] + found[4.0]
     assert "touching" in found[4.0]
@@ -177,7 +177,7 @@ def test_cups_are_nudged_then_taken_out(make):
 
 def test_live_is_plain_data(anglaise):
     _, _, seen = cook(anglaise, 78)
-    plain = json.loads(json.dumps(seen.as_json(), allow_nan=False))
+    plain = json.loads(json.dumps(custard.plain(seen), allow_nan=False))
     assert plain["lift"]["lands_word"] == "nappe"
     assert len(plain["ahead"]["c"]) == len(plain["ahead"]["low_c"]) == len(plain["ahead"]["in_s"])
 

@@ -75,9 +75,9 @@ ALL_AT_ONCE = """
     })
     mixture = custard.mix(formula)
     asked = [
-        lambda: custard.bench.ratio_map(formula, side=17).as_json(),
+        lambda: custard.plain(custard.bench.ratio_map(formula, side=17)),
         lambda: custard.bands.cook_band(mixture, 60.0, 82.0, custard.process.Stove()),
-        lambda: custard.bench.for_texture(formula, "heavy coat", 4.0).as_json(),
+        lambda: custard.bench.for_texture(formula, "heavy coat", 4.0),
     ]
     alone = [ask() for ask in asked]
     with ThreadPoolExecutor(24) as people:

@@ -164,6 +164,4 @@ def test_a_foam_and_a_cup_tell_their_lethality_too(make):
     cups = custard.mix(
         make("baked-custard", ("whole-milk", "500 ml"), ("whole-egg", "3"), ("white-sugar", "80 g"))
     )
-    baked = custard.process.bake(cups)
-    assert baked.salmonella_logs > 7
-    assert "never clearance" in baked.as_json()["caution"]
+    assert custard.process.bake(cups).salmonella_logs > 7

@@ -120,5 +120,5 @@ def test_an_ice_base_freezes_where_practice_has_it(make):
     )
     found = custard.churning(custard.mix(base))
     assert -3.5 <= found.freezing_point_c <= -2.0
-    shares = dict(found.frozen)
+    shares = {one.at_c: one.share for one in found.frozen_share}
     assert 0.6 <= shares[-8.0] < shares[-13.0] <= 0.85

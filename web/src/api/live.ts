@@ -4,8 +4,8 @@ import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
 export type Live = Schemas["LiveOut"];
-export type PanLive = Schemas["PanLive"];
-export type OvenLive = Schemas["OvenLive"];
+export type PanLive = Schemas["Live"];
+export type OvenLive = Schemas["LiveOven"];
 export type Alarm = Schemas["AlarmOut"];
 export type Pours = Schemas["PoursOut"];
 export type Remedy = Schemas["RemedyOut"];

@@ -1409,9 +1409,9 @@ export interface components {
             boiling_c: number;
             /** Stop C */
             stop_c: number;
-            window: components["schemas"]["WindowOut"];
-            hot: components["schemas"]["TextureOut"];
-            cold: components["schemas"]["TextureOut"];
+            window: components["schemas"]["Window"];
+            hot: components["schemas"]["Texture"];
+            cold: components["schemas"]["Texture"];
             /** Starch Percent */
             starch_percent: number;
             /** Id */
@@ -1451,10 +1451,12 @@ export interface components {
             words: string[];
         };
         /**
-         * TextureOut
-         * @description Texture at one temperature.
+         * Texture
+         * @description Texture at one temperature [degC].
+         *
+         *     `line` says what a finger line in the film on a spoon does: holds, closes or runs.
          */
-        TextureOut: {
+        Texture: {
             /** At C */
             at_c: number;
             /** Yield Stress Pa */
@@ -1474,10 +1476,10 @@ export interface components {
             word: string;
         };
         /**
-         * WindowOut
-         * @description Where it thickens, coats, is fully set and curdles; null when not below the boil.
+         * Window
+         * @description Temperatures [degC] on a ramp of `rate_k_per_min`; None when not reached below the boil.
          */
-        WindowOut: {
+        Window: {
             /** Rate K Per Min */
             rate_k_per_min: number;
             /** Thickens C */
@@ -1663,13 +1665,13 @@ export interface components {
             ph: number;
             /** Boiling C */
             boiling_c: number;
-            window: components["schemas"]["WindowOut"];
+            window: components["schemas"]["Window"];
             /** Stop C */
             stop_c: number;
             /** Boiled */
             boiled: boolean;
-            hot: components["schemas"]["TextureOut"];
-            cold: components["schemas"]["TextureOut"];
+            hot: components["schemas"]["Texture"];
+            cold: components["schemas"]["Texture"];
             /** Landing C */
             landing_c: number | null;
             /** Stages */
@@ -1752,7 +1754,7 @@ export interface components {
             /** Handles */
             handles: components["schemas"]["HandleOut"][];
             /** Sensitivities */
-            sensitivities: components["schemas"]["SensitivityOut"][];
+            sensitivities: components["schemas"]["Sensitivity"][];
             /** Questions */
             questions: components["schemas"]["QuestionOut"][];
             /** Measures */
@@ -1783,15 +1785,15 @@ export interface components {
             /** Freezing Point C */
             freezing_point_c: number;
             /** Frozen */
-            frozen: components["schemas"]["FrozenOut"][];
+            frozen: components["schemas"]["Frozen"][];
             /** Churned */
             churned: boolean;
         };
         /**
-         * FrozenOut
-         * @description Share of the water that is ice at a temperature.
+         * Frozen
+         * @description Share of the water that is ice [1] at a temperature [degC].
          */
-        FrozenOut: {
+        Frozen: {
             /** At C */
             at_c: number;
             /** Share */
@@ -1863,10 +1865,19 @@ export interface components {
             consequence: string;
         };
         /**
-         * SensitivityOut
-         * @description What one step of a handle does; temperature shifts in kelvin.
+         * Sensitivity
+         * @description What one step does, everything else left as it is.
+         *
+         *     Attributes
+         *     ----------
+         *     handle : the handle turned; `step` says by how much, in words.
+         *     nappe_k : shift of the nappe temperature [K]; None when one of the two never coats.
+         *     coat_mm : change of the coat at this formula's stop [mm].
+         *     firmer_percent : change of the yield stress there [%], for what stands by itself and coats nothing.
+         *     curdles_k : shift of the curdling temperature [K]; None when one of the two does not curdle.
+         *     word : the consistency at the stop after the step.
          */
-        SensitivityOut: {
+        Sensitivity: {
             /** Handle */
             handle: string;
             /** Step */
@@ -2578,10 +2589,10 @@ export interface components {
             silenced: boolean;
         };
         /**
-         * CurveOut
-         * @description A continuation: equally long lists, seconds from now.
+         * Curve
+         * @description A continuation with the span most members agree on: equally long lists, seconds from now.
          */
-        CurveOut: {
+        Curve: {
             /** In S */
             in_s: number[];
             /** C */
@@ -2592,10 +2603,16 @@ export interface components {
             high_c: number[];
         };
         /**
-         * LiftOut
-         * @description When to lift, what the probe will read then, and where it lands.
+         * Lift
+         * @description When to take it off, so that it lands right once carry-over is done.
+         *
+         *     Attributes
+         *     ----------
+         *     reads_c : what the probe will read at that moment [degC].
+         *     lands_c : where it peaks in the pan [degC]; `lands_word` how thick it is then.
+         *     carry_over_k : what the pan still gives after the flame [K].
          */
-        LiftOut: {
+        Lift: {
             /** In S */
             in_s: number;
             /** Low S */
@@ -2612,6 +2629,85 @@ export interface components {
             lands_word: string;
             /** Carry Over K */
             carry_over_k: number;
+        };
+        /**
+         * Live
+         * @description A cook now. Every figure is the middle of the ensemble; spreads are one standard deviation.
+         *
+         *     Attributes
+         *     ----------
+         *     t_s : now [s].
+         *     sauce_c, sauce_spread_k : the sauce; the probe lags behind it [degC], [K].
+         *     probe_c : what the probe reads, smoothed [degC]; `soon_c` what it will read in 30 s.
+         *     power_w, power_spread_w : what hob and pan really give [W]; `from_readings` once it is read, not promised.
+         *     promised_w : what the calibration promised [W].
+         *     shift_k, shift_spread_k : how much later this batch sets than the model says [K].
+         *     held_s : time at the boil so far [s], of the `hold_s` it is to be held.
+         *     spoon : what a spoon dipped now would show.
+         *     window : where this very cook thickens, coats and curdles, come or still coming, at the heat it gets.
+         *     volume_ratio : volume of a foam over that of its mix [1], and the word for it; None for what is no foam.
+         *     ahead, landing : where it goes from here, and after the lift.
+         */
+        Live: {
+            /** T S */
+            t_s: number;
+            /** Sauce C */
+            sauce_c: number;
+            /** Sauce Spread K */
+            sauce_spread_k: number;
+            /** Base C */
+            base_c: number;
+            /** Probe C */
+            probe_c: number;
+            /** Soon C */
+            soon_c: number;
+            /** Rate K Per Min */
+            rate_k_per_min: number;
+            /** Power W */
+            power_w: number;
+            /** Power Spread W */
+            power_spread_w: number;
+            /** Promised W */
+            promised_w: number;
+            /** From Readings */
+            from_readings: boolean;
+            /** Shift K */
+            shift_k: number;
+            /** Shift Spread K */
+            shift_spread_k: number;
+            /** Thickened */
+            thickened: number;
+            /** Curdled */
+            curdled: number;
+            /** Yield Stress Pa */
+            yield_stress_pa: number;
+            /** Word */
+            word: string;
+            /** Gelatinised */
+            gelatinised: number;
+            /** Amylase */
+            amylase: number;
+            /** Germ Logs */
+            germ_logs: number;
+            /** Catches In S */
+            catches_in_s: number | null;
+            /** Held S */
+            held_s: number;
+            /** Hold S */
+            hold_s: number;
+            thickens: components["schemas"]["When"] | null;
+            nappe: components["schemas"]["When"] | null;
+            curdles: components["schemas"]["When"] | null;
+            boils: components["schemas"]["When"] | null;
+            lift: components["schemas"]["Lift"] | null;
+            ahead: components["schemas"]["Curve"];
+            landing: components["schemas"]["Curve"] | null;
+            spoon: components["schemas"]["Texture"];
+            window: components["schemas"]["Window"];
+            /** Volume Ratio */
+            volume_ratio: number | null;
+            /** Foam Word */
+            foam_word: string | null;
         };
         /**
          * LiveOut
@@ -2636,8 +2732,6 @@ export interface components {
             probe_c: number | null;
             /** Probe Ago S */
             probe_ago_s: number | null;
-            /** Soon C */
-            soon_c: number | null;
             /**
              * Way
              * @enum {string}
@@ -2661,17 +2755,27 @@ export interface components {
             /** Alarms */
             alarms: components["schemas"]["AlarmOut"][];
             past: components["schemas"]["PastOut"];
-            ahead: components["schemas"]["CurveOut"] | null;
-            pan: components["schemas"]["PanLive"] | null;
-            oven: components["schemas"]["OvenLive"] | null;
+            pan: components["schemas"]["Live"] | null;
+            oven: components["schemas"]["LiveOven"] | null;
         };
         /**
-         * OvenLive
-         * @description Cups in the oven, as a probe in one of them tells.
+         * LiveOven
+         * @description A baking now.
+         *
+         *     Attributes
+         *     ----------
+         *     t_s : since the cups went in [s].
+         *     bath_c, bath_spread_k : what the bath must be for the centre to warm as it does [degC], [K].
+         *     set_centre : set degree of the centre [0 to 1]; `wobble` what a nudged cup does.
+         *     out_in_s : until the centre is set [s], with its span; None when it never is.
          */
-        OvenLive: {
+        LiveOven: {
+            /** T S */
+            t_s: number;
             /** Centre C */
             centre_c: number;
+            /** Soon C */
+            soon_c: number;
             /** Bath C */
             bath_c: number;
             /** Bath Spread K */
@@ -2690,64 +2794,7 @@ export interface components {
             out_c: number | null;
             /** Carry Over K */
             carry_over_k: number;
-        };
-        /**
-         * PanLive
-         * @description A cook in a pan or over steam, as its readings tell.
-         */
-        PanLive: {
-            /** Sauce C */
-            sauce_c: number;
-            /** Sauce Spread K */
-            sauce_spread_k: number;
-            /** Base C */
-            base_c: number;
-            /** Rate K Per Min */
-            rate_k_per_min: number;
-            /** Power W */
-            power_w: number;
-            /** Power Spread W */
-            power_spread_w: number;
-            /** Promised W */
-            promised_w: number;
-            /** From Readings */
-            from_readings: boolean;
-            /** Shift K */
-            shift_k: number;
-            /** Shift Spread K */
-            shift_spread_k: number;
-            /** Thickened */
-            thickened: number;
-            /** Curdled */
-            curdled: number;
-            /** Yield Stress Pa */
-            yield_stress_pa: number;
-            /** Word */
-            word: string;
-            spoon: components["schemas"]["TextureOut"];
-            window: components["schemas"]["WindowOut"];
-            /** Gelatinised */
-            gelatinised: number;
-            /** Amylase */
-            amylase: number;
-            /** Germ Logs */
-            germ_logs: number;
-            /** Catches In S */
-            catches_in_s: number | null;
-            /** Held S */
-            held_s: number;
-            /** Hold S */
-            hold_s: number;
-            /** Volume Ratio */
-            volume_ratio: number | null;
-            /** Foam Word */
-            foam_word: string | null;
-            thickens: components["schemas"]["WhenOut"] | null;
-            nappe: components["schemas"]["WhenOut"] | null;
-            curdles: components["schemas"]["WhenOut"] | null;
-            boils: components["schemas"]["WhenOut"] | null;
-            lift: components["schemas"]["LiftOut"] | null;
-            landing: components["schemas"]["CurveOut"] | null;
+            ahead: components["schemas"]["Curve"];
         };
         /**
          * PastOut
@@ -2760,10 +2807,12 @@ export interface components {
             c: number[];
         };
         /**
-         * WhenOut
-         * @description Seconds until something, of the batch's own time, with the span that most simulated cooks agree on.
+         * When
+         * @description Seconds until something [s], with the span most members agree on, and the sauce's temperature then.
+         *
+         *     Below 0 it came so long ago.
          */
-        WhenOut: {
+        When: {
             /** In S */
             in_s: number;
             /** Low S */
@@ -2774,10 +2823,12 @@ export interface components {
             at_c: number;
         };
         /**
-         * PourOut
-         * @description One pour of the tempering: what goes in [g], and where bowl and the spot it falls on come to [degC].
+         * Pour
+         * @description One pour: what went in [g], when [s], where it left the bowl and the spot it fell on [degC].
+         *
+         *     `local_curdling` is the share of egg that curdles in that spot before it is whisked in.
          */
-        PourOut: {
+        Pour: {
             /** Poured G */
             poured_g: number;
             /** At S */
@@ -2799,7 +2850,7 @@ export interface components {
             /** Hot C */
             hot_c: number;
             /** Pours */
-            pours: components["schemas"]["PourOut"][];
+            pours: components["schemas"]["Pour"][];
             /** Landing C */
             landing_c: number;
             /** Worst Local Curdling */

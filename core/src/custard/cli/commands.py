@@ -26,8 +26,10 @@ from custard.advice.mix.churning import churning
 from custard.advice.mix.texture import texture_at
 from custard.advice.stove.calibrate import calibrate
 from custard.advice.trouble.rescue import curds, rescue
+from custard.cli import answers
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, CustardError, OutOfRange, within
+from custard.figures import plain
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
 from custard.larder.families import all_families
@@ -38,7 +40,7 @@ from custard.process import kernel
 from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.chocolate import onto_chocolate
-from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, Cook, Stove, cook
+from custard.process.cook import NEVER_CLEARANCE, Cook, Stove, cook
 from custard.process.state import State
 from custard.process.temper import temper
 from custard.process.whisk import whisk
@@ -90,11 +92,11 @@ def assess_command(options: Any) -> dict[str, Any]:
     """Window with its band, texture, yield and allergens; freezing too for a base to churn."""
     formula, conditions = _formula(options), _conditions(options)
     result = assess(formula, conditions)
-    answer = result.as_json()
+    answer = answers.of_assessment(result)
     answer["window"] |= _banded(window_band(formula, conditions))
     answer["texture"] |= _banded(texture_band(formula, conditions))
     if result.family.churned:
-        answer["churn"] = churning(result.whole).as_json()
+        answer["churn"] = plain(churning(result.whole))
     return answer
 
 
@@ -128,7 +130,7 @@ def temper_command(options: Any) -> dict[str, Any]:
     stop = result.stop.at_c
     asked = (options.school, options.hot_c, options.ladle_g, options.bowl_c, conditions)
     done = temper(formula, *asked)
-    answer = done.as_json(stop)
+    answer = answers.of_tempering(done, stop)
     if done.landing_c < stop:
         stove = Stove(power_w=options.power_w)
         rest = cook(result.pan, done.landing_c, stop, stove, conditions=conditions)
@@ -172,14 +174,14 @@ def cook_command(options: Any) -> dict[str, Any]:
         "thickened": round(state.thickened, 5),
         "curdled": round(state.curdled, 5),
         "curds": curds(state.curdled, pan.starch_in_aqueous_percent),
-        "texture": {"hot": hot.as_json(), "cold": _cold(formula, state, p)},
+        "texture": {"hot": plain(hot), "cold": _cold(formula, state, p)},
         "bits_percent": round(done.bits_percent, 3),
         "caught": done.caught,
         "steamed_g": round(float(done.final[kernel.STEAMED_G]), 1),
         "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
         "thins_by_tomorrow": _thinning(pan, enzyme, p),
-        "onto_chocolate": None if landing is None else landing.as_json(),
-        "salmonella_logs": round(min(MOST_LOGS, float(done.final[kernel.LOGS])), 2),
+        "onto_chocolate": plain(landing),
+        "salmonella_logs": answers.logs(float(done.final[kernel.LOGS])),
         "caution": NEVER_CLEARANCE,
     }
 
@@ -199,7 +201,8 @@ def state_of(done: Cook) -> State:
 
 def _cold(formula: Formula, state: State, p: Parameters) -> dict[str, Any]:
     cold = p.texture.cold_reference_c
-    return texture_at(mix(formula), state, cold, cold, p).as_json()
+    found: dict[str, Any] = plain(texture_at(mix(formula), state, cold, cold, p))
+    return found
 
 
 def _thinning(pan: Mixture, enzyme: float, p: Parameters) -> float | None:
@@ -222,7 +225,7 @@ def chill_command(options: Any) -> dict[str, Any]:
         options.stirred,
         _conditions(options),
     )
-    answer = chill(mixture, *asked, sets=sets).as_json()
+    answer = answers.of_cooling(chill(mixture, *asked, sets=sets))
     return answer | (_banded(chill_band(mixture, *asked, sets=sets)) if options.band else {})
 
 
@@ -232,7 +235,7 @@ def bake_command(options: Any) -> dict[str, Any]:
         mix(_formula(options)),
         (options.cup_ml, options.start_c, options.bath_c, _conditions(options)),
     )
-    answer = bake(mixture, *asked).as_json()
+    answer = answers.of_baking(bake(mixture, *asked))
     return answer | (_banded(bake_band(mixture, *asked)) if options.band else {})
 
 
@@ -241,7 +244,7 @@ def whisk_command(options: Any) -> dict[str, Any]:
     stove = Stove(power_w=options.power_w, over_steam=True)
     mixture = mix(_formula(options).in_the_pan())
     asked = (options.start_c, options.lift_c, options.electric, stove, _conditions(options))
-    answer = whisk(mixture, *asked).as_json()
+    answer = answers.of_whisking(whisk(mixture, *asked))
     return answer | (_banded(whisk_band(mixture, *asked)) if options.band else {})
 
 
@@ -256,13 +259,14 @@ def solve_command(options: Any) -> dict[str, Any]:
             max_cost=options.max_cost,
             prices_per_kg=_prices(options.prices),
         )
-        return solve.for_texture(formula, options.texture, options.at_c, limits, conditions).as_json()
+        found = solve.for_texture(formula, options.texture, options.at_c, limits, conditions)
+        return answers.of_solution(found)
     if options.dairy is not None:
-        return solve.swap_dairy(formula, options.dairy, options.at_c, conditions).as_json()
+        return answers.of_solution(solve.swap_dairy(formula, options.dairy, options.at_c, conditions))
     if options.chocolate is not None:
-        return solve.swap_chocolate(formula, options.chocolate, conditions).as_json()
+        return answers.of_solution(solve.swap_chocolate(formula, options.chocolate, conditions))
     smaller, thickened = solve.with_missing_yolks(formula, options.yolks_in_hand, conditions=conditions)
-    return {"smaller_batch": smaller.as_json(), "with_starch": thickened.as_json()}
+    return {"smaller_batch": answers.of_solution(smaller), "with_starch": answers.of_solution(thickened)}
 
 
 def _prices(path: str | None) -> dict[str, float]:
@@ -277,7 +281,7 @@ def _prices(path: str | None) -> dict[str, float]:
 def rescue_command(options: Any) -> dict[str, Any]:
     """The remedy for a fault, weighed."""
     asked = (options.fault, options.have_g, options.over_k, _conditions(options))
-    return rescue(_formula(options), *asked).as_json()
+    return answers.of_remedy(rescue(_formula(options), *asked))
 
 
 def calibrate_command(options: Any) -> dict[str, Any]:
@@ -292,7 +296,8 @@ def calibrate_command(options: Any) -> dict[str, Any]:
     except (TypeError, ValueError, OverflowError):
         raise BadFormula("curve", options.curve, "must hold numbers only") from None
     known = Stove(stir=options.stir, pan=options.pan)
-    return calibrate(mix(_formula(options).in_the_pan()), t, sauce, known).as_json()
+    found: dict[str, Any] = plain(calibrate(mix(_formula(options).in_the_pan()), t, sauce, known))
+    return found
 
 
 def bench_command(options: Any) -> dict[str, Any]:

@@ -6,7 +6,6 @@ import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
-from typing import Any
 
 from custard.larder.tables import rows
 
@@ -24,19 +23,6 @@ class Origin:
     source: str
     confidence: str
     note: str
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data for reports; the source is marked as remembered."""
-        return {
-            "name": f"{self.group}.{self.name}",
-            "unit": self.unit,
-            "value": self.value,
-            "low": self.low,
-            "high": self.high,
-            "source_as_remembered": self.source,
-            "confidence": self.confidence,
-            "note": self.note,
-        }
 
 
 @dataclass(frozen=True)

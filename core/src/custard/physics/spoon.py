@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -25,7 +26,7 @@ class Film:
 
     film_mm: float
     yield_film_mm: float
-    line: str
+    line: Literal["holds", "closes", "runs"]
     closes_s: float | None
 
 

@@ -5,7 +5,7 @@ from custard.process.chill import Chill, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
 from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
-from custard.process.temper import SUGAR_WAITS_S, Temper, landing_c, temper
+from custard.process.temper import SUGAR_WAITS_S, Pour, Temper, landing_c, temper
 from custard.process.whisk import Whisk, whisk
 
 __all__ = [
@@ -16,6 +16,7 @@ __all__ = [
     "Cook",
     "OntoChocolate",
     "OvenRehearsal",
+    "Pour",
     "Rehearsal",
     "Stove",
     "StoveRehearsal",

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import within
+from custard.figures import Fineness, Kelvin
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, conduction, kinetics
 from custard.process import ramp
-from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, d60_s
+from custard.process.cook import d60_s
+
+Floats = NDArray[np.float64]
 
 LONGEST_S = 3 * 3600.0
 STEP_S = 5.0
@@ -37,34 +40,14 @@ class Bake:
     salmonella_logs : logs in the centre until then, conservative; information, never clearance.
     """
 
-    t_s: NDArray[np.float64]
-    centre_c: NDArray[np.float64]
-    edge_c: NDArray[np.float64]
-    set_centre: NDArray[np.float64]
-    curdled_edge: NDArray[np.float64]
+    t_s: Annotated[Floats, Fineness(1)]
+    centre_c: Annotated[Floats, Fineness(3)]
+    edge_c: Annotated[Floats, Fineness(3)]
+    set_centre: Annotated[Floats, Fineness(4)]
+    curdled_edge: Annotated[Floats, Fineness(4)]
     out_s: float | None
-    carry_over_k: float
+    carry_over_k: Kelvin
     salmonella_logs: float
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        at = -1 if self.out_s is None else int(np.searchsorted(self.t_s, self.out_s))
-        return {
-            "curve": {
-                "t_s": [round(float(v), 1) for v in self.t_s[::6]],
-                "centre_c": [round(float(v), 3) for v in self.centre_c[::6]],
-                "edge_c": [round(float(v), 3) for v in self.edge_c[::6]],
-                "set_centre": [round(float(v), 4) for v in self.set_centre[::6]],
-                "curdled_edge": [round(float(v), 4) for v in self.curdled_edge[::6]],
-            },
-            "out_s": self.out_s,
-            "centre_at_out_c": round(float(self.centre_c[at]), 2),
-            "carry_over_k": round(self.carry_over_k, 2),
-            "edge_curdled": round(float(self.curdled_edge[at]), 4),
-            "wobble": wobble(float(self.set_centre[at])),
-            "salmonella_logs": round(min(MOST_LOGS, self.salmonella_logs), 2),
-            "caution": NEVER_CLEARANCE,
-        }
 
 
 def wobble(set_share: float) -> str:

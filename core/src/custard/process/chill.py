@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
+from custard.figures import Fineness, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling, CoolingRule, coolings, one_of
-from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
 from custard.physics import conduction, thermal
 
@@ -38,40 +38,17 @@ class Chill:
     ice_g : ice that melts [g]; None without ice.
     """
 
-    t_s: NDArray[np.float64]
-    core_c: NDArray[np.float64]
-    mean_c: NDArray[np.float64]
-    time_to_21_s: float | None
-    time_to_5_s: float | None
-    time_to_goal_s: float | None
+    t_s: Annotated[Floats, Fineness(1)]
+    core_c: Annotated[Floats, Fineness(3)]
+    mean_c: Annotated[Floats, Fineness(3)]
+    time_to_21_s: WholeSeconds | None
+    time_to_5_s: WholeSeconds | None
+    time_to_goal_s: WholeSeconds | None
     verdict: str
     why: str
-    greatest_depth_mm: float | None
-    ice_g: float | None
+    greatest_depth_mm: Tenths | None
+    ice_g: WholeGrams | None
     rule: CoolingRule
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "curve": {
-                "t_s": [round(float(v), 1) for v in self.t_s],
-                "core_c": [round(float(v), 3) for v in self.core_c],
-                "mean_c": [round(float(v), 3) for v in self.mean_c],
-            },
-            "time_to_21_s": _seconds(self.time_to_21_s),
-            "time_to_5_s": _seconds(self.time_to_5_s),
-            "time_to_goal_s": _seconds(self.time_to_goal_s),
-            "rule": plain_degrees(self.rule.text),
-            "verdict": self.verdict,
-            "why": plain_degrees(self.why),
-            "greatest_depth_mm": None if self.greatest_depth_mm is None else round(self.greatest_depth_mm, 1),
-            "ice_g": None if self.ice_g is None else round(self.ice_g),
-            "caution": "Local food codes and trained people come first.",
-        }
-
-
-def _seconds(value: float | None) -> float | None:
-    return None if value is None else round(value, 1)
 
 
 def chill(

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
+from custard.figures import TenthsCelsius
 from custard.formula import OFF_THE_HEAT, Formula
 from custard.mixture import blend, combined, mix
 from custard.physics import thermal
@@ -21,17 +21,9 @@ MELTED_C = 35.0
 class OntoChocolate:
     """Landing temperature [degC], whether all melts, and the least the sauce must have for that [degC]."""
 
-    landing_c: float
+    landing_c: TenthsCelsius
     melts: bool
-    least_sauce_c: float
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            "landing_c": round(self.landing_c, 1),
-            "melts": self.melts,
-            "least_sauce_c": round(self.least_sauce_c, 1),
-        }
+    least_sauce_c: TenthsCelsius
 
 
 def onto_chocolate(formula: Formula, sauce_c: float, chocolate_c: float = 20.0) -> OntoChocolate | None:

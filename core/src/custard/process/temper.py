@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 import numpy as np
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible, within
+from custard.figures import Celsius, FineShare, Grams, Seconds, WholeSeconds
 from custard.formula import IN_THE_PAN, Formula
 from custard.larder.ingredients import Ingredient
 from custard.larder.parameters import Parameters
@@ -103,42 +103,22 @@ class Pour:
     `local_curdling` is the share of egg that curdles in that spot before it is whisked in.
     """
 
-    poured_g: float
-    at_s: float
-    bowl_c: float
-    local_c: float
-    local_curdling: float
+    poured_g: Grams
+    at_s: Seconds
+    bowl_c: Celsius
+    local_c: Celsius
+    local_curdling: FineShare
 
 
 @dataclass(frozen=True)
 class Temper:
-    """A tempering by one school; `to_go_c` is what is left to heat to the stop [K]."""
+    """A tempering by one school, and what of the egg curdles at worst in the spot that is poured onto [1]."""
 
     school: str
     pours: tuple[Pour, ...]
-    landing_c: float
-    worst_local_curdling: float
-    seconds: float
-
-    def as_json(self, stop_c: float) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "school": self.school,
-            "pours": [
-                {
-                    "poured_g": round(pour.poured_g, 1),
-                    "at_s": round(pour.at_s, 1),
-                    "bowl_c": round(pour.bowl_c, 2),
-                    "local_c": round(pour.local_c, 2),
-                    "local_curdling": round(pour.local_curdling, 6),
-                }
-                for pour in self.pours
-            ],
-            "landing_c": round(self.landing_c, 2),
-            "worst_local_curdling": round(self.worst_local_curdling, 6),
-            "to_go_c": round(max(0.0, stop_c - self.landing_c), 2),
-            "seconds": round(self.seconds),
-        }
+    landing_c: Celsius
+    worst_local_curdling: FineShare
+    seconds: WholeSeconds
 
 
 def temper(

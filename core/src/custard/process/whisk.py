@@ -3,54 +3,35 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
+from custard.figures import Fineness
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam
 from custard.process import kernel
-from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE, Stove, cook
+from custard.process.cook import Stove, cook
+
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
 class Whisk:
     """A foam in the making; equally long arrays [s, degC, 1, Pa]."""
 
-    t_s: NDArray[np.float64]
-    sauce_c: NDArray[np.float64]
-    overrun: NDArray[np.float64]
-    thickened: NDArray[np.float64]
-    curdled: NDArray[np.float64]
-    yield_stress_pa: NDArray[np.float64]
+    t_s: Annotated[Floats, Fineness(1)]
+    sauce_c: Annotated[Floats, Fineness(2)]
+    overrun: Floats
+    thickened: Annotated[Floats, Fineness(4)]
+    curdled: Annotated[Floats, Fineness(4)]
+    yield_stress_pa: Annotated[Floats, Fineness(3)]
     weeps_per_h: float
     salmonella_logs: float
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        best = int(np.argmax(self.overrun))
-        end = float(self.overrun[-1])
-        return {
-            "curve": {
-                "t_s": [round(float(v), 1) for v in self.t_s],
-                "sauce_c": [round(float(v), 2) for v in self.sauce_c],
-                "overrun_percent": [round(100 * float(v), 1) for v in self.overrun],
-                "thickened": [round(float(v), 4) for v in self.thickened],
-                "curdled": [round(float(v), 4) for v in self.curdled],
-                "yield_stress_pa": [round(float(v), 3) for v in self.yield_stress_pa],
-            },
-            "volume_ratio": round(1 + end, 2),
-            "best_c": round(float(self.sauce_c[best]), 1),
-            "end_c": round(float(self.sauce_c[-1]), 1),
-            "word": foam.foam_word(end, float(self.yield_stress_pa[-1])),
-            "weeps_percent_per_h": round(100 * self.weeps_per_h, 1),
-            "salmonella_logs": round(min(MOST_LOGS, self.salmonella_logs), 2),
-            "caution": NEVER_CLEARANCE,
-        }
 
 
 def whisk(

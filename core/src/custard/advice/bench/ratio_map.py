@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
-from typing import Any
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +13,7 @@ from custard.advice.mix.assess import assess
 from custard.advice.mix.texture import coat_mm
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
+from custard.figures import Celsius, Fineness, Thousandths
 from custard.formula import Formula
 from custard.mixture import blend
 from custard.physics import texture
@@ -43,7 +43,7 @@ class RatioMap:
 
     Attributes
     ----------
-    x_name, y_name : the handles; `x`, `y` their values, in the handles' units; `x_g`, `y_g` what those
+    x_name, y_name : the handles, with their units; `x`, `y` their values in those; `x_g`, `y_g` what those
         weigh in this formula [g].
     lift_c : where every cell is lifted [degC]; `boiled`: at the boil and held there.
     stress_pa : yield stress at the lift, hot [Pa]; `film_mm` what it leaves on a spoon [mm].
@@ -54,44 +54,20 @@ class RatioMap:
 
     x_name: str
     y_name: str
-    x: Grid
-    y: Grid
-    x_g: Grid
-    y_g: Grid
-    here: tuple[float, float]
-    lift_c: float
+    x_unit: str
+    y_unit: str
+    x: Annotated[Grid, Fineness(3)]
+    y: Annotated[Grid, Fineness(3)]
+    x_g: Annotated[Grid, Fineness(1)]
+    y_g: Annotated[Grid, Fineness(1)]
+    here: tuple[Thousandths, Thousandths]
+    lift_c: Celsius
     boiled: bool
-    stress_pa: Grid
-    film_mm: Grid
-    nappe_c: Grid
-    curdles_c: Grid
-    labels: tuple[tuple[str, float, float], ...]
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            "x_name": self.x_name,
-            "y_name": self.y_name,
-            "x_unit": HANDLES[self.x_name].unit,
-            "y_unit": HANDLES[self.y_name].unit,
-            "x": [round(float(v), 3) for v in self.x],
-            "y": [round(float(v), 3) for v in self.y],
-            "x_g": [round(float(v), 1) for v in self.x_g],
-            "y_g": [round(float(v), 1) for v in self.y_g],
-            "here": [round(v, 3) for v in self.here],
-            "lift_c": round(self.lift_c, 2),
-            "boiled": self.boiled,
-            "stress_pa": _plain(self.stress_pa, 3),
-            "film_mm": _plain(self.film_mm, 2),
-            "nappe_c": _plain(self.nappe_c, 1),
-            "curdles_c": _plain(self.curdles_c, 1),
-            "labels": [(word, round(x, 3), round(y, 3)) for word, x, y in self.labels],
-        }
-
-
-def _plain(grid: Grid, digits: int) -> list[list[float | None]]:
-    rounded = np.round(grid, digits)
-    return [[None if math.isnan(v) else v for v in row] for row in rounded.tolist()]
+    stress_pa: Annotated[Grid, Fineness(3)]
+    film_mm: Annotated[Grid, Fineness(2)]
+    nappe_c: Annotated[Grid, Fineness(1)]
+    curdles_c: Annotated[Grid, Fineness(1)]
+    labels: tuple[tuple[str, Thousandths, Thousandths], ...]
 
 
 def ratio_map(
@@ -160,6 +136,8 @@ def ratio_map(
     return RatioMap(
         x_name=x_name,
         y_name=y_name,
+        x_unit=HANDLES[x_name].unit,
+        y_unit=HANDLES[y_name].unit,
         x=x,
         y=y,
         x_g=np.asarray(handle_g(formula, x_name, x)),

@@ -6,11 +6,11 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import partial
-from typing import Any
 
 from custard.advice.bench.handles import carrier_g, handle_values, turned
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import texture_at
+from custard.figures import Kelvin, Millimetres, Percent
 from custard.formula import Formula
 from custard.larder.eggs import all_sizes
 from custard.larder.ingredients import ingredient
@@ -47,23 +47,11 @@ class Sensitivity:
 
     handle: str
     step: str
-    nappe_k: float | None
-    coat_mm: float
-    firmer_percent: float
-    curdles_k: float | None
+    nappe_k: Kelvin | None
+    coat_mm: Millimetres
+    firmer_percent: Percent
+    curdles_k: Kelvin | None
     word: str
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            "handle": self.handle,
-            "step": self.step,
-            "nappe_k": None if self.nappe_k is None else round(self.nappe_k, 2),
-            "coat_mm": round(self.coat_mm, 3),
-            "firmer_percent": round(self.firmer_percent, 1),
-            "curdles_k": None if self.curdles_k is None else round(self.curdles_k, 2),
-            "word": self.word,
-        }
 
 
 def sensitivities(result: Assessment) -> tuple[Sensitivity, ...]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Any
 
 from scipy.optimize import brentq
 
@@ -14,10 +13,8 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
 from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible, OutOfRange, within
-from custard.formats.formula_json import write_formula
 from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
-from custard.larder.words import plain_degrees
 from custard.physics.texture import word
 from custard.process import ramp
 from custard.process.state import State, on_ramp
@@ -50,14 +47,6 @@ class Solution:
     formula: Formula
     changes: tuple[str, ...]
     reached: str
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "changes": list(self.changes),
-            "reached": plain_degrees(self.reached),
-            "formula": write_formula(self.formula),
-        }
 
 
 def well_cooked(result: Assessment) -> State:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from custard.advice.mix.stop import stop_state
 from custard.advice.mix.texture import Texture, texture_at, yield_g
@@ -60,29 +59,6 @@ class Assessment:
     def course(self) -> ramp.Ramp:
         """The mix warmed to its boil at the rate its window is stated at."""
         return ramp.run(self.pan, self.conditions.parameters, self.window.rate_k_per_min, self.boiling_c)
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "name": self.formula.name,
-            "family": self.formula.family,
-            "mass_g": round(self.whole.mass_g, 2),
-            "fractions": {name: round(part, 6) for name, part in self.whole.fractions.items()},
-            "starch_by_kind": {kind: round(part, 6) for kind, part in self.whole.starch_by_kind.items()},
-            "sugars_in_aqueous_percent": round(self.pan.sugars_in_aqueous_percent, 3),
-            "ethanol_in_aqueous_percent": round(self.pan.ethanol_in_aqueous_percent, 3),
-            "egg_protein_percent": round(self.pan.egg_protein_percent, 4),
-            "starch_in_aqueous_percent": round(self.pan.starch_in_aqueous_percent, 3),
-            "ph": round(self.pan.ph, 2),
-            "boiling_c": round(self.boiling_c, 2),
-            "window": self.window.as_json(),
-            "stop_c": round(self.stop.at_c, 2),
-            "texture": {"hot": self.hot.as_json(), "cold": self.cold.as_json()},
-            "yield_g": round(self.yield_g, 1),
-            "whites_left_g": round(self.whites_left_g, 1),
-            "allergens": list(self.allergens),
-            "parameters_used": [origin.as_json() for origin in self.parameters],
-        }
 
 
 def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
+from custard.figures import Celsius, Hundredths, Thousandths
 from custard.larder.solutes import solutes
 from custard.mixture import Mixture
 from custard.physics import freezing
@@ -14,20 +14,20 @@ SERVING_C = -13.0
 
 
 @dataclass(frozen=True)
+class Frozen:
+    """Share of the water that is ice [1] at a temperature [degC]."""
+
+    at_c: float
+    share: Thousandths
+
+
+@dataclass(frozen=True)
 class Churning:
-    """Sweetness [g sucrose-equivalent per 100 g], freezing point [degC], frozen share of water [1]."""
+    """Sweetness [g sucrose-equivalent per 100 g], freezing point [degC], and how much is frozen when."""
 
-    sweetness: float
-    freezing_point_c: float
-    frozen: tuple[tuple[float, float], ...]
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            "sweetness_per_100g": round(self.sweetness, 2),
-            "freezing_point_c": round(self.freezing_point_c, 2),
-            "frozen_share": [{"at_c": at, "share": round(share, 3)} for at, share in self.frozen],
-        }
+    sweetness_per_100g: Hundredths
+    freezing_point_c: Celsius
+    frozen_share: tuple[Frozen, ...]
 
 
 def churning(mixture: Mixture) -> Churning:
@@ -41,7 +41,7 @@ def churning(mixture: Mixture) -> Churning:
     point = -max(lowered, 1e-3)
     temperatures = (-2.0, -5.0, -8.0, -10.0, SERVING_C, -15.0, -18.0)
     return Churning(
-        sweetness=100 * sum(f[name] * effect.sweetness for name, effect in effects.items()),
+        sweetness_per_100g=100 * sum(f[name] * effect.sweetness for name, effect in effects.items()),
         freezing_point_c=point,
-        frozen=tuple((t, float(freezing.frozen_share(t, point))) for t in temperatures),
+        frozen_share=tuple(Frozen(t, float(freezing.frozen_share(t, point))) for t in temperatures),
     )

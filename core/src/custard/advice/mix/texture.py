@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Literal
 
 import numpy as np
 
+from custard.figures import Millimetres, Pascals, PascalSeconds, Seconds, TenthsCelsius
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import evaporation, spoon, texture, viscosity
@@ -28,25 +29,13 @@ class Texture:
     `line` says what a finger line in the film on a spoon does: holds, closes or runs.
     """
 
-    at_c: float
-    yield_stress_pa: float
-    viscosity_pa_s: float
-    film_mm: float
-    line: str
-    line_closes_s: float | None
+    at_c: TenthsCelsius
+    yield_stress_pa: Pascals
+    viscosity_pa_s: PascalSeconds
+    film_mm: Millimetres
+    line: Literal["holds", "closes", "runs"]
+    line_closes_s: Seconds | None
     word: str
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, to what can be told apart."""
-        return {
-            "at_c": round(self.at_c, 1),
-            "yield_stress_pa": float(f"{self.yield_stress_pa:.3g}"),
-            "viscosity_pa_s": float(f"{self.viscosity_pa_s:.3g}"),
-            "film_mm": round(self.film_mm, 3),
-            "line": self.line,
-            "line_closes_s": None if self.line_closes_s is None else round(self.line_closes_s, 1),
-            "word": self.word,
-        }
 
 
 def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> float:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
+from custard.figures import Celsius
 from custard.mixture import Mixture
 from custard.physics import boiling
 from custard.physics.texture import NAPPE_PA
@@ -22,24 +22,10 @@ class Window:
     """Temperatures [degC] on a ramp of `rate_k_per_min`; None when not reached below the boil."""
 
     rate_k_per_min: float
-    thickens_c: float | None
-    nappe_c: float | None
-    heavy_c: float | None
-    curdles_c: float | None
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, temperatures to 0.01 degC."""
-        return {
-            "rate_k_per_min": self.rate_k_per_min,
-            "thickens_c": _rounded(self.thickens_c),
-            "nappe_c": _rounded(self.nappe_c),
-            "heavy_c": _rounded(self.heavy_c),
-            "curdles_c": _rounded(self.curdles_c),
-        }
-
-
-def _rounded(value: float | None) -> float | None:
-    return None if value is None else round(value, 2)
+    thickens_c: Celsius | None
+    nappe_c: Celsius | None
+    heavy_c: Celsius | None
+    curdles_c: Celsius | None
 
 
 def boiling_c(mixture: Mixture, altitude_m: float) -> float:

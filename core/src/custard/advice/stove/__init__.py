@@ -3,6 +3,7 @@
 from custard.advice.stove.account import (
     UNKNOWN_PAN,
     UNKNOWN_POWER,
+    Curve,
     Equipment,
     History,
     Live,
@@ -23,6 +24,7 @@ __all__ = [
     "Alarm",
     "Calibration",
     "Coach",
+    "Curve",
     "Equipment",
     "Estimate",
     "History",

@@ -3,20 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture
 from custard.advice.mix.window import Window
+from custard.figures import (
+    Celsius,
+    Hundredths,
+    Kelvin,
+    Pascals,
+    Seconds,
+    Share,
+    Tenths,
+    TenthsCelsius,
+    Thousandths,
+    Watts,
+    WholeSeconds,
+)
 from custard.larder.families import STEAM
-from custard.physics.foam import foam_word
-from custard.physics.texture import word
 from custard.process import kernel
 from custard.process.cook import Stove
 from custard.process.follow import Path
+
+Floats = NDArray[np.float64]
 
 W_A_KG = 500.0
 """What an unmeasured hob is taken to give a kilogram of sauce [W]; an estimate."""
@@ -107,50 +121,51 @@ class When:
     Below 0 it came so long ago.
     """
 
-    in_s: float
-    low_s: float
-    high_s: float
-    at_c: float
-
-    def as_json(self) -> dict[str, float]:
-        """Plain data."""
-        return {
-            "in_s": round(self.in_s, 1),
-            "low_s": round(self.low_s, 1),
-            "high_s": round(self.high_s, 1),
-            "at_c": round(self.at_c, 2),
-        }
+    in_s: Seconds
+    low_s: Seconds
+    high_s: Seconds
+    at_c: Celsius
 
 
 @dataclass(frozen=True)
-class Lift:
+class Lift(When):
     """When to take it off, so that it lands right once carry-over is done.
 
     Attributes
     ----------
-    when : until then; `reads_c` is what the probe will read at that moment [degC].
-    lands_c : where it peaks in the pan [degC]; `lands_pa` how thick it is then [Pa].
+    reads_c : what the probe will read at that moment [degC].
+    lands_c : where it peaks in the pan [degC]; `lands_word` how thick it is then.
+    carry_over_k : what the pan still gives after the flame [K].
     """
 
-    when: When
-    reads_c: float
-    lands_c: float
-    lands_pa: float
+    reads_c: Celsius
+    lands_c: Celsius
+    lands_word: str
+    carry_over_k: Kelvin
 
-    @property
-    def carry_over_k(self) -> float:
-        """What the pan still gives after the flame [K]."""
-        return self.lands_c - self.when.at_c
 
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        return {
-            **self.when.as_json(),
-            "reads_c": round(self.reads_c, 2),
-            "lands_c": round(self.lands_c, 2),
-            "lands_word": word(self.lands_pa),
-            "carry_over_k": round(self.carry_over_k, 2),
-        }
+@dataclass(frozen=True)
+class Curve:
+    """A continuation with the span most members agree on: equally long lists, seconds from now."""
+
+    in_s: list[Seconds]
+    c: list[Celsius]
+    low_c: list[Celsius]
+    high_c: list[Celsius]
+
+    @classmethod
+    def of(cls, path: Path) -> Curve:
+        """The sauce along a path, thinned to what can be drawn."""
+        every = max(1, path.t_s.size // CURVE_POINTS)
+        sauce = path.column(kernel.SAUCE_C)[::every]
+        low, high = np.percentile(sauce, UNSURE, axis=1)
+        return cls(path.t_s[::every].tolist(), np.median(sauce, axis=1).tolist(), low.tolist(), high.tolist())
+
+    @classmethod
+    def sure(cls, in_s: Floats, c: Floats) -> Curve:
+        """One line, with no span."""
+        line = c.tolist()
+        return cls(in_s.tolist(), line, line, line)
 
 
 @dataclass(frozen=True)
@@ -165,96 +180,44 @@ class Live:
     power_w, power_spread_w : what hob and pan really give [W]; `from_readings` once it is read, not promised.
     promised_w : what the calibration promised [W].
     shift_k, shift_spread_k : how much later this batch sets than the model says [K].
-    held_s : time at the boil so far [s].
-    texture : what a spoon dipped now would show.
+    held_s : time at the boil so far [s], of the `hold_s` it is to be held.
+    spoon : what a spoon dipped now would show.
     window : where this very cook thickens, coats and curdles, come or still coming, at the heat it gets.
-    overrun : air whisked into a foam over the volume of the mix [1]; None for what is no foam.
+    volume_ratio : volume of a foam over that of its mix [1], and the word for it; None for what is no foam.
+    ahead, landing : where it goes from here, and after the lift.
     """
 
-    t_s: float
-    sauce_c: float
-    sauce_spread_k: float
-    base_c: float
-    probe_c: float
-    soon_c: float
-    rate_k_per_min: float
-    power_w: float
-    power_spread_w: float
-    promised_w: float
+    t_s: Seconds
+    sauce_c: Celsius
+    sauce_spread_k: Kelvin
+    base_c: TenthsCelsius
+    probe_c: Celsius
+    soon_c: Celsius
+    rate_k_per_min: Kelvin
+    power_w: Watts
+    power_spread_w: Watts
+    promised_w: Watts
     from_readings: bool
-    shift_k: float
-    shift_spread_k: float
-    thickened: float
-    curdled: float
-    yield_pa: float
-    gelatinised: float
-    amylase: float
-    germ_logs: float
-    caught: float
-    catches_in_s: float | None
-    held_s: float
+    shift_k: Kelvin
+    shift_spread_k: Kelvin
+    thickened: Share
+    curdled: Share
+    yield_stress_pa: Pascals
+    word: str
+    gelatinised: Thousandths
+    amylase: Share
+    germ_logs: Tenths
+    catches_in_s: WholeSeconds | None
+    held_s: Seconds
+    hold_s: Seconds
     thickens: When | None
     nappe: When | None
     curdles: When | None
     boils: When | None
     lift: Lift | None
-    path: Path = field(repr=False)
-    landing: Path | None = field(repr=False)
-    texture: Texture
+    ahead: Curve
+    landing: Curve | None
+    spoon: Texture
     window: Window
-    overrun: float | None = None
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, with the continuation and its band."""
-        return {
-            "t_s": round(self.t_s, 1),
-            "sauce_c": round(self.sauce_c, 2),
-            "sauce_spread_k": round(self.sauce_spread_k, 2),
-            "base_c": round(self.base_c, 1),
-            "probe_c": round(self.probe_c, 2),
-            "soon_c": round(self.soon_c, 2),
-            "rate_k_per_min": round(self.rate_k_per_min, 2),
-            "power_w": round(self.power_w),
-            "power_spread_w": round(self.power_spread_w),
-            "promised_w": round(self.promised_w),
-            "from_readings": self.from_readings,
-            "shift_k": round(self.shift_k, 2),
-            "shift_spread_k": round(self.shift_spread_k, 2),
-            "thickened": round(self.thickened, 4),
-            "curdled": round(self.curdled, 4),
-            "yield_stress_pa": float(f"{self.yield_pa:.3g}"),
-            "word": word(self.yield_pa),
-            "spoon": self.texture.as_json(),
-            "window": self.window.as_json(),
-            "gelatinised": round(self.gelatinised, 3),
-            "amylase": round(self.amylase, 4),
-            "germ_logs": round(self.germ_logs, 1),
-            "catches_in_s": None if self.catches_in_s is None else round(self.catches_in_s),
-            "held_s": round(self.held_s, 1),
-            "volume_ratio": None if self.overrun is None else round(1 + self.overrun, 2),
-            "foam_word": None if self.overrun is None else foam_word(self.overrun, self.yield_pa),
-            **{
-                name: None if when is None else when.as_json()
-                for name, when in (
-                    ("thickens", self.thickens),
-                    ("nappe", self.nappe),
-                    ("curdles", self.curdles),
-                    ("boils", self.boils),
-                )
-            },
-            "lift": None if self.lift is None else self.lift.as_json(),
-            "ahead": _curve(self.path),
-            "landing": None if self.landing is None else _curve(self.landing),
-        }
-
-
-def _curve(path: Path) -> dict[str, list[float]]:
-    every = max(1, path.t_s.size // CURVE_POINTS)
-    sauce = path.column(kernel.SAUCE_C)[::every]
-    low, high = np.percentile(sauce, UNSURE, axis=1)
-    return {
-        "in_s": [round(float(v), 1) for v in path.t_s[::every]],
-        "c": [round(float(v), 2) for v in np.median(sauce, axis=1)],
-        "low_c": [round(float(v), 2) for v in low],
-        "high_c": [round(float(v), 2) for v in high],
-    }
+    volume_ratio: Hundredths | None
+    foam_word: str | None

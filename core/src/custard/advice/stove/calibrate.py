@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any, NoReturn
+from typing import NoReturn
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,7 @@ from scipy.optimize import least_squares
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, Impossible, OutOfRange
+from custard.figures import JoulesKelvin, TenthsWatt, Thousandths
 from custard.mixture import Mixture
 from custard.process import kernel, pan
 from custard.process.cook import Stove, constants, step_s
@@ -59,30 +60,18 @@ class Calibration:
     `kind_j_k` is the heat a pan of its kind is taken to have [J/K].
     """
 
-    power_w: float
-    power_error_w: float
-    pan_j_k: float
-    pan_error_j_k: float
-    scatter_k: float
+    power_w: TenthsWatt
+    power_error_w: TenthsWatt
+    pan_j_k: JoulesKelvin
+    pan_error_j_k: JoulesKelvin
+    scatter_k: Thousandths
     readings: int
-    kind_j_k: float
+    kind_j_k: JoulesKelvin
 
     @property
     def pan_share(self) -> float:
         """The pan's heat over that of its kind [1]."""
         return self.pan_j_k / self.kind_j_k
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "power_w": round(self.power_w, 1),
-            "power_error_w": round(self.power_error_w, 1),
-            "pan_j_k": round(self.pan_j_k),
-            "pan_error_j_k": round(self.pan_error_j_k),
-            "scatter_k": round(self.scatter_k, 3),
-            "readings": self.readings,
-            "kind_j_k": round(self.kind_j_k),
-        }
 
 
 def readings(

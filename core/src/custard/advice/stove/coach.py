@@ -99,8 +99,8 @@ def _known(result: Assessment, now: Live | None) -> Mapping[str, str]:
     lift = None if now is None else now.lift
     return {
         "target": result.hot.word,
-        "word": result.hot.word if lift is None else word(max(lift.lands_pa, 0.0)),
-        "word_now": word(0.0 if now is None else now.yield_pa),
+        "word": result.hot.word if lift is None else lift.lands_word,
+        "word_now": word(0.0) if now is None else now.word,
         "lands": degrees(result.stop.at_c if lift is None else lift.lands_c),
         "reads": degrees(result.stop.at_c if lift is None else lift.reads_c),
         "boil": degrees(result.boiling_c),

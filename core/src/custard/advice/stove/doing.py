@@ -89,7 +89,7 @@ class Doing:
         """Until what comes after this phase [s]; None when that is not known."""
         if not isinstance(at.now, Live) or at.now.lift is None:
             return None
-        return None if phase in ("off", "out", "past", "lift", "lost") else at.now.lift.when.in_s
+        return None if phase in ("off", "out", "past", "lift", "lost") else at.now.lift.in_s
 
     def urgency(self, phase: str) -> int:
         """How urgent a phase is."""
@@ -115,7 +115,7 @@ class Doing:
         """That it must come off, or should have."""
         if not on or now.lift is None or not self.sure(now):
             return []
-        left = now.lift.when.in_s
+        left = now.lift.in_s
         return ["lift-now"] if left <= 0 else ["lift-soon"] if left <= READY_S else []
 
     def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[str]:
@@ -135,7 +135,7 @@ class Lifted(Doing):
 
     def under_way(self, result: Assessment, now: Live) -> str:
         """By the seconds left to the lift."""
-        left_s = 0.0 if now.lift is None else now.lift.when.in_s
+        left_s = 0.0 if now.lift is None else now.lift.in_s
         if left_s <= 0:
             return "past" if _past(result, now) else "lift"
         if left_s <= READY_S:
@@ -161,7 +161,7 @@ class Boiled(Doing):
     def under_way(self, result: Assessment, now: Live) -> str:
         """By the time at the boil."""
         if now.held_s > 0:
-            return "lift" if now.lift is None or now.lift.when.in_s <= 0 else "hold"
+            return "lift" if now.lift is None or now.lift.in_s <= 0 else "hold"
         return "turning" if _thickens(now) else "warming"
 
     def seconds(self, phase: str, at: Moment) -> float | None:
@@ -226,7 +226,7 @@ def _thickens(now: Live) -> bool:
 def _past(result: Assessment, now: Live) -> bool:
     """Thicker than the word it was to land at."""
     end = next((end for end, _ in WORDS if result.hot.yield_stress_pa < end), float("inf"))
-    return now.yield_pa >= end
+    return now.yield_stress_pa >= end
 
 
 def _steam(history: History, now: Live) -> list[str]:

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment
 from custard.advice.stove.account import UNSURE, Equipment, Lift, When
-from custard.physics.texture import WORDS
+from custard.physics.texture import WORDS, word
 from custard.process import kernel
 from custard.process.follow import Ensemble, Path, fork
 
@@ -79,8 +79,15 @@ def lift(result: Assessment, ensemble: Ensemble, path: Path) -> Lift | None:
     stress, _, peak = lands(lifted)
     reads = float(np.interp(when.in_s, path.t_s, np.median(path.probe_c, axis=1)))
     carried = float(np.median(peak - path.column(kernel.SAUCE_C)[lifted, columns]))
-    lands_pa = float(np.median(np.where(at_once, stress, before + share * (after - before))))
-    return Lift(when, reads, when.at_c + max(0.0, carried), lands_pa)
+    lands_pa = max(0.0, float(np.median(np.where(at_once, stress, before + share * (after - before)))))
+    carried = max(0.0, carried)
+    return Lift(
+        **vars(when),
+        reads_c=reads,
+        lands_c=when.at_c + carried,
+        lands_word=word(lands_pa),
+        carry_over_k=carried,
+    )
 
 
 def _goal_pa(result: Assessment) -> float:
@@ -100,13 +107,13 @@ def held_lift(path: Path, equipment: Equipment, held: float, boils: When | None)
     at_c = float(np.interp(t, path.t_s, np.median(path.column(kernel.SAUCE_C), axis=1)))
     reads = float(np.interp(t, path.t_s, np.median(path.probe_c, axis=1)))
     stress = float(np.interp(t, path.t_s, np.median(path.column(kernel.YIELD_PA), axis=1)))
-    return Lift(When(t, start.low_s + left, start.high_s + left, at_c), reads, at_c, stress)
+    return Lift(t, start.low_s + left, start.high_s + left, at_c, reads, at_c, word(stress), 0.0)
 
 
 def landing(ensemble: Ensemble, path: Path, lift: Lift) -> Path:
     """The continuation after the lift: off the heat, left in the pan until it is poured out."""
-    at = int(np.searchsorted(path.t_s, lift.when.in_s))
+    at = int(np.searchsorted(path.t_s, lift.in_s))
     steps = np.linspace(0.0, 2 * LEFT_IN_PAN_S, 9)
     from_here = path.states[min(at, path.t_s.size - 1)]
     states = np.array([fork(ensemble.rows, from_here, float(s), ensemble.dt) for s in steps])
-    return Path(lift.when.in_s + steps, states, states[:, :, kernel.SAUCE_C])
+    return Path(lift.in_s + steps, states, states[:, :, kernel.SAUCE_C])

@@ -11,11 +11,12 @@ from numpy.typing import NDArray
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture, texture_at
 from custard.advice.mix.window import Window
-from custard.advice.stove.account import Equipment, History, Live, When
+from custard.advice.stove.account import Curve, Equipment, History, Live, When
 from custard.advice.stove.lift import held_lift, landing, lift, when
 from custard.advice.stove.live_oven import LiveOven, live_oven
 from custard.larder.parameters import Parameters
-from custard.physics.texture import NAPPE_PA, WORDS
+from custard.physics.foam import foam_word
+from custard.physics.texture import NAPPE_PA, WORDS, word
 from custard.process import kernel
 from custard.process.cook import CURDLED_AT, constants
 from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
@@ -90,9 +91,12 @@ def live_pan(
     seen = Course.of(follow(ensemble, read, changes, until - first, watched))
     held = _held(seen, until - first, boil, None if not bubbled else (history.bubbles_s or 0.0) - first)
     off = history.off_s is not None and history.off_s <= until
-    air = _air(seen, p) if foams else None
     now = _now(result, equipment, ensemble, len(read), held, flame.power_w, p, off=off)
-    return replace(_with_history(now, result, seen, until - first, off=off), t_s=until, overrun=air)
+    now = replace(_with_history(now, result, seen, until - first, off=off), t_s=until)
+    if not foams:
+        return now
+    air = _air(seen, p)
+    return replace(now, volume_ratio=1 + air, foam_word=foam_word(air, now.yield_stress_pa))
 
 
 def settled(readings: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -286,20 +290,23 @@ def _now(
         shift_spread_k=float(ensemble.shift_k.std()),
         thickened=middle[kernel.THICKENED],
         curdled=middle[kernel.CURDLED],
-        yield_pa=middle[kernel.YIELD_PA],
+        yield_stress_pa=middle[kernel.YIELD_PA],
+        word=word(middle[kernel.YIELD_PA]),
         gelatinised=middle[kernel.GELATINISED],
         amylase=middle[kernel.AMYLASE],
         germ_logs=middle[kernel.LOGS],
-        caught=middle[kernel.CAUGHT],
         catches_in_s=None if off or catches is None else catches.in_s,
         held_s=held,
+        hold_s=equipment.hold_s,
         thickens=coming["thickens"],
         nappe=coming["nappe"],
         curdles=coming["curdles"],
         boils=coming["boils"],
         lift=found,
-        path=path,
-        landing=None if found is None else landing(ensemble, path, found),
-        texture=_texture(result, middle, p),
+        ahead=Curve.of(path),
+        landing=None if found is None else Curve.of(landing(ensemble, path, found)),
+        spoon=_texture(result, middle, p),
         window=result.window,
+        volume_ratio=None,
+        foam_word=None,
     )

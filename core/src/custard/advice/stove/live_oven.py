@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.advice.stove.account import Curve
 from custard.conditions import USUAL, Conditions
+from custard.figures import Celsius, Kelvin, Seconds, Tenths, TenthsCelsius, Thousandths
 from custard.mixture import Mixture
 from custard.process.bake import SET_AT, Bake, bake, wobble
 
@@ -33,41 +34,19 @@ class LiveOven:
     out_in_s : until the centre is set [s], with its span; None when it never is.
     """
 
-    t_s: float
-    centre_c: float
-    soon_c: float
-    bath_c: float
-    bath_spread_k: float
-    set_centre: float
+    t_s: Seconds
+    centre_c: Celsius
+    soon_c: Celsius
+    bath_c: TenthsCelsius
+    bath_spread_k: Tenths
+    set_centre: Thousandths
     wobble: str
-    out_in_s: float | None
-    out_low_s: float | None
-    out_high_s: float | None
-    out_c: float | None
-    carry_over_k: float
-    ahead: tuple[NDArray[np.float64], NDArray[np.float64]]
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data."""
-        t, centre = self.ahead
-        return {
-            "t_s": round(self.t_s, 1),
-            "centre_c": round(self.centre_c, 2),
-            "soon_c": round(self.soon_c, 2),
-            "bath_c": round(self.bath_c, 1),
-            "bath_spread_k": round(self.bath_spread_k, 1),
-            "set_centre": round(self.set_centre, 3),
-            "wobble": self.wobble,
-            "out_in_s": self.out_in_s,
-            "out_low_s": self.out_low_s,
-            "out_high_s": self.out_high_s,
-            "out_c": None if self.out_c is None else round(self.out_c, 2),
-            "carry_over_k": round(self.carry_over_k, 2),
-            "ahead": {
-                "in_s": [round(float(v), 1) for v in t],
-                "c": [round(float(v), 2) for v in centre],
-            },
-        }
+    out_in_s: Seconds | None
+    out_low_s: Seconds | None
+    out_high_s: Seconds | None
+    out_c: Celsius | None
+    carry_over_k: Kelvin
+    ahead: Curve
 
 
 def live_oven(
@@ -126,7 +105,7 @@ def live_oven(
         out_high_s=outs[1],
         out_c=None if left is None else float(np.interp(at + left, found.t_s, found.centre_c)),
         carry_over_k=found.carry_over_k,
-        ahead=(later - at, np.asarray(np.interp(later, found.t_s, found.centre_c))),
+        ahead=Curve.sure(later - at, np.interp(later, found.t_s, found.centre_c)),
     )
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from scipy.optimize import brentq
 
@@ -15,7 +14,6 @@ from custard.errors import within
 from custard.formula import Formula
 from custard.larder.ingredients import ingredient
 from custard.larder.vessels import one_of
-from custard.larder.words import plain_degrees
 from custard.mixture import blend, combined
 from custard.physics.texture import NAPPE_PA
 from custard.process.cook import CURDLED_AT
@@ -62,17 +60,6 @@ class Remedy:
     saved: str
     steps: tuple[str, ...]
     add: tuple[tuple[str, float], ...] = ()
-
-    def as_json(self) -> dict[str, Any]:
-        """Plain data, as the command prints it."""
-        return {
-            "fault": self.fault,
-            "cause": plain_degrees(self.cause),
-            "saved": self.saved,
-            "steps": [plain_degrees(step) for step in self.steps],
-            "add": [{"ingredient": name, "grams": round(grams, 1)} for name, grams in self.add],
-            "caution": "When in doubt about safety, discard. Local food codes and trained people come first.",
-        }
 
 
 def curds(curdled: float, starch_percent: float) -> str:

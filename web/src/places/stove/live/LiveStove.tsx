@@ -126,7 +126,7 @@ function Open({
             boiling_c={batch.plan.boiling_c}
             boiled={batch.plan.boiled}
             probe_c={live.probe_c}
-            soon_c={live.soon_c}
+            soon_c={(live.pan ?? live.oven)?.soon_c ?? null}
             notch_c={live.pan?.lift?.reads_c ?? live.oven?.out_c ?? null}
             notch={NOTCH[way]}
             system={system}
@@ -192,7 +192,7 @@ function Open({
         >
           <LiveCurve
             past={live.past}
-            ahead={live.ahead}
+            ahead={(live.pan ?? live.oven)?.ahead ?? null}
             landing={live.pan?.landing ?? null}
             lift={live.pan?.lift ?? null}
             window={window}

@@ -1,0 +1,134 @@
+"""What the command prints of what was computed: plain data, texts with their degrees written out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from custard.advice.bench.solve import Solution
+from custard.advice.mix.assess import Assessment
+from custard.advice.trouble.rescue import Remedy
+from custard.figures import plain
+from custard.formats.formula_json import write_formula
+from custard.larder.parameters import Origin
+from custard.larder.words import plain_degrees
+from custard.physics.foam import foam_word
+from custard.process.bake import Bake, wobble
+from custard.process.chill import Chill
+from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE
+from custard.process.temper import Temper
+from custard.process.whisk import Whisk
+
+CODES_FIRST = "Local food codes and trained people come first."
+EVERY_BAKED = 6
+"""Of the points of a baking so many are passed over for each that is printed."""
+
+
+def logs(value: float) -> float:
+    """Logs of Salmonella as they are told: never more than the count is good for."""
+    return round(min(MOST_LOGS, value), 2)
+
+
+def of_assessment(result: Assessment) -> dict[str, Any]:
+    """What a formula is and becomes."""
+    return {
+        "name": result.formula.name,
+        "family": result.formula.family,
+        "mass_g": round(result.whole.mass_g, 2),
+        "fractions": {name: round(part, 6) for name, part in result.whole.fractions.items()},
+        "starch_by_kind": {kind: round(part, 6) for kind, part in result.whole.starch_by_kind.items()},
+        "sugars_in_aqueous_percent": round(result.pan.sugars_in_aqueous_percent, 3),
+        "ethanol_in_aqueous_percent": round(result.pan.ethanol_in_aqueous_percent, 3),
+        "egg_protein_percent": round(result.pan.egg_protein_percent, 4),
+        "starch_in_aqueous_percent": round(result.pan.starch_in_aqueous_percent, 3),
+        "ph": round(result.pan.ph, 2),
+        "boiling_c": round(result.boiling_c, 2),
+        "window": plain(result.window),
+        "stop_c": round(result.stop.at_c, 2),
+        "texture": {"hot": plain(result.hot), "cold": plain(result.cold)},
+        "yield_g": round(result.yield_g, 1),
+        "whites_left_g": round(result.whites_left_g, 1),
+        "allergens": list(result.allergens),
+        "parameters_used": [_of_origin(one) for one in result.parameters],
+    }
+
+
+def _of_origin(one: Origin) -> dict[str, Any]:
+    """Where a number comes from; the source is marked as remembered."""
+    told = plain(one)
+    return {
+        "name": f"{one.group}.{told.pop('name')}",
+        "source_as_remembered": told.pop("source"),
+        **{name: part for name, part in told.items() if name != "group"},
+    }
+
+
+def of_tempering(done: Temper, stop_c: float) -> dict[str, Any]:
+    """A tempering, and what is left to heat to the stop [K]."""
+    return {**plain(done), "to_go_c": round(max(0.0, stop_c - done.landing_c), 2)}
+
+
+def of_cooling(done: Chill) -> dict[str, Any]:
+    """A cooling, its verdict, and the greatest depth that passes."""
+    told = plain(done)
+    curve = {name: told.pop(name) for name in ("t_s", "core_c", "mean_c")}
+    texts = {"rule": plain_degrees(done.rule.text), "why": plain_degrees(done.why)}
+    return {"curve": curve, **told, **texts, "caution": CODES_FIRST}
+
+
+def of_baking(done: Bake) -> dict[str, Any]:
+    """A baking, and where centre and edge are when it comes out."""
+    at = -1 if done.out_s is None else int(np.searchsorted(done.t_s, done.out_s))
+    told = plain(done)
+    names = ("t_s", "centre_c", "edge_c", "set_centre", "curdled_edge")
+    curve = {name: told.pop(name)[::EVERY_BAKED] for name in names}
+    return {
+        "curve": curve,
+        **told,
+        "centre_at_out_c": round(float(done.centre_c[at]), 2),
+        "edge_curdled": round(float(done.curdled_edge[at]), 4),
+        "wobble": wobble(float(done.set_centre[at])),
+        "salmonella_logs": logs(done.salmonella_logs),
+        "caution": NEVER_CLEARANCE,
+    }
+
+
+def of_whisking(done: Whisk) -> dict[str, Any]:
+    """A foam, where it stood highest, and what it is in the end."""
+    end = float(done.overrun[-1])
+    told = plain(done)
+    names = ("t_s", "sauce_c", "thickened", "curdled", "yield_stress_pa")
+    curve = {name: told[name] for name in names}
+    curve["overrun_percent"] = [round(100 * share, 1) for share in done.overrun.tolist()]
+    return {
+        "curve": curve,
+        "volume_ratio": round(1 + end, 2),
+        "best_c": round(float(done.sauce_c[int(np.argmax(done.overrun))]), 1),
+        "end_c": round(float(done.sauce_c[-1]), 1),
+        "word": foam_word(end, float(done.yield_stress_pa[-1])),
+        "weeps_percent_per_h": round(100 * done.weeps_per_h, 1),
+        "salmonella_logs": logs(done.salmonella_logs),
+        "caution": NEVER_CLEARANCE,
+    }
+
+
+def of_solution(found: Solution) -> dict[str, Any]:
+    """A changed formula, and what was changed."""
+    return {
+        "changes": list(found.changes),
+        "reached": plain_degrees(found.reached),
+        "formula": write_formula(found.formula),
+    }
+
+
+def of_remedy(found: Remedy) -> dict[str, Any]:
+    """What to do about a fault."""
+    return {
+        "fault": found.fault,
+        "cause": plain_degrees(found.cause),
+        "saved": found.saved,
+        "steps": [plain_degrees(step) for step in found.steps],
+        "add": [{"ingredient": name, "grams": round(grams, 1)} for name, grams in found.add],
+        "caution": f"When in doubt about safety, discard. {CODES_FIRST}",
+    }

@@ -1,0 +1,98 @@
+"""From what is computed to plain data, once for the command, the server and the screens.
+
+A figure's kind says how finely it is told: a dataclass names the kind in its field, and `plain` rounds by it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, is_dataclass
+from functools import lru_cache
+from typing import Annotated, Any, get_args, get_type_hints
+
+import numpy as np
+
+
+@dataclass(frozen=True)
+class Fineness:
+    """How finely a figure is told: to so many decimals, or to so many significant figures."""
+
+    decimals: int = 0
+    figures: int | None = None
+
+    def of(self, value: float) -> float | None:
+        """A figure as it is told; None for what is not a number.
+
+        >>> Fineness(2).of(82.4449), Fineness(figures=3).of(0.012345), Fineness(0).of(351.4)
+        (82.44, 0.0123, 351)
+        """
+        if math.isnan(value):
+            return None
+        if self.figures is not None:
+            return float(f"{value:.{self.figures}g}")
+        return round(value, self.decimals) if self.decimals else round(value)
+
+
+Celsius = Annotated[float, Fineness(2)]
+TenthsCelsius = Annotated[float, Fineness(1)]
+Kelvin = Annotated[float, Fineness(2)]
+Seconds = Annotated[float, Fineness(1)]
+WholeSeconds = Annotated[float, Fineness(0)]
+Watts = Annotated[float, Fineness(0)]
+TenthsWatt = Annotated[float, Fineness(1)]
+JoulesKelvin = Annotated[float, Fineness(0)]
+Pascals = Annotated[float, Fineness(figures=3)]
+PascalSeconds = Annotated[float, Fineness(figures=3)]
+Millimetres = Annotated[float, Fineness(3)]
+Grams = Annotated[float, Fineness(1)]
+WholeGrams = Annotated[float, Fineness(0)]
+Percent = Annotated[float, Fineness(1)]
+Share = Annotated[float, Fineness(4)]
+FineShare = Annotated[float, Fineness(6)]
+Thousandths = Annotated[float, Fineness(3)]
+Hundredths = Annotated[float, Fineness(2)]
+Tenths = Annotated[float, Fineness(1)]
+
+
+def plain(value: Any) -> Any:
+    """A value as plain data: mappings, lists, texts and numbers, each figure as finely as its kind is told.
+
+    >>> @dataclass
+    ... class Reading:
+    ...     at_s: Seconds
+    ...     celsius: list[Celsius] | None
+    >>> plain(Reading(1.04, [82.4449, math.nan]))
+    {'at_s': 1.0, 'celsius': [82.44, None]}
+    """
+    return _plain(value, None)
+
+
+def _plain(value: Any, fineness: Fineness | None) -> Any:
+    if is_dataclass(value) and not isinstance(value, type):
+        known = _finenesses(type(value))
+        return {name: _plain(getattr(value, name), fine) for name, fine in known.items()}
+    if isinstance(value, np.ndarray | np.generic):
+        return _plain(value.tolist(), fineness)
+    if isinstance(value, Mapping):
+        return {key: _plain(part, fineness) for key, part in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain(part, fineness) for part in value]
+    if isinstance(value, float) and fineness is not None:
+        return fineness.of(value)
+    return value
+
+
+@lru_cache
+def _finenesses(kind: type[Any]) -> dict[str, Fineness | None]:
+    """How finely each field of a dataclass is told."""
+    hints = get_type_hints(kind, include_extras=True)
+    return {one.name: _fineness(hints[one.name]) for one in fields(kind)}
+
+
+def _fineness(hint: Any) -> Fineness | None:
+    for part in get_args(hint):
+        found = part if isinstance(part, Fineness) else _fineness(part)
+        if found is not None:
+            return found
+    return None
