@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 import custard
 from common import database
 from common.refusals import Refusal
+from common.text import Name, Word
 from django.http import HttpRequest
 from kitchen.access import enter
 from kitchen.reads import conditions_of
 from ninja import Router, Status
-from pydantic import Field
 
 from book import actions, reads
 from book.drafts import draft_of, read_draft
@@ -35,13 +33,13 @@ def list_formulas(
     request: HttpRequest,
     kitchen: str,
     archived: bool = False,
-    words: Annotated[str, Field(max_length=200)] = "",
-    family: Annotated[str, Field(max_length=40)] = "",
-    word: Annotated[str, Field(max_length=20)] = "",
+    words: Name = "",
+    family: Word = "",
+    word: Word = "",
     after: int | None = None,
 ) -> FormulaPage:
     """The Book, a page of it: formulas with their window and texture; or what was taken out of it."""
-    return reads.page(enter(request, kitchen), reads.BookAsked(archived, words.strip(), family, word, after))
+    return reads.page(enter(request, kitchen), reads.BookAsked(archived, words, family, word, after))
 
 
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})
