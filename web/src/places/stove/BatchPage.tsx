@@ -7,7 +7,7 @@ import { type Batch, batchQuery } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
-import { Rule, type RuleMark } from "../../kit/Rule";
+import { Rule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { Close } from "./Close";
@@ -15,6 +15,7 @@ import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
 import { Record } from "./Record";
+import { typedMarks } from "./record";
 import { SetUp } from "./SetUp";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
@@ -143,14 +144,4 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
       </div>
     </>
   );
-}
-
-const SHOWN = { temper: "landed", cook: "lifted" } as const;
-
-/** The temperature each stage was left at, riding on the Rule. */
-function typedMarks(batch: Batch): RuleMark[] {
-  return Object.entries(SHOWN).flatMap(([stage, label]) => {
-    const last = batch.marks.filter((mark) => mark.stage === stage && mark.temperature_c !== null).at(-1);
-    return last?.temperature_c == null ? [] : [{ at_c: last.temperature_c, label, tone: "copper" as const }];
-  });
 }

@@ -1,10 +1,10 @@
-import { type Live, useLive } from "../../api/live";
+import { useLive } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { RecordCurve } from "../../kit/RecordCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
-import { COLD, OFF } from "./ways";
+import { recorded } from "./record";
 
 /** How a batch went beside its plan: its curve, and what there is to say about it. */
 export function Record({ batch }: { batch: Batch }) {
@@ -34,24 +34,4 @@ export function Record({ batch }: { batch: Batch }) {
       </div>
     </section>
   );
-}
-
-/** Readings and marks, in seconds of the batch's own time since the first reading. */
-function recorded(live: Live, batch: Batch) {
-  const first = live.past.ago_s[0] ?? 0;
-  const now = new Date(live.at).getTime();
-  const shown = new Map([
-    ["bubbles", "First bubbles"],
-    ["off-heat", OFF[live.way]],
-    ["into-ice", COLD[live.way]],
-  ]);
-  return {
-    read: live.past.ago_s.map((t, i) => [t - first, live.past.c[i] ?? 0] as const),
-    moments: batch.marks
-      .filter((mark) => shown.has(mark.kind))
-      .map((mark) => ({
-        at_s: ((new Date(mark.at).getTime() - now) / 1000) * live.pace - first,
-        shown: shown.get(mark.kind)?.toLowerCase() ?? "",
-      })),
-  };
 }

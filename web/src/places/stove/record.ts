@@ -1,0 +1,34 @@
+import type { Live } from "../../api/live";
+import type { Batch } from "../../api/queries";
+import type { RuleMark } from "../../kit/Rule";
+import { COLD, OFF } from "./ways";
+
+/** Readings and marks, in seconds of the batch's own time since the first reading. */
+export function recorded(live: Live, batch: Batch) {
+  const first = live.past.ago_s[0] ?? 0;
+  const now = new Date(live.at).getTime();
+  const shown = new Map([
+    ["bubbles", "First bubbles"],
+    ["off-heat", OFF[live.way]],
+    ["into-ice", COLD[live.way]],
+  ]);
+  return {
+    read: live.past.ago_s.map((t, i) => [t - first, live.past.c[i] ?? 0] as const),
+    moments: batch.marks
+      .filter((mark) => shown.has(mark.kind))
+      .map((mark) => ({
+        at_s: ((new Date(mark.at).getTime() - now) / 1000) * live.pace - first,
+        shown: shown.get(mark.kind)?.toLowerCase() ?? "",
+      })),
+  };
+}
+
+const SHOWN = { temper: "landed", cook: "lifted" } as const;
+
+/** The temperature each stage was left at, riding on the Rule. */
+export function typedMarks(batch: Batch): RuleMark[] {
+  return Object.entries(SHOWN).flatMap(([stage, label]) => {
+    const last = batch.marks.filter((mark) => mark.stage === stage && mark.temperature_c !== null).at(-1);
+    return last?.temperature_c == null ? [] : [{ at_c: last.temperature_c, label, tone: "copper" as const }];
+  });
+}
