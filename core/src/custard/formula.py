@@ -131,6 +131,17 @@ class Formula:
             lines.append(replace(line, amount=text, quantity=read_quantity(text)))
         return replace(self, lines=tuple(lines))
 
+    def with_yolks_times(self, factor: float) -> Formula:
+        """The same formula with its yolk lines `factor` times as large, everything else left as it is."""
+        lines = []
+        for line in self.lines:
+            if line.ingredient.id == "egg-yolk":
+                quantity = line.quantity.times(factor)
+                lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+            else:
+                lines.append(line)
+        return replace(self, lines=tuple(lines))
+
     def for_yolks(self, yolks: float) -> Formula:
         """Rescaled to use `yolks` yolks.
 

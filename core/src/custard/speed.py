@@ -53,10 +53,17 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
     def slope(_: float, y: NDArray[np.float64]) -> list[float]:
         t, base, tau, curdled, opened, bits = y[:6]
         swollen = opened * float(starch.capacity(t, k.capacity_shift))
-        n = texture.network_fraction(
-            k.protein_volume * tau * (1 - curdled), k.starch_volume * swollen, k.room, k.crowding, k.blend
+        stress = texture.network_yield(
+            k.protein_volume * tau * (1 - curdled),
+            k.starch_volume * swollen,
+            k.room,
+            k.crowding,
+            k.blend,
+            k.scale,
+            k.slope,
+            k.stirred_limit,
+            k.limit,
         )
-        stress = texture.network_yield(n, k.scale, k.slope, k.limit)
         stress *= texture.setback(t, k.hot_c, k.cold_c, k.setback)
         fluid = viscosity.suspension(
             viscosity.sugar_serum(k.solids, t), k.particles, k.packing, k.packing_power
@@ -78,6 +85,7 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
         film_rate = coagulation.rate(film_c, curdles, k.curdle_rate, k.curdle_z)
         ready = tau + (1 - tau) * film_set / (film_set + k.renew_whisk)
         swept = share * film_rate * k.renew_whisk / (film_rate + k.renew_whisk) * ready
+        swept *= np.exp(-k.starch_percent * opened / k.bits_guard)
         enzyme = kinetics.decimal_time(t, k.enzyme_c, 60.0, k.enzyme_z)
         lagging = kinetics.decimal_time(t - k.lag_k, k.enzyme_c, 60.0, k.enzyme_z)
         return [

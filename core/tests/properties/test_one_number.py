@@ -123,14 +123,15 @@ def test_solve_says_what_the_assessment_of_its_answer_says(result, conditions, t
     except custard.Impossible:
         return
     after = custard.assess(found.formula, conditions)
-    stopped, taken = said(found.reached, "stopped at"), said(found.reached, "taken to")
+    stopped, taken = said(found.reached, "stopped at"), said(found.reached, "cooked on to")
     assert (stopped is None) != (taken is None)
     if stopped is not None:
         assert stopped == round(after.stop.at_c, 1)
         if at_c == after.conditions.parameters.texture.cold_reference_c:
             assert found.reached.startswith(after.cold.word)
     else:
-        # Past its stop, never past the margin from curdling, nor past its own boil.
+        # Past its stop, which is told too; never past the margin from curdling, nor past its own boil.
+        assert said(found.reached, "past its stop at") == round(after.stop.at_c, 1)
         assert taken == round(well_cooked(after).at_c, 1)
         assert taken <= round(after.boiling_c, 1)
         assert after.way.may_boil or after.way.foams

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import custard
+import numpy as np
 import pytest
 from custard.larder.ingredients import COMPONENTS
 from custard.mixture import blend, combined
@@ -97,7 +98,9 @@ def test_maize_swells_as_recalled(at_c, swelling):
 
 
 def test_texture_rises_with_the_network_and_saturates():
-    values = [float(texture.network_yield(n / 10, 0.5, 4.6, 700)) for n in range(0, 100)]
+    values = [
+        float(texture.network_yield(n / 10, 0.0, 1.0, 0.3, 2.0, 0.5, 4.6, np.inf, 700)) for n in range(0, 100)
+    ]
     assert values == sorted(values)
     assert values[0] == 0
     assert 699 < values[-1] <= 700

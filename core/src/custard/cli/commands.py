@@ -28,7 +28,7 @@ from custard.advice.stove.calibrate import calibrate
 from custard.advice.trouble.rescue import curds, rescue
 from custard.cli import answers
 from custard.conditions import USUAL, Conditions
-from custard.errors import BadFormula, CustardError, OutOfRange, within
+from custard.errors import BadFormula, CustardError, Impossible, OutOfRange, within
 from custard.figures import plain
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
@@ -156,7 +156,7 @@ def cook_command(options: Any) -> dict[str, Any]:
     pan, stove = mix(formula.in_the_pan()), _stove(options)
     held = (options.hold_s, options.left_in_pan_s)
     done = cook(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions)
-    state = state_of(done)
+    state = state_of(done, undisturbed=stove.stir == "none")
     landing = onto_chocolate(formula, state.at_c)
     bands = (
         _banded(cook_band(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions))
@@ -186,7 +186,7 @@ def cook_command(options: Any) -> dict[str, Any]:
     }
 
 
-def state_of(done: Cook) -> State:
+def state_of(done: Cook, *, undisturbed: bool) -> State:
     """Where a cook ended, as texture reads it."""
     y = done.final
     return State(
@@ -196,6 +196,7 @@ def state_of(done: Cook) -> State:
         gelatinised=float(y[kernel.GELATINISED]),
         swollen=float(y[kernel.SWOLLEN]),
         boiled=False,
+        undisturbed=undisturbed,
     )
 
 
@@ -230,13 +231,23 @@ def chill_command(options: Any) -> dict[str, Any]:
 
 
 def bake_command(options: Any) -> dict[str, Any]:
-    """Cups in a bath, until the centre is set."""
+    """Cups or a dish in the oven, until the centre is set."""
     mixture, asked = (
         mix(_formula(options)),
         (options.cup_ml, options.start_c, options.bath_c, _conditions(options)),
     )
-    answer = answers.of_baking(bake(mixture, *asked))
-    return answer | (_banded(bake_band(mixture, *asked)) if options.band else {})
+    oven: dict[str, Any] = {"oven_c": options.oven_c, "bath": not options.no_bath}
+    done = bake(mixture, *asked, **oven)
+    if done.out_s is None:
+        hours = done.t_s[-1] / 3600
+        raise Impossible(
+            "cup_ml",
+            f"{options.cup_ml:g} ml",
+            f"never sets in the middle within {hours:g} h",
+            "Take a hotter bath or oven, smaller cups, or more egg.",
+        )
+    answer = answers.of_baking(done)
+    return answer | (_banded(bake_band(mixture, *asked, **oven)) if options.band else {})
 
 
 def whisk_command(options: Any) -> dict[str, Any]:

@@ -83,11 +83,17 @@ def parser() -> argparse.ArgumentParser:
     _add_cook(subs)
     _add_chill(subs)
     one = _add(
-        subs, "bake", commands.bake_command, "cups in a bath", "bake cups.json --cup-ml 120 --plot bake.png"
+        subs,
+        "bake",
+        commands.bake_command,
+        "cups or a dish in the oven",
+        "bake cups.json --plot bake.png",
     )
     _number(one, "--cup-ml", 120, "what a cup holds [ml]")
     _number(one, "--start-c", 50, "the mix going in [degC]")
-    _number(one, "--bath-c", 83, "the bath in the oven [degC]")
+    one.add_argument("--bath-c", type=float, help="the bath [degC]; by default as such an oven makes it")
+    _number(one, "--oven-c", 160, "the oven [degC]")
+    one.add_argument("--no-bath", action="store_true", help="in the oven's air, without a bath")
     _band(one)
     one = _add(
         subs, "whisk", commands.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72"

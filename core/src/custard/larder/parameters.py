@@ -34,15 +34,21 @@ class Coagulation:
     sugar_shift_k: float
     ethanol_shift_k: float
     dilution_shift_k: float
+    lean_shift_k: float
     acid_shift_k: float
     acid_reference_ph: float
     set_rate_per_s: float
     set_z_k: float
     curdle_gap_k: float
+    gap_sugar_k: float
+    gap_sugar_from_percent: float
+    unstirred_gap_k: float
     curdle_rate_per_s: float
     curdle_z_k: float
     starch_guard_k: float
     starch_guard_percent: float
+    bits_guard_percent: float
+    casein_splits_ph: float
 
 
 @dataclass(frozen=True)
@@ -65,11 +71,14 @@ class Texture:
     yield_slope: float
     network_blend: float
     yield_limit_pa: float
+    stirred_limit_pa: float
     hot_reference_c: float
     cold_reference_c: float
     protein_setback: float
     fat_crystal_factor: float
+    fat_network_pa: float
     cocoa_butter_yield_pa: float
+    cocoa_butter_factor: float
     consistency_scale: float
     consistency_power: float
     packing_limit: float
@@ -104,7 +113,11 @@ class Cook:
 
     rate_k_per_min: float
     curdle_margin_k: float
+    thickened_enough: float
     boil_hold_s: float
+    boils_from_percent: float
+    boiled_curdled: float
+    near_margin_k: float
 
 
 @dataclass(frozen=True)
@@ -144,6 +157,9 @@ class Oven:
 
     bath_w_m2k: float
     oven_w_m2k: float
+    rise_share: float
+    bath_c: float
+    bath_slope: float
 
 
 @dataclass(frozen=True)
@@ -161,6 +177,7 @@ class Heat:
     fill_ratio: float
     steam_w_m2k: float
     steam_most_w_m2: float
+    simmer_w: float
     bowl_share: float
     film_share: float
     renew_whisk_per_s: float

@@ -19,7 +19,7 @@ LEAST_PROTEIN = 0.01
 def setting_temperature(protein: Real, sugars: Real, ethanol: Real, ph: Real, p: Coagulation) -> Real:
     """Temperature at which thickening goes at its reference rate [degC].
 
-    T = base + a S - b E - c log2(p / p_ref) - d max(0, pH_ref - pH)
+    T = base + a S - b E - c log2(p / p_ref) - d max(0, pH_ref - pH), with a smaller c below p_ref
 
     Parameters
     ----------
@@ -29,15 +29,29 @@ def setting_temperature(protein: Real, sugars: Real, ethanol: Real, ph: Real, p:
     ph : acidity of the mix [pH]
     p : parameters
     """
-    dilution = np.log2(np.maximum(protein, LEAST_PROTEIN) / p.reference_protein_percent)
+    richer = np.log2(np.maximum(protein, LEAST_PROTEIN) / p.reference_protein_percent)
+    dilution_k = p.dilution_shift_k * np.maximum(richer, 0.0) + p.lean_shift_k * np.minimum(richer, 0.0)
     acid = np.maximum(0.0, p.acid_reference_ph - ph)
     return (
         p.set_base_c
         + p.sugar_shift_k * sugars
         - p.ethanol_shift_k * ethanol
-        - p.dilution_shift_k * dilution
+        - dilution_k
         - p.acid_shift_k * acid
     )
+
+
+def curdling_gap(sugars: Real, p: Coagulation, *, undisturbed: bool) -> Real:
+    """How far above setting a mix curdles without starch [K]: further in much sugar, and where nobody stirs.
+
+    Parameters
+    ----------
+    sugars : sugars in the aqueous phase [%]
+    p : parameters
+    undisturbed : whether it sets without being stirred [yes or no]
+    """
+    sweeter = np.maximum(0.0, sugars - p.gap_sugar_from_percent)
+    return p.curdle_gap_k + p.gap_sugar_k * sweeter + (p.unstirred_gap_k if undisturbed else 0.0)
 
 
 def rate(temperature: Real, reference: Real, reference_rate: Real, z: Real) -> Real:

@@ -1,7 +1,7 @@
 """Yield stress and flow: one number line from milk to paste.
 
-Coagulated egg protein and swollen starch share one network; the fraction of room it fills sets the
-yield stress, whichever of the two fills it. Curdled protein leaves the network and becomes grains.
+Coagulated egg protein and swollen starch each build a network; the fraction of room the two fill sets the
+yield stress. Stirring breaks that of the egg into a fluid gel. Curdled protein leaves it and becomes grains.
 """
 
 from __future__ import annotations
@@ -18,6 +18,8 @@ WORDS: tuple[tuple[float, str], ...] = (
     (60.0, "spoonable"),
 )
 """Consistency words and the yield stress [Pa] each ends at; above the last it is pipeable."""
+MOST_FILLED = 10.0
+"""A network fraction far beyond any there is, where the exponential is cut."""
 NAPPE_PA = 1.5
 """Yield stress [Pa] at which the nappe band begins."""
 
@@ -38,38 +40,47 @@ def word(yield_stress: float) -> str:
     return "pipeable"
 
 
-def network_fraction(protein: Real, starch: Real, room: Real, crowding: Real, blend: Real) -> Real:
-    """Share of the room that the network fills [1]; (v_p^m + v_s^m)^(1/m) / room^c.
+def network_yield(
+    egg: Real,
+    starch: Real,
+    room: Real,
+    crowding: Real,
+    blend: Real,
+    scale: Real,
+    slope: Real,
+    stirred_limit: Real,
+    limit: Real,
+) -> Real:
+    """Yield stress of the two networks together, hot [Pa].
+
+    Alone, a network that fills the fraction n has y = s (exp(b n) - 1). Stirring breaks that of the egg as
+    fast as it grows into a fluid gel of 1 / (1/y + 1/L), which comes near L and no further; it counts as the
+    fraction of an unbroken one as weak. Both together fill (n_e^m + n_s^m)^(1/m).
 
     Parameters
     ----------
-    protein : volume of the coagulated protein over the whole [1]
+    egg : volume of the coagulated protein over the whole [1]
     starch : volume of the swollen starch over the whole [1]
     room : what fat, casein and cocoa leave of the whole [1]
-    crowding : exponent [1]; at 1 everything is squeezed into the room left, at 0 nothing is
-    blend : exponent m [1]; at 1 the two networks add, the higher the more the stronger carries
+    crowding : exponent of the room [1]; at 1 all is squeezed into what is left, at 0 nothing is
+    blend : m [1]; at 1 the two add, the higher the more the stronger carries
+    scale, slope : s [Pa] and b [1]
+    stirred_limit : L, the most that stirring leaves of the egg's network [Pa]; infinite undisturbed
+    limit : the most any network reaches [Pa]
 
-    >>> network_fraction(0.3, 0.4, 1.0, 0.3, 2.0)
-    0.5
-    """
-    return (protein**blend + starch**blend) ** (1.0 / blend) / room**crowding
-
-
-def network_yield(fraction: Real, scale: Real, slope: Real, limit: Real) -> Real:
-    """Yield stress of the network, hot [Pa]; y = s (exp(b n) - 1), then 1 / (1/y + 1/limit).
-
-    Parameters
-    ----------
-    fraction : network fraction n [1]
-    scale : s [Pa]
-    slope : b [1]
-    limit : the most a network reaches [Pa]
-
-    >>> float(network_yield(0.0, 0.4, 4.6, 700.0))
+    >>> float(network_yield(0.0, 0.0, 1.0, 0.3, 2.0, 0.7, 4.6, 10.0, 700.0))
     0.0
+    >>> rest = 1.0, 0.3, 2.0, 0.7, 4.6
+    >>> stirred, cup = (network_yield(0.9, 0.0, *rest, most, 700.0) for most in (10, np.inf))
+    >>> float(stirred) < 10 < float(cup)
+    True
     """
-    grown = scale * np.expm1(slope * np.minimum(fraction, 10.0))
-    return grown * limit / (grown + limit)
+    squeezed = room**crowding
+    alone = scale * np.expm1(slope * np.minimum(egg / squeezed, MOST_FILLED))
+    left = np.log1p(alone / (1.0 + alone / stirred_limit) / scale) / slope
+    filled = (left**blend + (starch / squeezed) ** blend) ** (1.0 / blend)
+    grown = scale * np.expm1(slope * np.minimum(filled, MOST_FILLED))
+    return grown / (1.0 + grown / limit)
 
 
 def setback(temperature: Real, hot: Real, cold: Real, factor: Real) -> Real:

@@ -20,6 +20,9 @@ from custard.process.cook import d60_s
 Floats = NDArray[np.float64]
 
 LONGEST_S = 3 * 3600.0
+LARGE_ML, LARGE_S = 500.0, 8 * 3600.0
+"""A dish larger than this may take longer."""
+USUAL_OVEN_C = 160.0
 STEP_S = 5.0
 HEIGHT_OVER_RADIUS = 1.3
 SET_AT = 0.8
@@ -63,12 +66,16 @@ def bake(
     mixture: Mixture,
     cup_ml: float = 120.0,
     start_c: float = 50.0,
-    bath_c: float = 83.0,
+    bath_c: float | None = None,
     conditions: Conditions = USUAL,
+    *,
+    oven_c: float = USUAL_OVEN_C,
+    bath: bool = True,
 ) -> Bake:
-    """Cups of `cup_ml` set in a hot bath, taken out when the centre is set.
+    """Cups of `cup_ml`, or one dish, set in the oven and taken out when the centre is set.
 
-    The cup is a cylinder with the heated area of its wall and base.
+    The cup is a cylinder with the heated area of its wall and base. Its bath is as hot as `bath_c`, by
+    default as one filled hot is in such an oven; without a `bath` it stands in the oven's air.
 
     Raises
     ------
@@ -77,8 +84,14 @@ def bake(
     """
     within("cup_ml", cup_ml, 5, 5000)
     within("start_c", start_c, 0, 80)
-    within("bath_c", bath_c, 60, 100)
+    within("oven_c", oven_c, 80, 300)
     p = conditions.parameters
+    around_c = oven_c
+    if bath:
+        usual_c = min(99.0, p.oven.bath_c + p.oven.bath_slope * (oven_c - USUAL_OVEN_C))
+        around_c = usual_c if bath_c is None else bath_c
+        within("bath_c", around_c, 60, 100)
+    reaches = p.oven.bath_w_m2k if bath else p.oven.oven_w_m2k
     volume = cup_ml / 1e6
     true_radius = (volume / np.pi / HEIGHT_OVER_RADIUS) ** (1 / 3)
     heated = (2 * HEIGHT_OVER_RADIUS + 1) * np.pi * true_radius**2
@@ -88,13 +101,13 @@ def bake(
         mixture.density_kg_m3(65),
         mixture.heat_capacity_j_kgk(65),
     )
-    steps = int(LONGEST_S / STEP_S)
+    steps = int((LONGEST_S if cup_ml <= LARGE_ML else LARGE_S) / STEP_S)
     inside = conduction.conduct(
         radius,
         k / density / cp,
-        p.oven.bath_w_m2k * radius / k,
+        reaches * radius / k,
         start_c,
-        bath_c,
+        around_c,
         STEP_S,
         steps,
         conduction.CYLINDER,
@@ -104,7 +117,7 @@ def bake(
     _, curdled = _degrees(mixture, edge, p)
     done = np.flatnonzero(set_centre >= SET_AT)
     at = int(done[0]) if done.size else None
-    rise = 0.0 if at is None else _carry_over(inside[at], centre[at])
+    rise = 0.0 if at is None else _carry_over(inside[at], centre[at], p)
     return Bake(
         t_s=np.arange(steps + 1, dtype=np.float64) * STEP_S,
         centre_c=centre,
@@ -123,11 +136,11 @@ def _logs(mixture: Mixture, centre: NDArray[np.float64], p: Parameters) -> float
     return float(np.trapezoid(1 / d_s, dx=STEP_S))
 
 
-def _carry_over(profile: NDArray[np.float64], centre: float) -> float:
-    """Rise of the centre when the heat already in the cup evens out, half of it lost on the way [K]."""
+def _carry_over(profile: NDArray[np.float64], centre: float, p: Parameters) -> float:
+    """Rise of the centre when the heat in cup and dish evens out, less what is lost on the way [K]."""
     x = np.linspace(0, 1, profile.size)
     mean = 2 * float(np.trapezoid(profile * x, x))
-    return max(0.0, 0.5 * (mean - float(centre)))
+    return max(0.0, p.oven.rise_share * (mean - float(centre)))
 
 
 def _degrees(
@@ -138,7 +151,7 @@ def _degrees(
     curdling = coagulation.curdling_temperature(
         setting,
         mixture.starch_in_aqueous_percent,
-        co.curdle_gap_k,
+        ramp.curdling_gap_k(mixture, p, undisturbed=True),
         co.starch_guard_k,
         co.starch_guard_percent,
     )

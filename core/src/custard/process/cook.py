@@ -28,6 +28,8 @@ NEVER_C, NEVER_PA = 1000.0, 1e9
 MOST_LOGS = 99.0
 """More logs than this are not told apart."""
 NEVER_CLEARANCE = "Logs of Salmonella are information, never clearance; local food codes come first."
+THICKENED_AT = 0.10
+"""Degree of setting at which a sauce is felt to thicken [1]."""
 CURDLED_AT = 0.05
 """Curdled degree from which a sauce is called curdled."""
 
@@ -141,14 +143,13 @@ def constants(
     firming = volumes.protein * tx.protein_setback + volumes.starch * kind.setback
     setback = np.maximum(1.0, firming / np.maximum(filled, NOTHING))
     bowl = heat.bowl_share if stove.over_steam else 1.0
+    undisturbed = stove.stir == "none"
     return plain.Constants(
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
         base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
         area_m2=area,
         heated_m2=area * bowl,
-        power_w=np.minimum(stove.power_w, heat.steam_most_w_m2 * area * bowl)
-        if stove.over_steam
-        else stove.power_w,
+        power_w=_steam_w(stove.power_w, area * bowl, p) if stove.over_steam else stove.power_w,
         net_power=0.0 if stove.gross or stove.over_steam else 1.0,
         steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
         steam_c=boiling.water_boils_at(conditions.altitude_m),
@@ -169,11 +170,12 @@ def constants(
         set_c=ramp.setting_c(mixture, p),
         set_rate=co.set_rate_per_s,
         set_z=co.set_z_k,
-        curdle_gap=co.curdle_gap_k,
+        curdle_gap=ramp.curdling_gap_k(mixture, p, undisturbed=undisturbed),
         curdle_rate=co.curdle_rate_per_s,
         curdle_z=co.curdle_z_k,
         guard=co.starch_guard_k,
         guard_scale=co.starch_guard_percent,
+        bits_guard=co.bits_guard_percent,
         starch_percent=mixture.starch_in_aqueous_percent,
         starch_c=kind.reference_c + delay,
         starch_rate=kind.rate_per_s,
@@ -192,6 +194,7 @@ def constants(
         blend=tx.network_blend,
         scale=tx.yield_scale_pa,
         slope=tx.yield_slope,
+        stirred_limit=np.inf if undisturbed else tx.stirred_limit_pa,
         limit=tx.yield_limit_pa,
         setback=setback,
         hot_c=tx.hot_reference_c,
@@ -213,8 +216,14 @@ def constants(
         traces=1.0 if look_c is None else 0.0,
         look_c=NEVER_C if look_c is None else look_c,
         nappe_pa=NEVER_PA if look_c is None else NAPPE_PA,
+        thickened_at=THICKENED_AT,
         curdled_at=CURDLED_AT,
     )
+
+
+def _steam_w(flame_w: float, bowl_m2: Real, p: Parameters) -> Real:
+    """The most that a bath on a flame gives to a bowl [W]: at a rolling boil more than at a bare simmer."""
+    return np.minimum(flame_w, p.heat.steam_most_w_m2 * bowl_m2 * flame_w / p.heat.simmer_w)
 
 
 def step_s(k: plain.Constants, most: float = DT_S) -> float:

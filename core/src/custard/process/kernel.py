@@ -75,7 +75,9 @@ def trace(
     film_rate = _rate(min(film_c, 130.0), curdling, k.curdle_rate, k.curdle_z)
     film_set = _rate(min(film_c, 130.0), k.set_c, k.set_rate, k.set_z)
     ready = y[THICKENED] + (1 - y[THICKENED]) * film_set / (film_set + renew)
+    # Starch round the curds keeps them too fine for the sieve.
     swept = share * film_rate * renew / (film_rate + renew) * ready
+    swept *= np.exp(-k.starch_percent * y[GELATINISED] / k.bits_guard)
     y[BITS] += (1 - y[BITS]) * -np.expm1(-swept * dt)
     scraped = 1.0 if stirring == STILL else k.scraped_share
     y[CAUGHT] += scraped * _ten((min(y[BASE_C], 250.0) - k.catch_c) / k.catch_z) / k.catch_s * dt
@@ -119,7 +121,8 @@ def note(k: Constants, y: NDArray[np.float64]) -> None:
         stress = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
         if looked_at:
             y[LOOK_PA] = stress
-        if asked and stress >= k.nappe_pa:
+        # As on the ramp, nothing coats before it thickens.
+        if asked and stress >= k.nappe_pa and max(y[THICKENED], y[GELATINISED]) >= k.thickened_at:
             y[NAPPE_C] = y[SAUCE_C]
 
 

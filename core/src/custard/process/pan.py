@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 from custard.physics import evaporation, heat, starch, texture, viscosity
 
-_network = njit(inline="always")(texture.network_fraction)
 _yield = njit(inline="always")(texture.network_yield)
 _setback = njit(inline="always")(texture.setback)
 _flow_index = njit(inline="always")(texture.flow_index)
@@ -69,6 +68,7 @@ class Constants(NamedTuple):
     curdle_z: float
     guard: float
     guard_scale: float
+    bits_guard: float
     starch_percent: float
     starch_c: float
     starch_rate: float
@@ -88,6 +88,7 @@ class Constants(NamedTuple):
     blend: float
     scale: float
     slope: float
+    stirred_limit: float
     limit: float
     setback: float
     hot_c: float
@@ -111,6 +112,7 @@ class Constants(NamedTuple):
     traces: float  # 1: wall film, browning, enzyme and germs too; 0: only heat, setting, curdling and starch
     look_c: float
     nappe_pa: float
+    thickened_at: float
     curdled_at: float
 
 
@@ -137,10 +139,18 @@ def rows_of(k: Constants, count: int = 1) -> NDArray[np.void]:
 @njit(cache=True, error_model="numpy", inline="always")
 def yield_stress(k: Constants, t: float, tau: float, curdled: float, swollen: float) -> float:
     """Yield stress of the sauce in the pan [Pa]."""
-    n = _network(
-        k.protein_volume * tau * (1 - curdled), k.starch_volume * swollen, k.room, k.crowding, k.blend
+    network: float = _yield(
+        k.protein_volume * tau * (1 - curdled),
+        k.starch_volume * swollen,
+        k.room,
+        k.crowding,
+        k.blend,
+        k.scale,
+        k.slope,
+        k.stirred_limit,
+        k.limit,
     )
-    stress: float = _yield(n, k.scale, k.slope, k.limit) * _setback(t, k.hot_c, k.cold_c, k.setback)
+    stress: float = network * _setback(t, k.hot_c, k.cold_c, k.setback)
     return stress
 
 

@@ -51,6 +51,7 @@ class Ramp:
     temperature_c : temperature [degC].
     thickened, curdled, gelatinised : degrees [0 to 1].
     yield_pa : yield stress at that temperature [Pa].
+    undisturbed : it sets without being stirred.
     """
 
     temperature_c: Array
@@ -58,6 +59,7 @@ class Ramp:
     curdled: Array
     gelatinised: Array
     yield_pa: Array
+    undisturbed: bool
 
 
 def body(mixture: Mixture, p: Parameters) -> Body:
@@ -97,6 +99,11 @@ def starch_delay_k(mixture: Mixture, p: Parameters) -> Real:
     return starch.sugar_shift(s, p.starch.sugar_shift_k, p.starch.sugar_shift_k2)
 
 
+def curdling_gap_k(mixture: Mixture, p: Parameters, *, undisturbed: bool = False) -> Real:
+    """How far above setting a mix curdles without starch [K]."""
+    return coagulation.curdling_gap(mixture.sugars_in_aqueous_percent, p.coagulation, undisturbed=undisturbed)
+
+
 def hot_yield(
     mixture: Mixture,
     vol: Body,
@@ -105,6 +112,8 @@ def hot_yield(
     swollen: Array,
     temperature: Array,
     p: Parameters,
+    *,
+    undisturbed: bool = False,
 ) -> Array:
     """Yield stress [Pa] of the cooking mix; `swollen` is the swollen share of its starch [1].
 
@@ -112,10 +121,17 @@ def hot_yield(
     """
     protein = vol.protein * thickened * (1 - curdled)
     granules = vol.starch * swollen
-    n = texture.network_fraction(
-        protein, granules, vol.room, p.texture.crowding_exponent, p.texture.network_blend
+    base = texture.network_yield(
+        protein,
+        granules,
+        vol.room,
+        p.texture.crowding_exponent,
+        p.texture.network_blend,
+        p.texture.yield_scale_pa,
+        p.texture.yield_slope,
+        np.inf if undisturbed else p.texture.stirred_limit_pa,
+        p.texture.yield_limit_pa,
     )
-    base = texture.network_yield(n, p.texture.yield_scale_pa, p.texture.yield_slope, p.texture.yield_limit_pa)
     return np.asarray(base * _firming(protein, granules, mixture.starch.setback, temperature, p))
 
 
@@ -131,8 +147,16 @@ def _firming(
     )
 
 
-def run(mixture: Mixture, p: Parameters, rate_k_per_min: float, to_c: float, step_k: float = STEP_K) -> Ramp:
-    """The mix warmed from 20 degC to `to_c` [degC] at a steady rate [K/min]."""
+def run(
+    mixture: Mixture,
+    p: Parameters,
+    rate_k_per_min: float,
+    to_c: float,
+    step_k: float = STEP_K,
+    *,
+    undisturbed: bool = False,
+) -> Ramp:
+    """The mix warmed from 20 degC to `to_c` [degC] at a steady rate [K/min], stirred or not."""
     t = np.arange(START_C, max(to_c, START_C + 1) + step_k / 2, step_k)
     per_s = rate_k_per_min / 60
     co, kind = p.coagulation, mixture.starch
@@ -147,16 +171,19 @@ def run(mixture: Mixture, p: Parameters, rate_k_per_min: float, to_c: float, ste
     gelatinised = -np.expm1(-exposure(kind.reference_c + delay, kind.rate_per_s, kind.z_k))
     swollen_percent = mixture.starch_in_aqueous_percent * gelatinised
     curdling = coagulation.curdling_temperature(
-        setting, swollen_percent, co.curdle_gap_k, co.starch_guard_k, co.starch_guard_percent
+        setting,
+        swollen_percent,
+        curdling_gap_k(mixture, p, undisturbed=undisturbed),
+        co.starch_guard_k,
+        co.starch_guard_percent,
     )
     speed = thickened * coagulation.rate(t, curdling, co.curdle_rate_per_s, co.curdle_z_k) / per_s
     spent = np.concatenate(([0.0], np.cumsum((speed[1:] + speed[:-1]) / 2 * step_k)))
     curdled = -np.expm1(-spent)
     swollen = gelatinised * starch.capacity(t, delay + kind.reference_c - starch.MAIZE_REFERENCE_C)
     vol = body(mixture, p)
-    return Ramp(
-        t, thickened, curdled, gelatinised, hot_yield(mixture, vol, thickened, curdled, swollen, t, p)
-    )
+    stress = hot_yield(mixture, vol, thickened, curdled, swollen, t, p, undisturbed=undisturbed)
+    return Ramp(t, thickened, curdled, gelatinised, stress, undisturbed)
 
 
 def first_reach(t: Array, values: Array, level: float) -> float | None:

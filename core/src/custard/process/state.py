@@ -16,7 +16,7 @@ from custard.process import ramp
 class State:
     """Where a cook has brought the mix: temperature [degC], degrees [0 to 1].
 
-    `swollen` is the share of its starch's full swelling.
+    `swollen` is the share of its starch's full swelling; `undisturbed`: nobody stirred it while it set.
     """
 
     at_c: float
@@ -25,6 +25,7 @@ class State:
     gelatinised: float
     swollen: float
     boiled: bool
+    undisturbed: bool = False
 
 
 def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:
@@ -41,6 +42,7 @@ def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> 
         gelatinised=gelatinised,
         swollen=gelatinised * _capacity(mixture, at_c, p),
         boiled=False,
+        undisturbed=course.undisturbed,
     )
 
 
@@ -60,7 +62,7 @@ def held_at_boil(mixture: Mixture, course: ramp.Ramp, boil_c: float, p: Paramete
     curdling = coagulation.curdling_temperature(
         setting,
         mixture.starch_in_aqueous_percent * gelatinised,
-        co.curdle_gap_k,
+        ramp.curdling_gap_k(mixture, p, undisturbed=course.undisturbed),
         co.starch_guard_k,
         co.starch_guard_percent,
     )
@@ -71,6 +73,7 @@ def held_at_boil(mixture: Mixture, course: ramp.Ramp, boil_c: float, p: Paramete
         gelatinised=gelatinised,
         swollen=gelatinised * _capacity(mixture, boil_c, p),
         boiled=True,
+        undisturbed=course.undisturbed,
     )
 
 

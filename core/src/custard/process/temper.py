@@ -87,6 +87,8 @@ def _kept(p: Parameters, seconds: float) -> float:
 
 SCHOOLS: tuple[str, ...] = ("ladle", "stream", "reverse", "none")
 STREAM_POURS = 24
+MOST_LADLES = 12
+"""A larger batch is ladled with a larger ladle: so many would take in all of the dairy."""
 MAX_POURS = 400
 COOLING_FROM_K = 70.0
 """How far above the room hot dairy is when it cools at its stated rate."""
@@ -154,7 +156,10 @@ def temper(
         return _pour_into(
             parts.dairy, hot_c, parts.bowl, bowl_c, parts.bowl.mass_g / STREAM_POURS, 1.0, school, p
         )
-    size = ladle_g if school == "ladle" else parts.dairy.mass_g / STREAM_POURS
+    # Nobody ladles a large batch with a small ladle.
+    size = max(ladle_g, parts.dairy.mass_g / MOST_LADLES)
+    if school != "ladle":
+        size = parts.dairy.mass_g / STREAM_POURS
     share = LADLES_SHARE if school == "ladle" else 1.0
     return _pour_into(parts.bowl, bowl_c, parts.dairy, hot_c, size, share, school, p)
 
@@ -212,7 +217,7 @@ def _spot(
     spot_c = mixed_c(near, bowl_c, fallen, poured_c)
     egg = max((bowl, piece), key=lambda side: side.egg_protein_percent)
     co, setting = p.coagulation, ramp.setting_c(egg, p)
-    curdling = setting + co.curdle_gap_k
+    curdling = setting + ramp.curdling_gap_k(egg, p)
     time = p.temper.whisk_s
     tau = -np.expm1(-coagulation.rate(spot_c, setting, co.set_rate_per_s, co.set_z_k) * time)
     curdled = -np.expm1(-tau * coagulation.rate(spot_c, curdling, co.curdle_rate_per_s, co.curdle_z_k) * time)

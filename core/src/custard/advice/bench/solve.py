@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+import numpy as np
 from scipy.optimize import brentq
 
 from custard.advice.bench.compare import changed_lines
@@ -20,6 +21,10 @@ from custard.process import ramp
 from custard.process.state import State, on_ramp
 from custard.quantities import Quantity
 
+LOOKS = 9
+"""At so many amounts a mix is looked at before one is sought between two of them."""
+STEP_SHARE = 1e-4
+"""So near a step, as a share of what is looked through, both its sides are tried."""
 WELL_SET = 0.8
 """Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
 HOT_C = 40.0
@@ -41,7 +46,7 @@ TARGETS: dict[str, float] = {
 class Solution:
     """A changed formula, what was changed, and what it now does; temperatures in words as "{82.4 C}".
 
-    "Stopped at" is the stop of its assessment; "taken to" is past it, where a sauce is as thick as it can be.
+    What is cooked on past its stop, as thick as it can be clear of curdling, is told with both.
     """
 
     formula: Formula
@@ -60,7 +65,8 @@ def well_cooked(result: Assessment) -> State:
     p, course = result.conditions.parameters, result.course()
     limit = (result.window.curdles_c or result.boiling_c) - p.cook.curdle_margin_k
     enough = ramp.first_reach(course.temperature_c, course.thickened, WELL_SET)
-    return on_ramp(result.pan, course, min(limit, limit if enough is None else enough), p)
+    taken_c = max(result.stop.at_c, min(limit, limit if enough is None else enough))
+    return on_ramp(result.pan, course, taken_c, p)
 
 
 def texture_pa(result: Assessment, at_c: float) -> float:
@@ -94,7 +100,7 @@ def for_texture(
     goal, kept = TARGETS[wanted], limits or Limits()
 
     def yolked(factor: float) -> Formula:
-        return with_yolk(formula, factor)
+        return formula.with_yolks_times(factor)
 
     def starched(grams: float) -> Formula:
         return with_starch(yolked(most), grams)
@@ -158,7 +164,7 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, conditions: Conditi
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
     swapped = replace(formula, lines=lines)
-    found = with_yolk(swapped, _where(lambda f: stress(with_yolk(swapped, f)), goal, 0.3, 3.0))
+    found = swapped.with_yolks_times(_where(lambda f: stress(swapped.with_yolks_times(f)), goal, 0.3, 3.0))
     if not _close(stress(found), goal):
         nearest = f"The nearest is {_in_words(found, at_c, conditions)}."
         raise Impossible("dairy", to, "does not give the same thickness", nearest)
@@ -208,23 +214,11 @@ def with_missing_yolks(
     def stress(changed: Formula) -> float:
         return texture_pa(assess(changed, conditions), at_c)
 
-    fewer = with_yolk(formula, have / formula.yolks())
+    fewer = formula.with_yolks_times(have / formula.yolks())
     most_g = 0.05 * formula.mass_g()
     grams = _where(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
     smaller = _solution(formula, formula.for_yolks(have), at_c, conditions)
     return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions)
-
-
-def with_yolk(formula: Formula, factor: float) -> Formula:
-    """The formula with its yolk lines `factor` times as large."""
-    lines = []
-    for line in formula.lines:
-        if line.ingredient.id == "egg-yolk":
-            quantity = line.quantity.times(factor)
-            lines.append(replace(line, quantity=quantity, amount=quantity.text()))
-        else:
-            lines.append(line)
-    return replace(formula, lines=tuple(lines))
 
 
 def with_starch(formula: Formula, grams: float) -> Formula:
@@ -251,12 +245,22 @@ def _with_more(formula: Formula, name: str, grams: float) -> Formula:
 
 
 def _where(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
-    """Where a rising function reaches `goal`; the nearer end when it does not within the bounds."""
-    if value(low) >= goal:
+    """The least at which a function reaches `goal`; where it comes nearest when it never does.
+
+    It is looked at all along first, as it need not rise everywhere nor without a step: a mix that takes
+    enough starch is boiled. Where it steps over the goal, the nearer side of the step is what comes nearest.
+    """
+    points = np.linspace(low, high, LOOKS)
+    values = np.array([value(float(at)) for at in points])
+    over = np.flatnonzero(values >= goal)
+    if not over.size:
+        return float(points[np.argmax(values)])
+    if over[0] == 0:
         return low
-    if value(high) <= goal:
-        return high
-    return float(brentq(lambda at: value(at) - goal, low, high, xtol=1e-6, rtol=1e-9))
+    before, after = float(points[over[0] - 1]), float(points[over[0]])
+    found = float(brentq(lambda at: value(at) - goal, before, after, xtol=1e-6, rtol=1e-9))
+    sides = (found, max(low, found - STEP_SHARE * (high - low)), min(high, found + STEP_SHARE * (high - low)))
+    return min(sides, key=lambda at: abs(value(at) - goal))
 
 
 def _close(reached: float, goal: float) -> bool:
@@ -271,10 +275,11 @@ def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
     result = assess(formula, conditions)
     stress = texture_pa(result, at_c)
     taken = well_cooked(result)
-    to = "stopped at" if taken == result.stop else "taken to"
+    stop = f"{{{result.stop.at_c:.1f} C}}"
+    further = f"cooked on to {{{taken.at_c:.1f} C}}, past its stop at {stop}"
+    to = f"stopped at {stop}" if taken == result.stop else further
     return (
-        f"{word(stress)}, {_pascals(stress)} at {{{at_c:g} C}}, with {result.formula.yolks():.1f} yolks, "
-        f"{to} {{{taken.at_c:.1f} C}}"
+        f"{word(stress)}, {_pascals(stress)} at {{{at_c:g} C}}, with {result.formula.yolks():.1f} yolks, {to}"
     )
 
 

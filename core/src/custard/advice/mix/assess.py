@@ -58,7 +58,8 @@ class Assessment:
 
     def course(self) -> ramp.Ramp:
         """The mix warmed to its boil at the rate its window is stated at."""
-        return ramp.run(self.pan, self.conditions.parameters, self.window.rate_k_per_min, self.boiling_c)
+        p, still = self.conditions.parameters, self.way.undisturbed
+        return ramp.run(self.pan, p, self.window.rate_k_per_min, self.boiling_c, undisturbed=still)
 
 
 def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
@@ -80,7 +81,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     whole = mix(formula)
     pan = mix(formula.in_the_pan()) if _joins_later(formula) else whole
     boil = boiling_c(pan, conditions.altitude_m)
-    course = ramp.run(pan, p, rate, boil)
+    course = ramp.run(pan, p, rate, boil, undisturbed=family.way.undisturbed)
     window = window_of(pan, course, rate)
     stop = stop_state(pan, course, window, boil, family, p)
     return Assessment(

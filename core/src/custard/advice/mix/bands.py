@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from custard.advice.mix.assess import assess
+from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import boiling_c, window_of
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
@@ -17,7 +17,7 @@ from custard.larder.parameters import Parameters, origins
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.process import kernel, ramp
-from custard.process.bake import bake
+from custard.process.bake import USUAL_OVEN_C, bake
 from custard.process.chill import chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
 from custard.process.many import simulate_many
@@ -35,52 +35,77 @@ COARSE_K = 0.25
 Band = tuple[float, float] | None
 
 
+YOLK_SHARE = 0.08
+"""How far a yolk is from what its class says, either way; separated by hand, from memory."""
+PROBE_K = 1.0
+"""How far a kitchen probe reads wrong [K]."""
+BATH_K, OVEN_K = 3.0, 10.0
+"""How far a bath and an oven are from what they are taken for [K]; home ovens as remembered."""
+
+
 def draw(rng: np.random.Generator, base: Parameters) -> Parameters:
-    """A parameter set drawn from the ranges: triangular about the value, definitions left alone."""
+    """A parameter set drawn from the whole of its ranges, definitions left alone."""
     changed: dict[str, dict[str, float]] = {}
     for origin in origins():
         if origin.confidence != "H" and origin.low < origin.high:
             middle = getattr(getattr(base, origin.group), origin.name)
-            new = _triangular(rng, middle, (origin.low, origin.high))
+            new = _either_side(rng, middle, (origin.low, origin.high))
             changed.setdefault(origin.group, {})[origin.name] = new
     return replace(base, **{group: replace(getattr(base, group), **new) for group, new in changed.items()})
 
 
-def _triangular(rng: np.random.Generator, middle: float, bounds: tuple[float, float]) -> float:
-    """About a value over half its range either way: all at their far end at once is no kitchen's case."""
-    low, high = ((bound + middle) / 2 for bound in bounds)
-    return float(rng.triangular(low, min(max(middle, low), high), high))
+def _either_side(rng: np.random.Generator, middle: float, bounds: tuple[float, float]) -> float:
+    """Below the value half the time and above it half the time, ever more rarely toward the ends.
+
+    Where a value is not in the middle of its range, the longer side is no more likely for that.
+    """
+    end = bounds[int(rng.integers(2))]
+    far = 1 - np.sqrt(1 - rng.random())
+    return float(middle + far * (end - middle))
+
+
+def _about(rng: np.random.Generator, middle: float, by: float) -> float:
+    return _either_side(rng, middle, (middle - by, middle + by))
+
+
+Drawn = Callable[[Conditions, np.random.Generator], Mapping[str, float | None]]
 
 
 def band_of(
-    answer: Callable[[Conditions], Mapping[str, float | None]],
+    answer: Drawn,
+    own: Mapping[str, float | None],
     conditions: Conditions,
     draws: int = DRAWS,
     seed: int = SEED,
 ) -> dict[str, Band]:
-    """The band of every number an answer holds, over drawn parameter sets.
+    """The band of every number an answer holds, over drawn parameter sets; its own value is always in it.
 
     None where most draws never reach it.
     """
     rng, base = np.random.default_rng(seed), conditions.parameters
-    found = [answer(conditions.by(draw(rng, base))) for _ in range(draws)]
-    return {name: _band([one[name] for one in found]) for name in found[0]}
+    found = [answer(conditions.by(draw(rng, base)), rng) for _ in range(draws)]
+    return {name: _band([one[name] for one in found], own.get(name)) for name in found[0]}
 
 
 def window_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
     """Band of each window temperature [degC]; None where most draws never reach it below the boil."""
-    mixture = mix(formula.under(conditions).in_the_pan())
-    boil = boiling_c(mixture, conditions.altitude_m)
-    rate = conditions.rate_k_per_min or all_families()[formula.family].rate_k_per_min
+    heated = formula.under(conditions).in_the_pan()
+    boil = boiling_c(mix(heated), conditions.altitude_m)
+    family = all_families()[formula.family]
+    rate, still = conditions.rate_k_per_min or family.rate_k_per_min, family.way.undisturbed
 
-    def answer(drawn: Conditions) -> dict[str, float | None]:
-        course = ramp.run(mixture, drawn.parameters, rate, boil, COARSE_K)
+    names = ("thickens_c", "nappe_c", "heavy_c", "curdles_c")
+
+    def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
+        mixture = mix(heated.with_yolks_times(_about(rng, 1.0, YOLK_SHARE)))
+        course = ramp.run(mixture, drawn.parameters, rate, boil, COARSE_K, undisturbed=still)
         window = window_of(mixture, course, rate)
-        return {name: getattr(window, name) for name in ("thickens_c", "nappe_c", "heavy_c", "curdles_c")}
+        return {name: getattr(window, name) for name in names}
 
-    return band_of(answer, conditions, draws, seed)
+    own = assess(formula, conditions).window
+    return band_of(answer, {name: getattr(own, name) for name in names}, conditions, draws, seed)
 
 
 def texture_band(
@@ -88,8 +113,7 @@ def texture_band(
 ) -> dict[str, Band]:
     """Band of the stop [degC], the yield stress hot and cold [Pa] and the yield [g] of a formula."""
 
-    def answer(drawn: Conditions) -> dict[str, float | None]:
-        result = assess(formula, drawn)
+    def figures(result: Assessment) -> dict[str, float | None]:
         return {
             "stop_c": result.stop.at_c,
             "hot_yield_stress_pa": result.hot.yield_stress_pa,
@@ -97,7 +121,10 @@ def texture_band(
             "yield_g": result.yield_g,
         }
 
-    return band_of(answer, conditions, draws, seed)
+    def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
+        return figures(assess(formula.with_yolks_times(_about(rng, 1.0, YOLK_SHARE)), drawn))
+
+    return band_of(answer, figures(assess(formula, conditions)), conditions, draws, seed)
 
 
 def cook_band(
@@ -115,17 +142,20 @@ def cook_band(
     rng = np.random.default_rng(seed)
     drawn = (conditions.by(draw(rng, conditions.parameters)) for _ in range(draws))
     rows = np.concatenate([rows_of(constants(mixture, stove, one)) for one in drawn])
-    starts, lifts = np.full(draws, float(start_c)), np.full(draws, float(lift_c))
+    # The first of all is the cook itself; whoever lifts the others goes by a probe that reads wrong.
+    rows = np.concatenate([rows_of(constants(mixture, stove, conditions)), rows])
+    lifts = np.array([lift_c, *(_about(rng, lift_c, PROBE_K) for _ in range(draws))])
+    starts = np.full(draws + 1, float(start_c))
     ends = simulate_many(rows, starts, lifts, float(hold_s), float(left_in_pan_s), LONGEST_S, DT_S / 2)
-    bits = 100 * (1 - (1 - ends[:, kernel.CURDLED]) * (1 - ends[:, kernel.BITS]))
-    return {
-        "lift_s": _band([float(v) - left_in_pan_s for v in ends[:, kernel.T_S]]),
-        "peak_c": _band([float(v) for v in ends[:, kernel.HOTTEST_C]]),
-        "thickened": _band([float(v) for v in ends[:, kernel.THICKENED]]),
-        "curdled": _band([float(v) for v in ends[:, kernel.CURDLED]]),
-        "bits_percent": _band([float(v) for v in bits]),
-        "yield_stress_pa": _band([float(v) for v in ends[:, kernel.YIELD_PA]]),
+    found = {
+        "lift_s": ends[:, kernel.T_S] - left_in_pan_s,
+        "peak_c": ends[:, kernel.HOTTEST_C],
+        "thickened": ends[:, kernel.THICKENED],
+        "curdled": ends[:, kernel.CURDLED],
+        "bits_percent": 100 * (1 - (1 - ends[:, kernel.CURDLED]) * (1 - ends[:, kernel.BITS])),
+        "yield_stress_pa": ends[:, kernel.YIELD_PA],
     }
+    return {name: _band(values[1:].tolist(), float(values[0])) for name, values in found.items()}
 
 
 def temper_band(
@@ -138,11 +168,14 @@ def temper_band(
 ) -> dict[str, Band]:
     """Band of where a tempering lands [degC] and of its worst local curdling [1]."""
 
-    def answer(drawn: Conditions) -> dict[str, float | None]:
-        done = temper(formula, school, hot_c, ladle_g, bowl_c, drawn)
+    def figures(under: Conditions, poured_c: float) -> dict[str, float | None]:
+        done = temper(formula, school, poured_c, ladle_g, bowl_c, under)
         return {"landing_c": done.landing_c, "worst_local_curdling": done.worst_local_curdling}
 
-    return band_of(answer, conditions)
+    def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
+        return figures(drawn, min(_about(rng, hot_c, PROBE_K), 105.0))
+
+    return band_of(answer, figures(conditions, hot_c), conditions)
 
 
 def whisk_band(
@@ -155,9 +188,9 @@ def whisk_band(
 ) -> dict[str, Band]:
     """Band of a sabayon's time [s], volume over the raw mix [1] and weeping [1/h]; None where not reached."""
 
-    def answer(drawn: Conditions) -> dict[str, float | None]:
+    def figures(under: Conditions, taken_c: float) -> dict[str, float | None]:
         try:
-            done = whisk(mixture, start_c, lift_c, electric, stove, drawn)
+            done = whisk(mixture, start_c, taken_c, electric, stove, under)
         except OutOfRange:
             return {"lift_s": None, "volume_ratio": None, "weeps_per_h": None}
         return {
@@ -166,19 +199,33 @@ def whisk_band(
             "weeps_per_h": done.weeps_per_h,
         }
 
-    return band_of(answer, conditions)
+    def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
+        return figures(drawn, _about(rng, lift_c, PROBE_K))
+
+    return band_of(answer, figures(conditions, lift_c), conditions)
 
 
 def bake_band(
-    mixture: Mixture, cup_ml: float, start_c: float, bath_c: float, conditions: Conditions = USUAL
+    mixture: Mixture,
+    cup_ml: float,
+    start_c: float,
+    bath_c: float | None = None,
+    conditions: Conditions = USUAL,
+    *,
+    oven_c: float = USUAL_OVEN_C,
+    bath: bool = True,
 ) -> dict[str, Band]:
     """Band of when cups come out [s] and how far they then rise [K]."""
 
-    def answer(drawn: Conditions) -> dict[str, float | None]:
-        done = bake(mixture, cup_ml, start_c, bath_c, drawn)
+    def figures(under: Conditions, hot_c: float, warm_c: float | None) -> dict[str, float | None]:
+        done = bake(mixture, cup_ml, start_c, warm_c, under, oven_c=hot_c, bath=bath)
         return {"out_s": done.out_s, "carry_over_k": done.carry_over_k}
 
-    return band_of(answer, conditions, FEW_DRAWS)
+    def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
+        warm_c = None if bath_c is None else min(100.0, max(60.0, _about(rng, bath_c, BATH_K)))
+        return figures(drawn, _about(rng, oven_c, OVEN_K), warm_c)
+
+    return band_of(answer, figures(conditions, oven_c, bath_c), conditions, FEW_DRAWS)
 
 
 def chill_band(
@@ -199,23 +246,26 @@ def chill_band(
     for _ in range(FEW_DRAWS):
         drawn = replace(
             way,
-            stirred_w_m2k=_triangular(rng, way.stirred_w_m2k, way.stirred_range),
-            thick_w_m2k=_triangular(rng, way.thick_w_m2k, way.thick_range),
-            still_w_m2k=_triangular(rng, way.still_w_m2k, way.still_range),
-            outside_w_m2k=_triangular(rng, way.outside_w_m2k, way.outside_range),
+            stirred_w_m2k=_either_side(rng, way.stirred_w_m2k, way.stirred_range),
+            thick_w_m2k=_either_side(rng, way.thick_w_m2k, way.thick_range),
+            still_w_m2k=_either_side(rng, way.still_w_m2k, way.still_range),
+            outside_w_m2k=_either_side(rng, way.outside_w_m2k, way.outside_range),
         )
         found.append(
             chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn, sets=sets)
         )
     names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
-    return {name: _band([getattr(one, name) for one in found]) for name in names}
+    own = chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, sets=sets)
+    return {name: _band([getattr(one, name) for one in found], getattr(own, name)) for name in names}
 
 
-def _band(values: Sequence[float | None]) -> Band:
+def _band(values: Sequence[float | None], own: float | None) -> Band:
     known = [value for value in values if value is not None]
     if len(known) < len(values) / 2:
         return None
     low, high = np.quantile(known, INNER)
+    if own is not None:
+        low, high = min(low, own), max(high, own)
     return _short(float(low)), _short(float(high))
 
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from custard.advice.mix.window import Window
-from custard.larder.families import BOILS, Family, Way
+from custard.larder.families import BOILS, Family
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.process import ramp
@@ -11,8 +13,10 @@ from custard.process.state import State, held_at_boil, on_ramp
 
 MUST_BOIL_PERCENT = 2.0
 """Starch in the aqueous phase from which it tastes raw, and thins by tomorrow, unless it is boiled."""
-TOUCHES_THE_BOIL_K = 1.0
-"""A family that is brought to the boil is, when it would curdle no more than this below it."""
+
+
+HALF = 0.5
+"""The way to the boil begins at half as much starch as lets a sauce go there, and ends half above."""
 
 
 def stop_state(
@@ -20,24 +24,33 @@ def stop_state(
 ) -> State:
     """Where a cook who knows this mix would stop.
 
-    A family that is boiled, and any mix with enough starch to need it, is boiled and held where it stands
-    that; what sets undisturbed is taken to where it is fully set; every other stops at its family's coat.
-    None goes closer to curdling than the margin.
+    What sets undisturbed is taken to where it is fully set. A sauce on the stove is stopped at its family's
+    coat, or where enough of its egg has set if it coats thinly; none closer to curdling than the margin. The
+    more starch guards the egg, the nearer to the boil it is taken; a family that is boiled, and any mix with
+    enough starch to need it, is boiled and held where hardly any of its egg curdles by that.
     """
-    starch_percent = mixture.starch_in_aqueous_percent
-    starchy = starch_percent >= MUST_BOIL_PERCENT or (family.way is BOILS and starch_percent > 0)
-    if family.way.may_boil and starchy and _stands_the_boil(window, boil_c, family.way):
-        return held_at_boil(mixture, course, boil_c, p)
-    goal = (
-        window.heavy_c
-        if family.way.undisturbed
-        else ramp.first_reach(course.temperature_c, course.yield_pa, family.target_pa)
-    )
-    safest = boil_c if window.curdles_c is None else window.curdles_c - p.cook.curdle_margin_k
-    return on_ramp(mixture, course, min(safest, boil_c if goal is None else goal), p)
+    if family.way.undisturbed:
+        return on_ramp(mixture, course, _least(window.heavy_c, _clear(window, p), boil_c), p)
+    coats = ramp.first_reach(course.temperature_c, course.yield_pa, family.target_pa)
+    enough = ramp.first_reach(course.temperature_c, course.thickened, p.cook.thickened_enough)
+    stop_c = max(_least(coats, enough, _clear(window, p), boil_c), min(window.thickens_c or 0.0, boil_c))
+    starch = mixture.starch_in_aqueous_percent
+    if not family.way.may_boil or starch <= 0:
+        return on_ramp(mixture, course, stop_c, p)
+    if starch >= MUST_BOIL_PERCENT or family.way is BOILS:
+        held = held_at_boil(mixture, course, boil_c, p)
+        if held.curdled <= p.cook.boiled_curdled:
+            return held
+    near_c = boil_c if window.curdles_c is None else window.curdles_c - p.cook.near_margin_k
+    # Around as much starch as lets a sauce near the boil it is taken ever nearer, so that no stop jumps.
+    share = float(np.clip(starch / p.cook.boils_from_percent - HALF, 0.0, 1.0))
+    return on_ramp(mixture, course, stop_c + share * max(0.0, min(near_c, boil_c) - stop_c), p)
 
 
-def _stands_the_boil(window: Window, boil_c: float, way: Way) -> bool:
-    if window.curdles_c is None:
-        return True
-    return way is BOILS and window.curdles_c > boil_c - TOUCHES_THE_BOIL_K
+def _clear(window: Window, p: Parameters) -> float | None:
+    """As near to curdling as one goes [degC]."""
+    return None if window.curdles_c is None else window.curdles_c - p.cook.curdle_margin_k
+
+
+def _least(*temperatures: float | None) -> float:
+    return min(t for t in temperatures if t is not None)

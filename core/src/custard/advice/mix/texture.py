@@ -52,10 +52,13 @@ def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> 
         np.array(state.swollen),
         np.array(at_c),
         p,
+        undisturbed=state.undisturbed,
     )
-    crystals = 1 + p.texture.fat_crystal_factor * vol.milk_fat * float(texture.solid_milk_fat(at_c))
+    crystals = vol.milk_fat * float(texture.solid_milk_fat(at_c))
     set_butter = vol.cocoa_butter * float(texture.solid_cocoa_butter(at_c))
-    return float(network * crystals + p.texture.cocoa_butter_yield_pa * set_butter**2)
+    firmer = (1 + p.texture.fat_crystal_factor * crystals) * (1 + p.texture.cocoa_butter_factor * set_butter)
+    stands_alone = p.texture.fat_network_pa * crystals**2 + p.texture.cocoa_butter_yield_pa * set_butter**2
+    return float(network * firmer + stands_alone)
 
 
 def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: Parameters) -> Texture:

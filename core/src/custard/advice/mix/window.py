@@ -9,9 +9,8 @@ from custard.mixture import Mixture
 from custard.physics import boiling
 from custard.physics.texture import NAPPE_PA
 from custard.process import ramp
-from custard.process.cook import CURDLED_AT
+from custard.process.cook import CURDLED_AT, THICKENED_AT
 
-THICKENED_AT = 0.10
 SET_AT = 0.95
 EGGLESS_PERCENT = 0.05
 """Below this egg protein there is no egg network: the window speaks of the starch instead."""
@@ -41,10 +40,16 @@ def window_of(mixture: Mixture, course: ramp.Ramp, rate_k_per_min: float) -> Win
     if eggless and mixture.starch_in_aqueous_percent <= 0:
         return Window(rate_k_per_min, None, None, None, None)
     network = course.gelatinised if eggless else course.thickened
+    thickens = ramp.first_reach(t, network, THICKENED_AT)
     return Window(
         rate_k_per_min=rate_k_per_min,
-        thickens_c=ramp.first_reach(t, network, THICKENED_AT),
-        nappe_c=ramp.first_reach(t, course.yield_pa, NAPPE_PA),
+        thickens_c=thickens,
+        nappe_c=_not_before(thickens, ramp.first_reach(t, course.yield_pa, NAPPE_PA)),
         heavy_c=ramp.first_reach(t, network, SET_AT),
         curdles_c=None if eggless else ramp.first_reach(t, course.curdled, CURDLED_AT),
     )
+
+
+def _not_before(thickens: float | None, coats: float | None) -> float | None:
+    """A mix so rich that it would coat when hardly any of it has set coats when it thickens."""
+    return coats if coats is None or thickens is None else max(thickens, coats)

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture, texture_at
-from custard.advice.mix.window import Window
+from custard.advice.mix.window import EGGLESS_PERCENT, Window
 from custard.advice.stove.account import Curve, Equipment, History, Live, When
 from custard.advice.stove.lift import held_lift, landing, lift, when
 from custard.advice.stove.live_oven import LiveOven, live_oven
@@ -18,7 +18,7 @@ from custard.larder.parameters import Parameters
 from custard.physics.foam import foam_word
 from custard.physics.texture import NAPPE_PA, WORDS, word
 from custard.process import kernel
-from custard.process.cook import CURDLED_AT, constants
+from custard.process.cook import CURDLED_AT, THICKENED_AT, constants
 from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
 from custard.process.state import State
 from custard.process.whisk import overrun_along, under_foam
@@ -38,7 +38,6 @@ EYE_LOG_PA = 0.35
 """How sharply a cook's eye tells how thick a coat is, as a logarithm; an estimate."""
 BUBBLES_K = 0.7
 """This near the boil a sauce bubbles."""
-THICKENS_AT = 0.1
 
 
 def live(
@@ -192,9 +191,9 @@ def _air(seen: Course, p: Parameters) -> float:
 
 def _levels(result: Assessment) -> tuple[tuple[str, int, float], ...]:
     """What is waited for on the way: its name, the column of the kernel it is read from, and the level."""
-    eggless = result.window.curdles_c is None and result.pan.egg_protein_percent < THICKENS_AT
+    eggless = result.window.curdles_c is None and result.pan.egg_protein_percent < EGGLESS_PERCENT
     return (
-        ("thickens", kernel.GELATINISED if eggless else kernel.THICKENED, THICKENS_AT),
+        ("thickens", kernel.GELATINISED if eggless else kernel.THICKENED, THICKENED_AT),
         ("nappe", kernel.YIELD_PA, NAPPE_PA),
         ("curdles", kernel.CURDLED, CURDLED_AT),
         ("boils", kernel.SAUCE_C, result.boiling_c - BUBBLES_K),

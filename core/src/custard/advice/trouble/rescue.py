@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from scipy.optimize import brentq
 
-from custard.advice.bench.solve import texture_pa, with_starch, with_yolk
+from custard.advice.bench.solve import texture_pa, with_starch
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
 from custard.conditions import USUAL, Conditions
@@ -139,7 +139,7 @@ def _too_thin(result: Assessment, mass_g: float) -> Remedy:
         return texture_pa(assess(changed, result.conditions), read_c) < SOFT_PA
 
     factor = 1.0
-    while soft(with_yolk(formula, factor), at_c) and factor < MOST_YOLK:
+    while soft(formula.with_yolks_times(factor), at_c) and factor < MOST_YOLK:
         factor += 0.05
     grams, boiled_c = 0.0, min(BOILED_C, result.boiling_c)
     while soft(with_starch(formula, grams), boiled_c) and grams < 0.05 * formula.mass_g():
