@@ -9,6 +9,7 @@ import numpy as np
 
 mpl.use("Agg")
 import custard
+from custard import practice
 from custard.process import kernel, ramp  # the pictures look behind the public door on purpose
 from matplotlib import pyplot
 
@@ -140,6 +141,31 @@ def main() -> None:
         figure.tight_layout()
         figure.savefig(HERE / f"{draw.__name__.replace('_', '-')}.svg", metadata={"Date": None})
         pyplot.close(figure)
+    (HERE / "practice.md").write_text(practice_page(), encoding="utf-8")
+
+
+def practice_page() -> str:
+    """The practice table as a page."""
+    found = practice.table()
+    held = [row for row in found if row.held_out]
+    inside = [sum(row.inside for row in some) for some in (found, held)]
+    lines = [
+        "# Against practice",
+        "",
+        "What cooks find, as remembered and not looked up, beside what is computed now; drawn from",
+        "`core/src/custard/practice.py` by `./spoon plots`, tested by `core/tests/verification/test_practice.py`, printed by",
+        "`custard practice --table`. The parameters were fitted within their ranges to the rows that are not held out.",
+        "",
+        f"{inside[0]} of {len(found)} inside; of the {len(held)} held out, {inside[1]}.",
+        "",
+        "| what | practice | computed | |",
+        "|---|---|---|---|",
+    ]
+    for row in found:
+        mark = ("held out, " if row.held_out else "") + ("in" if row.inside else "**out**")
+        span = f"{row.low:g} to {row.high:g} {row.unit}"
+        lines.append(f"| {row.what} | {span} | {row.computed:.3g} | {mark} |")
+    return "\n".join([*lines, ""])
 
 
 if __name__ == "__main__":

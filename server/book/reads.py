@@ -188,6 +188,8 @@ def assessment(
         boiled=result.stop.boiled,
         hot=custard.plain(result.hot),
         cold=custard.plain(result.cold),
+        whisked=custard.plain(result.whisked),
+        warnings=list(result.warnings),
         landing_c=next(stage.at_c for stage in stages if stage.stage == "temper"),
         stages=[
             StageOut(

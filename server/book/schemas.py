@@ -118,6 +118,8 @@ class AssessmentOut(Schema):
     boiled: bool
     hot: custard.Texture
     cold: custard.Texture
+    whisked: custard.Whisked | None = None
+    warnings: list[str] = Field(default_factory=list)
     landing_c: float | None
     stages: list[StageOut]
 

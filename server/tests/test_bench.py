@@ -88,7 +88,7 @@ def test_the_map_is_a_grid_with_its_words(cook):
     assert len(found["stress_pa"]) == len(found["film_mm"]) == len(found["y"]) == side
     assert all(len(row) == side for row in found["nappe_c"])
     assert found["here"][0] == pytest.approx(203, abs=2)
-    assert {"nappe", "heavy coat"} <= {label[0] for label in found["labels"]}
+    assert {"thin coat", "nappe"} <= {label[0] for label in found["labels"]}
     status, refused = post(cook, "map", {**DRAFT, "x": "yolk", "y": "yolk"})
     assert status == 422
     assert refused["fields"][0]["field"] == "y_name"

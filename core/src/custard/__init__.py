@@ -26,7 +26,7 @@ from custard.advice import bench, stove, trouble
 from custard.advice.mix import bands
 from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergens, assess, whites_left_g
 from custard.advice.mix.churning import Churning, Frozen, churning
-from custard.advice.mix.texture import Texture
+from custard.advice.mix.texture import Texture, Whisked
 from custard.advice.mix.window import Window
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, OutOfRange, UnknownName
@@ -60,6 +60,7 @@ __all__ = [
     "OutOfRange",
     "Texture",
     "UnknownName",
+    "Whisked",
     "Window",
     "allergens",
     "assess",

@@ -34,7 +34,7 @@ def test_every_family_has_all_seven_and_leaves_no_gap_in_the_words(make, family)
     for stage in found.values():
         texts = (stage.say, stage.why, *stage.signs.values(), *stage.cautions)
         for text in texts:
-            assert re.fullmatch(r"[^{}]*(\{\d+(\.\d)? C\}[^{}]*)*", text), text
+            assert re.fullmatch(r"[^{}]*(\{\d+(\.\d)? [Cg]\}[^{}]*)*", text), text
     assert any("code" in caution or "plan" in caution for s in found.values() for caution in s.cautions) or (
         family == "sabayon"
     )

@@ -79,7 +79,7 @@ FORTNIGHT = (
     Tale("Buckwheat cold-start pudding", 3.6, "trainee", "induction", "usable",
          "lumps from the edge of the pan, sieved hot", sieve="a few bits"),
     Tale("Perry sabayon", 2.3, "trainee", "bain-marie", "discarded",
-         "water touched the bowl, the base cooked", over_k=6.8, stood_s=40, turned=1.6),
+         "water touched the bowl, the base cooked", over_k=8.6, stood_s=60, turned=1.6),
     Tale("Bay leaf anglaise", 1.4, "pastry", "front ring", "good"),
 )  # fmt: skip
 

@@ -1672,6 +1672,9 @@ export interface components {
             boiled: boolean;
             hot: components["schemas"]["Texture"];
             cold: components["schemas"]["Texture"];
+            whisked?: components["schemas"]["Whisked"] | null;
+            /** Warnings */
+            warnings?: string[];
             /** Landing C */
             landing_c: number | null;
             /** Stages */
@@ -1729,6 +1732,20 @@ export interface components {
             cautions: string[];
             /** Ways */
             ways?: string[];
+        };
+        /**
+         * Whisked
+         * @description A cold cream whisked smooth: it is looser for it, and a part comes back by the next day [Pa].
+         */
+        Whisked: {
+            /** Yield Stress Pa */
+            yield_stress_pa: number;
+            /** Word */
+            word: string;
+            /** Next Day Pa */
+            next_day_pa: number;
+            /** Next Day Word */
+            next_day_word: string;
         };
         /**
          * Scaling

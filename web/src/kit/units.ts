@@ -43,13 +43,14 @@ export function difference(kelvin: number, system: UnitSystem): string {
   return `${(system === "metric" ? kelvin : kelvin * 1.8).toFixed(1)}°`;
 }
 
-/** Texts from the core write temperatures as "{82.4 C}", and differences of them as "{1.2 K}". */
+/** Texts from the core write temperatures as "{82.4 C}", differences of them as "{1.2 K}", weights as "{80 g}". */
 export function inUnits(text: string, system: UnitSystem): string {
   return text
     .replace(/\{(-?\d+(?:\.\d+)?) C\}/g, (_all, celsius: string) =>
       temperature(Number(celsius), system, celsius.includes(".") ? 1 : 0),
     )
-    .replace(/\{(-?\d+(?:\.\d+)?) K\}/g, (_all, kelvin: string) => difference(Number(kelvin), system));
+    .replace(/\{(-?\d+(?:\.\d+)?) K\}/g, (_all, kelvin: string) => difference(Number(kelvin), system))
+    .replace(/\{(\d+(?:\.\d+)?) g\}/g, (_all, grams: string) => massText(Number(grams), system));
 }
 
 /** A yield stress to two figures, never as a power of ten. */

@@ -9,6 +9,7 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
+from custard import practice
 from custard.advice.bench import scale, solve
 from custard.advice.bench.limits import Limits
 from custard.advice.mix.assess import assess
@@ -38,7 +39,7 @@ from custard.mixture import Mixture, mix
 from custard.physics import kinetics
 from custard.process import kernel
 from custard.process.bake import bake
-from custard.process.chill import chill
+from custard.process.chill import Ice, chill
 from custard.process.chocolate import onto_chocolate
 from custard.process.cook import NEVER_CLEARANCE, Cook, Stove, cook
 from custard.process.state import State
@@ -226,8 +227,17 @@ def chill_command(options: Any) -> dict[str, Any]:
         options.stirred,
         _conditions(options),
     )
-    answer = answers.of_cooling(chill(mixture, *asked, sets=sets))
-    return answer | (_banded(chill_band(mixture, *asked, sets=sets)) if options.band else {})
+    ice = _ice(options)
+    answer = answers.of_cooling(chill(mixture, *asked, sets=sets, ice=ice))
+    return answer | (_banded(chill_band(mixture, *asked, sets=sets, ice=ice)) if options.band else {})
+
+
+def _ice(options: Any) -> Ice | None:
+    """The bath that was said; None for one with plenty of ice."""
+    if options.ice_g is None and options.water_g is None:
+        return None
+    ice_g = 0.0 if options.ice_g is None else options.ice_g
+    return Ice(ice_g, ice_g if options.water_g is None else options.water_g)
 
 
 def bake_command(options: Any) -> dict[str, Any]:
@@ -309,6 +319,11 @@ def calibrate_command(options: Any) -> dict[str, Any]:
     known = Stove(stir=options.stir, pan=options.pan)
     found: dict[str, Any] = plain(calibrate(mix(_formula(options).in_the_pan()), t, sauce, known))
     return found
+
+
+def practice_command(options: Any) -> dict[str, Any]:
+    """What cooks find, beside what is computed."""
+    return practice.told()
 
 
 def bench_command(options: Any) -> dict[str, Any]:

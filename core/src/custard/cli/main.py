@@ -124,6 +124,14 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=False)
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
+    _add(
+        subs,
+        "practice",
+        commands.practice_command,
+        "what cooks find, beside what is computed",
+        "practice --table",
+        file=False,
+    )
     return top
 
 
@@ -205,6 +213,8 @@ def _add_chill(subs: Any) -> None:
     _number(one, "--mass-g", 700, "how much [g]")
     _number(one, "--depth-mm", 50, "how deep it lies [mm]")
     one.add_argument("--stirred", action="store_true", help="stirred while it cools")
+    one.add_argument("--ice-g", type=float, help="ice in the bath [g]; plenty by default")
+    one.add_argument("--water-g", type=float, help="water in the bath [g]; as much as ice by default")
     one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
     _band(one)
 

@@ -79,6 +79,8 @@ class Texture:
     fat_network_pa: float
     cocoa_butter_yield_pa: float
     cocoa_butter_factor: float
+    whisked_share: float
+    whisked_back: float
     consistency_scale: float
     consistency_power: float
     packing_limit: float

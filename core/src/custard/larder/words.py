@@ -1,4 +1,4 @@
-"""Temperatures inside texts stand as "{82.4 C}", so that a reader can be shown their own unit."""
+"""Temperatures and weights in texts stand as "{82.4 C}" and "{80 g}": each reader is shown their own unit."""
 
 from __future__ import annotations
 
@@ -6,9 +6,9 @@ import re
 
 
 def plain_degrees(text: str) -> str:
-    """A text for reading outside the application: "{82.4 C}" as "82.4 °C".
+    """A text for reading outside the application: "{82.4 C}" as "82.4 °C", "{80 g}" as "80 g".
 
-    >>> plain_degrees("lift at {80.4 C}")
-    'lift at 80.4 °C'
+    >>> plain_degrees("lift at {80.4 C}, add {80 g}")
+    'lift at 80.4 °C, add 80 g'
     """
-    return re.sub(r"\{([\d.-]+) C\}", r"\1 °C", text)
+    return re.sub(r"\{([\d.]+) g\}", r"\1 g", re.sub(r"\{([\d.-]+) C\}", r"\1 °C", text))

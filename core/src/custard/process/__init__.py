@@ -1,7 +1,7 @@
 """What happens in time: cooking, tempering, whisking, baking, cooling, and rehearsing any of it."""
 
 from custard.process.bake import DONE_WOBBLE, Bake, bake, wobble
-from custard.process.chill import Chill, chill
+from custard.process.chill import Chill, Ice, chill
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
 from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
@@ -14,6 +14,7 @@ __all__ = [
     "Bake",
     "Chill",
     "Cook",
+    "Ice",
     "OntoChocolate",
     "OvenRehearsal",
     "Pour",

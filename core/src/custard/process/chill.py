@@ -27,6 +27,20 @@ PASSES, FAILS = "passes", "fails"
 
 
 @dataclass(frozen=True)
+class Ice:
+    """What a bath is made of: ice and water [g]."""
+
+    ice_g: float
+    water_g: float
+
+    def __post_init__(self) -> None:
+        within("ice_g", self.ice_g, 0, 10_000_000)
+        within("water_g", self.water_g, 0, 10_000_000)
+        if self.ice_g + self.water_g <= 0:
+            raise OutOfRange("ice_g", self.ice_g, "and no water is no bath", "Say how much ice and water.")
+
+
+@dataclass(frozen=True)
 class Chill:
     """A cooling, with its warmest spot judged.
 
@@ -35,7 +49,9 @@ class Chill:
     t_s, core_c, mean_c : the curve: time [s], warmest spot and mean [degC].
     verdict : "passes" or "fails" the rule; `why` says it in words, temperatures as "{21 C}".
     greatest_depth_mm : the deepest that passes [mm]; None when none does.
-    ice_g : ice that melts [g]; None without ice.
+    ice_g : ice that melts if there is plenty [g], and what to have at hand [g]; None without ice.
+    ice_gone_s : when the ice that was there has melted [s], and what its bath then comes to [degC]; None
+        while some is left, or where nobody said how much there was.
     """
 
     t_s: Annotated[Floats, Fineness(1)]
@@ -48,6 +64,9 @@ class Chill:
     why: str
     greatest_depth_mm: Tenths | None
     ice_g: WholeGrams | None
+    ice_to_have_g: WholeGrams | None
+    ice_gone_s: WholeSeconds | None
+    bath_ends_c: Tenths | None
     rule: CoolingRule
 
 
@@ -63,6 +82,7 @@ def chill(
     way: Cooling | None = None,
     *,
     sets: bool = False,
+    ice: Ice | None = None,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
 
@@ -71,6 +91,8 @@ def chill(
     a bowl through its depth to the bottom and through its width to the wall, in a tray through its depth to
     both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when
     a kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
+    With `ice` the bath holds only so much: once that has melted it is taken to be at once as warm as bath and
+    mix come to in the end, which is on the safe side too; without, there is plenty.
 
     Raises
     ------
@@ -87,10 +109,15 @@ def chill(
     way, law = way or coolings()[by], conditions.cooling_rule
     flowing = not sets and flows(mixture)
     area_m2 = mass_g / 1000 / mixture.density_kg_m3(MEAN_C) / (depth_mm / 1000)
-    lies = _Lying(mixture, way, from_c, area_m2, stirred, flowing)
+    if ice is not None and way.faces != "walls":
+        raise OutOfRange("ice_g", by, "has no ice in it", "Leave it out, or cool in an ice bath.")
+    lies = _Lying(mixture, way, from_c, area_m2, stirred, flowing, ice)
     t, core, mean = lies.curve(depth_mm)
+    gone_s, bath_c = lies.runs_out(depth_mm)
     passes, why = _judge(t, core, law)
-    heat = thermal.enthalpy(mixture.proximate, from_c) - thermal.enthalpy(mixture.proximate, max(0.0, to_c))
+    if gone_s is not None:
+        why += f"; the ice is gone after {gone_s / 60:.0f} min, and its bath comes to {{{bath_c:.0f} C}}"
+    melts_g = _melts_g(mixture, mass_g, from_c, to_c) if way.faces == "walls" else None
     return Chill(
         t_s=t,
         core_c=core,
@@ -101,15 +128,31 @@ def chill(
         verdict=PASSES if passes else FAILS,
         why=why,
         greatest_depth_mm=_deepest(lies, law),
-        ice_g=mass_g / 1000 * heat / ICE_J_G if way.faces == "walls" else None,
+        ice_g=melts_g,
+        ice_to_have_g=None if melts_g is None else ICE_MARGIN * melts_g,
+        ice_gone_s=gone_s,
+        bath_ends_c=None if gone_s is None else bath_c,
         rule=law,
     )
 
 
+ICE_MARGIN = 2.0
+"""So many times as much ice as melts is to be at hand: some melts in the kitchen, and some never touches."""
+WATER_J_GK = 4.19
 STARCHY_PERCENT = 2.0
 """Starch in the aqueous phase from which a mix sets when it is left alone."""
 CHOCOLATE_SHARE = 0.04
 """Cocoa butter in the whole from which it does; an estimate, on the safe side."""
+
+
+def _melts_g(mixture: Mixture, mass_g: float, from_c: float, to_c: float) -> float:
+    heat = thermal.enthalpy(mixture.proximate, from_c) - thermal.enthalpy(mixture.proximate, max(0.0, to_c))
+    return float(mass_g / 1000 * heat / ICE_J_G)
+
+
+def ice_to_have_g(mixture: Mixture, from_c: float, to_c: float) -> float:
+    """Ice to have at hand for cooling a whole mix in an ice bath [g]: what melts, with a margin."""
+    return ICE_MARGIN * _melts_g(mixture, mixture.mass_g, from_c, to_c)
 
 
 def flows(mixture: Mixture) -> bool:
@@ -131,9 +174,43 @@ class _Lying:
     area_m2: float
     stirred: bool
     flowing: bool
+    ice: Ice | None = None
 
     def curve(self, depth_mm: float) -> Curve:
         """Time [s], warmest spot and mean [degC]."""
+        t, core, mean = self._in_plenty(depth_mm)
+        gone_s, bath_c = self._gone(depth_mm, t, mean)
+        if gone_s is None:
+            return t, core, mean
+        # The medium steps from cold to warm at that moment; what a step does is known, and it adds.
+        warm, step = self.from_c - self.way.medium_c, bath_c - self.way.medium_c
+
+        def stepped(curve: Floats) -> Floats:
+            left = np.interp(t - gone_s, t, (curve - self.way.medium_c) / warm, left=1.0)
+            return np.asarray(curve + step * (1 - left))
+
+        return t, stepped(core), stepped(mean)
+
+    def runs_out(self, depth_mm: float) -> tuple[float | None, float]:
+        """When the ice is gone [s], None while it lasts, and what its bath comes to with the mix [degC]."""
+        t, _, mean = self._in_plenty(depth_mm)
+        return self._gone(depth_mm, t, mean)
+
+    def _gone(self, depth_mm: float, t: Floats, mean: Floats) -> tuple[float | None, float]:
+        if self.ice is None:
+            return None, self.way.medium_c
+        density, cp = self.mixture.density_kg_m3(MEAN_C), self.mixture.heat_capacity_j_kgk(MEAN_C)
+        mix_j_k = self.area_m2 * depth_mm / 1000 * density * cp
+        given = mix_j_k * (self.from_c - mean)
+        melts = self.ice.ice_g * ICE_J_G
+        if given[-1] <= melts:
+            return None, self.way.medium_c
+        bath_j_k = (self.ice.ice_g + self.ice.water_g) * WATER_J_GK
+        ends_c = (mix_j_k * self.from_c - melts + bath_j_k * self.way.medium_c) / (mix_j_k + bath_j_k)
+        return float(np.interp(melts, given, t)), float(max(self.way.medium_c, ends_c))
+
+    def _in_plenty(self, depth_mm: float) -> Curve:
+        """The same with so much ice that it lasts."""
         depth, bowl = depth_mm / 1000, self.way.faces == "walls"
         if self.stirred or (bowl and self.flowing):
             return self._lumped(depth)

@@ -8,7 +8,7 @@ import { Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { pascals } from "../../kit/units";
+import { inUnits, pascals } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -36,6 +36,13 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           </p>
           <p className="mt-1 text-soft">
             cold: {a.cold.word}, {pascals(a.cold.yield_stress_pa)}
+            {a.whisked ? (
+              <>
+                <br />
+                whisked smooth: {a.whisked.word}, {pascals(a.whisked.yield_stress_pa)}; a day later{" "}
+                {pascals(a.whisked.next_day_pa)}
+              </>
+            ) : null}
           </p>
         </div>
       </div>
@@ -55,6 +62,11 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           {band ? " The brackets hold four kitchens in five." : ""}
         </p>
       </div>
+      {a.warnings?.map((warning) => (
+        <Notice key={warning} tone="wrong">
+          {inUnits(warning, system)}
+        </Notice>
+      ))}
       <ToTheStove draft={draft} found={found} disabled={stale} />
     </div>
   );

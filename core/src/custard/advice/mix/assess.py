@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from custard.advice.mix.stop import stop_state
-from custard.advice.mix.texture import Texture, texture_at, yield_g
+from custard.advice.mix.texture import Texture, Whisked, texture_at, whisked, yield_g
+from custard.advice.mix.warnings import warnings
 from custard.advice.mix.window import Window, boiling_c, window_of
 from custard.conditions import USUAL, Conditions
 from custard.formula import OFF_THE_HEAT, Formula
@@ -35,6 +36,8 @@ class Assessment:
     stop: State
     hot: Texture
     cold: Texture
+    whisked: Whisked | None
+    warnings: tuple[str, ...]
     yield_g: float
     whites_left_g: float
     allergens: tuple[str, ...]
@@ -84,6 +87,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     course = ramp.run(pan, p, rate, boil, undisturbed=family.way.undisturbed)
     window = window_of(pan, course, rate)
     stop = stop_state(pan, course, window, boil, family, p)
+    cold = texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p)
     return Assessment(
         formula=formula,
         conditions=conditions,
@@ -94,7 +98,9 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         window=window,
         stop=stop,
         hot=texture_at(pan, stop, stop.at_c, min(p.spoon.spoon_c, stop.at_c), p),
-        cold=texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p),
+        cold=cold,
+        whisked=whisked(whole, cold, p),
+        warnings=warnings(whole, pan, p),
         yield_g=yield_g(whole, pan.mass_g, stop, p),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),

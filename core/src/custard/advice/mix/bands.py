@@ -18,7 +18,7 @@ from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.process import kernel, ramp
 from custard.process.bake import USUAL_OVEN_C, bake
-from custard.process.chill import chill
+from custard.process.chill import Ice, chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
 from custard.process.many import simulate_many
 from custard.process.pan import rows_of
@@ -239,6 +239,7 @@ def chill_band(
     conditions: Conditions = USUAL,
     *,
     sets: bool = False,
+    ice: Ice | None = None,
 ) -> dict[str, Band]:
     """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
     rng, way = np.random.default_rng(SEED), coolings()[by]
@@ -252,10 +253,10 @@ def chill_band(
             outside_w_m2k=_either_side(rng, way.outside_w_m2k, way.outside_range),
         )
         found.append(
-            chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn, sets=sets)
+            chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn, sets=sets, ice=ice)
         )
     names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
-    own = chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, sets=sets)
+    own = chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, sets=sets, ice=ice)
     return {name: _band([getattr(one, name) for one in found], getattr(own, name)) for name in names}
 
 

@@ -18,6 +18,8 @@ from custard.process.state import State
 READING_SHEAR_PER_S = 50.0
 """Shear rate at which a viscosity is stated: stirring, and the mouth."""
 DRAINING_SHEAR_PER_S = 1.0
+SETS_PERCENT = 2.0
+"""Starch in the aqueous phase from which a cream sets in the cold, and loosens when it is whisked."""
 WARM_S, WARM_C, LANDING_C = 120.0, 85.0, 65.0
 """How long and how hot the dairy steams, and where a tempered mix lands, for the evaporation estimate."""
 
@@ -117,6 +119,25 @@ def _viscosity(mixture: Mixture, stress: Real, at_c: float, shear_per_s: float, 
     )
     consistency = p.texture.consistency_scale * stress**p.texture.consistency_power
     return texture.apparent_viscosity(shear_per_s, stress, consistency, texture.flow_index(stress), base)
+
+
+@dataclass(frozen=True)
+class Whisked:
+    """A cold cream whisked smooth: it is looser for it, and a part comes back by the next day [Pa]."""
+
+    yield_stress_pa: Pascals
+    word: str
+    next_day_pa: Pascals
+    next_day_word: str
+
+
+def whisked(mixture: Mixture, cold: Texture, p: Parameters) -> Whisked | None:
+    """A set starch cream whisked smooth; None for what does not set."""
+    if mixture.starch_in_aqueous_percent < SETS_PERCENT:
+        return None
+    left = p.texture.whisked_share * cold.yield_stress_pa
+    later = left + p.texture.whisked_back * (cold.yield_stress_pa - left)
+    return Whisked(left, texture.word(left), later, texture.word(later))
 
 
 def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> float:

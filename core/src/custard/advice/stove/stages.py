@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -12,6 +13,7 @@ from typing import Any
 from custard.advice.bench.schools import answers, question_name, school_name
 from custard.advice.mix.assess import Assessment
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
+from custard.process.chill import ice_to_have_g
 from custard.process.temper import landing_c, temper
 
 STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
@@ -164,4 +166,12 @@ def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: 
         "word": result.hot.word,
         "cold": result.cold.word,
         "keeps": days,
+        "ice": f"{{{_ice_g(result):.0f} g}}",
     }
+
+
+def _ice_g(result: Assessment) -> float:
+    """Ice to have at hand for a whole batch, to a tenth of a kilogram and never less [g]."""
+    cold_c = result.conditions.parameters.texture.cold_reference_c
+    needed = ice_to_have_g(result.whole, result.stop.at_c, cold_c)
+    return 100.0 * max(1, math.ceil(needed / 100))

@@ -9,6 +9,7 @@ from scipy.optimize import brentq
 from custard.advice.bench.solve import texture_pa, with_starch
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
+from custard.advice.mix.warnings import splits
 from custard.conditions import USUAL, Conditions
 from custard.errors import within
 from custard.formula import Formula
@@ -95,7 +96,7 @@ def rescue(
     if fault == "too-thin":
         return _too_thin(result, mass)
     if fault == "split":
-        return _split(result.pan.starch_in_aqueous_percent, mass, over_k)
+        return _soured(result) or _split(result.pan.starch_in_aqueous_percent, mass, over_k)
     return _KNOWN[fault]
 
 
@@ -156,6 +157,14 @@ def _too_thin(result: Assessment, mass_g: float) -> Remedy:
         steps,
         (("egg-yolk", yolk_g), ("cornstarch", grams * share)),
     )
+
+
+def _soured(result: Assessment) -> Remedy | None:
+    """Milk too sour for its casein splits whatever the egg does; nothing takes that back."""
+    if not splits(result.pan, result.conditions.parameters):
+        return None
+    steps = ("Discard it.", "Next time keep the sour part out until it is cold, or take enough starch.")
+    return Remedy("split", f"Too sour for the milk, at pH {result.pan.ph:.1f}.", "no", steps)
 
 
 def _split(starch_percent: float, mass_g: float, over_k: float) -> Remedy:
