@@ -35,6 +35,8 @@ from bench.schemas import (
 )
 
 T = TypeVar("T")
+THICK_DRAWS = 60
+"""Kitchens drawn for how thick it is: each is a whole assessment, and two figures are enough to tell."""
 
 
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
@@ -91,9 +93,12 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
 
 
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
-    """The band of the window."""
+    """The band of the window, and of how thick it is hot and cold."""
+    conditions = conditions_of(actor.kitchen)
     database.let_go()
-    bands = custard.bands.window_band(formula, conditions_of(actor.kitchen))
+    bands = custard.bands.window_band(formula, conditions)
+    thick = custard.bands.texture_band(formula, conditions, draws=THICK_DRAWS)
+    bands |= {"hot_pa": thick["hot_yield_stress_pa"], "cold_pa": thick["cold_yield_stress_pa"]}
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
 

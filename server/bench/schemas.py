@@ -80,12 +80,14 @@ class DetailsOut(Schema):
 
 
 class BandOut(Schema):
-    """How sure the window is: four kitchens in five lie between the two temperatures."""
+    """How sure the answer is: four kitchens in five lie between the two temperatures, or yield stresses."""
 
     thickens_c: list[float] | None
     nappe_c: list[float] | None
     heavy_c: list[float] | None
     curdles_c: list[float] | None
+    hot_pa: list[float] | None
+    cold_pa: list[float] | None
 
 
 class Axes(Schema):

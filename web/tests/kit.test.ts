@@ -9,6 +9,7 @@ import {
   massText,
   pascals,
   temperature,
+  thick,
   typedCelsius,
   typedGrams,
 } from "../src/kit/units";
@@ -57,6 +58,13 @@ describe("units", () => {
     expect(inUnits("from {60 C} to {10 C}", "metric")).toBe("from 60° to 10°");
     expect(inUnits("lift at {80 C}, {1 K} lower", "us")).toBe("lift at 176°, 1.8° lower");
     expect(difference(2, "us")).toBe("3.6°");
+  });
+
+  test("how thick it is is told as surely as it is known", () => {
+    expect(thick(18.7, [8.23, 21.4])).toBe("8.2 to 21 Pa");
+    expect(thick(18.7, undefined)).toBe("about 20 Pa");
+    expect(inUnits("have {1200 g} of ice", "metric")).toBe("have 1200 g of ice");
+    expect(inUnits("have {1200 g} of ice", "us")).toBe("have 42.3 oz of ice");
   });
 
   test("a yield stress is never a power of ten", () => {

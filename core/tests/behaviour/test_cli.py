@@ -8,6 +8,7 @@ import json
 import custard
 import pytest
 from custard import cli
+from custard.advice.mix.used import parameters_used
 
 PROMISED = {
     "mass_g",
@@ -48,6 +49,20 @@ def test_assess_answers_with_every_promised_key(capsys, file):
     assert set(data["window"]) == {"rate_k_per_min", "thickens_c", "nappe_c", "heavy_c", "curdles_c", "band"}
     assert all(low < high for low, high in data["window"]["band"].values())
     assert all(row["confidence"] in "HML" for row in data["parameters_used"])
+
+
+def test_only_parameters_that_were_used_are_listed(make):
+    def used(formula):
+        return {one.name for one in parameters_used(formula)}
+
+    milk, yolk, sugar = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")
+    plain = used(make("anglaise", milk, yolk, sugar))
+    assert {"set_base_c", "stirred_limit_pa", "protein_setback"} <= plain
+    assert not {"ethanol_shift_k", "starch_guard_k", "unstirred_gap_k", "cocoa_butter_factor"} & plain
+    assert "starch_guard_k" in used(make("anglaise", milk, yolk, sugar, ("cornstarch", "8 g")))
+    cups = used(make("baked-custard", milk, yolk, sugar))
+    assert "unstirred_gap_k" in cups
+    assert "stirred_limit_pa" not in cups
 
 
 def test_scale_writes_the_same_format(capsys, file):

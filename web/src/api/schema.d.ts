@@ -1912,7 +1912,7 @@ export interface components {
         };
         /**
          * BandOut
-         * @description How sure the window is: four kitchens in five lie between the two temperatures.
+         * @description How sure the answer is: four kitchens in five lie between the two temperatures, and yield stresses [Pa].
          */
         BandOut: {
             /** Thickens C */
@@ -1923,6 +1923,10 @@ export interface components {
             heavy_c: number[] | null;
             /** Curdles C */
             curdles_c: number[] | null;
+            /** Hot Pa */
+            hot_pa: number[] | null;
+            /** Cold Pa */
+            cold_pa: number[] | null;
         };
         /**
          * MapOut

@@ -58,6 +58,14 @@ export function pascals(value: number): string {
   return `${value >= 10 ? Math.round(value) : Number(value.toPrecision(2))} Pa`;
 }
 
+/** How thick, as sure as it is known: a span once there is one, else about one figure. */
+export function thick(value: number, band: readonly number[] | null | undefined): string {
+  const [low, high] = band ?? [];
+  if (low === undefined || high === undefined) return `about ${pascals(Number(value.toPrecision(1)))}`;
+  const [from, to] = [low, high].map((end) => pascals(Number(end.toPrecision(2))));
+  return `${from?.replace(" Pa", "")} to ${to}`;
+}
+
 export function clock(iso: string): string {
   return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
 }

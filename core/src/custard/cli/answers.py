@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 import numpy as np
@@ -30,8 +31,8 @@ def logs(value: float) -> float:
     return round(min(MOST_LOGS, value), 2)
 
 
-def of_assessment(result: Assessment) -> dict[str, Any]:
-    """What a formula is and becomes."""
+def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
+    """What a formula is and becomes, and the parameters that rests on."""
     return {
         "name": result.formula.name,
         "family": result.formula.family,
@@ -51,7 +52,7 @@ def of_assessment(result: Assessment) -> dict[str, Any]:
         "yield_g": round(result.yield_g, 1),
         "whites_left_g": round(result.whites_left_g, 1),
         "allergens": list(result.allergens),
-        "parameters_used": [_of_origin(one) for one in result.parameters],
+        "parameters_used": [_of_origin(one) for one in used],
     }
 
 

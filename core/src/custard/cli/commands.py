@@ -25,6 +25,7 @@ from custard.advice.mix.bands import (
 )
 from custard.advice.mix.churning import churning
 from custard.advice.mix.texture import texture_at
+from custard.advice.mix.used import parameters_used
 from custard.advice.stove.calibrate import calibrate
 from custard.advice.trouble.rescue import curds, rescue
 from custard.cli import answers
@@ -93,7 +94,7 @@ def assess_command(options: Any) -> dict[str, Any]:
     """Window with its band, texture, yield and allergens; freezing too for a base to churn."""
     formula, conditions = _formula(options), _conditions(options)
     result = assess(formula, conditions)
-    answer = answers.of_assessment(result)
+    answer = answers.of_assessment(result, parameters_used(formula, conditions))
     answer["window"] |= _banded(window_band(formula, conditions))
     answer["texture"] |= _banded(texture_band(formula, conditions))
     if result.family.churned:

@@ -8,7 +8,7 @@ import { Notice } from "../../kit/Notice";
 import { Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, pascals } from "../../kit/units";
+import { inUnits, thick } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -32,15 +32,14 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           <p className="text-soft">
             {coatText(a.hot.film_mm)}, the line {a.hot.line}
             <br />
-            {pascals(a.hot.yield_stress_pa)} hot
+            {thick(a.hot.yield_stress_pa, band?.hot_pa)} hot
           </p>
           <p className="mt-1 text-soft">
-            cold: {a.cold.word}, {pascals(a.cold.yield_stress_pa)}
+            cold: {a.cold.word}, {thick(a.cold.yield_stress_pa, band?.cold_pa)}
             {a.whisked ? (
               <>
                 <br />
-                whisked smooth: {a.whisked.word}, {pascals(a.whisked.yield_stress_pa)}; a day later{" "}
-                {pascals(a.whisked.next_day_pa)}
+                whisked smooth: {a.whisked.word}; a day later {a.whisked.next_day_word}
               </>
             ) : null}
           </p>

@@ -12,7 +12,6 @@ from custard.conditions import USUAL, Conditions
 from custard.formula import OFF_THE_HEAT, Formula
 from custard.larder.families import Family, Way, all_families
 from custard.larder.ingredients import MILK_KG_L
-from custard.larder.parameters import Origin, origins
 from custard.mixture import Mixture, mix
 from custard.process import ramp
 from custard.process.state import State
@@ -41,7 +40,6 @@ class Assessment:
     yield_g: float
     whites_left_g: float
     allergens: tuple[str, ...]
-    parameters: tuple[Origin, ...]
 
     @property
     def family(self) -> Family:
@@ -104,7 +102,6 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         yield_g=yield_g(whole, pan.mass_g, stop, p),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),
-        parameters=origins(),
     )
 
 
