@@ -62,6 +62,7 @@ class FactsOut(Schema):
     whites_left_g: float
     meringue_sugar_g: float
     keeps_days: float
+    keeps_why: str
     cooling_text: str
     sweetness_per_100g: float
     freezing_point_c: float

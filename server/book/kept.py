@@ -12,7 +12,7 @@ import custard
 from book.models import FormulaVersion, KeptLine
 from book.schemas import ComputedLine
 
-SHAPE = 1
+SHAPE = 2
 """To be raised when `ComputedLine` or what goes into it changes."""
 
 
@@ -62,4 +62,5 @@ def compute(content: Mapping[str, Any], conditions: custard.Conditions) -> Compu
         hot=custard.plain(result.hot),
         cold=custard.plain(result.cold),
         starch_percent=round(result.whole.starch_in_aqueous_percent, 2),
+        keeps_days=result.keeping.days,
     )

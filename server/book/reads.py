@@ -134,7 +134,6 @@ def _line(row: FormulaVersion, computed: ComputedLine, prices: dict[str, float])
         name=row.formula.name,
         family=row.formula.family,
         version=row.number,
-        keeps_days=custard.larder.all_families()[row.formula.family].keeps_days,
         cost=_cost(custard.read_formula(row.content), prices) if prices else None,
         archived=row.formula.archived_at is not None,
     )

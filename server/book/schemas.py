@@ -147,6 +147,7 @@ class ComputedLine(Schema):
     hot: custard.Texture
     cold: custard.Texture
     starch_percent: float
+    keeps_days: float
 
 
 class FormulaLine(ComputedLine):
@@ -156,7 +157,6 @@ class FormulaLine(ComputedLine):
     name: str
     family: FamilyName
     version: int
-    keeps_days: float
     cost: float | None
     archived: bool
 

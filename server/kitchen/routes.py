@@ -61,7 +61,7 @@ def read_larder(request: HttpRequest) -> Larder:
         families=[FamilyOut(family=f.family, name=f.name) for f in custard.larder.all_families().values()],
         measures=list(custard.quantities.MEASURES),
         words=list(custard.WORDS),
-        components=list(custard.larder.COMPONENTS),
+        components=list(custard.larder.DECLARED),
         starches=list(custard.bench.STARCHES),
         cooling_rules=[
             CoolingOut(rule=rule.rule, name=rule.name, text=rule.text)

@@ -1414,6 +1414,8 @@ export interface components {
             cold: components["schemas"]["Texture"];
             /** Starch Percent */
             starch_percent: number;
+            /** Keeps Days */
+            keeps_days: number;
             /** Id */
             id: number;
             /** Name */
@@ -1425,8 +1427,6 @@ export interface components {
             family: "anglaise" | "sabayon" | "pouring-custard" | "pastry-cream" | "cold-start-pudding" | "cremeux" | "ice-base" | "milk-filling" | "baked-custard" | "burnt-cream";
             /** Version */
             version: number;
-            /** Keeps Days */
-            keeps_days: number;
             /** Cost */
             cost: number | null;
             /** Archived */
@@ -1795,6 +1795,8 @@ export interface components {
             meringue_sugar_g: number;
             /** Keeps Days */
             keeps_days: number;
+            /** Keeps Why */
+            keeps_why: string;
             /** Cooling Text */
             cooling_text: string;
             /** Sweetness Per 100G */
@@ -1912,7 +1914,7 @@ export interface components {
         };
         /**
          * BandOut
-         * @description How sure the answer is: four kitchens in five lie between the two temperatures, and yield stresses [Pa].
+         * @description How sure the answer is: four kitchens in five lie between the two temperatures, or yield stresses.
          */
         BandOut: {
             /** Thickens C */

@@ -9,15 +9,19 @@ import numpy as np
 
 from custard.advice.bench.solve import Solution
 from custard.advice.mix.assess import Assessment
+from custard.advice.mix.keeping import Keeping
+from custard.advice.mix.texture import texture_at
 from custard.advice.trouble.rescue import Remedy
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
-from custard.larder.parameters import Origin
+from custard.larder.parameters import Origin, Parameters
 from custard.larder.words import plain_degrees
+from custard.mixture import Mixture
 from custard.physics.foam import foam_word
 from custard.process.bake import Bake, wobble
 from custard.process.chill import Chill
 from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE
+from custard.process.later import Held
 from custard.process.temper import Temper
 from custard.process.whisk import Whisk
 
@@ -50,9 +54,29 @@ def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
         "texture": {"hot": plain(result.hot), "cold": plain(result.cold), "whisked": plain(result.whisked)},
         "warnings": [plain_degrees(text) for text in result.warnings],
         "yield_g": round(result.yield_g, 1),
+        "keeps": of_keeping(result.keeping),
         "whites_left_g": round(result.whites_left_g, 1),
         "allergens": list(result.allergens),
         "parameters_used": [_of_origin(one) for one in used],
+    }
+
+
+def of_keeping(found: Keeping) -> dict[str, Any]:
+    """Days it keeps, and why no longer."""
+    return {"days": found.days, "why": plain_degrees(found.why)}
+
+
+def of_held(found: Held, mixture: Mixture, p: Parameters) -> dict[str, Any]:
+    """A sauce kept warm or warmed again: what has become of it."""
+    state = found.state
+    return {
+        "at_c": state.at_c,
+        "thickened": round(state.thickened, 4),
+        "curdled": round(state.curdled, 4),
+        "texture": plain(texture_at(mixture, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)),
+        "hot_enough_to_hold": found.safe,
+        "salmonella_logs": logs(found.salmonella_logs),
+        "caution": NEVER_CLEARANCE,
     }
 
 

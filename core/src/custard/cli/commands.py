@@ -36,13 +36,15 @@ from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
 from custard.larder.families import all_families
 from custard.larder.parameters import Parameters
+from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.physics import kinetics
 from custard.process import kernel
 from custard.process.bake import bake
-from custard.process.chill import Ice, chill
+from custard.process.chill import Ice, chill, chill_on
 from custard.process.chocolate import onto_chocolate
 from custard.process.cook import NEVER_CLEARANCE, Cook, Stove, cook
+from custard.process.later import aged, held_warm, reheated, thawed
 from custard.process.state import State
 from custard.process.temper import temper
 from custard.process.whisk import whisk
@@ -165,8 +167,10 @@ def cook_command(options: Any) -> dict[str, Any]:
         if options.band
         else {}
     )
-    enzyme = float(done.final[kernel.AMYLASE])
-    hot = texture_at(pan, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)
+    enzyme, steamed_g = float(done.final[kernel.AMYLASE]), float(done.final[kernel.STEAMED_G])
+    # What steamed off is no longer in it: a filling that reduces is thicker for it.
+    left = pan.less_water(steamed_g)
+    hot = texture_at(left, state, state.at_c, min(p.spoon.spoon_c, state.at_c), p)
     return {
         "curve": done.curve_json(),
         **bands,
@@ -176,10 +180,11 @@ def cook_command(options: Any) -> dict[str, Any]:
         "thickened": round(state.thickened, 5),
         "curdled": round(state.curdled, 5),
         "curds": curds(state.curdled, pan.starch_in_aqueous_percent),
-        "texture": {"hot": plain(hot), "cold": _cold(formula, state, p)},
+        "texture": {"hot": plain(hot), "cold": _cold(mix(formula).less_water(steamed_g), state, p)},
         "bits_percent": round(done.bits_percent, 3),
         "caught": done.caught,
-        "steamed_g": round(float(done.final[kernel.STEAMED_G]), 1),
+        "steamed_g": round(steamed_g, 1),
+        "left_g": round(float(left.mass_g), 1),
         "enzyme_left": round(enzyme, 6) if pan.starch_in_aqueous_percent > 0 else None,
         "thins_by_tomorrow": _thinning(pan, enzyme, p),
         "onto_chocolate": plain(landing),
@@ -202,9 +207,9 @@ def state_of(done: Cook, *, undisturbed: bool) -> State:
     )
 
 
-def _cold(formula: Formula, state: State, p: Parameters) -> dict[str, Any]:
+def _cold(whole: Mixture, state: State, p: Parameters) -> dict[str, Any]:
     cold = p.texture.cold_reference_c
-    found: dict[str, Any] = plain(texture_at(mix(formula), state, cold, cold, p))
+    found: dict[str, Any] = plain(texture_at(whole, state, cold, cold, p))
     return found
 
 
@@ -229,6 +234,17 @@ def chill_command(options: Any) -> dict[str, Any]:
         _conditions(options),
     )
     ice = _ice(options)
+    if options.then is not None:
+        if options.band:
+            raise OutOfRange(
+                "band", "with --then", "is not worked out for two ways", "Leave out one of them."
+            )
+        iced = {by: ice if coolings()[by].faces == "walls" else None for by in (options.by, options.then)}
+        first = chill(mixture, *asked, sets=sets, ice=iced[options.by])
+        then = (options.to_c, options.then, *asked[3:])
+        after_s = 60 * options.after_min
+        done = chill_on(mixture, first, after_s, *then, sets=sets, ice=iced[options.then])
+        return answers.of_cooling(done)
     answer = answers.of_cooling(chill(mixture, *asked, sets=sets, ice=ice))
     return answer | (_banded(chill_band(mixture, *asked, sets=sets, ice=ice)) if options.band else {})
 
@@ -320,6 +336,28 @@ def calibrate_command(options: Any) -> dict[str, Any]:
     known = Stove(stir=options.stir, pan=options.pan)
     found: dict[str, Any] = plain(calibrate(mix(_formula(options).in_the_pan()), t, sauce, known))
     return found
+
+
+def keep_command(options: Any) -> dict[str, Any]:
+    """How long it keeps, and what standing cold, waiting warm, warming again or freezing does to it."""
+    formula, conditions = _formula(options), _conditions(options)
+    result, p = assess(formula, conditions), conditions.parameters
+    stood = aged(options.hours, options.enzyme_left, p)
+    cold_c = p.texture.cold_reference_c
+    texture = texture_at(result.whole, result.stop, cold_c, cold_c, p, stood)
+    answer: dict[str, Any] = {
+        "keeps": answers.of_keeping(result.keeping),
+        "stood": {**plain(stood), "texture": plain(texture)},
+    }
+    if options.warm_c is not None:
+        asked = (result.pan, result.stop, options.warm_c, options.warm_h)
+        answer["warm"] = answers.of_held(held_warm(*asked, conditions), result.pan, p)
+    if options.reheat_c is not None:
+        asked = (result.pan, result.stop, options.reheat_c, options.reheat_min)
+        answer["reheated"] = answers.of_held(reheated(*asked, conditions), result.pan, p)
+    if options.frozen_days is not None:
+        answer["thawed"] = plain(thawed(result.whole, options.frozen_days, p))
+    return answer | {"caution": answers.CODES_FIRST}
 
 
 def practice_command(options: Any) -> dict[str, Any]:

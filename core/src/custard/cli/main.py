@@ -122,6 +122,7 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--curve", required=True, help="JSON with the lists t_s and sauce_c, heat on")
     one.add_argument("--stir", choices=STIRRINGS, default="whisk")
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
+    _add_keep(subs)
     one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=False)
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
     _add(
@@ -213,10 +214,25 @@ def _add_chill(subs: Any) -> None:
     _number(one, "--mass-g", 700, "how much [g]")
     _number(one, "--depth-mm", 50, "how deep it lies [mm]")
     one.add_argument("--stirred", action="store_true", help="stirred while it cools")
+    one.add_argument("--then", choices=tuple(coolings()), help="cooled on by another way, after --after-min")
+    one.add_argument("--after-min", type=float, default=30.0, help="when the other way begins [min]")
     one.add_argument("--ice-g", type=float, help="ice in the bath [g]; plenty by default")
     one.add_argument("--water-g", type=float, help="water in the bath [g]; as much as ice by default")
     one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
     _band(one)
+
+
+def _add_keep(subs: Any) -> None:
+    one = _add(subs, "keep", commands.keep_command, "what becomes of it later", "keep sauce.json --hours 12")
+    _number(one, "--hours", 24, "it has stood in the cold [h]")
+    _number(one, "--enzyme-left", 0.0, "what the cook left of the yolk's enzyme [1]")
+    one.add_argument("--warm-c", type=float, help="kept warm at [degC], for --warm-h")
+    _number(one, "--warm-h", 2, "how long it is kept warm [h]")
+    one.add_argument("--reheat-c", type=float, help="warmed again to [degC], for --reheat-min")
+    _number(one, "--reheat-min", 2, "how long it is kept there [min]")
+    one.add_argument("--frozen-days", type=float, help="frozen for so many days, then thawed")
+    one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+    _altitude(one)
 
 
 def _add_solve(subs: Any) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 from custard.formats.formula_json import FORMAT, VERSION
 from custard.formula import FAMILIES, IN_THE_PAN, MAX_LINES, MAX_NAME, MAX_NOTE, OFF_THE_HEAT
 from custard.larder.eggs import all_sizes
-from custard.larder.ingredients import COMPONENTS, HEAVIEST_G_ML, LIGHTEST_G_ML, all_ingredients
+from custard.larder.ingredients import DECLARED, HEAVIEST_G_ML, LIGHTEST_G_ML, all_ingredients
 from custard.quantities import MAX_TEXT, MEASURES
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
@@ -26,7 +26,7 @@ def formula_schema() -> dict[str, Any]:
                 "description": "grams per 100 g, adding up to 100",
                 "type": "object",
                 "additionalProperties": False,
-                "properties": dict.fromkeys(COMPONENTS, share),
+                "properties": dict.fromkeys(DECLARED, share),
             },
             "allergens": {"type": "array", "items": {"type": "string"}},
             "density_g_per_ml": {"type": "number", "minimum": LIGHTEST_G_ML, "maximum": HEAVIEST_G_ML},

@@ -2,12 +2,20 @@
 
 from custard.larder.eggs import EggSize, all_sizes, egg_size
 from custard.larder.families import WAYS, Family, Way, all_families
-from custard.larder.ingredients import COMPONENTS, Ingredient, all_ingredients, ingredient, own_ingredient
+from custard.larder.ingredients import (
+    COMPONENTS,
+    DECLARED,
+    Ingredient,
+    all_ingredients,
+    ingredient,
+    own_ingredient,
+)
 from custard.larder.parameters import Origin, Parameters, origins, read_parameters, standard
 from custard.larder.vessels import CoolingRule, cooling_rules, pans
 
 __all__ = [
     "COMPONENTS",
+    "DECLARED",
     "WAYS",
     "CoolingRule",
     "EggSize",

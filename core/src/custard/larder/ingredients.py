@@ -31,6 +31,8 @@ COMPONENTS: tuple[str, ...] = (
 """What a mix is made of. `rest` holds other protein, fibre, dextrins and ash."""
 
 _FOLDED_INTO_REST = ("other_protein", "fibre", "dextrin")
+DECLARED = (*COMPONENTS, *_FOLDED_INTO_REST)
+"""What a kitchen may declare of its own ingredients: a label tells fibre, and protein of no egg or milk."""
 SUGARS = ("sucrose", "lactose", "other_sugars")
 EGG_PROTEINS = ("yolk_protein", "white_protein")
 US_CUP_ML = 236.588
@@ -136,7 +138,7 @@ def own_ingredient(
     Raises
     ------
     UnknownName
-        when a component is not one of `COMPONENTS`.
+        when a component is not one of `DECLARED`.
     OutOfRange
         when the name has no letter or number, a share is outside 0 to 100, the shares do not add up to 100
         (within 0.5), or the density is no food's.
@@ -146,9 +148,9 @@ def own_ingredient(
     if density_g_ml is not None:
         within("density_g_per_ml", density_g_ml, LIGHTEST_G_ML, HEAVIEST_G_ML)
     for part, share in composition.items():
-        if part not in COMPONENTS:
+        if part not in DECLARED:
             raise UnknownName(
-                f"composition.{part}", part, "is not a component", f"Write {', '.join(COMPONENTS)}."
+                f"composition.{part}", part, "is not a component", f"Write {', '.join(DECLARED)}."
             )
         if not 0 <= share <= 100:
             raise OutOfRange(f"composition.{part}", share, "must be from 0 to 100 g per 100 g")
@@ -161,6 +163,7 @@ def own_ingredient(
             "Put what is left under “rest”.",
         )
     full = {part: 100 * composition.get(part, 0.0) / total for part in COMPONENTS}
+    full["rest"] += sum(100 * composition.get(part, 0.0) / total for part in _FOLDED_INTO_REST)
     acid = full["acid"]
     density = density_g_ml if density_g_ml is not None else _density_of(full)
     return Ingredient(
@@ -171,7 +174,7 @@ def own_ingredient(
         piece="",
         composition=MappingProxyType(full),
         starch_kind="maize" if full["starch"] else "",
-        dextrin=0.0,
+        dextrin=100 * composition.get("dextrin", 0.0) / total,
         density_g_ml=density,
         level_g_ml=density,
         ph=6.6 if acid < 0.05 else 3.4,

@@ -214,6 +214,20 @@ class Lethality:
 
 
 @dataclass(frozen=True)
+class Later:
+    """What becomes of a sauce after it has been cooked."""
+
+    crystals_h: float
+    setback_gain: float
+    setback_h: float
+    weeps_share: float
+    egg_weeps_share: float
+    weeps_from_percent: float
+    sugar_holds_percent: float
+    frozen_half_days: float
+
+
+@dataclass(frozen=True)
 class Parameters:
     """Every parameter of the model, by group."""
 
@@ -229,6 +243,7 @@ class Parameters:
     lethality: Lethality
     foam: Foam
     oven: Oven
+    later: Later
 
     def as_json(self) -> dict[str, float]:
         """Every value by "group.name"."""
@@ -280,6 +295,7 @@ _GROUPS: dict[str, type] = {
     "lethality": Lethality,
     "foam": Foam,
     "oven": Oven,
+    "later": Later,
 }
 
 

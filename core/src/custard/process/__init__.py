@@ -1,9 +1,10 @@
 """What happens in time: cooking, tempering, whisking, baking, cooling, and rehearsing any of it."""
 
 from custard.process.bake import DONE_WOBBLE, Bake, bake, wobble
-from custard.process.chill import Chill, Ice, chill
+from custard.process.chill import Chill, Ice, chill, chill_on
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
+from custard.process.later import Aged, Held, Thawed, aged, held_warm, reheated, thawed
 from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
 from custard.process.temper import SUGAR_WAITS_S, Pour, Temper, landing_c, temper
 from custard.process.whisk import Whisk, whisk
@@ -11,9 +12,11 @@ from custard.process.whisk import Whisk, whisk
 __all__ = [
     "DONE_WOBBLE",
     "SUGAR_WAITS_S",
+    "Aged",
     "Bake",
     "Chill",
     "Cook",
+    "Held",
     "Ice",
     "OntoChocolate",
     "OvenRehearsal",
@@ -22,14 +25,20 @@ __all__ = [
     "Stove",
     "StoveRehearsal",
     "Temper",
+    "Thawed",
     "Whisk",
+    "aged",
     "bake",
     "chill",
+    "chill_on",
     "cook",
+    "held_warm",
     "landing_c",
     "onto_chocolate",
     "rehearse",
+    "reheated",
     "temper",
+    "thawed",
     "whisk",
     "wobble",
 ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated
 
 import numpy as np
@@ -133,6 +133,55 @@ def chill(
         ice_gone_s=gone_s,
         bath_ends_c=None if gone_s is None else bath_c,
         rule=law,
+    )
+
+
+def chill_on(
+    mixture: Mixture,
+    before: Chill,
+    after_s: float,
+    to_c: float,
+    by: str,
+    mass_g: float,
+    depth_mm: float,
+    stirred: bool = False,
+    conditions: Conditions = USUAL,
+    *,
+    sets: bool = False,
+    ice: Ice | None = None,
+) -> Chill:
+    """Cooled one way until `after_s` [s], and by another from then on: the counter, then the fridge.
+
+    The second way starts from the warmest spot as if all were as warm, which is on the safe side. The whole
+    is judged from the beginning.
+
+    Raises
+    ------
+    OutOfRange, UnknownName
+        when a figure or a name cannot be.
+    """
+    within("after_s", after_s, 0, LONGEST_S)
+    begun = before.t_s < after_s
+    core_c, mean_c = (float(np.interp(after_s, before.t_s, one)) for one in (before.core_c, before.mean_c))
+    if core_c <= to_c:
+        return before
+    then = chill(mixture, core_c, to_c, by, mass_g, depth_mm, stirred, conditions, sets=sets, ice=ice)
+    t = np.concatenate((before.t_s[begun], after_s + then.t_s))
+    core = np.concatenate((before.core_c[begun], then.core_c))
+    mean = np.concatenate((before.mean_c[begun], np.minimum(then.mean_c, mean_c)))
+    passes, why = _judge(t, core, conditions.cooling_rule)
+    return replace(
+        then,
+        t_s=t,
+        core_c=core,
+        mean_c=mean,
+        time_to_21_s=_reach(t, core, 21.0),
+        time_to_5_s=_reach(t, core, 5.0),
+        time_to_goal_s=_reach(t, core, to_c),
+        verdict=PASSES if passes else FAILS,
+        why=why,
+        greatest_depth_mm=None,
+        ice_gone_s=None if then.ice_gone_s is None else after_s + then.ice_gone_s,
     )
 
 

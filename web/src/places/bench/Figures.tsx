@@ -17,7 +17,7 @@ export function Figures({ assessment: a, facts, stale }: Props) {
     ["after cooking and sieve", massText(a.yield_g, system)],
     ["whites left over", whites(a, facts, system)],
     ["cost", cost(facts)],
-    ["keeps", keeps(facts)],
+    ["keeps", keeps(facts, system)],
     ["yolk to a litre of dairy", a.yolk_g_per_l === null ? "no dairy" : massText(a.yolk_g_per_l, system)],
     ["sugars in the water phase", `${a.sugars_in_aqueous_percent.toFixed(1)} %`],
     ["egg protein", `${a.egg_protein_percent.toFixed(2)} %`],
@@ -73,9 +73,10 @@ function cost(facts: Facts | undefined): string {
   return facts.cost === null ? "prices missing" : `${facts.currency} ${facts.cost.toFixed(2)}`;
 }
 
-function keeps(facts: Facts | undefined): string {
+function keeps(facts: Facts | undefined, system: UnitSystem): string {
   if (!facts) return "–";
-  return facts.keeps_days ? `${facts.keeps_days} days, cold` : "the same day";
+  const why = inUnits(facts.keeps_why, system);
+  return `${facts.keeps_days ? `${facts.keeps_days} days, cold` : "the same day"}, ${why}`;
 }
 
 /** How much of the water of a base is ice, colder and colder. */

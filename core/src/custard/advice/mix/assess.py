@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from custard.advice.mix.keeping import Keeping, keeping
 from custard.advice.mix.stop import stop_state
 from custard.advice.mix.texture import Texture, Whisked, texture_at, whisked, yield_g
 from custard.advice.mix.warnings import warnings
@@ -37,6 +38,7 @@ class Assessment:
     cold: Texture
     whisked: Whisked | None
     warnings: tuple[str, ...]
+    keeping: Keeping
     yield_g: float
     whites_left_g: float
     allergens: tuple[str, ...]
@@ -99,6 +101,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         cold=cold,
         whisked=whisked(whole, cold, p),
         warnings=warnings(whole, pan, p),
+        keeping=keeping(formula, family, stop.at_c, whole.sugars_in_aqueous_percent),
         yield_g=yield_g(whole, pan.mass_g, stop, p),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),

@@ -68,6 +68,8 @@ def _about(rng: np.random.Generator, middle: float, by: float) -> float:
     return _either_side(rng, middle, (middle - by, middle + by))
 
 
+HOB_SHARE = 0.25
+"""How far what a hob really gives is from what it is taken to give; as the rehearsed ones differ."""
 Drawn = Callable[[Conditions, np.random.Generator], Mapping[str, float | None]]
 
 
@@ -141,7 +143,9 @@ def cook_band(
     """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa]."""
     rng = np.random.default_rng(seed)
     drawn = (conditions.by(draw(rng, conditions.parameters)) for _ in range(draws))
-    rows = np.concatenate([rows_of(constants(mixture, stove, one)) for one in drawn])
+    hobs = (replace(stove, power_w=stove.power_w * _about(rng, 1.0, HOB_SHARE)) for _ in range(draws))
+    pairs = zip(hobs, drawn, strict=True)
+    rows = np.concatenate([rows_of(constants(mixture, hob, one)) for hob, one in pairs])
     # The first of all is the cook itself; whoever lifts the others goes by a probe that reads wrong.
     rows = np.concatenate([rows_of(constants(mixture, stove, conditions)), rows])
     lifts = np.array([lift_c, *(_about(rng, lift_c, PROBE_K) for _ in range(draws))])

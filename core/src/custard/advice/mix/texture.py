@@ -13,6 +13,7 @@ from custard.mixture import Mixture
 from custard.physics import evaporation, spoon, texture, viscosity
 from custard.physics.real import Real
 from custard.process import ramp
+from custard.process.later import Aged
 from custard.process.state import State
 
 READING_SHEAR_PER_S = 50.0
@@ -40,10 +41,13 @@ class Texture:
     word: str
 
 
-def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> float:
+def yield_stress(
+    mixture: Mixture, state: State, at_c: float, p: Parameters, stood: Aged | None = None
+) -> float:
     """Yield stress [Pa] of a mix brought to `state`, read at another temperature [degC].
 
-    Adds to the network what only a colder sauce has: fat crystals and set cocoa butter.
+    Adds to the network what only a colder sauce has: fat crystals and set cocoa butter; after it has `stood`
+    in the cold, as many of them as there are by then, and its starch as it has set back or been eaten.
     """
     vol = ramp.body(mixture, p)
     network = ramp.hot_yield(
@@ -57,16 +61,22 @@ def yield_stress(mixture: Mixture, state: State, at_c: float, p: Parameters) -> 
         undisturbed=state.undisturbed,
     )
     crystals = vol.milk_fat * float(texture.solid_milk_fat(at_c))
+    if stood is not None:
+        granules, protein = vol.starch * state.swollen, vol.protein * state.thickened
+        network = network * (1 + (stood.starch - 1) * granules / max(granules + protein, 1e-9))
+        crystals *= stood.crystals
     set_butter = vol.cocoa_butter * float(texture.solid_cocoa_butter(at_c))
     firmer = (1 + p.texture.fat_crystal_factor * crystals) * (1 + p.texture.cocoa_butter_factor * set_butter)
     stands_alone = p.texture.fat_network_pa * crystals**2 + p.texture.cocoa_butter_yield_pa * set_butter**2
     return float(network * firmer + stands_alone)
 
 
-def texture_at(mixture: Mixture, state: State, at_c: float, spoon_c: float, p: Parameters) -> Texture:
+def texture_at(
+    mixture: Mixture, state: State, at_c: float, spoon_c: float, p: Parameters, stood: Aged | None = None
+) -> Texture:
     """Texture at a temperature [degC], with the film read at the spoon's temperature [degC]."""
-    stress = yield_stress(mixture, state, at_c, p)
-    on_spoon = yield_stress(mixture, state, spoon_c, p)
+    stress = yield_stress(mixture, state, at_c, p, stood)
+    on_spoon = yield_stress(mixture, state, spoon_c, p, stood)
     film = spoon.spoon_film(
         on_spoon,
         float(_draining(mixture, on_spoon, spoon_c, p)),

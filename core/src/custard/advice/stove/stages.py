@@ -75,11 +75,11 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     school = schools.get("temper")
     pours = school is not None and family.temper != "none"
     landing = _landing_c(result, hot_c, school) if pours and school not in (None, "none") else None
-    keeps = "keep.none" if not family.keeps_days else "keep.cups" if way is SETS else "keep.days"
+    keeps = "keep.none" if not result.keeping.days else "keep.cups" if way is SETS else "keep.days"
     warm = "warm.bath" if way is MOUNDS else "warm.cold" if landing is None else "warm.dairy"
     cold_c = result.conditions.parameters.texture.cold_reference_c
     known = {
-        **_known(result, hot_c, landing, family.keeps_days),
+        **_known(result, hot_c, landing, result.keeping.days),
         "cooling": result.conditions.cooling_rule.text,
     }
     chosen: tuple[tuple[str, str, float | None], ...] = (
@@ -89,7 +89,7 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
         ("cook", f"cook.{cooked}", result.stop.at_c),
         ("test", f"test.{way.name}", None),
         ("chill", _CHILLED_AS.get(way, "chill.ice"), None),
-        ("keep", keeps, cold_c + 1 if family.keeps_days else None),
+        ("keep", keeps, cold_c + 1 if result.keeping.days else None),
     )
     return tuple(
         replace(_stage(stage, path, at_c, known), ways=_answered(stage, schools))

@@ -1,0 +1,56 @@
+"""How long it keeps in the cold: by its family, and by what was really done to it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from custard.figures import Tenths
+from custard.formula import OFF_THE_HEAT, Formula
+from custard.larder.families import Family
+
+KILLED_C = 70.0
+"""Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
+RAW_DAYS = 2.0
+"""Raw egg, milk or fruit that joins after the heat brings its own germs; an estimate on the safe side."""
+SWEET_PERCENT = 40.0
+"""Sugars in the aqueous phase that a family must have to be given more than `USUAL_DAYS`."""
+USUAL_DAYS = 3.0
+RAW_GROUPS = ("egg", "dairy", "flavour")
+
+
+@dataclass(frozen=True)
+class Keeping:
+    """Days it keeps chilled, at most, and why no longer; local rules and a kitchen's own plan come first."""
+
+    days: Tenths
+    why: str
+
+
+def keeping(
+    formula: Formula,
+    family: Family,
+    hottest_c: float,
+    sugars_percent: float,
+    *,
+    cooled: bool = True,
+) -> Keeping:
+    """How long a mix keeps chilled.
+
+    Parameters
+    ----------
+    formula : what it is made of
+    family : what it is
+    hottest_c : the warmest it was all through [degC]
+    sugars_percent : sugars in the aqueous phase [%]
+    cooled : whether it was cooled in the time its rule gives
+    """
+    if not cooled:
+        return Keeping(0.0, "cooled too slowly: discard it")
+    found = [Keeping(family.keeps_days, f"usual for {family.name}")]
+    if family.keeps_days > USUAL_DAYS and sugars_percent < SWEET_PERCENT:
+        found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
+    if any(line.when == OFF_THE_HEAT and line.ingredient.group in RAW_GROUPS for line in formula.lines):
+        found.append(Keeping(RAW_DAYS, "as something raw joins after the heat"))
+    if hottest_c < KILLED_C:
+        found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
+    return min(found, key=lambda one: one.days)
