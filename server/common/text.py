@@ -7,11 +7,15 @@ from typing import Annotated
 
 from pydantic import AfterValidator, StringConstraints
 
+TURNING = frozenset({"LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI"})
+"""Marks that turn the direction of writing: with them a name can show itself as another."""
+
 
 def printable(text: str) -> str:
-    """The text itself; refuses control characters and broken surrogates."""
+    """The text itself; refuses control characters, turned writing and broken surrogates."""
     for char in text:
-        if unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t":
+        turns = unicodedata.bidirectional(char) in TURNING
+        if turns or (unicodedata.category(char) in ("Cc", "Cs") and char not in "\n\t"):
             raise ValueError("holds a character that cannot be printed")
     return text
 

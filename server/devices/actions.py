@@ -9,7 +9,7 @@ from datetime import timedelta
 
 from common import clock
 from common.events import notify
-from common.refusals import Refusal
+from common.refusals import Conflict, Refusal
 from django.db import connection, transaction
 from django.http import Http404
 from kitchen.access import Actor, action
@@ -90,7 +90,9 @@ def weigh(device: Device, new: NewWeight) -> None:
         late = "has not come yet; check the scale's clock"
         raise Refusal(422, "That time has not come yet.", [("at", late)])
     Weight.objects.filter(device=device, at__lt=clock.now() - KEPT).delete()
-    Weight.objects.get_or_create(
+    kept, _ = Weight.objects.get_or_create(
         id=new.id,
         defaults={"device": device, "at": new.at, "grams": new.grams, "steady": new.steady},
     )
+    if kept.device_id != device.pk:
+        raise Conflict("That weight is another scale's; send it with an id of its own.")

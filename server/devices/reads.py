@@ -38,10 +38,12 @@ def weight_now(actor: Actor) -> Weight | None:
 
 
 def probe(actor: Actor, device_id: int) -> Device | None:
-    """One of the kitchen's probes, unless it was revoked."""
-    return Device.objects.filter(
-        kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None
-    ).first()
+    """One of the kitchen's probes, unless it was revoked; locked, so that it goes into one batch."""
+    return (
+        Device.objects.select_for_update()
+        .filter(kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None)
+        .first()
+    )
 
 
 def readings(

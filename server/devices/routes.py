@@ -7,9 +7,9 @@ from kitchen.access import enter
 from ninja import Router, Status
 
 from devices import actions, reads
-from devices.models import Device
+from devices.models import Device, DeviceKind
 from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewReadings, NewWeight, Taken, WeightOut
-from devices.tokens import DeviceToken
+from devices.tokens import DeviceToken, sent_by
 
 router = Router()
 
@@ -56,11 +56,11 @@ def read_scale(request: HttpRequest, kitchen: str) -> WeightOut:
 @router.post("/device/weights", response={204: None}, auth=DeviceToken())
 def send_weight(request: HttpRequest, body: NewWeight) -> Status[None]:
     """A scale says what lies on it."""
-    actions.weigh(request.auth, body)  # type: ignore[attr-defined]
+    actions.weigh(sent_by(request, DeviceKind.SCALE), body)
     return Status(204, None)
 
 
 @router.post("/device/readings", response=Taken, auth=DeviceToken())
 def send_readings(request: HttpRequest, body: NewReadings) -> Taken:
     """A probe says what it read."""
-    return Taken(new=actions.take_readings(request.auth, body.readings))  # type: ignore[attr-defined]
+    return Taken(new=actions.take_readings(sent_by(request, DeviceKind.PROBE), body.readings))

@@ -6,9 +6,10 @@ from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
+from common.moments import Moment
 from common.text import Word
 from ninja import Schema
-from pydantic import AwareDatetime, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 DeviceKindName = Literal["scale", "probe"]
 COLDEST_C, HOTTEST_C = -30.0, 130.0
@@ -47,7 +48,7 @@ class NewWeight(Schema):
     model_config = ConfigDict(extra="forbid")
 
     id: UUID
-    at: AwareDatetime
+    at: Moment
     grams: float = Field(ge=-50_000, le=50_000)
     steady: bool = True
 
@@ -66,7 +67,7 @@ class NewReading(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    at: AwareDatetime
+    at: Moment
     celsius: float = Field(ge=COLDEST_C, le=HOTTEST_C)
 
 

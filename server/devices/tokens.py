@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from ninja.security import HttpBearer
 
 from devices import reads
-from devices.models import Device
+from devices.models import Device, DeviceKind
 
 
 class DeviceToken(HttpBearer):
@@ -15,3 +16,17 @@ class DeviceToken(HttpBearer):
     def authenticate(self, request: HttpRequest, token: str) -> Device | None:
         """The device, or None."""
         return reads.device_of(token)
+
+
+def sent_by(request: HttpRequest, kind: DeviceKind) -> Device:
+    """The device that sent a request, which must be of that kind.
+
+    Raises
+    ------
+    PermissionDenied
+        when the token is that of another kind of device.
+    """
+    device: Device = request.auth  # type: ignore[attr-defined]
+    if device.kind != kind:
+        raise PermissionDenied(f"That is the token of a {device.kind}; only a {kind} sends this.")
+    return device

@@ -10,6 +10,10 @@ from django.core.asgi import get_asgi_application
 # WhiteNoise streams files with plain iterators; Django reads them in a thread, which is what we want.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
-application = get_asgi_application()
+django = get_asgi_application()
+
+from oldspoon.bounded import Bounded  # noqa: E402 it reads the settings, which are known only now
+
+application = Bounded(django)
 # What is compiled is fetched from disk while nobody waits for it yet.
 threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()

@@ -9,12 +9,16 @@ from typing import Any
 from common.refusals import Refusal
 from custard import CustardError
 from django.conf import settings
-from django.core.exceptions import PermissionDenied, RequestDataTooBig
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.core.exceptions import PermissionDenied, RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 CONTENT_TYPE = "application/problem+json"
+MOST_FIELDS = 20
+"""So many fields are named at most: whoever sends thousands of wrong ones is told of the first."""
+MOST_NAME = 80
 
 
 class FieldProblem(Schema):
@@ -53,14 +57,20 @@ def problem(
     status: int, detail: str, fields: Sequence[tuple[str, str]] = (), kind: str = "about:blank"
 ) -> HttpResponse:
     """A problem response."""
-    body = {
+    return JsonResponse(body_of(status, detail, fields, kind), status=status, content_type=CONTENT_TYPE)
+
+
+def body_of(
+    status: int, detail: str, fields: Sequence[tuple[str, str]] = (), kind: str = "about:blank"
+) -> dict[str, Any]:
+    """A problem as plain data; of many fields the first ones are named."""
+    return {
         "type": kind,
         "title": TITLES.get(status, "Problem"),
         "status": status,
         "detail": detail,
-        "fields": [{"field": field, "message": message} for field, message in fields],
+        "fields": [{"field": field, "message": message} for field, message in fields[:MOST_FIELDS]],
     }
-    return JsonResponse(body, status=status, content_type=CONTENT_TYPE)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
@@ -81,7 +91,7 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def from_schema(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fields = [(_path(found["loc"]), _sentence(found)) for found in error.errors]
+        fields = [(_path(found["loc"]), _sentence(found)) for found in error.errors[:MOST_FIELDS]]
         return problem(422, "; ".join(f"{field}: {text}" for field, text in fields), fields)
 
     @api.exception_handler(Http404)
@@ -101,6 +111,12 @@ def register(api: NinjaAPI) -> None:
         most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE / 1e6
         return problem(413, f"That is more than {most:g} MB, the most that is read at once.")
 
+    @api.exception_handler(SuspiciousOperation)
+    @api.exception_handler(MultiPartParserError)
+    @api.exception_handler(UnreadablePostError)
+    def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
+        return problem(400, "The request could not be read.")
+
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
         detail = "The request is not readable JSON." if error.status_code == 400 else str(error)
@@ -119,7 +135,7 @@ def _path(parts: Sequence[str | int]) -> str:
         if part in ("body", "path", "query", "draft", "mark", "batch", "change", "login") and not text:
             continue
         text += f"[{part}]" if isinstance(part, int) else f".{part}" if text else str(part)
-    return text or "request"
+    return text[:MOST_NAME] or "request"
 
 
 _PLAIN = {
@@ -166,5 +182,8 @@ class OneShape:
             and response.get("Content-Type") != CONTENT_TYPE
         ):
             known = {404: "There is nothing here.", 405: "That cannot be done to this address."}
-            return problem(response.status_code, known.get(response.status_code, "That did not work."))
+            answer = problem(response.status_code, known.get(response.status_code, "That did not work."))
+            if response.has_header("Allow"):
+                answer["Allow"] = response["Allow"]
+            return answer
         return response

@@ -6,6 +6,7 @@ python -m oldspoon.serve PORT
 from __future__ import annotations
 
 import contextlib
+import os
 import sys
 from types import FrameType
 
@@ -26,12 +27,16 @@ class Server(uvicorn.Server):
 
 def serve(port: int) -> None:
     """Serve until told to stop."""
+    # Whose word on where a request comes from is taken: nobody's, unless the operator names them.
+    trusted = os.environ.get("OLDSPOON_TRUSTED_PROXIES", "")
     config = uvicorn.Config(
         "oldspoon.asgi:application",
         host="127.0.0.1",
         port=port,
         log_level="warning",
         server_header=False,
+        proxy_headers=bool(trusted),
+        forwarded_allow_ips=trusted or None,
         timeout_graceful_shutdown=GRACE_S,
     )
     with contextlib.suppress(KeyboardInterrupt):

@@ -68,7 +68,7 @@ DATABASES = {
     }
 }
 
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+PASSWORD_HASHERS = ["people.hashers.SmallArgon2"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -78,10 +78,12 @@ AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
 ]
 
-# Five wrong passwords for one name from one address, then a quarter of an hour's rest.
+# Five wrong passwords for one name, from wherever they come, then a quarter of an hour's rest; how many may
+# come from one address, whatever the names, is counted in `people.actions`.
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_PARAMETERS = ["username"]
+AXES_CLIENT_IP_CALLABLE = "people.actions.address_of"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 # The log-in route answers a lock-out itself, in the API's one error shape, so axes' middleware is not used.

@@ -16,6 +16,7 @@ from common.events import notify
 from common.refusals import Conflict, Refusal
 from devices import reads as devices
 from devices.schemas import COLDEST_C, HOTTEST_C
+from django.db import IntegrityError, transaction
 from django.http import Http404
 from kitchen.access import Actor, action
 from kitchen.models import Hob, Kitchen, Pan, Role
@@ -88,9 +89,8 @@ def _parameters_kept(parameters: custard.larder.Parameters) -> ParameterSet:
     return kept
 
 
-@action("batch.mark", Role.COOK)
 def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
-    """Record something that happened. Sent again with the same id it changes nothing.
+    """Record something that happened. Sent again with the same id it changes nothing, not even the audit.
 
     Raises
     ------
@@ -99,17 +99,34 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     Refusal
         when time, temperature or line cannot be right.
     """
+    actor.must(Role.COOK)
+    return _known(reads.batch(actor, batch_id), new.id) or _mark(actor, batch_id, new)
+
+
+def _known(batch: Batch, mark_id: UUID) -> Mark | None:
+    """The mark of that id if this batch has it already."""
+    known = Mark.objects.filter(pk=mark_id).first()
+    if known is not None and known.batch_id != batch.pk:
+        raise Conflict("That mark belongs to another batch.")
+    return known
+
+
+@action("batch.mark", Role.COOK)
+def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     batch = _locked(actor, batch_id)
-    known = Mark.objects.filter(pk=new.id).first()
+    known = _known(batch, new.id)
     if known is not None:
-        if known.batch_id != batch.pk:
-            raise Conflict("That mark belongs to another batch.")
         return known
     _must_be_open(batch)
     _check(batch, new)
     values: dict[str, Any] = new.dict()
     values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
-    made = Mark.objects.create(batch=batch, by=actor.user, **values)
+    try:
+        with transaction.atomic():
+            made = Mark.objects.create(batch=batch, by=actor.user, **values)
+    except IntegrityError:
+        # Sent to two batches at once: whichever came first has it.
+        raise Conflict("That mark belongs to another batch.") from None
     _changed(batch)
     return made
 

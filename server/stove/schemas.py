@@ -7,9 +7,10 @@ from typing import Literal, get_args
 from uuid import UUID
 
 from book.schemas import AssessmentOut, Draft
+from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
-from pydantic import AwareDatetime, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 
 StageName = Literal["weigh", "warm", "temper", "cook", "test", "chill", "keep"]
 KindName = Literal[
@@ -47,7 +48,7 @@ class NewMark(Schema):
     id: UUID
     stage: StageName
     kind: KindName
-    at: AwareDatetime
+    at: Moment
     temperature_c: float | None = None
     line: int | None = Field(None, ge=0, lt=500)
     grams: float | None = Field(None, ge=0, le=500_000)

@@ -115,7 +115,7 @@ class Person:
     """Somebody at one server, over one connection made anew for each call."""
 
     def __init__(self, port: int, username: str = "pastry") -> None:
-        self.port, self.cookies = port, {}
+        self.port, self.cookies, self.forwarded = port, {}, ""
         self("GET", "/api/session")
         self("POST", "/api/session", {"username": username, "password": "nappe-at-82"})
 
@@ -124,6 +124,7 @@ class Person:
             "Content-Type": "application/json",
             "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
             "X-CSRFToken": self.cookies.get("csrftoken", ""),
+            **({"X-Forwarded-For": self.forwarded} if self.forwarded else {}),
         }
 
     def __call__(self, method: str, path: str, body: object = None) -> Any:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import socket
 import threading
 import time
 from datetime import UTC, datetime, timedelta
@@ -160,3 +162,30 @@ def patiently(do):
         except (AssertionError, OSError):
             time.sleep(0.25)
     return do()
+
+
+def test_a_stranger_s_endless_body_is_cut_off(ports):
+    """It is sent in chunks of no said length, as one would to fill a disk."""
+    with socket.create_connection(("127.0.0.1", ports[0]), timeout=PATIENCE) as stranger:
+        head = "POST /api/session HTTP/1.1\r\nHost: x\r\nTransfer-Encoding: chunked\r\n\r\n"
+        stranger.sendall(head.encode())
+        chunk, sent = b"10000\r\n" + b"x" * 0x10000 + b"\r\n", 0
+        with contextlib.suppress(OSError):
+            while sent < 400:
+                stranger.sendall(chunk)
+                sent += 1
+        with contextlib.suppress(OSError):
+            assert b" 413 " in stranger.recv(200)
+    assert sent < 400
+    assert Person(ports[0])("GET", "/api/kitchens")
+
+
+def test_a_forwarded_address_is_nobody_s_word(ports):
+    """A new one at each try gave endless tries."""
+    statuses = []
+    person = Person(ports[0])
+    for number in range(6):
+        person.forwarded = f"9.9.9.{number}"
+        wrong = {"username": "guest", "password": "not this one"}
+        statuses.append(person.call("POST", "/api/session", wrong)[0])
+    assert statuses == [401] * 4 + [429] * 2

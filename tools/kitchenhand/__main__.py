@@ -23,10 +23,12 @@ def main(argv: list[str]) -> int:
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
     start = _command(commands, "start", _start, "set everything up and serve it, with the demo kitchen")
     start.add_argument("--empty", action="store_true", help="without demo data, in a database of its own")
-    start.add_argument("--port", type=int, help="the port to serve on; 8000 or the next free one by default")
+    start.add_argument(
+        "--port", type=_port, help="the port to serve on; by default 8000 or the next free one"
+    )
     start.add_argument("--workers", type=int, default=1, help="how many worker processes; 1 by default")
     web = _command(commands, "web", _web, "only serve; for more than one machine, with OLDSPOON_DB_… set")
-    web.add_argument("--port", type=int, default=serve.FIRST_PORT, help="the port to serve on")
+    web.add_argument("--port", type=_port, default=serve.FIRST_PORT, help="the port to serve on")
     web.add_argument("--empty", action="store_true", help="in the database of --empty")
     worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
     worker.add_argument("--empty", action="store_true", help="in the database of --empty")
@@ -68,6 +70,13 @@ def main(argv: list[str]) -> int:
     except KeyboardInterrupt:
         fail("Stopped.")
         return 130
+
+
+def _port(text: str) -> int:
+    """A port as typed."""
+    if not text.isdigit() or not 1 <= int(text) <= 65535:
+        raise argparse.ArgumentTypeError(f"{text} is no port: take a number from 1 to 65535")
+    return int(text)
 
 
 def _command(

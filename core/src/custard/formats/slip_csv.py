@@ -8,7 +8,7 @@ import io
 from custard.formula import Formula
 
 COLUMNS = ("ingredient", "name", "as written", "grams", "tare grams", "when", "note")
-FORMULA_STARTS = ("=", "+", "-", "@", "\t")
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "＝", "＋", "－", "＠")
 """A cell that starts so would be run by a spreadsheet."""
 
 

@@ -34,11 +34,18 @@ class Command(BaseCommand):
         if not slug:
             raise CommandError("The kitchen's name needs a letter or a number.")
         with transaction.atomic():
-            place, _ = Kitchen.objects.get_or_create(slug=slug, defaults={"name": kitchen})
+            # By its name first: a kitchen that was renamed keeps the address it was made with.
+            place = Kitchen.objects.filter(name__iexact=kitchen).order_by("pk").first()
+            if place is None:
+                place, _ = Kitchen.objects.get_or_create(slug=slug, defaults={"name": kitchen})
             user, new = User.objects.get_or_create(username=name, defaults={"title": title})
             if new:
                 user.set_password(self._password(name))
                 user.save()
+            elif os.environ.get("OLDSPOON_PASSWORD"):
+                self.stdout.write(
+                    f"{name} is known already and keeps their password; the password given is not used."
+                )
             Membership.objects.update_or_create(user=user, kitchen=place, defaults={"role": role})
         self.stdout.write(f"{name} is {role} in {place.name}.")
 

@@ -268,7 +268,8 @@ def _close(reached: float, goal: float) -> bool:
 
 
 def _pascals(stress: float) -> str:
-    return f"{stress:.0f} Pa" if stress >= 10 else f"{stress:.2g} Pa"
+    """Of low confidence: about, and to two figures at most."""
+    return f"about {float(f'{stress:.2g}'):g} Pa"
 
 
 def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
