@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from custard.advice.mix.assess import Assessment, assess
+from custard.advice.mix.texture import yield_stress
 from custard.advice.mix.window import boiling_c, window_of
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
@@ -22,6 +23,7 @@ from custard.process.chill import Ice, chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
 from custard.process.many import simulate_many
 from custard.process.pan import rows_of
+from custard.process.state import State, held_at_boil, on_ramp
 from custard.process.temper import temper
 from custard.process.whisk import whisk
 
@@ -113,20 +115,31 @@ def window_band(
 def texture_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of the stop [degC], the yield stress hot and cold [Pa] and the yield [g] of a formula."""
+    """Band of the stop [degC], of the yield stress hot and cold [Pa] of one stopped as told, and of the yield [g]."""
 
-    def figures(result: Assessment) -> dict[str, float | None]:
+    own = assess(formula, conditions)
+    goal = own.stop
+
+    def figures(result: Assessment, state: State) -> dict[str, float | None]:
+        p = result.conditions.parameters
         return {
             "stop_c": result.stop.at_c,
-            "hot_yield_stress_pa": result.hot.yield_stress_pa,
-            "cold_yield_stress_pa": result.cold.yield_stress_pa,
+            "hot_yield_stress_pa": yield_stress(result.pan, state, state.at_c, p),
+            "cold_yield_stress_pa": yield_stress(result.whole, state, p.texture.cold_reference_c, p),
             "yield_g": result.yield_g,
         }
 
     def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
-        return figures(assess(formula.with_yolks_times(_about(rng, 1.0, YOLK_SHARE)), drawn))
+        # Whoever cooks it goes by the stop that was told, with a probe and eggs of their own.
+        result = assess(formula.with_yolks_times(_about(rng, 1.0, YOLK_SHARE)), drawn)
+        told_c = min(_about(rng, goal.at_c, PROBE_K), result.boiling_c)
+        if goal.boiled:
+            state = held_at_boil(result.pan, result.course(), result.boiling_c, drawn.parameters)
+        else:
+            state = on_ramp(result.pan, result.course(), told_c, drawn.parameters)
+        return figures(result, state)
 
-    return band_of(answer, figures(assess(formula, conditions)), conditions, draws, seed)
+    return band_of(answer, figures(own, goal), conditions, draws, seed)
 
 
 def cook_band(
