@@ -115,7 +115,7 @@ def window_band(
 def texture_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of the stop [degC], of the yield stress hot and cold [Pa] if stopped as told, and of the yield [g]."""
+    """Band of the stop [degC], of the yield stress hot and cold if stopped as told [Pa], of the yield [g]."""
 
     own = assess(formula, conditions)
     goal = own.stop
