@@ -86,8 +86,8 @@ AXES_LOCKOUT_PARAMETERS = ["username"]
 AXES_CLIENT_IP_CALLABLE = "people.actions.address_of"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
-# The log-in route answers a lock-out itself, in the API's one error shape, so axes' middleware is not used, and
-# counts by address itself.
+# The log-in route answers a lock-out itself, in the API's one error shape: axes' middleware is not used.
+# It counts by address itself, too.
 SILENCED_SYSTEM_CHECKS = ["axes.W002", "axes.W006"]
 
 SESSION_COOKIE_AGE = 14 * 24 * 3600
