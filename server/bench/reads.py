@@ -10,6 +10,7 @@ from book import reads as book
 from book.drafts import draft_of
 from common import database
 from common.refusals import Refusal
+from common.text import known
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -47,7 +48,7 @@ def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     return DetailsOut(
         handles=[
             HandleOut(
-                name=name,
+                name=known(name),
                 unit=custard.bench.HANDLES[name].unit,
                 value=round(value, 2),
                 low=custard.bench.HANDLES[name].low,

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import custard
+from common.text import known
 from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor
@@ -63,12 +64,15 @@ def page(actor: Actor, asked: BookAsked) -> FormulaPage:
     computed = kept.lines(rows[:PAGE], conditions)
     prices = prices_per_kg(actor.kitchen)
     words = whole.annotate(word=Subquery(lines.values("word")[:1])).order_by("word")
+    families = whole.order_by("formula__family").values_list("formula__family", flat=True).distinct()
     return FormulaPage(
         lines=[_line(row, computed[row.content_sum], prices) for row in rows[:PAGE]],
         after=rows[PAGE - 1].formula_id if len(rows) > PAGE else None,
         total=whole.count(),
         found=found.count(),
-        families=list(whole.order_by("formula__family").values_list("formula__family", flat=True).distinct()),
+        families=known(
+            list(whole.order_by("formula__family").values_list("formula__family", flat=True).distinct())
+        ),
         words=[word for word in words.values_list("word", flat=True).distinct() if word],
     )
 
@@ -108,7 +112,7 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
         id=formula_id,
         version=wanted.number,
         latest=wanted.formula.latest,
-        draft={key: part for key, part in wanted.content.items() if key not in ("format", "version")},
+        draft=known({key: part for key, part in wanted.content.items() if key not in ("format", "version")}),
         versions=[
             VersionLine(
                 number=row.number,
@@ -132,7 +136,7 @@ def _line(row: FormulaVersion, computed: ComputedLine, prices: dict[str, float])
         **dict(computed),
         id=row.formula_id,
         name=row.formula.name,
-        family=row.formula.family,
+        family=known(row.formula.family),
         version=row.number,
         cost=_cost(custard.read_formula(row.content), prices) if prices else None,
         archived=row.formula.archived_at is not None,
@@ -163,7 +167,7 @@ def assessment(
                 mass_g=round(mass, 2),
                 tare_g=round(tare, 2),
                 note=line.note,
-                when=line.when,
+                when=known(line.when),
             )
         )
     stages = custard.stove.stages(result, schools)

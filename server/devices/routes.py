@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from common.text import known
 from django.http import HttpRequest
 from kitchen.access import enter
 from ninja import Router, Status
@@ -30,7 +31,7 @@ def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Stat
         DeviceMade(
             id=made.pk,
             name=made.name,
-            kind=made.kind,
+            kind=known(made.kind),
             created_at=made.created_at,
             revoked_at=made.revoked_at,
             token=token,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import custard
+from common.text import known
 from people.models import User
 
 from kitchen.access import Actor
@@ -58,7 +59,7 @@ def pan_out(pan: Pan) -> PanOut:
     return PanOut(
         id=pan.pk,
         name=pan.name,
-        kind=pan.kind,
+        kind=known(pan.kind),
         heat_percent=round(100 * pan.heat_share),
         heat_spread_percent=round(100 * pan.heat_share * pan.heat_spread),
         batches=pan.batches,

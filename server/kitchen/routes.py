@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from typing import cast
+
 import custard
+from common.text import known
 from django.http import HttpRequest
 from ninja import Router, Status
+from people.models import User
 
 from kitchen import actions, reads
 from kitchen.access import Actor, enter
@@ -33,7 +37,7 @@ router = Router()
 @router.get("/kitchens", response=list[KitchenOut])
 def list_kitchens(request: HttpRequest) -> list[KitchenOut]:
     """The kitchens the person logged in may enter."""
-    return [_out(kitchen, role) for kitchen, role in reads.kitchens_of(request.user)]
+    return [_out(kitchen, role) for kitchen, role in reads.kitchens_of(cast(User, request.user))]
 
 
 @router.get("/larder", response=Larder)
@@ -59,12 +63,12 @@ def read_larder(request: HttpRequest) -> Larder:
             for egg in custard.larder.all_sizes().values()
         ],
         families=[FamilyOut(family=f.family, name=f.name) for f in custard.larder.all_families().values()],
-        measures=list(custard.quantities.MEASURES),
+        measures=known(list(custard.quantities.MEASURES)),
         words=list(custard.WORDS),
         components=list(custard.larder.DECLARED),
         starches=list(custard.bench.STARCHES),
         cooling_rules=[
-            CoolingOut(rule=rule.rule, name=rule.name, text=rule.text)
+            CoolingOut(rule=known(rule.rule), name=rule.name, text=rule.text)
             for rule in custard.larder.cooling_rules().values()
         ],
     )
@@ -151,11 +155,11 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
     return KitchenOut(
         slug=kitchen.slug,
         name=kitchen.name,
-        role=role,
+        role=known(role),
         altitude_m=kitchen.altitude_m,
-        eggs=kitchen.eggs,
-        measures=kitchen.measures,
-        cooling_rule=kitchen.cooling_rule,
+        eggs=known(kitchen.eggs),
+        measures=known(kitchen.measures),
+        cooling_rule=known(kitchen.cooling_rule),
         cooling_text=custard.larder.cooling_rules()[kitchen.cooling_rule].text,
         currency=kitchen.currency,
         prices=kitchen.prices,

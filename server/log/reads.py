@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from common.text import known
 from kitchen.access import Actor
 from stove import reads as stove
 
@@ -31,8 +32,8 @@ def _line(row: stove.BatchRow) -> LogLine:
         started_by=stove.shown(row.started_by),
         closed_at=ended,
         minutes=round((ended - row.started_at).total_seconds() / 60, 1) if ended else None,
-        stage=row.stage,
-        verdict=row.verdict or None,
+        stage=known(row.stage),
+        verdict=known(row.verdict or None),
         verdict_note=row.verdict_note,
         planned_landing_c=row.planned_landing_c,
         landed_c=row.landed_c,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import custard
 from common import database
+from common.text import known
 from kitchen.access import Actor
 
 from stove import plans, reads
@@ -60,7 +61,7 @@ def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
         RemedyOut(
             fault=one.fault,
             cause=one.cause,
-            saved=one.saved,
+            saved=known(one.saved),
             steps=list(one.steps),
             add=[
                 Addition(name=custard.larder.ingredient(name).name, grams=round(grams, 1))

@@ -6,6 +6,7 @@ import uuid
 from datetime import datetime, timedelta
 
 import custard
+from common.text import known
 
 from stove import plans
 from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
@@ -60,7 +61,7 @@ def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:
         t_s=None,
         probe_c=None,
         probe_ago_s=None,
-        way=batch.way,
+        way=known(batch.way),
         phase="waiting",
         say=say,
         then="",
@@ -121,7 +122,7 @@ def _shared(
         "alarms": [
             AlarmOut(
                 id=alarm_id(found.batch.pk, alarm.kind),
-                kind=alarm.kind,
+                kind=known(alarm.kind),
                 say=alarm.say,
                 silenced=alarm.kind in silenced,
             )

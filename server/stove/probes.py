@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from common.text import known
 from devices.models import Device
 
 from stove import reads
@@ -40,5 +41,5 @@ def for_probe(device: Device) -> ForProbe:
         pan=stove.pan,
         started_at=batch.started_at,
         cooks_since=in_the_pan_since(marks, batch.started_at, batch.stage),
-        marks=[ProbeMark(kind=mark.kind, stage=mark.stage, at=mark.at) for mark in marks],
+        marks=[ProbeMark(kind=known(mark.kind), stage=known(mark.stage), at=mark.at) for mark in marks],
     )

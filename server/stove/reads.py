@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 import custard
+from common.text import known
 from django.db.models import F, Prefetch, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
@@ -70,7 +71,7 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
             started_at=row.started_at,
             started_by=shown(row.started_by),
             closed_at=row.closed_at,
-            stage=row.stage,
+            stage=known(row.stage),
             mass_g=row.mass_g,
         )
         for row in lines(actor).filter(closed_at=None)[:OPEN_AT_MOST]
@@ -94,15 +95,15 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,
-        way=row.way,
-        verdict=row.verdict or None,
+        way=known(row.way),
+        verdict=known(row.verdict or None),
         verdict_note=row.verdict_note,
         yield_g=row.yield_g,
-        stage=row.stage,
+        stage=known(row.stage),
         ticked=ticked,
         checked=sorted({mark.line for mark in marks if mark.kind == Kind.CHECK and mark.line is not None}),
         tare_g=round(sum(plan.slip[line].mass_g for line in ticked if line < len(plan.slip)), 2),
-        done=[stage for stage in custard.stove.STAGES if stage in _done(marks)],
+        done=known([stage for stage in custard.stove.STAGES if stage in _done(marks)]),
         pace=row.pace,
         probe_id=lies.device_id if lies else None,
         probe=lies.device.name if lies else "",
@@ -111,7 +112,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         pan_id=row.pan_id,
         pan=row.pan.name if row.pan else "",
         after=row.after,
-        draft={key: part for key, part in row.content.items() if key not in ("format", "version")},
+        draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
         plan=plan,
         marks=[_mark(mark) for mark in marks],
     )
@@ -138,7 +139,7 @@ def urgent_of(state: LiveState, batch: Batch) -> Urgent:
         id=batch.pk,
         number=batch.number,
         name=batch.name,
-        stage=batch.stage,
+        stage=known(batch.stage),
         say=state.say,
         seconds=state.seconds,
         urgency=state.urgency,
@@ -153,8 +154,8 @@ def shown(user: object) -> str:
 def _mark(mark: Mark) -> MarkOut:
     return MarkOut(
         id=mark.id,
-        stage=mark.stage,
-        kind=mark.kind,
+        stage=known(mark.stage),
+        kind=known(mark.kind),
         at=mark.at,
         temperature_c=mark.temperature_c,
         line=mark.line,
