@@ -70,9 +70,7 @@ def page(actor: Actor, asked: BookAsked) -> FormulaPage:
         after=rows[PAGE - 1].formula_id if len(rows) > PAGE else None,
         total=whole.count(),
         found=found.count(),
-        families=known(
-            list(whole.order_by("formula__family").values_list("formula__family", flat=True).distinct())
-        ),
+        families=known(list(families)),
         words=[word for word in words.values_list("word", flat=True).distinct() if word],
     )
 
