@@ -10,15 +10,19 @@ from common.refusals import Refusal
 from custard import CustardError
 from django.conf import settings
 from django.core.exceptions import PermissionDenied, RequestDataTooBig, SuspiciousOperation
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from psycopg_pool import PoolTimeout
 
 CONTENT_TYPE = "application/problem+json"
 MOST_FIELDS = 20
 """So many fields are named at most: whoever sends thousands of wrong ones is told of the first."""
 MOST_NAME = 80
+RETRY_S = 2
+"""After so long a database that is back is found again."""
 
 
 class FieldProblem(Schema):
@@ -73,6 +77,15 @@ def body_of(
     }
 
 
+def away() -> HttpResponse:
+    """While the database is gone: nothing is lost, and it is worth trying again at once."""
+    answer = problem(
+        503, "The kitchen's book cannot be reached just now. Marks are kept on this device; try again."
+    )
+    answer["Retry-After"] = str(RETRY_S)
+    return answer
+
+
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     """What Django shows for a missing CSRF token."""
     return problem(403, "This page is out of date. Reload it and try again; nothing was changed.")
@@ -121,6 +134,12 @@ def register(api: NinjaAPI) -> None:
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
         detail = "The request is not readable JSON." if error.status_code == 400 else str(error)
         return problem(error.status_code, detail)
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(PoolTimeout)
+    def no_database(request: HttpRequest, error: Exception) -> HttpResponse:
+        logging.getLogger("oldspoon").error("no database at %s: %s", request.path, error)
+        return away()
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

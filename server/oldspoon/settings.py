@@ -64,7 +64,8 @@ DATABASES = {
         "NAME": DB_NAME,
         # A connection that the database dropped is noticed when it is taken from the pool, not when it fails.
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10}},
+        # A pool that lost its database asks for it whenever it is asked itself, not after ever longer rests.
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10, "reconnect_timeout": 2}},
     }
 }
 

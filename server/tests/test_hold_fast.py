@@ -10,15 +10,17 @@ from collections.abc import Callable
 from datetime import UTC, datetime
 
 import pytest
+from book import reads as book
 from common import clock
 from common.text import printable
 from devices import actions as devices
 from devices.models import Reading
 from django.core.management import call_command
-from django.db import connection
+from django.db import OperationalError, connection
 from kitchen.models import AuditEntry, Kitchen, Membership
 from oldspoon.bounded import Bounded
 from people import actions as people
+from psycopg_pool import PoolTimeout
 from stove import actions as stove
 from stove.models import ProbeUse
 from stove.schemas import EquipmentWanted, NewMark
@@ -250,3 +252,15 @@ def test_a_renamed_kitchen_is_still_the_same_to_add_a_person_to(here, monkeypatc
     assert Membership.objects.filter(user__username="someone", kitchen__slug="here").exists()
     call_command("add_person", "someone", "--kitchen", "The new name", "--role", "chef")
     assert "the password given is not used" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize("error", [OperationalError("gone"), PoolTimeout("none to be had")])
+def test_without_the_database_one_is_told_to_come_again(chef, monkeypatch, error):
+    def gone(*_: object) -> None:
+        raise error
+
+    monkeypatch.setattr(book, "page", gone)
+    answer = chef("GET", "/api/k/here/formulas")
+    assert answer.status_code == 503
+    assert answer["Retry-After"] == "2"
+    assert "kept on this device" in answer.json()["detail"]
