@@ -7,6 +7,7 @@ makes; an ordinary user runs it as itself.
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import hashlib
 import os
 import pwd
@@ -14,8 +15,10 @@ import secrets
 import shutil
 import socket
 import subprocess
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import IO
 
 from kitchenhand.machine import postgres_bin
 from kitchenhand.places import ROOT, VAR
@@ -37,13 +40,29 @@ class Cluster:
     bin: Path
     port: int = 0
     started_here: bool = False
+    users: IO[str] | None = None
 
     def start(self) -> None:
-        """Start it on a free loopback port, unless it runs already; waits until it answers."""
-        running = self._running_port()
-        if running:
-            self.port = running
-            return
+        """Start it on a free loopback port, unless it runs already; waits until it answers.
+
+        Whoever has started it is one of its users until `stop`, or until their process ends.
+        """
+        with self._door():
+            self.port = self._running_port()
+            if not self.port:
+                self._start()
+            if self.users is None:
+                self.users = (self.folder / "users").open("a")
+                fcntl.flock(self.users, fcntl.LOCK_SH)
+
+    @contextlib.contextmanager
+    def _door(self) -> Iterator[None]:
+        """One at a time comes and goes."""
+        with (self.folder / "door").open("a") as door:
+            fcntl.flock(door, fcntl.LOCK_EX)
+            yield
+
+    def _start(self) -> None:
         self.port = free_port()
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
         log = self.folder / "server.log"
@@ -65,9 +84,14 @@ class Cluster:
         self.started_here = True
 
     def stop(self) -> None:
-        """Stop it, if this process started it."""
-        if self.started_here:
-            self._as_owner("pg_ctl", "-D", str(self.folder / "data"), "-m", "fast", "-w", "stop")
+        """Use it no longer; the last of its users stops it, whoever started it."""
+        if not (self.folder / "data").exists():
+            return
+        with self._door():
+            users, self.users = self.users or (self.folder / "users").open("a"), None
+            with users, contextlib.suppress(BlockingIOError):
+                fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                self._as_owner("pg_ctl", "-D", str(self.folder / "data"), "-m", "fast", "-w", "stop")
             self.started_here = False
 
     def remove(self) -> None:
@@ -138,13 +162,17 @@ def _make(folder: Path, programs: Path) -> Cluster:
         password_file.chmod(0o600)
         _own(password_file)
         cluster = Cluster(folder, password, programs)
+        # Made aside and moved into place: what was cut off half-way is no cluster, and is made anew.
+        making = folder / "making"
+        shutil.rmtree(making, ignore_errors=True)
         done = cluster._as_owner(
-            "initdb", "-D", str(folder / "data"), "-U", DATABASE_USER, f"--pwfile={password_file}",
+            "initdb", "-D", str(making), "-U", DATABASE_USER, f"--pwfile={password_file}",
             "--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync",
         )  # fmt: skip
     if done.returncode:
         shutil.rmtree(folder, ignore_errors=True)
         raise Trouble(f"PostgreSQL could not create its data in {folder}.")
+    making.rename(folder / "data")
     return cluster
 
 

@@ -72,6 +72,9 @@ def test_how_long_it_keeps_follows_what_was_done_to_it():
     raw = keeps("anglaise", *SIX, ("whipping-cream-36", "200 g", "off the heat"))
     assert raw.days == 2
     assert "raw" in raw.why
+    assert keeps("anglaise", *SIX, ("orange-juice", "40 g", "off the heat")).days == 2
+    for harmless in ("butter-unsalted", "vanilla-extract", "brandy-40", "white-sugar"):
+        assert keeps("anglaise", *SIX, (harmless, "20 g", "off the heat")).days == 3
     sweet = ("evaporated-milk", "400 g"), ("egg-yolk", 5), ("white-sugar", "235 g")
     assert keeps("milk-filling", *sweet).days == 6
     assert keeps("milk-filling", *sweet[:2], ("white-sugar", "40 g")).days == 3

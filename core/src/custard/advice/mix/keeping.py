@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from custard.figures import Tenths
 from custard.formula import OFF_THE_HEAT, Formula
 from custard.larder.families import Family
+from custard.larder.ingredients import Ingredient
 
 KILLED_C = 70.0
 """Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
@@ -15,7 +16,8 @@ RAW_DAYS = 2.0
 SWEET_PERCENT = 40.0
 """Sugars in the aqueous phase that a family must have to be given more than `USUAL_DAYS`."""
 USUAL_DAYS = 3.0
-RAW_GROUPS = ("egg", "dairy", "flavour")
+SOUR_PERCENT = 0.5
+"""Acid of a flavouring from which it is a juice, pressed and not boiled; an estimate."""
 
 
 @dataclass(frozen=True)
@@ -49,8 +51,14 @@ def keeping(
     found = [Keeping(family.keeps_days, f"usual for {family.name}")]
     if family.keeps_days > USUAL_DAYS and sugars_percent < SWEET_PERCENT:
         found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
-    if any(line.when == OFF_THE_HEAT and line.ingredient.group in RAW_GROUPS for line in formula.lines):
+    if any(line.when == OFF_THE_HEAT and _raw(line.ingredient) for line in formula.lines):
         found.append(Keeping(RAW_DAYS, "as something raw joins after the heat"))
     if hottest_c < KILLED_C:
         found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
     return min(found, key=lambda one: one.days)
+
+
+def _raw(joins: Ingredient) -> bool:
+    """Egg, milk, cream and juice; butter, extracts, spirits, sugar and chocolate are not."""
+    pressed = joins.group == "flavour" and joins.composition["acid"] >= SOUR_PERCENT
+    return joins.group == "egg" or (joins.group == "dairy" and joins.form == "liquid") or pressed
