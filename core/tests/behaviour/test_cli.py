@@ -130,6 +130,7 @@ COMMANDS = [
     ("whisk", "FILE", "--lift-c", "70"),
     ("solve", "FILE", "--texture", "heavy coat", "--at-c", "4"),
     ("rescue", "FILE", "--fault", "too-thick"),
+    ("keep", "FILE", "--hours", "12", "--warm-c", "62", "--reheat-c", "70", "--frozen-days", "10"),
 ]
 KEYS = {
     "temper": {"pours", "landing_c", "worst_local_curdling", "to_go_c"},
@@ -139,6 +140,7 @@ KEYS = {
     "whisk": {"curve", "volume_ratio", "word"},
     "solve": {"changes", "formula", "reached"},
     "rescue": {"cause", "saved", "steps", "add"},
+    "keep": {"keeps", "stood", "warm", "reheated", "thawed", "caution"},
 }
 
 
@@ -230,3 +232,54 @@ def test_a_plot(capsys, tmp_path, file, ending):
 def test_what_cannot_be_is_one_line_and_exit_2(capsys, file, argv):
     status, out, err = run(capsys, *(file if word == "FILE" else word for word in argv))
     assert (status, out, len(err.splitlines())) == (2, "", 1)
+
+
+CHILL = ("chill", "FILE", "--mass-g", "700", "--depth-mm", "25")
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (("--by", "ice-bath", "--stirred", "--ice-g", "200"), "the ice is gone after"),
+        (("--by", "ice-bath", "--stirred"), "keeps to 57 °C to 21 °C"),
+        (("--by", "counter", "--then", "fridge-covered", "--after-min", "120"), "2 h are allowed"),
+    ],
+)
+def test_cooling_tells_of_ice_that_runs_out_and_of_two_ways(capsys, file, more, says):
+    status, out, _ = run(capsys, *(file if word == "FILE" else word for word in CHILL), *more)
+    assert status == 0
+    assert says in json.loads(out)["why"]
+
+
+@pytest.mark.parametrize(
+    ("more", "names"),
+    [
+        ((*CHILL, "--by", "counter", "--then", "fridge", "--band"), "two ways"),
+        ((*CHILL, "--by", "ice-bath", "--ice-g", "-5"), "ice_g"),
+        ((*CHILL, "--by", "fridge", "--ice-g", "500"), "has no ice in it"),
+        (("bake", "FILE", "--bath-c", "62"), "never sets in the middle"),
+        (("keep", "FILE", "--hours", "-1"), "hours"),
+    ],
+)
+def test_what_cannot_be_cooled_or_baked_is_one_line_and_exit_2(capsys, file, more, names):
+    status, out, err = run(capsys, *(file if word == "FILE" else word for word in more))
+    assert (status, out, len(err.splitlines())) == (2, "", 1)
+    assert names in err or f"--{names.replace('_', '-')}" in err
+
+
+def test_the_practice_table_is_told_with_how_much_of_it_is_inside(capsys):
+    status, out, _ = run(capsys, "practice")
+    told = json.loads(out)
+    assert status == 0
+    assert told["of"] == len(told["rows"])
+    assert told["inside"] == sum(row["inside"] for row in told["rows"])
+    assert not any("{" in row["what"] for row in told["rows"])
+
+
+def test_milk_that_splits_is_warned_of(capsys, tmp_path, make):
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g"), ("lemon-juice", "70 ml")
+    path = tmp_path / "sour.json"
+    path.write_text(json.dumps(custard.write_formula(make("anglaise", *lines))))
+    [warning] = json.loads(run(capsys, "assess", str(path))[1])["warnings"]
+    assert "splits" in warning
+    assert "{" not in warning
