@@ -25,6 +25,11 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
     a.landing_c === null ? [] : [{ at_c: a.landing_c, label: "temper lands", tone: "slate" }];
   return (
     <div className="grid items-start gap-4 md:max-lg:grid-cols-2 lg:max-xl:grid-cols-2">
+      {a.warnings?.map((warning) => (
+        <div key={warning} className="col-span-full">
+          <Notice tone="wrong">{inUnits(warning, system)}</Notice>
+        </div>
+      ))}
       <div className={`flex items-center gap-4 ${stale ? "grayscale" : ""}`}>
         <Spoon film={a.hot} size={130} />
         <div>
@@ -61,11 +66,6 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           {band ? " The brackets hold four kitchens in five." : ""}
         </p>
       </div>
-      {a.warnings?.map((warning) => (
-        <Notice key={warning} tone="wrong">
-          {inUnits(warning, system)}
-        </Notice>
-      ))}
       <ToTheStove draft={draft} found={found} disabled={stale} />
     </div>
   );
