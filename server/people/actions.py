@@ -18,8 +18,10 @@ from people.models import User
 
 MOST_FROM_ONE_ADDRESS = 30
 """Wrong passwords from one address, whatever the names: a kitchen's tablets may share one."""
-AT_ONCE, QUEUED_S = 2, 5.0
-"""So many passwords are checked at once, as each takes memory on purpose; others wait so long."""
+AT_ONCE = 2
+"""So many passwords are checked at once, as each takes memory on purpose."""
+QUEUED_S = 5.0
+"""So long the others wait for their turn before they are asked to come again."""
 _AT_ONCE = threading.BoundedSemaphore(AT_ONCE)
 _TOO_MANY = Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.")
 

@@ -20,8 +20,10 @@ from custard.process.cook import d60_s
 Floats = NDArray[np.float64]
 
 LONGEST_S = 3 * 3600.0
-LARGE_ML, LARGE_S = 500.0, 8 * 3600.0
-"""A dish larger than this may take longer."""
+LARGE_ML = 500.0
+"""What holds more than a cup is a dish."""
+LARGE_S = 8 * 3600.0
+"""How long a dish may take at most."""
 USUAL_OVEN_C = 160.0
 STEP_S = 5.0
 HEIGHT_OVER_RADIUS = 1.3

@@ -41,8 +41,10 @@ YOLK_SHARE = 0.08
 """How far a yolk is from what its class says, either way; separated by hand, from memory."""
 PROBE_K = 1.0
 """How far a kitchen probe reads wrong [K]."""
-BATH_K, OVEN_K = 3.0, 10.0
-"""How far a bath and an oven are from what they are taken for [K]; home ovens as remembered."""
+BATH_K = 3.0
+"""How far a bath is from what it is taken for [K]; as remembered."""
+OVEN_K = 10.0
+"""How far an oven is [K]; home ovens as remembered."""
 
 
 def draw(rng: np.random.Generator, base: Parameters) -> Parameters:

@@ -25,8 +25,10 @@ MOST_FITTED = 240
 """A longer curve is thinned evenly to so many readings: more of them tell the same thing again."""
 LONGEST_FITTED_S = 3600.0
 """Of a longer curve only so much is fitted: a pan has shown by then what its hob gives."""
-AT_THE_BOIL_K, BOILED_S = 1.0, 60.0
-"""So near the boil, and for so long, a curve is still fitted: there it rises no more, whatever the hob."""
+AT_THE_BOIL_K = 1.0
+"""So near the boil a curve counts as boiling: there it rises no more, whatever the hob."""
+BOILED_S = 60.0
+"""For so long after it came there it is still fitted."""
 MOST_TRIALS = 200
 """So many cooks are tried at most for one fit."""
 CLOSE_ENOUGH = 1e-4
