@@ -12,6 +12,8 @@ from kitchen.access import Actor
 from devices.actions import hashed
 from devices.models import Device, DeviceKind, Reading, Weight
 
+__all__ = ["Device", "device_of", "devices", "probe", "readings", "readings_after", "weight_now"]
+
 FRESH = timedelta(seconds=20)
 """A weight older than this is no longer what the scale shows."""
 

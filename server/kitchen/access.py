@@ -14,6 +14,8 @@ from people.models import User
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
 
+__all__ = ["Actor", "Role", "action", "as_cook", "enter"]
+
 P = ParamSpec("P")
 R = TypeVar("R")
 
@@ -83,3 +85,9 @@ def action(
         return act
 
     return decorate
+
+
+def as_cook(user_id: int | None, kitchen: Kitchen) -> Actor | None:
+    """Someone as a cook of a kitchen, for what follows from what they did there; None when they have left."""
+    user = None if user_id is None else User.objects.filter(pk=user_id).first()
+    return None if user is None else Actor(user, kitchen, Role.COOK)

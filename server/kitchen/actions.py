@@ -154,3 +154,11 @@ def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) ->
     pan.batches += 1
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
     return pan
+
+
+def next_batch_number(actor: Actor) -> int:
+    """The number of the kitchen's next batch, taken under a lock; within an action of whoever takes it."""
+    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kitchen.next_batch += 1
+    kitchen.save(update_fields=["next_batch"])
+    return kitchen.next_batch - 1

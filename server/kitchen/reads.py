@@ -10,6 +10,20 @@ from kitchen.access import Actor
 from kitchen.models import Hob, Kitchen, Membership, OwnIngredient, Pan, Role
 from kitchen.schemas import Hearth, HobOut, PanOut
 
+__all__ = [
+    "Hob",
+    "Pan",
+    "conditions_of",
+    "hearth",
+    "hob",
+    "hob_out",
+    "kitchens_of",
+    "own_ingredients",
+    "pan",
+    "pan_out",
+    "prices_per_kg",
+]
+
 
 def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
     """The kitchens a person may enter, with their role in each, by name."""
@@ -64,3 +78,13 @@ def pan_out(pan: Pan) -> PanOut:
         heat_spread_percent=round(100 * pan.heat_share * pan.heat_spread),
         batches=pan.batches,
     )
+
+
+def hob(actor: Actor, hob_id: int) -> Hob | None:
+    """One of the kitchen's hobs."""
+    return Hob.objects.filter(kitchen=actor.kitchen, pk=hob_id).first()
+
+
+def pan(actor: Actor, pan_id: int) -> Pan | None:
+    """One of the kitchen's pans."""
+    return Pan.objects.filter(kitchen=actor.kitchen, pk=pan_id).first()

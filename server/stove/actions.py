@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any, TypeVar
@@ -9,7 +10,6 @@ from uuid import UUID
 
 import custard
 from book import reads as book
-from book.models import FormulaVersion
 from book.schemas import AssessmentOut
 from common import clock, database
 from common.events import notify
@@ -18,9 +18,9 @@ from devices import reads as devices
 from devices.schemas import COLDEST_C, HOTTEST_C
 from django.db import IntegrityError, transaction
 from django.http import Http404
-from kitchen.access import Actor, action
-from kitchen.models import Hob, Kitchen, Pan, Role
-from kitchen.reads import conditions_of
+from kitchen import actions as kitchen_actions
+from kitchen import reads as kitchen
+from kitchen.access import Actor, Role, action
 
 from stove import facts, follow, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
@@ -40,18 +40,18 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
     """
     actor.must(Role.COOK)
     source = book.version(actor, formula_id, version)
-    conditions, schools = conditions_of(actor.kitchen), source.formula.schools
+    conditions, schools = kitchen.conditions_of(actor.kitchen), source.formula.schools
     database.let_go()
     result = custard.assess(formula, conditions)
     plan = book.assessment(formula, conditions, schools)
-    return _start(actor, Taken(source, result, schools, plan), pace)
+    return _start(actor, Taken(source.pk, result, schools, plan), pace)
 
 
 @dataclass(frozen=True)
 class Taken:
     """All that is computed of a formula taken to the stove, before anything is locked."""
 
-    source: FormulaVersion
+    version_id: int
     result: custard.Assessment
     schools: dict[str, str]
     plan: AssessmentOut
@@ -61,15 +61,11 @@ class Taken:
 def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
     """The batch of what was taken; the next number of the kitchen is taken under a lock."""
     result, plan, schools = taken.result, taken.plan, taken.schools
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
-    number = kitchen.next_batch
-    kitchen.next_batch += 1
-    kitchen.save(update_fields=["next_batch"])
     batch = Batch.objects.create(
-        kitchen=kitchen,
-        number=number,
+        kitchen=actor.kitchen,
+        number=kitchen_actions.next_batch_number(actor),
         pace=pace,
-        version=taken.source,
+        version_id=taken.version_id,
         parameters=_parameters_kept(result.conditions.parameters),
         plan=plans.write(plan),
         planned_landing_c=plan.landing_c,
@@ -78,7 +74,7 @@ def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
         **frozen(result, schools, usual_equipment(result, schools)),
     )
     follow.begin(batch)
-    notify(kitchen.pk, {"stove": 1})
+    notify(actor.kitchen.pk, {"stove": 1})
     return batch
 
 
@@ -161,8 +157,8 @@ def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
 def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard.stove.Equipment) -> Batch:
     batch = _locked(actor, batch_id)
     _must_be_open(batch)
-    batch.hob = _mine(actor, Hob, wanted.hob_id, "hob_id")
-    batch.pan = _mine(actor, Pan, wanted.pan_id, "pan_id")
+    batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
+    batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
     batch.equipment = equipped(usual, batch.hob, batch.pan).as_json()
     batch.save(update_fields=["hob", "pan", "equipment"])
     _put_probe(actor, batch, wanted.probe_id)
@@ -189,13 +185,15 @@ def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
     ProbeUse.objects.create(batch=batch, device=probe, since=now)
 
 
-Thing = TypeVar("Thing", Hob, Pan)
+Thing = TypeVar("Thing")
 
 
-def _mine(actor: Actor, kind: type[Thing], key: int | None, field: str) -> Thing | None:
+def _mine(
+    read: Callable[[Actor, int], Thing | None], actor: Actor, key: int | None, field: str
+) -> Thing | None:
     if key is None:
         return None
-    found = kind.objects.filter(kitchen=actor.kitchen, pk=key).first()
+    found = read(actor, key)
     if found is None:
         sentence = "is not one of this kitchen"
         raise Refusal(422, f"That {sentence}.", [(field, sentence)])

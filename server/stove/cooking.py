@@ -10,7 +10,7 @@ from typing import Any
 
 import custard
 from devices import reads as devices
-from kitchen.models import Hob, Pan
+from kitchen.reads import Hob, Pan
 
 from stove.models import Batch, Kind, Mark
 

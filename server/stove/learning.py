@@ -14,9 +14,7 @@ from common import clock
 from common.events import notify
 from django.db import transaction
 from kitchen import actions as kitchen_actions
-from kitchen.access import Actor
-from kitchen.models import Role
-from people.models import User
+from kitchen.access import as_cook
 
 from stove import reads
 from stove.cooking import Cooking, cooking
@@ -102,11 +100,10 @@ def learn(batch_id: int, user_id: int | None) -> None:
 
 
 def _teach(batch: Batch, measured: custard.stove.Calibration, user_id: int | None) -> None:
-    user = None if user_id is None else User.objects.filter(pk=user_id).first()
-    if batch.taught_at is not None or batch.pace != 1 or user is None:
-        return
     # Whoever closed it taught; what they may do otherwise has no part in it.
-    actor = Actor(user, batch.kitchen, Role.COOK)
+    actor = as_cook(user_id, batch.kitchen)
+    if batch.taught_at is not None or batch.pace != 1 or actor is None:
+        return
     if batch.hob_id is not None:
         kitchen_actions.learn_hob(actor, batch.hob_id, measured.power_w, measured.power_error_w)
     if batch.pan_id is not None:

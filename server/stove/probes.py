@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from common.text import known
-from devices.models import Device
+from devices.reads import Device
 
 from stove import reads
 from stove.cooking import conditions_of, equipment_of, in_the_pan_since
