@@ -153,7 +153,7 @@ def practice_page() -> str:
         "# Against practice",
         "",
         "What cooks find, as remembered and not looked up, beside what is computed now; drawn from",
-        "`core/src/custard/practice.py` by `./spoon plots`, tested by `core/tests/verification/test_practice.py`, printed by",
+        "`core/src/custard/practice` by `./spoon plots`, tested by `core/tests/verification/test_practice.py`, printed by",
         "`custard practice --table`. The parameters were fitted within their ranges to the rows that are not held out.",
         "",
         f"{inside[0]} of {len(found)} inside; of the {len(held)} held out, {inside[1]}.",
@@ -162,7 +162,7 @@ def practice_page() -> str:
         "|---|---|---|---|",
     ]
     for row in found:
-        mark = ("held out, " if row.held_out else "") + ("in" if row.inside else "**out**")
+        mark = ("held out, " if row.held_out else "") + ("in" if row.inside else f"**out**: {row.gap}")
         span = f"{row.low:g} to {row.high:g} {row.unit}"
         lines.append(f"| {row.what} | {span} | {row.computed:.3g} | {mark} |")
     return "\n".join([*lines, ""])

@@ -71,9 +71,10 @@ def test_ice_that_runs_out_warms_its_bath(anglaise, stirred):
     plenty, enough, little = cooled(None), cooled(5000), cooled(200)
     assert enough.core_c == pytest.approx(plenty.core_c)
     assert enough.ice_gone_s is None
-    # By the heat alone: what 200 g of ice cannot take warms 700 g of water and the sauce together.
+    # By the heat alone: what 200 g of ice cannot take warms 700 g of water and the sauce together; the 500 g
+    # that were water came from the tap at 20 degC.
     cp = mixture.heat_capacity_j_kgk(30) * 0.7
-    ends_c = (cp * 82 - 200 * 334) / (cp + 700 * 4.19)
+    ends_c = (cp * 82 + 500 * 4.19 * 20 - 200 * 334) / (cp + 700 * 4.19)
     assert little.bath_ends_c == pytest.approx(ends_c, abs=1.5)
     assert little.core_c[-1] == pytest.approx(little.bath_ends_c, abs=0.5)
     assert little.verdict == "fails"
