@@ -259,12 +259,28 @@ def test_cooling_tells_of_ice_that_runs_out_and_of_two_ways(capsys, file, more, 
         ((*CHILL, "--by", "fridge", "--ice-g", "500"), "has no ice in it"),
         (("bake", "FILE", "--bath-c", "62"), "never sets in the middle"),
         (("keep", "FILE", "--hours", "-1"), "hours"),
+        (("keep", "FILE", "--hottest-c", "400"), "hottest_c"),
     ],
 )
 def test_what_cannot_be_cooled_or_baked_is_one_line_and_exit_2(capsys, file, more, names):
     status, out, err = run(capsys, *(file if word == "FILE" else word for word in more))
     assert (status, out, len(err.splitlines())) == (2, "", 1)
     assert names in err or f"--{names.replace('_', '-')}" in err
+
+
+@pytest.mark.parametrize(
+    ("more", "days", "why"),
+    [
+        ((), 3, "usual for"),
+        (("--hottest-c", "66"), 0, "cooked to less than 70 °C"),
+        (("--cooled-too-slowly",), 0, "cooled too slowly: discard it"),
+    ],
+)
+def test_how_long_it_keeps_follows_what_was_done(capsys, file, more, days, why):
+    status, out, _ = run(capsys, "keep", file, *more)
+    told = json.loads(out)["keeps"]
+    assert (status, told["days"]) == (0, days)
+    assert why in told["why"]
 
 
 def test_the_practice_table_is_told_with_how_much_of_it_is_inside(capsys):

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 import numpy as np
 
 from custard.advice.bench.solve import Solution
 from custard.advice.mix.assess import Assessment
+from custard.advice.mix.bands import Band
 from custard.advice.mix.keeping import Keeping
 from custard.advice.mix.texture import texture_at
 from custard.advice.trouble.rescue import Remedy
@@ -78,6 +79,11 @@ def of_held(found: Held, mixture: Mixture, p: Parameters) -> dict[str, Any]:
         "salmonella_logs": logs(found.salmonella_logs),
         "caution": NEVER_CLEARANCE,
     }
+
+
+def banded(bands: Mapping[str, Band]) -> dict[str, Any]:
+    """Each figure's lower and upper edge; none where it has no band."""
+    return {"band": {name: None if band is None else list(band) for name, band in bands.items()}}
 
 
 def _of_origin(one: Origin) -> dict[str, Any]:

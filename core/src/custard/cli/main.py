@@ -11,7 +11,7 @@ from typing import Any, NoReturn
 from custard.advice.bench import scale
 from custard.advice.bench.solve import TARGETS
 from custard.advice.trouble.rescue import FAULTS
-from custard.cli import commands, show
+from custard.cli import commands, cooking, show
 from custard.errors import CustardError
 from custard.larder.eggs import all_sizes
 from custard.larder.vessels import STIRRINGS, cooling_rules, coolings, pans
@@ -71,7 +71,7 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--rate-k-per-min", type=float, help="heating rate the window is stated at [K/min]")
     _add_scale(subs)
     one = _add(
-        subs, "temper", commands.temper_command, "pour by pour", "temper sauce.json --school ladle --hot-c 92"
+        subs, "temper", cooking.temper_command, "pour by pour", "temper sauce.json --school ladle --hot-c 92"
     )
     one.add_argument("--school", choices=SCHOOLS, required=True)
     _number(one, "--hot-c", 92, "the hot dairy [degC]")
@@ -85,7 +85,7 @@ def parser() -> argparse.ArgumentParser:
     one = _add(
         subs,
         "bake",
-        commands.bake_command,
+        cooking.bake_command,
         "cups or a dish in the oven",
         "bake cups.json --plot bake.png",
     )
@@ -95,12 +95,10 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--oven-c", 160, "the oven [degC]")
     one.add_argument("--no-bath", action="store_true", help="in the oven's air, without a bath")
     _band(one)
-    one = _add(
-        subs, "whisk", commands.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72"
-    )
+    one = _add(subs, "whisk", cooking.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72")
     _number(one, "--start-c", 20, "the mix at the start [degC]")
     _number(one, "--lift-c", 72, "taken off at [degC]")
-    _number(one, "--power-w", 1500, "the most the flame gives [W]")
+    one.add_argument("--power-w", type=float, help="the flame under the bath [W]; a bare simmer by default")
     one.add_argument("--electric", action="store_true", help="an electric whisk")
     _band(one)
     _altitude(one)
@@ -184,7 +182,7 @@ def _add_cook(subs: Any) -> None:
     one = _add(
         subs,
         "cook",
-        commands.cook_command,
+        cooking.cook_command,
         "a cook over a flame or over steam",
         "cook sauce.json --start-c 70 --power-w 350 --stir whisk --lift-c 82 --plot cook.png",
     )
@@ -204,7 +202,7 @@ def _add_chill(subs: Any) -> None:
     one = _add(
         subs,
         "chill",
-        commands.chill_command,
+        cooking.chill_command,
         "cooling, judged by a rule",
         "chill sauce.json --from-c 80 --to-c 5 --by ice-bath --mass-g 700 --depth-mm 50 --stirred",
     )
@@ -223,7 +221,11 @@ def _add_chill(subs: Any) -> None:
 
 
 def _add_keep(subs: Any) -> None:
-    one = _add(subs, "keep", commands.keep_command, "what becomes of it later", "keep sauce.json --hours 12")
+    one = _add(subs, "keep", cooking.keep_command, "what becomes of it later", "keep sauce.json --hours 12")
+    one.add_argument(
+        "--hottest-c", type=float, help="the warmest it was all through [degC]; its stop by default"
+    )
+    one.add_argument("--cooled-too-slowly", action="store_true", help="its rule for cooling was not kept")
     _number(one, "--hours", 24, "it has stood in the cold [h]")
     _number(one, "--enzyme-left", 0.0, "what the cook left of the yolk's enzyme [1]")
     one.add_argument("--warm-c", type=float, help="kept warm at [degC], for --warm-h")

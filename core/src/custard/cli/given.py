@@ -1,0 +1,85 @@
+"""What a command was given: files, the formula, and what was said of kitchen and flame."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from custard.conditions import USUAL, Conditions
+from custard.errors import BadFormula, CustardError, OutOfRange
+from custard.formats.formula_json import read_formula
+from custard.formula import Formula
+from custard.process.cook import Stove
+from custard.process.lying import Ice
+from custard.quantities import finite
+
+MAX_INPUT_BYTES = 5_000_000
+
+
+def read_json(path: str, field: str = "FILE") -> Any:
+    """JSON from a file, or from standard input for "-".
+
+    Raises
+    ------
+    BadFormula, OutOfRange
+        when it cannot be read or is no JSON.
+    """
+    try:
+        data = sys.stdin.buffer.read(MAX_INPUT_BYTES + 1) if path == "-" else Path(path).read_bytes()
+    except OSError as error:
+        raise BadFormula(field, path, f"cannot be read: {error.strerror}") from None
+    if len(data) > MAX_INPUT_BYTES:
+        raise OutOfRange(field, path, "is larger than 5 MB")
+    try:
+        return json.loads(data.decode("utf-8"))
+    except UnicodeDecodeError:
+        raise BadFormula(field, path, "is not UTF-8 text") from None
+    except json.JSONDecodeError as error:
+        raise BadFormula(field, path, f"is not JSON: {error.msg} in line {error.lineno}") from None
+    except (RecursionError, ValueError):
+        raise BadFormula(field, path, "is nested too deeply, or holds a number too long") from None
+
+
+def formula(options: Any) -> Formula:
+    """The formula in the file that was named; a refusal names FILE where it names nothing nearer."""
+    try:
+        return read_formula(read_json(options.file))
+    except CustardError as error:
+        error.field = error.field or "FILE"
+        raise
+
+
+def conditions(options: Any) -> Conditions:
+    """What was said of kitchen, eggs and rule; a command without an option for one keeps the usual."""
+    said = {name: getattr(options, name, getattr(USUAL, name)) for name in ("altitude_m", "eggs", "rule")}
+    return Conditions(**said, rate_k_per_min=getattr(options, "rate_k_per_min", None))
+
+
+def stove(options: Any) -> Stove:
+    """The flame, the pan and whoever stirs."""
+    return Stove(
+        power_w=options.power_w,
+        stir=options.stir,
+        pan=options.pan,
+        over_steam=options.over_steam,
+    )
+
+
+def ice(options: Any) -> Ice | None:
+    """The bath that was said; None for one with plenty of ice."""
+    if options.ice_g is None and options.water_g is None:
+        return None
+    ice_g = 0.0 if options.ice_g is None else options.ice_g
+    return Ice(ice_g, ice_g if options.water_g is None else options.water_g)
+
+
+def prices(path: str | None) -> dict[str, float]:
+    """A price a kilogram by ingredient, from a file; none without one."""
+    if path is None:
+        return {}
+    found = read_json(path, "prices")
+    if not isinstance(found, dict) or not all(finite(price) >= 0 for price in found.values()):
+        raise BadFormula("prices", path, "must hold a price a kilogram by ingredient, each a number from 0")
+    return found
