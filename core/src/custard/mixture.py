@@ -97,16 +97,6 @@ class Mixture:
             ethanol=f["ethanol"],
         )
 
-    def less_water(self, grams: float) -> Mixture:
-        """The same mix once so much water has steamed off it [g]; never drier than a tenth of its water."""
-        gone = min(grams, 0.9 * float(self.fractions["water"] * self.mass_g))
-        left = self.mass_g - gone
-        grown = self.mass_g / left
-        parts = {name: part * grown for name, part in self.fractions.items()}
-        parts["water"] -= gone / left
-        kinds = {kind: part * grown for kind, part in self.starch_by_kind.items()}
-        return Mixture(left, MappingProxyType(parts), MappingProxyType(kinds), self.dextrin * grown, self.ph)
-
     def density_kg_m3(self, temperature_c: float) -> Real:
         """Density [kg/m3] at a temperature [degC]."""
         return thermal.density(self.proximate, temperature_c)

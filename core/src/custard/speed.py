@@ -52,11 +52,12 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
 
     def slope(_: float, y: NDArray[np.float64]) -> list[float]:
         t, base, tau, curdled, opened, bits = y[:6]
+        left = 1 - y[10] / (1000 * k.mass_kg)
         swollen = opened * float(starch.capacity(t, k.capacity_shift))
         stress = texture.network_yield(
-            k.protein_volume * tau * (1 - curdled),
-            k.starch_volume * swollen,
-            k.room,
+            k.protein_volume / left * tau * (1 - curdled),
+            k.starch_volume / left * swollen,
+            1 - (1 - k.room) / left,
             k.crowding,
             k.blend,
             k.scale,
@@ -73,7 +74,8 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
             pan.STIR_SHEAR_PER_S, stress, consistency, texture.flow_index(stress), fluid
         )
         h = heat.stirred_coefficient(mu, k.whisk, k.whisk_least, k.thickening_power)
-        steam = 1e-3 * k.evaporation_share * evaporation.flux(t) * heat.latent_heat(t)
+        flux = k.evaporation_share * evaporation.flux(t)
+        steam = 1e-3 * flux * heat.latent_heat(t)
         lost = k.area_m2 * (k.air_w_m2k * (t - k.air_c) + steam)
         across = h * k.heated_m2 * (base - t)
         curdles = coagulation.curdling_temperature(
@@ -99,9 +101,10 @@ def reference(k: pan.Constants, start_c: float, end_s: float) -> NDArray[np.floa
             -y[7] * np.log(10) / enzyme,
             -y[8] * np.log(10) / lagging,
             1 / kinetics.decimal_time(t, 60.0, k.d60_s, k.kill_z),
+            k.area_m2 * flux,
         ]
 
-    first = [start_c, start_c, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 1.0, 0.0]
+    first = [start_c, start_c, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0, 1.0, 0.0, 0.0]
     done = solve_ivp(slope, (0.0, end_s), first, method="LSODA", rtol=1e-8, atol=1e-10)
     return np.asarray(done.y[: len(COMPARED), -1])
 

@@ -163,4 +163,6 @@ def test_cups_are_planned_for_where_they_land(make, eggs):
 
 def test_what_is_stirred_is_made_at_the_standard_rate(anglaise):
     standard = custard.assess(anglaise, custard.Conditions(rate_k_per_min=4))
-    assert custard.assess(anglaise).window == standard.window
+    told = custard.assess(anglaise)
+    for figure in ("window", "stop", "hot", "cold", "yield_g"):
+        assert getattr(told, figure) == getattr(standard, figure)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import custard
 import pytest
 from custard.advice.mix.keeping import keeping
-from custard.advice.mix.texture import yield_stress
+from custard.advice.mix.texture import texture_at, yield_stress
+from custard.cli.cooking import state_of
+from custard.process import kernel
 
 P = custard.larder.standard()
 SIX = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")
@@ -89,21 +93,43 @@ def test_what_was_cooled_too_slowly_keeps_no_time(anglaise):
 
 
 def test_a_filling_that_reduces_is_thicker_for_it(make):
-    filling = custard.mix(
+    made = custard.assess(
         make("milk-filling", ("evaporated-milk", "400 g"), ("egg-yolk", 5), ("white-sugar", "235 g"))
     )
-    reduced = filling.less_water(50)
-    assert reduced.mass_g == pytest.approx(filling.mass_g - 50)
-    assert sum(reduced.fractions.values()) == pytest.approx(1)
-    assert reduced.sugars_in_aqueous_percent > filling.sugars_in_aqueous_percent
+    p = custard.USUAL.parameters
+    cold = [
+        texture_at(made.whole, replace(made.stop, left=left), 4, 4, p).yield_stress_pa
+        for left in (1, 0.9, 0.8)
+    ]
+    assert cold[0] < cold[1] < cold[2]
+    # A tenth less of it is a tenth more network in it, which counts at least in proportion.
+    assert cold[1] > cold[0] / 0.9
+
+
+@pytest.mark.parametrize(
+    ("family", "more", "within"),
+    # In the pan starch is taken to set back as if it were all swollen, which is a little less.
+    [("anglaise", (), 1e-6), ("milk-filling", (("cornstarch", "12 g"),), 0.005)],
+)
+def test_steam_that_left_counts_in_the_pan_as_on_the_spoon(make, family, more, within):
+    """The cook's own curve and what it is said to be like at its end are one number."""
+    pan = custard.mix(make(family, ("whole-milk", "400 g"), ("egg-yolk", 5), *more))
+    done = custard.process.cook(pan, 60, 84, custard.process.Stove(power_w=400), hold_s=600)
+    state = state_of(done, float(pan.mass_g), undisturbed=False)
+    assert state.left < 0.95
+    told = texture_at(pan, state, state.at_c, state.at_c, custard.USUAL.parameters)
+    assert told.yield_stress_pa == pytest.approx(done.final[kernel.YIELD_PA], rel=within)
 
 
 def test_first_the_counter_then_the_fridge_is_later_than_the_fridge_alone(anglaise):
     mixture = custard.mix(anglaise)
-    asked = ("fan-fridge", 700, 20)
+
+    def by_fan(from_c):
+        return custard.process.chill(mixture, from_c, 5, "fan-fridge", 700, 20)
+
     first = custard.process.chill(mixture, 80, 5, "counter", 700, 20)
-    both = custard.process.chill_on(mixture, first, 3600, 5, *asked)
-    alone = custard.process.chill(mixture, 80, 5, *asked)
+    both = custard.process.chill_on(first, 3600, by_fan, 5)
+    alone = by_fan(80)
     assert both.time_to_5_s > alone.time_to_5_s
     assert both.core_c[0] == first.core_c[0]
     covered, still, fan = (

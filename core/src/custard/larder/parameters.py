@@ -180,6 +180,7 @@ class Heat:
     steam_w_m2k: float
     steam_most_w_m2: float
     simmer_w: float
+    flame_w_kg: float
     bowl_share: float
     film_share: float
     renew_whisk_per_s: float

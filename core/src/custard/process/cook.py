@@ -226,6 +226,13 @@ def _steam_w(flame_w: float, bowl_m2: Real, p: Parameters) -> Real:
     return np.minimum(flame_w, p.heat.steam_most_w_m2 * bowl_m2 * flame_w / p.heat.simmer_w)
 
 
+def usual_stove(mixture: Mixture, p: Parameters, *, over_steam: bool = False, stir: str = "whisk") -> Stove:
+    """What a mix is cooked on where nobody has said or measured more: as fast as cooks usually go."""
+    mass_kg = float(mixture.mass_g) / 1000
+    power = p.heat.simmer_w * max(1.0, mass_kg) if over_steam else p.heat.flame_w_kg * mass_kg
+    return Stove(power_w=power, stir=stir, over_steam=over_steam)
+
+
 def step_s(k: plain.Constants, most: float = DT_S) -> float:
     """A step [s] that Heun's method follows well: a fifth of the fastest time constant, at most `most`."""
     return _step_s(k.whisk, k.heated_m2, k.base_j_k, k.sauce_j_k, most)

@@ -36,6 +36,8 @@ _curdling = njit(inline="always")(coagulation.curdling_temperature)
 
 FAINT = 0.02
 """Below this much thickening and swelling together nothing can coat yet."""
+NOTHING_YET = 1e-4
+"""Below this much of both together the network is of less than a hundredth of a pascal: none yet."""
 REFRESH_S = 4.0
 """How often viscosity, and with it the coefficient at the base, is computed anew."""
 
@@ -58,6 +60,12 @@ def _ten(exponent: float) -> float:
     return float(np.exp(LN10 * exponent))
 
 
+@njit(cache=True, inline="always")
+def _nearer(degree: float, by: float) -> float:
+    """A degree nearer to 1, by a first-order reaction of rate times time `by` [1]."""
+    return float(1.0 - (1.0 - degree) * np.exp(-by))
+
+
 @njit(cache=True, error_model="numpy", inline="always")
 def trace(
     k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float, curdling: float
@@ -78,13 +86,13 @@ def trace(
     # Starch round the curds keeps them too fine for the sieve.
     swept = share * film_rate * renew / (film_rate + renew) * ready
     swept *= np.exp(-k.starch_percent * y[GELATINISED] / k.bits_guard)
-    y[BITS] += (1 - y[BITS]) * -np.expm1(-swept * dt)
+    y[BITS] = _nearer(y[BITS], swept * dt)
     scraped = 1.0 if stirring == STILL else k.scraped_share
     y[CAUGHT] += scraped * _ten((min(y[BASE_C], 250.0) - k.catch_c) / k.catch_z) / k.catch_s * dt
 
     # Enzyme in the middle and in the spots that lag behind it; y holds the sum of both.
     middle = _ten((t - k.enzyme_c) / k.enzyme_z) * LN10 / 60.0
-    lag = _ten((t - k.lag_k - k.enzyme_c) / k.enzyme_z) * LN10 / 60.0
+    lag = middle * _ten(-k.lag_k / k.enzyme_z)
     y[COLUMNS] *= np.exp(-middle * dt)
     y[COLUMNS + 1] *= np.exp(-lag * dt)
     y[AMYLASE] = (1 - k.lag_share) * y[COLUMNS] + k.lag_share * y[COLUMNS + 1]
@@ -96,14 +104,13 @@ def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: f
     """Exact updates of every first-order reaction over a step, at the temperatures in `y`."""
     t = y[SAUCE_C]
     set_rate = _rate(t, k.set_c, k.set_rate, k.set_z)
-    y[THICKENED] += (1 - y[THICKENED]) * -np.expm1(-set_rate * dt)
-    y[GELATINISED] += (1 - y[GELATINISED]) * -np.expm1(-_rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
+    y[THICKENED] = _nearer(y[THICKENED], set_rate * dt)
+    y[GELATINISED] = _nearer(y[GELATINISED], _rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
     y[HOTTEST_C] = max(y[HOTTEST_C], t)
     swollen = k.starch_percent * y[GELATINISED]
     curdling = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
     curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
-    grown = -np.expm1(-y[THICKENED] * curdle_rate * dt)
-    y[CURDLED] += (1 - y[CURDLED]) * grown
+    y[CURDLED] = _nearer(y[CURDLED], y[THICKENED] * curdle_rate * dt)
 
     if k.traces > 0:
         trace(k, y, dt, stirring, h, curdling)
@@ -118,7 +125,7 @@ def note(k: Constants, y: NDArray[np.float64]) -> None:
     asked = k.nappe_pa < NOT_ASKED_PA and y[NAPPE_C] < 0
     if looked_at or (asked and y[THICKENED] + y[GELATINISED] > FAINT):
         y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
-        stress = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+        stress = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN], y[STEAMED_G])
         if looked_at:
             y[LOOK_PA] = stress
         # As on the ramp, nothing coats before it thickens.
@@ -160,7 +167,9 @@ def arrive(k: Constants, y: NDArray[np.float64], now: float, ahead: float, stirr
 def thicken(k: Constants, y: NDArray[np.float64]) -> None:
     """Read the yield stress off the state."""
     y[SWOLLEN] = y[GELATINISED] * lookup(CAPACITY_TABLE, y[HOTTEST_C] - k.capacity_shift)
-    y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN])
+    y[YIELD_PA] = 0.0
+    if y[THICKENED] + y[GELATINISED] > NOTHING_YET:
+        y[YIELD_PA] = yield_stress(k, y[SAUCE_C], y[THICKENED], y[CURDLED], y[SWOLLEN], y[STEAMED_G])
 
 
 @njit(cache=True)

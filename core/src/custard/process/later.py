@@ -20,7 +20,6 @@ from custard.process.cook import d60_s
 from custard.process.state import State
 
 LONGEST_H = 24.0 * 90
-STEP_S = 10.0
 
 
 @dataclass(frozen=True)
@@ -104,7 +103,7 @@ def held_warm(
     curdle_rate = float(coagulation.rate(at_c, curdling, co.curdle_rate_per_s, co.curdle_z_k))
     curdled = 1 - (1 - state.curdled) * np.exp(-curdle_rate * thickened * seconds)
     d_s = kinetics.decimal_time(at_c, 60.0, d60_s(mixture, p), p.lethality.z_k)
-    after = replace(state, at_c=at_c, thickened=float(thickened), curdled=float(curdled), boiled=state.boiled)
+    after = replace(state, at_c=at_c, thickened=float(thickened), curdled=float(curdled))
     return Held(after, float(seconds / d_s), at_c >= conditions.cooling_rule.from_c)
 
 

@@ -31,6 +31,8 @@ CAPACITY_TABLE = np.asarray(starch.capacity(_GRID, 0.0))
 
 WHISK, SPATULA, STILL = 0, 1, 2
 STIR_SHEAR_PER_S = 50.0
+LEAST_LEFT = 0.2
+"""A mix is never reckoned drier than this share of itself [1]; it would have burnt long before."""
 
 
 class Constants(NamedTuple):
@@ -137,12 +139,15 @@ def rows_of(k: Constants, count: int = 1) -> NDArray[np.void]:
 
 
 @njit(cache=True, error_model="numpy", inline="always")
-def yield_stress(k: Constants, t: float, tau: float, curdled: float, swollen: float) -> float:
-    """Yield stress of the sauce in the pan [Pa]."""
+def yield_stress(
+    k: Constants, t: float, tau: float, curdled: float, swollen: float, steamed_g: float
+) -> float:
+    """Yield stress of the sauce in the pan [Pa], of which some has steamed away [g]."""
+    left = max(LEAST_LEFT, 1 - steamed_g / (1000 * k.mass_kg))
     network: float = _yield(
-        k.protein_volume * tau * (1 - curdled),
-        k.starch_volume * swollen,
-        k.room,
+        k.protein_volume / left * tau * (1 - curdled),
+        k.starch_volume / left * swollen,
+        1 - min(0.9, (1 - k.room) / left),
         k.crowding,
         k.blend,
         k.scale,

@@ -41,6 +41,18 @@ class Body:
     milk_fat: Real
     cocoa_butter: Real
 
+    def reduced_to(self, left: float) -> Body:
+        """The same once steam has left only so much of the mix [1]: everything else is in less room."""
+        particles = np.minimum(0.9, self.particles / left)
+        return Body(
+            protein=self.protein / left,
+            starch=self.starch / left,
+            room=1 - particles,
+            particles=particles,
+            milk_fat=self.milk_fat / left,
+            cocoa_butter=self.cocoa_butter / left,
+        )
+
 
 @dataclass(frozen=True)
 class Ramp:

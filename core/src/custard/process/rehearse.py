@@ -203,7 +203,8 @@ class OvenRehearsal:
         conditions: Conditions = USUAL,
     ) -> None:
         draw = np.random.default_rng(seed)
-        self.bath_c = float(np.clip(83.0 + BATH_SPREAD_K * draw.standard_normal(), 70.0, 96.0))
+        usual_c = conditions.parameters.oven.bath_c
+        self.bath_c = float(np.clip(usual_c + BATH_SPREAD_K * draw.standard_normal(), 70.0, 96.0))
         self.baked = bake(mixture, cup_ml, start_c, self.bath_c, conditions)
         self.t_s = 0.0
 

@@ -10,6 +10,7 @@ from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, starch
 from custard.process import ramp
+from custard.process.pan import LEAST_LEFT
 
 
 @dataclass(frozen=True)
@@ -17,6 +18,7 @@ class State:
     """Where a cook has brought the mix: temperature [degC], degrees [0 to 1].
 
     `swollen` is the share of its starch's full swelling; `undisturbed`: nobody stirred it while it set.
+    `left` is the share of its mass that steam has left of it [1]; a plan counts none.
     """
 
     at_c: float
@@ -26,6 +28,12 @@ class State:
     swollen: float
     boiled: bool
     undisturbed: bool = False
+    left: float = 1.0
+
+
+def left_of(mass_g: float, steamed_g: float) -> float:
+    """Share of a mix that steam has left of it [1]."""
+    return max(LEAST_LEFT, 1 - steamed_g / mass_g)
 
 
 def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:

@@ -15,7 +15,7 @@ from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam
 from custard.process import kernel
-from custard.process.cook import Stove, cook
+from custard.process.cook import Stove, cook, usual_stove
 
 Floats = NDArray[np.float64]
 
@@ -50,7 +50,7 @@ def whisk(
         when a temperature cannot be, or the heat never brings it there within an hour.
     """
     p = conditions.parameters
-    heat = stove or Stove(power_w=1500, stir="whisk", over_steam=True)
+    heat = stove or usual_stove(mixture, p, over_steam=True)
     done = cook(mixture, start_c, lift_c, heat, longest_s=3600, conditions=conditions.by(under_foam(p)))
     if done.lift_s is None:
         raise OutOfRange("lift_c", lift_c, "is not reached within an hour", "Turn the flame up.")

@@ -15,12 +15,11 @@ from custard.formula import Formula
 from custard.larder.families import OVEN, STEAM, all_families
 from custard.physics import kinetics
 from custard.process import kernel, ramp
-from custard.process.cook import LONGEST_S, Cook, Stove, cook
+from custard.process.cook import LONGEST_S, Cook, cook, usual_stove
 from custard.process.temper import landing_c, sides, temper
 
-POWER_W_KG = 500.0
-STEAM_W = 1500.0
 HOT_UNDER_BOIL_K = 8.0
+"""How far under the boil dairy is called hot: bubbles at the rim."""
 FIRST_BUBBLES_K = 7.0
 """How far under the boil the middle of a thick cream is when the first bubbles break through at the base."""
 NEXT_DAY_H = 24.0
@@ -144,9 +143,8 @@ class _Consequences:
         start = min(self.start_c if start_c is None else start_c, self.result.stop.at_c - 1)
         key = (stir, steam, start)
         if key not in self.cooks:
-            mass_kg = self.result.pan.mass_g / 1000
-            power = STEAM_W * max(1.0, mass_kg) if steam else POWER_W_KG * mass_kg
-            stove = Stove(power_w=power, stir=stir, over_steam=steam)
+            p = self.conditions.parameters
+            stove = usual_stove(self.result.pan, p, over_steam=steam, stir=stir)
             self.cooks[key] = cook(
                 self.result.pan, start, self.result.stop.at_c, stove, conditions=self.conditions
             )
@@ -186,7 +184,7 @@ class _Consequences:
         boil, p = self.result.boiling_c, self.conditions.parameters
         lift, hold = (boil + 1, p.cook.boil_hold_s) if school == "held" else (boil - FIRST_BUBBLES_K, 0.0)
         start = min(self.start_c, lift - 1)
-        stove = Stove(power_w=POWER_W_KG * self.result.pan.mass_g / 1000)
+        stove = usual_stove(self.result.pan, self.conditions.parameters)
         done = cook(self.result.pan, start, lift, stove, hold, conditions=self.conditions)
         if self.result.pan.fractions["yolk_protein"] <= 0:
             return {"thins": "nothing"}

@@ -19,8 +19,9 @@ from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.process import kernel, ramp
 from custard.process.bake import USUAL_OVEN_C, bake
-from custard.process.chill import Ice, chill
+from custard.process.chill import chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
+from custard.process.lying import Ice
 from custard.process.many import simulate_many
 from custard.process.pan import rows_of
 from custard.process.state import State, held_at_boil, on_ramp
@@ -28,6 +29,8 @@ from custard.process.temper import temper
 from custard.process.whisk import whisk
 
 DRAWS = 200
+TEXTURE_DRAWS = 60
+"""For how thick it is: each is a whole assessment."""
 FEW_DRAWS = 40
 """For what is conducted through a depth, which takes longer."""
 SEED = 20
@@ -115,7 +118,7 @@ def window_band(
 
 
 def texture_band(
-    formula: Formula, conditions: Conditions = USUAL, draws: int = DRAWS, seed: int = SEED
+    formula: Formula, conditions: Conditions = USUAL, draws: int = TEXTURE_DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
     """Band of the stop [degC], of the yield stress hot and cold if stopped as told [Pa], of the yield [g]."""
 
@@ -202,7 +205,7 @@ def whisk_band(
     start_c: float,
     lift_c: float,
     electric: bool,
-    stove: Stove,
+    stove: Stove | None = None,
     conditions: Conditions = USUAL,
 ) -> dict[str, Band]:
     """Band of a sabayon's time [s], volume over the raw mix [1] and weeping [1/h]; None where not reached."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from custard.errors import within
 from custard.figures import Tenths
 from custard.formula import OFF_THE_HEAT, Formula
 from custard.larder.families import Family
@@ -45,7 +46,13 @@ def keeping(
     hottest_c : the warmest it was all through [degC]
     sugars_percent : sugars in the aqueous phase [%]
     cooled : whether it was cooled in the time its rule gives
+
+    Raises
+    ------
+    OutOfRange
+        when the temperature cannot be.
     """
+    within("hottest_c", hottest_c, 0, 150)
     if not cooled:
         return Keeping(0.0, "cooled too slowly: discard it")
     found = [Keeping(family.keeps_days, f"usual for {family.name}")]

@@ -49,7 +49,7 @@ def yield_stress(
     Adds to the network what only a colder sauce has: fat crystals and set cocoa butter; after it has `stood`
     in the cold, as many of them as there are by then, and its starch as it has set back or been eaten.
     """
-    vol = ramp.body(mixture, p)
+    vol = ramp.body(mixture, p).reduced_to(state.left)
     network = ramp.hot_yield(
         mixture,
         vol,

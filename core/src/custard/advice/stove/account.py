@@ -27,15 +27,11 @@ from custard.figures import (
 )
 from custard.larder.families import STEAM
 from custard.process import kernel
-from custard.process.cook import Stove
+from custard.process.cook import Stove, usual_stove
 from custard.process.follow import Path
 
 Floats = NDArray[np.float64]
 
-W_A_KG = 500.0
-"""What an unmeasured hob is taken to give a kilogram of sauce [W]; an estimate."""
-STEAM_W = 1500.0
-"""The most that an unmeasured flame gives to a bath [W]; an estimate."""
 UNKNOWN_POWER = 0.35
 """How far, as a logarithm, a hob that nobody measured may stray from what it is taken for."""
 UNKNOWN_PAN = 0.15
@@ -106,12 +102,9 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
 
     `schools` are the answers of this formula: over steam or over a flame, held at the boil or not.
     """
-    steams = schools.get("heat") == STEAM
-    power = STEAM_W if steams else W_A_KG * result.pan.mass_g / 1000
-    held = result.conditions.parameters.cook.boil_hold_s
-    return Equipment(
-        Stove(power_w=power, over_steam=steams), hold_s=0.0 if schools.get("boil") == "first" else held
-    )
+    p = result.conditions.parameters
+    stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == STEAM)
+    return Equipment(stove, hold_s=0.0 if schools.get("boil") == "first" else p.cook.boil_hold_s)
 
 
 @dataclass(frozen=True)

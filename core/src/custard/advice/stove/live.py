@@ -20,7 +20,7 @@ from custard.physics.texture import NAPPE_PA, WORDS, word
 from custard.process import kernel
 from custard.process.cook import CURDLED_AT, THICKENED_AT, constants
 from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
-from custard.process.state import State
+from custard.process.state import State, left_of
 from custard.process.whisk import overrun_along, under_foam
 
 Array = NDArray[np.float64]
@@ -244,6 +244,7 @@ def _texture(result: Assessment, middle: dict[int, float], p: Parameters) -> Tex
         middle[kernel.GELATINISED],
         middle[kernel.SWOLLEN],
         boiled=False,
+        left=left_of(float(result.pan.mass_g), middle[kernel.STEAMED_G]),
     )
     return texture_at(result.pan, state, at_c, min(p.spoon.spoon_c, at_c), p)
 

@@ -14,8 +14,8 @@ from custard.figures import Celsius, Kelvin, Seconds, Tenths, TenthsCelsius, Tho
 from custard.mixture import Mixture
 from custard.process.bake import SET_AT, Bake, bake, wobble
 
-BATH_C, BATH_SPREAD_K = 83.0, 4.0
-"""A bath filled hot into a moderate oven, as remembered, and how far kitchens stray from it."""
+BATH_SPREAD_K = 4.0
+"""How far kitchens stray from the bath that is taken for granted [K]; an estimate."""
 COLDEST_BATH_C, HOTTEST_BATH_C = 62.0, 99.0
 PROBE_K, STEP_K, ROUNDS = 0.5, 0.5, 4
 NUDGE_S = 120.0
@@ -74,12 +74,13 @@ def live_oven(
     def centre(found: Bake) -> NDArray[np.float64]:
         return np.asarray(np.interp(t, found.t_s, found.centre_c))
 
-    bath, spread, found = BATH_C, BATH_SPREAD_K, run(BATH_C)
+    usual = conditions.parameters.oven.bath_c
+    bath, spread, found = usual, BATH_SPREAD_K, run(usual)
     for _ in range(ROUNDS):
         # Gauss and Newton on one unknown, held to what such baths are.
         off, slope = read - centre(found), (centre(run(bath + STEP_K)) - centre(found)) / STEP_K
         weight = float(slope @ slope) / PROBE_K**2 + 1 / BATH_SPREAD_K**2
-        pull = float(slope @ off) / PROBE_K**2 + (BATH_C - bath) / BATH_SPREAD_K**2
+        pull = float(slope @ off) / PROBE_K**2 + (usual - bath) / BATH_SPREAD_K**2
         bath = float(np.clip(bath + pull / weight, COLDEST_BATH_C, HOTTEST_BATH_C - STEP_K))
         spread, found = weight**-0.5, run(bath)
         if abs(pull / weight) < 0.05:

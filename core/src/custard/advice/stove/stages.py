@@ -10,15 +10,13 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from custard.advice.bench.schools import answers, question_name, school_name
+from custard.advice.bench.schools import HOT_UNDER_BOIL_K, answers, question_name, school_name
 from custard.advice.mix.assess import Assessment
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
 from custard.process.chill import ice_to_have_g
 from custard.process.temper import landing_c, temper
 
 STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
-UNDER_THE_BOIL_K = 8.0
-"""How far under the boil dairy is called hot: bubbles at the rim."""
 
 
 @dataclass(frozen=True)
@@ -71,7 +69,7 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     schools = answers(result.formula, chosen_schools or {})
     family, way = result.family, result.way
     cooked = _cooked_as(way, schools)
-    hot_c = result.boiling_c - UNDER_THE_BOIL_K
+    hot_c = result.boiling_c - HOT_UNDER_BOIL_K
     school = schools.get("temper")
     pours = school is not None and family.temper != "none"
     landing = _landing_c(result, hot_c, school) if pours and school not in (None, "none") else None
