@@ -36,8 +36,6 @@ from bench.schemas import (
 )
 
 T = TypeVar("T")
-THICK_DRAWS = 60
-"""Kitchens drawn for how thick it is: each is a whole assessment, and two figures are enough to tell."""
 
 
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
@@ -99,7 +97,7 @@ def band(actor: Actor, formula: custard.Formula) -> BandOut:
     conditions = conditions_of(actor.kitchen)
     database.let_go()
     bands = custard.bands.window_band(formula, conditions)
-    thick = custard.bands.texture_band(formula, conditions, draws=THICK_DRAWS)
+    thick = custard.bands.texture_band(formula, conditions)
     bands |= {"hot_pa": thick["hot_yield_stress_pa"], "cold_pa": thick["cold_yield_stress_pa"]}
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 

@@ -23,7 +23,6 @@ AT_ONCE = 2
 QUEUED_S = 5.0
 """So long the others wait for their turn before they are asked to come again."""
 _AT_ONCE = threading.BoundedSemaphore(AT_ONCE)
-_TOO_MANY = Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.")
 
 
 def log_in(request: HttpRequest, username: str, password: str) -> User:
@@ -35,7 +34,7 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
         401 when name and password do not match, 429 after too many wrong tries.
     """
     if _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
-        raise _TOO_MANY
+        raise _too_many()
     if not _AT_ONCE.acquire(timeout=QUEUED_S):
         raise Refusal(429, "Too many people are logging in at once. Try again in a moment.")
     try:
@@ -43,7 +42,7 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     finally:
         _AT_ONCE.release()
     if getattr(request, "axes_locked_out", False):
-        raise _TOO_MANY
+        raise _too_many()
     if not isinstance(user, User):
         raise Refusal(
             401,
@@ -67,6 +66,10 @@ def _wrong_from(address: str | None) -> int:
     since = clock.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
     tries = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
     return int(tries.aggregate(all=Sum("failures_since_start"))["all"] or 0)
+
+
+def _too_many() -> Refusal:
+    return Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.")
 
 
 def log_out(request: HttpRequest) -> None:

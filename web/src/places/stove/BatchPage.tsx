@@ -15,7 +15,7 @@ import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
 import { Record } from "./Record";
-import { typedMarks } from "./record";
+import { typedMarks } from "./facts";
 import { SetUp } from "./SetUp";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";

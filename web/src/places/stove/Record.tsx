@@ -4,7 +4,7 @@ import { useHere } from "../../kit/here";
 import { RecordCurve } from "../../kit/RecordCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
-import { recorded } from "./record";
+import { recorded } from "./facts";
 
 /** How a batch went beside its plan: its curve, and what there is to say about it. */
 export function Record({ batch }: { batch: Batch }) {
