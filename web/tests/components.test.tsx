@@ -5,9 +5,9 @@ import type { Batch, Stage } from "../src/api/queries";
 import { LiveRule } from "../src/kit/LiveRule";
 import { Rule } from "../src/kit/Rule";
 import { coatText, Spoon } from "../src/kit/Spoon";
+import { recorded, typedMarks } from "../src/places/stove/facts";
 import { Signs } from "../src/places/stove/live/Signs";
 import { minutes } from "../src/places/stove/live/ticking";
-import { recorded, typedMarks } from "../src/places/stove/facts";
 
 const WINDOW = { rate_k_per_min: 6, thickens_c: 70.2, nappe_c: 80.1, heavy_c: 84.9, curdles_c: 86.3 };
 const label = (markup: string) => /aria-label="([^"]*)"/.exec(markup)?.[1] ?? "";
