@@ -1,6 +1,7 @@
-"""The server as everyone runs it: uvicorn on loopback, whose listening screens are let go when it stops.
+"""The server as everyone runs it: uvicorn, on loopback unless told otherwise. When it stops, the screens that
+listen are let go.
 
-python -m oldspoon.serve PORT
+python -m oldspoon.serve PORT [ADDRESS]
 """
 
 from __future__ import annotations
@@ -25,13 +26,13 @@ class Server(uvicorn.Server):
         super().handle_exit(sig, frame)
 
 
-def serve(port: int) -> None:
+def serve(port: int, listen: str = "127.0.0.1") -> None:
     """Serve until told to stop."""
     # Whose word on where a request comes from is taken: nobody's, unless the operator names them.
     trusted = os.environ.get("OLDSPOON_TRUSTED_PROXIES", "")
     config = uvicorn.Config(
         "oldspoon.asgi:application",
-        host="127.0.0.1",
+        host=listen,
         port=port,
         log_level="warning",
         server_header=False,
@@ -44,4 +45,4 @@ def serve(port: int) -> None:
 
 
 if __name__ == "__main__":
-    serve(int(sys.argv[1]))
+    serve(int(sys.argv[1]), *sys.argv[2:3])

@@ -3,17 +3,27 @@
 import os
 from pathlib import Path
 
+from django.core.exceptions import ImproperlyConfigured
+
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
 DB_PORT = os.environ.get("OLDSPOON_DB_PORT", "5432")
 DB_USER = os.environ.get("OLDSPOON_DB_USER", "oldspoon")
 DB_PASSWORD = os.environ.get("OLDSPOON_DB_PASSWORD", "")
 DB_NAME = os.environ.get("OLDSPOON_DB_NAME", "oldspoon")
-SECRET_KEY = os.environ["OLDSPOON_SECRET_KEY"]
+DB_SERVING = os.environ.get("OLDSPOON_DB_SERVING", "")
+"""The role that serves: `prepare`, run as the tables' owner, gives it what it needs."""
+SECRET_KEY = os.environ.get("OLDSPOON_SECRET_KEY", "")
 ALLOWED_HOSTS = os.environ.get("OLDSPOON_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 HTTPS = os.environ.get("OLDSPOON_HTTPS", "") == "1"
 
 BASE_DIR = Path(__file__).resolve().parents[1]
 WEB_DIST = BASE_DIR.parent / "web" / "dist"
+_OWN = Path(os.environ.get("OLDSPOON_DATA", BASE_DIR.parent / "var" / "served"))
+"""The one folder that is written to."""
+BACKUPS = Path(os.environ.get("OLDSPOON_BACKUPS", _OWN / "backups"))
+FILES = _OWN / "files"
+if not SECRET_KEY:
+    raise ImproperlyConfigured("OLDSPOON_SECRET_KEY is missing or empty; ./spoon start makes one by itself.")
 
 DEBUG = False
 ROOT_URLCONF = "oldspoon.urls"
@@ -65,7 +75,7 @@ DATABASES = {
         # A connection that the database dropped is noticed when it is taken from the pool, not when it fails.
         "CONN_HEALTH_CHECKS": True,
         # A pool that lost its database asks for it whenever it is asked itself, not after ever longer rests.
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 10, "reconnect_timeout": 2}},
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 4, "reconnect_timeout": 2}},
     }
 }
 

@@ -1,8 +1,14 @@
-"""Two things are served: the API, and for every other address the one page of the application."""
+"""What is served: the API, how the application is, and for every other address its one page."""
 
 from django.urls import path, re_path
 
 from oldspoon.api import api
+from oldspoon.health import alive, ready
 from oldspoon.page import page
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+urlpatterns = [
+    path("api/", api.urls),
+    path("health/alive", alive),
+    path("health/ready", ready),
+    re_path(r"^(?!api/|assets/|health/).*$", page),
+]

@@ -21,6 +21,7 @@ from pathlib import Path
 from typing import Any
 
 from kitchenhand import cluster, machine
+from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, SERVER
 
 K = "/api/k/tidemill-house"
@@ -40,11 +41,15 @@ class House:
         self.workers: list[subprocess.Popen[bytes]] = []
         self._run("prepare", "--demo")
 
-    def environment(self) -> dict[str, str]:
-        return machine.environment(**self.cluster.environment(), OLDSPOON_SECRET_KEY="only-for-tests")
+    def environment(self, role: Role = Role.SERVING, database: str = "oldspoon") -> dict[str, str]:
+        """That of what serves and works, unless it is to be another's."""
+        return machine.environment(
+            **self.cluster.environment(role, database), OLDSPOON_SECRET_KEY="only-for-tests"
+        )
 
     def _run(self, *words: str) -> None:
-        subprocess.run([PYTHON, "manage.py", *words], cwd=SERVER, env=self.environment(), check=True)
+        owner = self.environment(Role.OWNER)
+        subprocess.run([PYTHON, "manage.py", *words], cwd=SERVER, env=owner, check=True)
 
     def serve(self, port: int = 0) -> int:
         """Start a server process; returns the port once it answers."""
@@ -96,7 +101,7 @@ class House:
         for _ in range(20):
             # Backends of the dead server may still hold its memory for a moment.
             log = str(self.cluster.folder / "again.log")
-            done = self.cluster._as_owner("pg_ctl", "-D", data, "-l", log, "-o", options, "-w", "start")
+            done = self.cluster.as_owner("pg_ctl", "-D", data, "-l", log, "-o", options, "-w", "start")
             if done.returncode == 0:
                 break
             time.sleep(0.3)

@@ -11,6 +11,7 @@ from datetime import UTC, datetime, timedelta
 import psycopg
 import pytest
 from house import PATIENCE, House, K, Listener, Person, post_readings
+from kitchenhand.cluster import Role
 
 
 @pytest.fixture(scope="module")
@@ -19,7 +20,7 @@ def ports(house: House) -> tuple[int, int]:
 
 
 def connect(house: House) -> psycopg.Connection:
-    known = house.cluster.environment()
+    known = house.environment(Role.KEEPER)
     return psycopg.connect(
         host="127.0.0.1",
         port=known["OLDSPOON_DB_PORT"],

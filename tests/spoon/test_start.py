@@ -14,13 +14,14 @@ from pathlib import Path
 
 import pytest
 from kitchenhand import cluster, machine, places, serve
+from kitchenhand.say import Trouble
 
 NAME = "spoon-test"
 
 
-@pytest.fixture(autouse=True)
-def own_cluster(monkeypatch) -> Iterator[None]:
-    """A cluster of the test's own, so that nobody's kitchen is touched."""
+@pytest.fixture(autouse=True, scope="module")
+def own_cluster() -> Iterator[None]:
+    """A cluster of the tests' own, so that nobody's kitchen is touched."""
     yield
     with contextlib.suppress(Exception):
         cluster.open_cluster(NAME).remove()
@@ -92,7 +93,7 @@ def _running_environment() -> dict[str, str]:
     found = cluster.open_cluster(NAME)
     found.start()
     assert not found.started_here
-    known = found.environment()
+    known = found.environment(cluster.Role.OWNER)
     # The kitchen still uses it, so it goes on.
     found.stop()
     assert running(found.folder)
@@ -103,3 +104,56 @@ def test_a_second_start_on_the_same_port_is_refused():
     port = cluster.free_port()
     with started(port), pytest.raises(Exception, match=f"Port {port} is taken"):
         serve.start(empty=True, port=port, workers=1)
+
+
+def _until(port: int, status: int) -> None:
+    ends = time.monotonic() + 30
+    while time.monotonic() < ends:
+        with contextlib.suppress(OSError):
+            if answer(port, "/")[0] == status:
+                return
+        time.sleep(0.1)
+    raise AssertionError(f"/ was not {status} within 30 s")
+
+
+def test_a_database_that_dies_under_it_is_started_again():
+    port = cluster.free_port()
+    with started(port):
+        folder = cluster.open_cluster(NAME).folder
+        os.kill(int((folder / "data" / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
+        _until(port, 200)
+    assert not running(folder)
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="only root has rights to give up")
+def test_what_root_starts_is_an_ordinary_user_s_and_reaches_rows_only():
+    port = cluster.free_port()
+    with started(port) as main:
+        lines = subprocess.run(
+            ["ps", "-eo", "ppid,uid,args"], capture_output=True, text=True, check=True
+        ).stdout
+        children = [line.split()[1] for line in lines.splitlines()[1:] if line.split()[0] == str(main.pid)]
+        assert len(children) == 2
+        assert "0" not in children
+
+
+@pytest.mark.parametrize(
+    ("wrong", "said"),
+    [
+        ({"OLDSPOON_DB_PASSWORD": "wrong"}, "database: the database does not answer"),
+        ({"OLDSPOON_SECRET_KEY": ""}, "stopped while starting"),
+    ],
+)
+def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
+    monkeypatch.setattr(serve, "PATIENCE_S", 8.0)
+    port = cluster.free_port()
+    with serve.database(NAME) as made:
+        serve._prepare(made, empty=True)
+        environment = {**serve._served(made, cluster.Role.SERVING), **wrong}
+        crew = serve.Crew(environment)
+        try:
+            server = crew.take_on(serve.web_command(port))
+            with pytest.raises(Trouble, match=said):
+                serve._wait_for(port, server)
+        finally:
+            crew.end()

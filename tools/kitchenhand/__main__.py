@@ -6,6 +6,8 @@ import argparse
 import subprocess
 import sys
 from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
 from typing import Any
 
 from kitchenhand import bare, checks, debian, machine, scale, serve
@@ -27,11 +29,22 @@ def main(argv: list[str]) -> int:
         "--port", type=_port, help="the port to serve on; by default 8000 or the next free one"
     )
     start.add_argument("--workers", type=int, default=1, help="how many worker processes; 1 by default")
+    start.add_argument(
+        "--listen", default=serve.LOOPBACK, metavar="ADDRESS", help="where to listen; 127.0.0.1 by default"
+    )
     web = _command(commands, "web", _web, "only serve; for more than one machine, with OLDSPOON_DB_… set")
     web.add_argument("--port", type=_port, default=serve.FIRST_PORT, help="the port to serve on")
+    web.add_argument("--listen", default=serve.LOOPBACK, metavar="ADDRESS", help="where to listen")
     web.add_argument("--empty", action="store_true", help="in the database of --empty")
     worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
     worker.add_argument("--empty", action="store_true", help="in the database of --empty")
+    backup = _command(commands, "backup", _backup, "keep the whole kitchen in one file")
+    backup.add_argument("file", nargs="?", type=Path, help="by default named after the time, here")
+    restore = _command(commands, "restore", _restore, "bring a kitchen back out of such a file")
+    restore.add_argument("file", type=Path)
+    restore.add_argument("--replace", action="store_true", help="in place of the kitchen that is there")
+    for either in (backup, restore):
+        either.add_argument("--empty", action="store_true", help="the database of --empty")
     test = _command(
         commands, "test", lambda o: checks.run_all(o.only), "set everything up and run every check"
     )
@@ -90,15 +103,25 @@ def _command(
 def _start(options: argparse.Namespace) -> int:
     if not 0 <= options.workers <= MOST_WORKERS:
         raise Trouble(f"--workers must be from 0 to {MOST_WORKERS}.")
-    return serve.start(empty=options.empty, port=options.port, workers=options.workers)
+    return serve.start(empty=options.empty, port=options.port, workers=options.workers, listen=options.listen)
 
 
 def _web(options: argparse.Namespace) -> int:
-    return serve.one(serve.web_command(options.port), empty=options.empty)
+    command = serve.web_command(options.port, options.listen)
+    return serve.one(command, empty=options.empty, port=options.port)
 
 
 def _worker(options: argparse.Namespace) -> int:
     return serve.one(serve.WORK, empty=options.empty)
+
+
+def _backup(options: argparse.Namespace) -> int:
+    named = f"old-spoon-{datetime.now():%Y-%m-%d-%H%M%S}.backup"
+    return serve.backup(options.file or Path(named), empty=options.empty)
+
+
+def _restore(options: argparse.Namespace) -> int:
+    return serve.restore(options.file, empty=options.empty, replace=options.replace)
 
 
 def _build(options: argparse.Namespace) -> int:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from kitchenhand import machine
-from kitchenhand.cluster import open_cluster
+from kitchenhand.cluster import Role, open_cluster
 from kitchenhand.places import PYTHON, ROOT, SERVER, VENV, WEB
 
 Words = list[str | Path]
@@ -57,7 +57,9 @@ def run_all(only: list[str]) -> int:
     cluster = open_cluster(f"test-{secrets.token_hex(3)}")
     try:
         cluster.start()
-        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-tests")
+        environment = machine.environment(
+            **cluster.environment(Role.KEEPER), OLDSPOON_SECRET_KEY="only-for-tests"
+        )
         results = [_run(check, environment) for check in chosen]
     finally:
         cluster.remove()
@@ -100,7 +102,9 @@ def run_in_environment(command: Callable[[], Words], cwd: Path = ROOT) -> int:
     cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
     try:
         cluster.start()
-        environment = machine.environment(**cluster.environment(), OLDSPOON_SECRET_KEY="only-for-this-run")
+        environment = machine.environment(
+            **cluster.environment(Role.KEEPER), OLDSPOON_SECRET_KEY="only-for-this-run"
+        )
         return subprocess.run(command(), cwd=cwd, env=environment, check=False).returncode
     finally:
         cluster.remove()

@@ -13,7 +13,7 @@ import subprocess
 from collections.abc import Iterable
 from pathlib import Path
 
-from kitchenhand import debian
+from kitchenhand import debian, ordinary
 from kitchenhand.places import BASE_PYTHON, DIST, PYTHON, ROOT, STAMPS, VENV, WEB
 from kitchenhand.say import Trouble, logged, step, timed
 
@@ -75,7 +75,7 @@ def chromium() -> Path:
 def ensure_python(*, tests: bool) -> None:
     """The Python environment from the pinned, hashed requirements, with our packages in it, compiled."""
     _ensure_packages(tests=tests)
-    _ensure_kernel()
+    _ensure_kernel(served=not tests)
 
 
 def _ensure_packages(*, tests: bool) -> None:
@@ -105,16 +105,22 @@ def _ensure_driver() -> None:
         debian.ensure_loads(driver, "Playwright's driver")
 
 
-def _ensure_kernel() -> None:
-    """The compiled kernel, made anew when what it is compiled from has changed."""
+def _ensure_kernel(*, served: bool) -> None:
+    """The compiled kernel, made anew when what it is compiled from has changed; as what serves, for it."""
     source = ROOT / "core" / "src" / "custard"
     parts = [path for folder in ("process", "physics", "larder") for path in _files(source / folder)]
     parts = [path for path in parts if path.suffix in (".py", ".csv")]
-    if _unchanged("kernel", parts):
+    own = ordinary.environment() if served else {}
+    name = "kernel-served" if own else "kernel"
+    if _unchanged(name, parts):
         return
+    command: list[str | Path] = [PYTHON, "-c", "import custard; custard.compile_kernels()"]
     with timed("compiling the kernel"):
-        _run([PYTHON, "-c", "import custard; custard.compile_kernels()"], "compiling the kernel")
-    _stamp("kernel", parts)
+        if own:
+            logged(ordinary.command(command), "compiling the kernel", env=environment(**own))
+        else:
+            _run(command, "compiling the kernel")
+    _stamp(name, parts)
 
 
 def ensure_web() -> None:

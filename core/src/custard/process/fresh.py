@@ -9,6 +9,8 @@ import contextlib
 import hashlib
 from pathlib import Path
 
+import numba
+
 HERE = Path(__file__).parent
 SOURCES = (HERE, HERE.parent / "physics", HERE.parent / "larder" / "data")
 
@@ -26,15 +28,16 @@ def digest() -> str:
 def forget_stale() -> None:
     """Delete this package's compiled functions unless they were made from the files as they are.
 
-    Where the folder cannot be written numba keeps its files elsewhere, and nothing is done.
+    They lie beside their sources, or in the folder that NUMBA_CACHE_DIR names, which is then ours alone.
+    Where that cannot be written numba keeps its files elsewhere, and nothing is done.
     """
-    cache = HERE / "__pycache__"
+    cache = Path(numba.config.CACHE_DIR or HERE / "__pycache__")
     stamp = cache / "compiled-from"
     now = digest()
     with contextlib.suppress(OSError):
         if stamp.exists() and stamp.read_text() == now:
             return
         cache.mkdir(exist_ok=True)
-        for path in (*cache.glob("*.nbi"), *cache.glob("*.nbc")):
+        for path in (*cache.rglob("*.nbi"), *cache.rglob("*.nbc")):
             path.unlink(missing_ok=True)
         stamp.write_text(now)

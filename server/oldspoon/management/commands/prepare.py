@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
 
+from oldspoon import backup, roles
 from oldspoon.demo.seed import seed
 
 
 class Command(BaseCommand):
-    """Run at every start; does nothing when there is nothing to do."""
+    """Run at every start as the tables' owner; does nothing when there is nothing to do."""
 
-    help = "Create and migrate the database; --demo fills the demo kitchen."
+    help = "Create and migrate the database, backing it up before; --demo fills the demo kitchen."
 
     def add_arguments(self, parser: CommandParser) -> None:
         """What to fill, how much to say."""
@@ -22,9 +25,15 @@ class Command(BaseCommand):
         parser.add_argument("--quiet", action="store_true")
 
     def handle(self, *args: Any, demo: bool, quiet: bool, **options: Any) -> None:
-        """Create the database when it is missing, migrate, seed."""
+        """Create the database when it is missing, migrate, say who may do what, seed."""
         self._create_database()
+        if self._behind():
+            kept = backup.keep("before-migration")
+            self.stdout.write(f"· the kitchen is kept in {kept} before its tables are changed")
         call_command("migrate", verbosity=0)
+        serving = settings.DB_SERVING
+        if serving and serving != connection.settings_dict["USER"]:
+            roles.grant(serving)
         if demo and seed() and not quiet:
             self.stdout.write("· the demo kitchen is set up")
 
@@ -34,3 +43,9 @@ class Command(BaseCommand):
             cursor.execute("SELECT 1 FROM pg_database WHERE datname = %s", [name])
             if cursor.fetchone() is None:
                 cursor.execute(f"CREATE DATABASE {connection.ops.quote_name(name)}")
+
+    def _behind(self) -> bool:
+        """Whether there is something in it, and it has still to be migrated."""
+        executor = MigrationExecutor(connection)
+        applied = executor.loader.applied_migrations
+        return bool(applied) and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))

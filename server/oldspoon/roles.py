@@ -1,0 +1,31 @@
+"""Who may do what to the database: the owner makes and changes tables, what serves reads and writes rows.
+
+What is kept as it happened can be added to and not taken back by what serves, whatever its code does.
+"""
+
+from __future__ import annotations
+
+from django.db import connection
+
+ADDED_TO = ("kitchen_auditentry", "stove_parameterset", "book_formulaversion")
+"""Rows are added, never changed or deleted."""
+KEPT = ("devices_reading", "stove_mark", "stove_batch", "stove_probeuse", "book_formula", "kitchen_kitchen")
+"""Rows are added and sometimes changed (a mark is withdrawn), never deleted. Readings of batches long closed
+are thinned by a function of the owner's."""
+
+
+def grant(serving: str) -> None:
+    """Give the serving role what it needs of every table, and no more. The owner calls this."""
+    role = connection.ops.quote_name(serving)
+    everything = (
+        f"GRANT USAGE ON SCHEMA public TO {role}",
+        f"GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO {role}",
+        f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {role}",
+        f"GRANT EXECUTE ON ALL FUNCTIONS IN SCHEMA public TO {role}",
+        f"REVOKE UPDATE, DELETE ON {', '.join(ADDED_TO)} FROM {role}",
+        f"REVOKE DELETE ON {', '.join(KEPT)} FROM {role}",
+        f"REVOKE INSERT, UPDATE, DELETE ON django_migrations FROM {role}",
+    )
+    with connection.cursor() as cursor:
+        for statement in everything:
+            cursor.execute(statement)

@@ -1,0 +1,67 @@
+"""Root starts what serves, and gives itself up: whatever the server's code does, it does as an ordinary user
+that owns nothing but one folder.
+
+Where the checkout, or the Python it runs on, lies out of an ordinary user's reach (in /root, say), its
+processes keep one right of root's, that of reading; where not even that can be given they stay root, and
+it is said.
+"""
+
+from __future__ import annotations
+
+import functools
+import os
+import shutil
+import subprocess
+from collections.abc import Sequence
+from pathlib import Path
+
+from kitchenhand.places import PYTHON, SERVER, VAR
+from kitchenhand.say import step
+
+USER, GROUP = "nobody", "nogroup"
+READ = "-all,+dac_read_search"
+PLAIN = ("--inh-caps=-all", "--bounding-set=-all")
+READING = (f"--inh-caps={READ}", f"--ambient-caps={READ}", f"--bounding-set={READ}")
+
+Words = Sequence[str | Path]
+
+
+def command(words: Words) -> list[str | Path]:
+    """A command of the server's, without root's rights."""
+    return [*_given_up(), *words]
+
+
+def environment() -> dict[str, str]:
+    """What its environment says about where it may write."""
+    mine = own_folder()
+    return {"HOME": str(mine), "NUMBA_CACHE_DIR": str(mine / "kernel")} if _given_up() else {}
+
+
+def own_folder() -> Path:
+    """The folder that the server's code writes to, and nobody else."""
+    folder = VAR / "served"
+    if not folder.exists():
+        folder.mkdir(parents=True, mode=0o700)
+        if os.geteuid() == 0:
+            shutil.chown(folder, USER, GROUP)
+    return folder
+
+
+@functools.cache
+def _given_up() -> tuple[str, ...]:
+    """What stands before a command so that it runs as the ordinary user; nothing when we are one."""
+    setpriv = shutil.which("setpriv", path="/usr/bin:/bin")
+    if os.geteuid() != 0 or setpriv is None:
+        return ()
+    plain = (setpriv, f"--reuid={USER}", f"--regid={GROUP}", "--clear-groups", "--no-new-privs")
+    for rights in (PLAIN, READING):
+        if _can_run((*plain, *rights)):
+            return (*plain, *rights)
+    step(f"what serves stays root, as {USER} cannot read this folder or its Python; /srv is a better place")
+    return ()
+
+
+def _can_run(before: tuple[str, ...]) -> bool:
+    quiet = subprocess.DEVNULL
+    tried: list[str | Path] = [*before, PYTHON, "-c", "import django.http, manage"]
+    return not subprocess.run(tried, cwd=SERVER, check=False, stdout=quiet, stderr=quiet).returncode
