@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import functools
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Concatenate, ParamSpec, TypeVar
 
@@ -14,7 +14,7 @@ from people.models import User
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
 
-__all__ = ["Actor", "Role", "action", "as_cook", "enter"]
+__all__ = ["Actor", "Listener", "Role", "action", "as_cook", "enter", "listener"]
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -61,6 +61,45 @@ def enter(request: HttpRequest, slug: str) -> Actor:
     if membership is None:
         raise Http404
     return Actor(user, membership.kitchen, Role(membership.role))
+
+
+@dataclass(frozen=True)
+class Listener:
+    """Someone who goes on listening to a kitchen after their request was let in, and by what they may."""
+
+    session: str
+    person: int
+    password: str
+    kitchen: int
+
+
+def listener(request: HttpRequest, actor: Actor) -> Listener:
+    """The person of a request that was let in, as one who goes on listening."""
+    return Listener(request.session.session_key or "", actor.user.pk, actor.user.password, actor.kitchen.pk)
+
+
+STILL_MAY = """
+SELECT place FROM unnest(%s::int[], %s::text[], %s::bigint[], %s::text[], %s::bigint[])
+    AS listening(place, session, person, password, kitchen)
+JOIN django_session ON session_key = listening.session AND expire_date > now()
+JOIN people_user person ON person.id = listening.person AND person.password = listening.password
+WHERE person.is_active AND (person.is_superuser OR EXISTS (
+    SELECT FROM kitchen_membership WHERE user_id = person.id AND kitchen_id = listening.kitchen))
+"""
+"""Which of many listeners would still be let in as `enter` lets in, by their places; asked in one go, with
+what `columns` makes of them."""
+
+
+def columns(listeners: Iterable[Listener]) -> list[list[int] | list[str]]:
+    """What `STILL_MAY` is asked with."""
+    known = list(listeners)
+    return [
+        list(range(len(known))),
+        [one.session for one in known],
+        [one.person for one in known],
+        [one.password for one in known],
+        [one.kitchen for one in known],
+    ]
 
 
 def action(

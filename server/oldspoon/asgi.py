@@ -12,8 +12,10 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
 django = get_asgi_application()
 
-from oldspoon.bounded import Bounded  # noqa: E402 it reads the settings, which are known only now
+from stove.listening import Listening  # noqa: E402 they read the settings, which are known only now
 
-application = Bounded(django)
+from oldspoon.bounded import Bounded  # noqa: E402
+
+application = Bounded(Listening(django))
 # What is compiled is fetched from disk while nobody waits for it yet.
 threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()

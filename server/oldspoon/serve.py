@@ -12,7 +12,10 @@ import sys
 from types import FrameType
 
 import uvicorn
-from stove.events import let_go
+
+from oldspoon.asgi import application  # first, as it makes Django ready for the others
+
+from stove.events import let_go  # isort: skip
 
 GRACE_S = 3
 
@@ -31,7 +34,7 @@ def serve(port: int, listen: str = "127.0.0.1") -> None:
     # Whose word on where a request comes from is taken: nobody's, unless the operator names them.
     trusted = os.environ.get("OLDSPOON_TRUSTED_PROXIES", "")
     config = uvicorn.Config(
-        "oldspoon.asgi:application",
+        application,
         host=listen,
         port=port,
         log_level="warning",

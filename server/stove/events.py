@@ -10,15 +10,17 @@ import asyncio
 import contextlib
 import json
 import logging
-from collections.abc import AsyncGenerator
+from collections.abc import AsyncGenerator, Collection
 from dataclasses import dataclass
 from typing import Any
 
 import psycopg
 from common.events import CHANNEL, address
+from kitchen.access import STILL_MAY, Listener, columns
 
 HEARTBEAT_S = 15.0
 AGAIN_S = 1.0
+ASKED_AGAIN_S = 0.4
 WAITING_AT_MOST = 200
 CHANGED, STATE = "changed", "state"
 RESYNC = {"resync": 1}
@@ -53,9 +55,9 @@ def _bytes(name: str, data: str) -> bytes:
 
 @dataclass(eq=False)
 class Screen:
-    """One that listens: to a kitchen, and perhaps to one batch of it in full."""
+    """One that listens: whose it is, in which kitchen, and perhaps to one batch of it in full."""
 
-    kitchen: int
+    listener: Listener
     batch: int | None
     queue: asyncio.Queue[Event]
 
@@ -65,31 +67,56 @@ class Hub:
 
     def __init__(self) -> None:
         self._screens: set[Screen] = set()
-        self._task: asyncio.Task[None] | None = None
+        self._over = False
+        self._tasks: list[asyncio.Task[None]] = []
         self._fetching: asyncio.Task[None] | None = None
         self._due: dict[int, int] = {}
 
-    async def listen(self, kitchen: int, batch: int | None) -> AsyncGenerator[Event, None]:
-        """What happens in a kitchen from now on."""
-        screen = Screen(kitchen, batch, asyncio.Queue(WAITING_AT_MOST))
+    async def listen(self, listener: Listener, batch: int | None) -> AsyncGenerator[Event, None]:
+        """What happens in a kitchen from now on, for as long as the person may listen."""
+        if self._over:
+            return
+        screen = Screen(listener, batch, asyncio.Queue(WAITING_AT_MOST))
         self._screens.add(screen)
-        if self._task is None or self._task.done():
-            self._task = asyncio.create_task(self._hear())
+        if not self._tasks:
+            self._tasks = [asyncio.create_task(self._hear()), asyncio.create_task(self._ask_again())]
         try:
             while (event := await screen.queue.get()) is not END:
                 yield event
         finally:
             self._screens.discard(screen)
-            if not self._screens and self._task is not None:
-                self._task.cancel()
-                self._task = None
+            if not self._screens:
+                for task in self._tasks:
+                    task.cancel()
+                self._tasks = []
 
-    def let_go(self) -> None:
-        """End every listening."""
-        for screen in self._screens:
+    def let_all_go(self) -> None:
+        """End every listening, and those that are only now beginning."""
+        self._over = True
+        self.let_go(self._screens)
+
+    def let_go(self, screens: Collection[Screen]) -> None:
+        """End these listenings."""
+        for screen in screens:
             while screen.queue.full():
                 screen.queue.get_nowait()
             screen.queue.put_nowait(END)
+
+    async def _ask_again(self) -> None:
+        """Whoever logged out, has another password, was sent from the kitchen or may not log in any more is
+        let go; asked for all screens at once. While the database is away nothing is told either."""
+        while True:
+            with contextlib.suppress(psycopg.Error, OSError):
+                async with await _connect() as asking:
+                    while True:
+                        screens = list(self._screens)
+                        cursor = await asking.execute(
+                            STILL_MAY, columns(screen.listener for screen in screens)
+                        )
+                        may = {place for (place,) in await cursor.fetchall()}
+                        self.let_go([one for place, one in enumerate(screens) if place not in may])
+                        await asyncio.sleep(ASKED_AGAIN_S)
+            await asyncio.sleep(AGAIN_S)
 
     async def _hear(self) -> None:
         while True:
@@ -142,7 +169,7 @@ class Hub:
 
     def _tell(self, kitchen: int | None, event: Event) -> None:
         for screen in self._screens:
-            if kitchen not in (None, screen.kitchen) or event.batch not in (None, screen.batch):
+            if kitchen not in (None, screen.listener.kitchen) or event.batch not in (None, screen.batch):
                 continue
             if screen.queue.full():
                 # A screen that has not read for so long asks for everything anew.
@@ -163,13 +190,13 @@ _hubs: dict[asyncio.AbstractEventLoop, Hub] = {}
 def let_go() -> None:
     """End every listening, from whatever thread or signal."""
     for loop, hub in _hubs.items():
-        loop.call_soon_threadsafe(hub.let_go)
+        loop.call_soon_threadsafe(hub.let_all_go)
 
 
-async def stream(kitchen: int, batch: int | None = None) -> AsyncGenerator[bytes, None]:
+async def stream(listener: Listener, batch: int | None = None) -> AsyncGenerator[bytes, None]:
     """A kitchen's events as server-sent events, with a heartbeat; with those of one batch in full."""
     hub = _hubs.setdefault(asyncio.get_running_loop(), Hub())
-    events = hub.listen(kitchen, batch)
+    events = hub.listen(listener, batch)
     yield b"retry: 1000\n\n"
     waiting: asyncio.Task[Event] | None = None
     try:

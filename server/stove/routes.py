@@ -8,13 +8,12 @@ from uuid import UUID
 from book.drafts import read_draft
 from common import clock
 from devices.tokens import DeviceToken
-from django.db import connection
-from django.http import HttpRequest, StreamingHttpResponse
-from kitchen.access import enter
+from django.http import HttpRequest, HttpResponse
+from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import actions, advice, events, follow, live, probes, reads
+from stove import actions, advice, follow, listening, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
 from stove.schemas import BatchLine, BatchOut, Closing, EquipmentWanted, NewBatch, NewMark
 
@@ -110,16 +109,9 @@ def list_urgent(request: HttpRequest, kitchen: str) -> list[Urgent]:
 
 
 @router.get("/k/{kitchen}/events", response={200: None})
-def listen(request: HttpRequest, kitchen: str, batch: int | None = None) -> StreamingHttpResponse:
+def listen(request: HttpRequest, kitchen: str, batch: int | None = None) -> HttpResponse:
     """Server-sent events: what was marked, and where every open batch stands; one of them in full."""
-    actor = enter(request, kitchen)
-    # The stream may last for hours; its connection goes back to the others now.
-    if not connection.in_atomic_block:
-        connection.close()
-    answer = StreamingHttpResponse(events.stream(actor.kitchen.pk, batch), content_type="text/event-stream")
-    answer["Cache-Control"] = "no-store"
-    answer["X-Accel-Buffering"] = "no"
-    return answer
+    return listening.answer(request, listener(request, enter(request, kitchen)), batch)
 
 
 @router.get("/device/batch", response=ForProbe, auth=DeviceToken())

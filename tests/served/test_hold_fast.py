@@ -2,24 +2,32 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
 import psycopg
 import pytest
-from house import House
+from house import PATIENCE, House, Listener, Person
 from kitchenhand.cluster import Role
 
 
-@pytest.fixture
-def serving(house: House) -> psycopg.Connection:
-    """The database, as what serves is connected to it."""
-    known = house.environment(Role.SERVING)
-    with psycopg.connect(
+def _connect(house: House, role: Role) -> psycopg.Connection:
+    known = house.environment(role)
+    return psycopg.connect(
         host="127.0.0.1",
         port=known["OLDSPOON_DB_PORT"],
         user=known["OLDSPOON_DB_USER"],
         password=known["OLDSPOON_DB_PASSWORD"],
         dbname=known["OLDSPOON_DB_NAME"],
         autocommit=True,
-    ) as connection:
+    )
+
+
+@pytest.fixture
+def serving(house: House) -> Iterator[psycopg.Connection]:
+    """The database, as what serves is connected to it."""
+    with _connect(house, Role.SERVING) as connection:
         yield connection
 
 
@@ -47,3 +55,70 @@ def serving(house: House) -> psycopg.Connection:
 def test_what_serves_may_not(serving, statement):
     with pytest.raises(psycopg.errors.InsufficientPrivilege):
         serving.execute(statement)
+
+
+SOMEBODY = """
+DELETE FROM kitchen_membership USING people_user u WHERE u.id = user_id AND username = 'listening';
+DELETE FROM people_user WHERE username = 'listening';
+INSERT INTO people_user (username, password, title, is_active, is_superuser, is_staff, first_name, last_name,
+    email, date_joined) SELECT 'listening', password, '', true, false, false, '', '', '', now()
+    FROM people_user WHERE username = 'trainee';
+INSERT INTO kitchen_membership (user_id, kitchen_id, role) SELECT u.id, k.id, 'cook'
+    FROM people_user u, kitchen_kitchen k WHERE username = 'listening' AND slug = 'tidemill-house';
+"""
+LOSING = {
+    "log-out": lambda house, person: person("DELETE", "/api/session"),
+    "another password": lambda house, person: _ruled(
+        house, "UPDATE people_user SET password = 'x' WHERE username = %s"
+    ),
+    "sent from the kitchen": lambda house, person: _ruled(
+        house, "DELETE FROM kitchen_membership USING people_user u WHERE u.id = user_id AND username = %s"
+    ),
+    "no longer active": lambda house, person: _ruled(
+        house, "UPDATE people_user SET is_active = false WHERE username = %s"
+    ),
+}
+
+
+def _ruled(house: House, statement: str) -> None:
+    with _connect(house, Role.KEEPER) as connection:
+        connection.execute(statement, ["listening"])
+
+
+@pytest.fixture(scope="module")
+def port(house: House) -> int:
+    return house.serve()
+
+
+@pytest.fixture
+def somebody(house: House) -> None:
+    """A cook of the kitchen, for this test, with the demo's password."""
+    with _connect(house, Role.KEEPER) as connection:
+        connection.execute(SOMEBODY)
+
+
+@pytest.mark.parametrize("how", LOSING)
+def test_who_may_no_longer_listen_is_let_go_and_nobody_else(house, port, somebody, how):
+    person, other = Person(port, "listening"), Person(port, "trainee")
+    screen, stays = Listener(person), Listener(other)
+    LOSING[how](house, person)
+    screen.join(timeout=PATIENCE)
+    assert not screen.is_alive()
+    batch = other.batch()["id"]
+    other.mark(batch)
+    stays.until({"batch": batch})
+    screen.close(), stays.close()
+
+
+def test_a_screen_that_listens_costs_no_thread(house, port):
+    person = Person(port)
+    status = Path(f"/proc/{house.servers[port].pid}/status")
+
+    def threads() -> int:
+        return int(re.search(r"Threads:\s+(\d+)", status.read_text())[1])
+
+    before = threads()
+    screens = [Listener(person) for _ in range(40)]
+    assert threads() < before + 10
+    for screen in screens:
+        screen.close()
