@@ -11,6 +11,7 @@ from book.drafts import draft_of
 from common import database
 from common.refusals import Refusal
 from common.text import known
+from common.turns import in_turn, time_left
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -38,6 +39,7 @@ from bench.schemas import (
 T = TypeVar("T")
 
 
+@in_turn
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
     database.let_go()
@@ -92,6 +94,7 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
     )
 
 
+@in_turn
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window, and of how thick it is hot and cold."""
     conditions = conditions_of(actor.kitchen)
@@ -102,6 +105,7 @@ def band(actor: Actor, formula: custard.Formula) -> BandOut:
     return BandOut(**{name: None if found is None else list(found) for name, found in bands.items()})
 
 
+@in_turn
 def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut:
     """The formula with handles turned, what it becomes, and the map on show."""
     changed = custard.bench.turned(formula, {str(name): value for name, value in wanted.values.items()})
@@ -125,6 +129,7 @@ def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut
     return MapOut.model_validate(custard.plain(found))
 
 
+@in_turn
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
     database.let_go()
@@ -132,6 +137,7 @@ def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: fl
     return MapOut.model_validate(custard.plain(found))
 
 
+@in_turn
 def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[SolutionOut]:
     """The mix that does what is wanted; two ways on when yolks are missing.
 
@@ -154,18 +160,22 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
             word = _given("texture", wanted.texture)
             found = {
                 f"{word} at the plate": custard.bench.for_texture(
-                    formula, word, wanted.at_c, limits, conditions
+                    formula, word, wanted.at_c, limits, conditions, time_left
                 )
             }
         case "dairy":
             name = _given("ingredient", wanted.ingredient)
-            found = {"the same thickness": custard.bench.swap_dairy(formula, name, wanted.at_c, conditions)}
+            found = {
+                "the same thickness": custard.bench.swap_dairy(
+                    formula, name, wanted.at_c, conditions, time_left
+                )
+            }
         case "chocolate":
             name = _given("ingredient", wanted.ingredient)
             found = {"the other chocolate": custard.bench.swap_chocolate(formula, name, conditions)}
         case _:
             smaller, starch = custard.bench.with_missing_yolks(
-                formula, _given("yolks", wanted.yolks), conditions=conditions
+                formula, _given("yolks", wanted.yolks), conditions=conditions, go_on=time_left
             )
             found = {"a smaller batch": smaller, "starch for the missing yolks": starch}
     before = custard.assess(formula, conditions)
@@ -187,6 +197,7 @@ def _given(field: str, value: T | None) -> T:
     return value
 
 
+@in_turn
 def fitted(actor: Actor, formula: custard.Formula, asked: Fitting) -> FittedOut:
     """The formula at the size a dish takes, or in the batches a pan can be stirred in."""
     holds = custard.bench.dish_ml(asked.shape, asked.length_cm, asked.width_cm, asked.height_cm, asked.count)
@@ -219,6 +230,7 @@ def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
     )
 
 
+@in_turn
 def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None]) -> Compared:
     """Two formulas, or two versions of one, side by side with what differs in words."""
     conditions = conditions_of(actor.kitchen)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import custard
 from common.text import known
+from common.turns import in_turn
 from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor
@@ -147,6 +148,14 @@ def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
         return round(custard.bench.cost(formula, prices), 2)
     except custard.Impossible:
         return None
+
+
+@in_turn
+def assessed(
+    actor: Actor, formula: custard.Formula, schools: Mapping[str, str] | None = None
+) -> AssessmentOut:
+    """What a draft becomes in this kitchen."""
+    return assessment(formula, conditions_of(actor.kitchen), schools)
 
 
 def assessment(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import custard
-from common import database
 from common.refusals import Refusal
 from common.text import Name, Word
 from django.http import HttpRequest
@@ -107,8 +106,7 @@ def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | N
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
     actor = enter(request, kitchen)
     schools = None if formula_id is None else reads.formula(actor, formula_id).schools
-    database.let_go()
-    return reads.assessment(read_draft(draft.content()), conditions_of(actor.kitchen), schools)
+    return reads.assessed(actor, read_draft(draft.content()), schools)
 
 
 @router.post("/k/{kitchen}/scale", response=Draft)

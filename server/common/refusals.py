@@ -13,15 +13,22 @@ class Refusal(Exception):
     status : HTTP status to answer with.
     fields : pairs of field path and sentence.
     kind : a stable name for clients that react to this refusal.
+    retry_s : after so long it is worth asking again [s]; None when that is not known.
     """
 
     def __init__(
-        self, status: int, sentence: str, fields: Sequence[tuple[str, str]] = (), kind: str = "about:blank"
+        self,
+        status: int,
+        sentence: str,
+        fields: Sequence[tuple[str, str]] = (),
+        kind: str = "about:blank",
+        retry_s: int | None = None,
     ) -> None:
         super().__init__(sentence)
         self.status = status
         self.fields = fields
         self.kind = kind
+        self.retry_s = retry_s
 
 
 class Conflict(Refusal):

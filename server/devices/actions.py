@@ -5,9 +5,10 @@ from __future__ import annotations
 import hashlib
 import secrets
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from common import clock
+from common.counted import READINGS
 from common.events import notify
 from common.refusals import Conflict, Refusal
 from django.db import connection, transaction
@@ -19,6 +20,7 @@ from devices.models import Device, Reading, Weight
 from devices.schemas import NewReading, NewWeight
 
 EARLY = timedelta(minutes=2)
+USED_EVERY = timedelta(minutes=1)
 KEPT = timedelta(hours=1)
 """Weights are for the moment; what was weighed is in the batch's marks."""
 
@@ -50,6 +52,30 @@ def revoke(actor: Actor, device_id: int) -> Device:
     return found
 
 
+@action("device.rotate", Role.CHEF)
+def rotate(actor: Actor, device_id: int, token: str) -> Device:
+    """From now on the device is known by another token, and no longer by the one it had."""
+    found = Device.objects.select_for_update().filter(kitchen=actor.kitchen, pk=device_id).first()
+    if found is None:
+        raise Http404
+    if found.revoked_at is not None:
+        raise Conflict("That one was taken away; register it anew.")
+    found.token_hash, found.rotated_at = hashed(token), clock.now()
+    found.save(update_fields=["token_hash", "rotated_at"])
+    return found
+
+
+def _heard_from(device: Device, at: datetime) -> None:
+    """Keep when a device's token was used, and how its clock goes, whenever there is something new to say."""
+    now = clock.now()
+    ahead = (at - now).total_seconds()
+    told = device.clock()
+    device.clock_ahead_s, before = ahead, device.used_at
+    if before is None or now - before >= USED_EVERY or device.clock() != told:
+        device.used_at = now
+        device.save(update_fields=["used_at", "clock_ahead_s"])
+
+
 def take_readings(device: Device, readings: Sequence[NewReading]) -> int:
     """Take in what a probe read; returns how many readings were new.
 
@@ -59,10 +85,10 @@ def take_readings(device: Device, readings: Sequence[NewReading]) -> int:
         when a reading's time has not come yet; then none is taken.
     """
     latest = clock.now() + EARLY
+    _heard_from(device, max(reading.at for reading in readings))
     for index, reading in enumerate(readings):
         if reading.at > latest:
-            late = "has not come yet; check the probe's clock"
-            raise Refusal(422, "That time has not come yet.", [(f"readings[{index}].at", late)])
+            raise _not_yet(device, f"readings[{index}].at")
     values = {reading.at: reading.celsius for reading in readings}
     # One statement, as a probe may say a thousand things at once; those known already are left as they are.
     with transaction.atomic(), connection.cursor() as cursor:
@@ -73,6 +99,7 @@ def take_readings(device: Device, readings: Sequence[NewReading]) -> int:
             [device.pk, list(values), list(values.values())],
         )
         new = int(cursor.rowcount)
+        READINGS.inc(new)
         if new:
             notify(device.kitchen_id, {"readings": device.pk})
     return new
@@ -86,9 +113,9 @@ def weigh(device: Device, new: NewWeight) -> None:
     Refusal
         when its time has not come yet.
     """
+    _heard_from(device, new.at)
     if new.at > clock.now() + EARLY:
-        late = "has not come yet; check the scale's clock"
-        raise Refusal(422, "That time has not come yet.", [("at", late)])
+        raise _not_yet(device, "at")
     Weight.objects.filter(device=device, at__lt=clock.now() - KEPT).delete()
     kept, _ = Weight.objects.get_or_create(
         id=new.id,
@@ -96,3 +123,8 @@ def weigh(device: Device, new: NewWeight) -> None:
     )
     if kept.device_id != device.pk:
         raise Conflict("That weight is another scale's; send it with an id of its own.")
+
+
+def _not_yet(device: Device, field: str) -> Refusal:
+    said = f"has not come yet; check the {device.kind}'s clock"
+    return Refusal(422, f"That time has not come yet. {device.clock()}".strip(), [(field, said)])

@@ -4,6 +4,8 @@ from common import clock
 from django.db import models
 from kitchen.models import Kitchen
 
+WRONG_CLOCK_MIN = 2
+
 
 class DeviceKind(models.TextChoices):
     """What a device measures."""
@@ -13,7 +15,11 @@ class DeviceKind(models.TextChoices):
 
 
 class Device(models.Model):
-    """A scale or a probe; known by the hash of a token that was shown once."""
+    """A scale or a probe; known by the hash of a token that was shown once.
+
+    `used_at` is when its token was last good for something, to the minute; `clock_ahead_s` how far the newest
+    time it sent was from ours [s], below zero when it was behind.
+    """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="devices")
     name = models.CharField(max_length=80)
@@ -21,6 +27,9 @@ class Device(models.Model):
     token_hash = models.CharField(max_length=64, unique=True)
     created_at = models.DateTimeField(default=clock.now)
     revoked_at = models.DateTimeField(null=True, blank=True)
+    rotated_at = models.DateTimeField(null=True, blank=True)
+    used_at = models.DateTimeField(null=True, blank=True)
+    clock_ahead_s = models.FloatField(default=0)
 
     class Meta:
         """By name."""
@@ -29,6 +38,21 @@ class Device(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+    def sends(self) -> str:
+        """All that its token is good for."""
+        return {DeviceKind.SCALE: "weights", DeviceKind.PROBE: "readings"}[DeviceKind(self.kind)]
+
+    def clock(self) -> str:
+        """A sentence when its clock is wrong, or what it sends comes late; else nothing."""
+        minutes = round(abs(self.clock_ahead_s) / 60)
+        if minutes < WRONG_CLOCK_MIN:
+            return ""
+        if self.clock_ahead_s > 0:
+            return (
+                f"Its clock is {minutes} min ahead of ours; what it sends is refused until that is set right."
+            )
+        return f"Its newest time is {minutes} min behind ours: its clock is wrong, or it sends late."
 
 
 class Weight(models.Model):

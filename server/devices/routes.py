@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from common.text import known
 from django.http import HttpRequest
 from kitchen.access import enter
 from ninja import Router, Status
@@ -26,17 +25,18 @@ def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Stat
     """Register a device; its token is in the answer and is never shown again."""
     token = actions.new_token()
     made = actions.register(enter(request, kitchen), body.name, token, body.kind)
-    return Status(
-        201,
-        DeviceMade(
-            id=made.pk,
-            name=made.name,
-            kind=known(made.kind),
-            created_at=made.created_at,
-            revoked_at=made.revoked_at,
-            token=token,
-        ),
-    )
+    return Status(201, _with(made, token))
+
+
+@router.post("/k/{kitchen}/devices/{device_id}/token", response=DeviceMade)
+def rotate_token(request: HttpRequest, kitchen: str, device_id: int) -> DeviceMade:
+    """Give a device another token, in this answer only; the one it had is good for nothing any more."""
+    token = actions.new_token()
+    return _with(actions.rotate(enter(request, kitchen), device_id, token), token)
+
+
+def _with(device: Device, token: str) -> DeviceMade:
+    return DeviceMade(**DeviceOut.from_orm(device).dict(), token=token)
 
 
 @router.post("/k/{kitchen}/devices/{device_id}/revoke", response=DeviceOut)
@@ -64,4 +64,5 @@ def send_weight(request: HttpRequest, body: NewWeight) -> Status[None]:
 @router.post("/device/readings", response=Taken, auth=DeviceToken())
 def send_readings(request: HttpRequest, body: NewReadings) -> Taken:
     """A probe says what it read."""
-    return Taken(new=actions.take_readings(sent_by(request, DeviceKind.PROBE), body.readings))
+    probe = sent_by(request, DeviceKind.PROBE)
+    return Taken(new=actions.take_readings(probe, body.readings), clock=probe.clock())

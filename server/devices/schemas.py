@@ -27,17 +27,22 @@ class NewDevice(Schema):
 
 
 class DeviceOut(Schema):
-    """A device as the kitchen sees it."""
+    """A device as the kitchen sees it: `sends` is all that its token is good for; `clock` is a sentence when
+    its clock is wrong."""
 
     id: int
     name: str
     kind: DeviceKindName
+    sends: str
     created_at: datetime
+    rotated_at: datetime | None
+    used_at: datetime | None
+    clock: str
     revoked_at: datetime | None
 
 
 class DeviceMade(DeviceOut):
-    """A device just registered, with its token, which is shown this once."""
+    """A device with a new token, which is shown this once."""
 
     token: str
 
@@ -80,6 +85,7 @@ class NewReadings(Schema):
 
 
 class Taken(Schema):
-    """How many readings were new."""
+    """How many readings were new; `clock` is a sentence when the probe's clock is wrong."""
 
     new: int
+    clock: str = ""

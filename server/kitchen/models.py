@@ -10,7 +10,8 @@ from django.db import models
 class Kitchen(models.Model):
     """One kitchen and what it computes with.
 
-    `prices` is by ingredient: {"price", "per" as it was written, "per_kg"}.
+    `prices` is by ingredient: {"price", "per" as it was written, "per_kg"}. For `readings_days` after a batch
+    was closed every reading of its probe is kept, then one a minute.
     """
 
     slug = models.SlugField(max_length=60, unique=True)
@@ -27,6 +28,9 @@ class Kitchen(models.Model):
     )
     currency = models.CharField(max_length=4, default="€")
     prices = models.JSONField(default=dict, blank=True)
+    readings_days = models.PositiveSmallIntegerField(
+        default=90, validators=[MinValueValidator(7), MaxValueValidator(3650)]
+    )
     next_batch = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=clock.now)
 

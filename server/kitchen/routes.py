@@ -162,6 +162,7 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
         cooling_rule=known(kitchen.cooling_rule),
         cooling_text=custard.larder.cooling_rules()[kitchen.cooling_rule].text,
         currency=kitchen.currency,
+        readings_days=kitchen.readings_days,
         prices=kitchen.prices,
         water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),
     )

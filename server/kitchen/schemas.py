@@ -36,6 +36,7 @@ class KitchenOut(Schema):
     cooling_rule: Cooling
     cooling_text: str
     currency: str
+    readings_days: int
     prices: dict[str, PriceOut]
     water_boils_c: float
 
@@ -51,6 +52,7 @@ class KitchenChange(Schema):
     measures: Measures | None = None
     cooling_rule: Cooling | None = None
     currency: Currency | None = None
+    readings_days: int | None = Field(None, ge=7, le=3650)
 
 
 class NewPrice(Schema):

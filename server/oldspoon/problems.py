@@ -96,7 +96,10 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(Refusal)
     def refusal(request: HttpRequest, error: Refusal) -> HttpResponse:
-        return problem(error.status, str(error), error.fields, error.kind)
+        answer = problem(error.status, str(error), error.fields, error.kind)
+        if error.retry_s is not None:
+            answer["Retry-After"] = str(error.retry_s)
+        return answer
 
     @api.exception_handler(CustardError)
     def from_core(request: HttpRequest, error: CustardError) -> HttpResponse:

@@ -1,5 +1,6 @@
 """Settings. What differs between machines is read from the environment, here at the top and nowhere else."""
 
+import logging
 import os
 from pathlib import Path
 
@@ -14,6 +15,10 @@ DB_SERVING = os.environ.get("OLDSPOON_DB_SERVING", "")
 """The role that serves: `prepare`, run as the tables' owner, gives it what it needs."""
 SECRET_KEY = os.environ.get("OLDSPOON_SECRET_KEY", "")
 ALLOWED_HOSTS = os.environ.get("OLDSPOON_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+LOGS = os.environ.get("OLDSPOON_LOGS", "plain")
+"""How it logs: "plain" for people, and only what is wrong; "json", a line for every request, for machines."""
+METRICS_TOKEN = os.environ.get("OLDSPOON_METRICS_TOKEN", "")
+"""Whoever sends it may read /metrics; empty, nobody may."""
 HTTPS = os.environ.get("OLDSPOON_HTTPS", "") == "1"
 
 BASE_DIR = Path(__file__).resolve().parents[1]
@@ -51,6 +56,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "oldspoon.told.Told",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -83,6 +89,7 @@ PASSWORD_HASHERS = ["people.hashers.SmallArgon2"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "people.published.NotPublished"},
 ]
 AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",
@@ -136,15 +143,32 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.\w+$"
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
 
+
+def _is_ours(record: logging.LogRecord) -> bool:
+    return getattr(record, "status_code", 500) != 503
+
+
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    # That something is away or busy is answered, and no mistake of ours.
+    "filters": {"ours": {"()": "django.utils.log.CallbackFilter", "callback": _is_ours}},
+    "formatters": {
+        "plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"},
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "{asctime}{levelname}{name}{message}",
+            "style": "{",
+            "rename_fields": {"asctime": "at", "levelname": "level", "name": "from", "message": "said"},
+        },
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": LOGS}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     "loggers": {
-        "django.request": {"level": "ERROR"},
+        "oldspoon": {"level": "INFO" if LOGS == "json" else "WARNING"},
+        "django.request": {"level": "ERROR", "filters": ["ours"]},
         "axes": {"level": "ERROR"},
         "psycopg.pool": {"level": "ERROR"},
+        "health_check": {"level": "ERROR"},
     },
 }

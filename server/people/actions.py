@@ -14,6 +14,7 @@ from django.contrib.auth import authenticate, login, logout
 from django.db.models import Sum
 from django.http import HttpRequest
 
+from people import published
 from people.models import User
 
 MOST_FROM_ONE_ADDRESS = 30
@@ -35,8 +36,14 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     """
     if _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
         raise _too_many()
+    if password == published.PASSWORD and not published.may_be_used(request):
+        raise Refusal(
+            403,
+            "The demo's password opens the demo only on the machine it runs on. Make people of your own.",
+            [("password", "The demo's password is not taken here.")],
+        )
     if not _AT_ONCE.acquire(timeout=QUEUED_S):
-        raise Refusal(429, "Too many people are logging in at once. Try again in a moment.")
+        raise Refusal(429, "Too many people are logging in at once. Try again in a moment.", retry_s=1)
     try:
         user = authenticate(request, username=username, password=password)
     finally:
@@ -69,7 +76,7 @@ def _wrong_from(address: str | None) -> int:
 
 
 def _too_many() -> Refusal:
-    return Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.")
+    return Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.", retry_s=900)
 
 
 def log_out(request: HttpRequest) -> None:

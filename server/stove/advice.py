@@ -5,6 +5,7 @@ from __future__ import annotations
 import custard
 from common import database
 from common.text import known
+from common.turns import in_turn
 from kitchen.access import Actor
 
 from stove import plans, reads
@@ -12,6 +13,7 @@ from stove.cooking import assessed, conditions_of, equipment_of
 from stove.live_schemas import Addition, PoursOut, RemedyOut
 
 
+@in_turn
 def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     """The tempering of a batch, pour by pour; None when it has nothing to temper."""
     batch = reads.batch(actor, batch_id)
@@ -47,6 +49,7 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     )
 
 
+@in_turn
 def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
     """What can go wrong with a batch, and what to do about each, weighed for it."""
     batch = reads.batch(actor, batch_id)

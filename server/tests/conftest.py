@@ -41,7 +41,7 @@ class Api:
     """A browser's side of the API, with its CSRF token and its session."""
 
     def __init__(self) -> None:
-        self.client = Client(enforce_csrf_checks=True)
+        self.client = Client(enforce_csrf_checks=True, SERVER_NAME="localhost")
         self.client.get("/api/session")
 
     def log_in(self, username: str, password: str = PASSWORD) -> HttpResponse:

@@ -7,19 +7,24 @@ import json
 import threading
 import uuid
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from book import reads as book
 from common import clock
 from common.text import printable
 from devices import actions as devices
-from devices.models import Reading
+from devices.models import Device, Reading
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
 from django.core.management import call_command
 from django.db import OperationalError, connection
+from django.test import Client
 from kitchen.models import AuditEntry, Kitchen, Membership
 from oldspoon.bounded import Bounded
 from people import actions as people
+from people.models import User
+from people.published import PASSWORD as PUBLISHED
 from psycopg_pool import PoolTimeout
 from stove import actions as stove
 from stove.models import ProbeUse
@@ -264,3 +269,64 @@ def test_without_the_database_one_is_told_to_come_again(chef, monkeypatch, error
     assert answer.status_code == 503
     assert answer["Retry-After"] == "2"
     assert "kept on this device" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("address", "more"),
+    [
+        ("203.0.113.9", {}),
+        ("127.0.0.1", {"X-Forwarded-For": "203.0.113.9"}),
+        ("127.0.0.1", {"Host": "kitchen.example"}),
+    ],
+)
+def test_the_published_password_opens_nothing_from_elsewhere(here, settings, address, more):
+    settings.ALLOWED_HOSTS = ["*"]
+    somebody = User.objects.create_user("demo", password=PUBLISHED)
+
+    def tried(address: str, more: dict[str, str]) -> int:
+        client = Client()
+        body = json.dumps({"username": somebody.username, "password": PUBLISHED})
+        known = {"Host": "127.0.0.1:8000", **more}
+        return client.post(
+            "/api/session", body, content_type="application/json", REMOTE_ADDR=address, headers=known
+        ).status_code
+
+    assert tried(address, more) == 403
+    assert tried("127.0.0.1", {}) == 200
+
+
+def test_nobody_takes_the_published_password_for_their_own():
+    with pytest.raises(ValidationError, match="everyone knows"):
+        validate_password(PUBLISHED)
+
+
+def test_a_token_can_be_changed_and_the_old_one_is_good_for_nothing(here, chef, tokens):
+    device = Device.objects.get(kind="probe", kitchen__slug="here")
+    reading = {"readings": [{"at": clock.now().isoformat(), "celsius": 60}]}
+    assert sends("probe", tokens["probe"], "/api/device/readings", reading) == 200
+    made = chef("POST", f"/api/k/here/devices/{device.pk}/token").json()
+    assert made["token"] != tokens["probe"]
+    assert made["rotated_at"]
+    assert sends("probe", tokens["probe"], "/api/device/readings", reading) == 401
+    assert sends("probe", made["token"], "/api/device/readings", reading) == 200
+    listed = {one["id"]: one for one in chef("GET", "/api/k/here/devices").json()}[device.pk]
+    assert (listed["sends"], listed["used_at"] is not None) == ("readings", True)
+    chef("POST", f"/api/k/here/devices/{device.pk}/revoke")
+    assert chef("POST", f"/api/k/here/devices/{device.pk}/token").status_code == 409
+
+
+@pytest.mark.parametrize(
+    ("off", "status", "said"), [(61, 422, "61 min ahead"), (-61, 200, "61 min behind"), (0, 200, "")]
+)
+def test_a_device_whose_clock_is_wrong_is_told_and_the_kitchen_sees_it(here, chef, tokens, off, status, said):
+    at = (clock.now() + timedelta(minutes=off)).isoformat()
+    answer = Client().post(
+        "/api/device/readings",
+        json.dumps({"readings": [{"at": at, "celsius": 60}]}),
+        content_type="application/json",
+        headers={"Authorization": f"Bearer {tokens['probe']}"},
+    )
+    assert answer.status_code == status
+    assert said in answer.content.decode()
+    listed = {one["kind"]: one for one in chef("GET", "/api/k/here/devices").json()}["probe"]
+    assert (said in listed["clock"]) if said else listed["clock"] == ""

@@ -56,6 +56,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/devices"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/devices"): (CHEF, {"name": "bench scale"}),
     ("POST", "/api/k/{kitchen}/devices/{device_id}/revoke"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/devices/{device_id}/token"): (CHEF, None),
     ("GET", "/api/k/{kitchen}/weight"): (VIEWER, None),
     ("POST", "/api/device/weights"): (DEVICE, None),
     ("POST", "/api/k/{kitchen}/assess"): (VIEWER, ANGLAISE),

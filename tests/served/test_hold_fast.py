@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
+from threading import Thread
 
 import psycopg
 import pytest
-from house import PATIENCE, House, Listener, Person
+from house import PATIENCE, House, K, Listener, Person
 from kitchenhand.cluster import Role
 
 
@@ -122,3 +124,28 @@ def test_a_screen_that_listens_costs_no_thread(house, port):
     assert threads() < before + 10
     for screen in screens:
         screen.close()
+
+
+def test_much_that_is_asked_at_once_is_answered_in_turn_and_breaks_nothing(house, port):
+    """Sixty heavy questions by one viewer; meanwhile another reads and computes."""
+    viewer, cook = Person(port, "guest"), Person(port, "pastry")
+    row = cook("GET", f"{K}/formulas")["lines"][0]
+    draft = cook("GET", f"{K}/formulas/{row['id']}")["draft"]
+    solve = {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}
+    answers: Counter[int] = Counter()
+
+    def ask(path: str, body: object) -> None:
+        answers[viewer.call("POST", f"{K}/{path}", body)[0]] += 1
+
+    asking = [Thread(target=ask, args=("solve", solve) if n % 2 else ("band", draft)) for n in range(60)]
+    for one in asking:
+        one.start()
+    mine = [cook.call("POST", f"{K}/assess", draft)[0] for _ in range(5)]
+    mine += [cook.call("GET", f"{K}/batches")[0] for _ in range(5)]
+    for one in asking:
+        one.join()
+    assert mine == [200] * 10
+    assert sum(answers.values()) == 60
+    assert answers[200] > 0
+    assert set(answers) <= {200, 429, 503}
+    print(f"sixty at once: {dict(answers)}")

@@ -146,6 +146,8 @@ def _bench(options: argparse.Namespace) -> int:
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.ingest"], SERVER) or served
     print("\nOpen batches on live screens:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.screens"], SERVER) or served
+    print("\nA crowd at one door:", flush=True)
+    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.crowded"], SERVER) or served
     print("\nLong lists:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
     print("\nThe page in a browser:", flush=True)

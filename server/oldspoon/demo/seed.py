@@ -21,6 +21,7 @@ from kitchen import actions as larder
 from kitchen.access import Actor
 from kitchen.models import Hob, Kitchen, Membership, Pan, Role
 from people.models import User
+from people.published import PASSWORD
 from stove import actions as stove
 from stove import learning, plans
 from stove.cooking import assessed
@@ -28,7 +29,6 @@ from stove.schemas import EquipmentWanted, NewMark
 
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
 
-PASSWORD = "nappe-at-82"  # noqa: S105 the demo's, printed at every start
 PEOPLE = (
     ("pastry", "pastry cook", Role.CHEF),
     ("section", "section chef", Role.CHEF),

@@ -15,7 +15,34 @@ const withToken: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: "" });
+/** So often a question that was refused because much is computed just now is asked again. */
+const AGAIN_AT_MOST = 3;
+
+/** Asks, and asks again after the time that a busy server names; whatever else comes back is the answer. */
+export async function patiently(request: Request, ask: typeof fetch = fetch): Promise<Response> {
+  for (let tries = 0; ; tries++) {
+    const answer = await ask(request.clone());
+    if (tries === AGAIN_AT_MOST || !(await isBusy(answer))) return answer;
+    const seconds = Number(answer.headers.get("Retry-After") ?? 1);
+    // Not all at the same moment.
+    await new Promise((done) => setTimeout(done, seconds * 1000 * (1 + Math.random() / 2)));
+  }
+}
+
+async function isBusy(answer: Response): Promise<boolean> {
+  if (answer.status !== 429 && answer.status !== 503) return false;
+  return (
+    problemOf(
+      await answer
+        .clone()
+        .json()
+        .catch(() => null),
+      answer.status,
+    ).kind === "busy"
+  );
+}
+
+export const client = createClient<paths>({ baseUrl: "", fetch: (request) => patiently(request) });
 client.use(withToken);
 
 interface Answer<T> {

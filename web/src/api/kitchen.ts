@@ -5,6 +5,7 @@ import { client, type Schemas, told } from "./client";
 export type OwnIngredient = Schemas["OwnIngredientOut"];
 export type NewOwnIngredient = Schemas["OwnIngredientIn"];
 export type Device = Schemas["DeviceOut"];
+export type DeviceMade = Schemas["DeviceMade"];
 
 const WEIGHT_EVERY_MS = 700;
 
@@ -70,7 +71,16 @@ export function useDeviceActions(kitchen: string) {
       ),
     onSuccess,
   });
-  return { register, revoke };
+  const rotate = useMutation({
+    mutationFn: (device_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/devices/{device_id}/token", {
+          params: { path: { kitchen, device_id } },
+        }),
+      ),
+    onSuccess,
+  });
+  return { register, rotate, revoke };
 }
 
 export type Hob = Schemas["HobOut"];

@@ -708,6 +708,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/devices/{device_id}/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rotate Token
+         * @description Give a device another token, in this answer only; the one it had is good for nothing any more.
+         */
+        post: operations["devices_routes_rotate_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/devices/{device_id}/revoke": {
         parameters: {
             query?: never;
@@ -1138,6 +1158,8 @@ export interface components {
             cooling_text: string;
             /** Currency */
             currency: string;
+            /** Readings Days */
+            readings_days: number;
             /** Prices */
             prices: {
                 [key: string]: components["schemas"]["PriceOut"];
@@ -1264,6 +1286,8 @@ export interface components {
             cooling_rule?: ("us" | "uk" | "codex" | "au" | "fr") | null;
             /** Currency */
             currency?: string | null;
+            /** Readings Days */
+            readings_days?: number | null;
         };
         /**
          * NewPrice
@@ -2231,7 +2255,8 @@ export interface components {
         };
         /**
          * DeviceOut
-         * @description A device as the kitchen sees it.
+         * @description A device as the kitchen sees it: `sends` is all that its token is good for; `clock` is a sentence when
+         *     its clock is wrong.
          */
         DeviceOut: {
             /** Id */
@@ -2243,17 +2268,25 @@ export interface components {
              * @enum {string}
              */
             kind: "scale" | "probe";
+            /** Sends */
+            sends: string;
             /**
              * Created At
              * Format: date-time
              */
             created_at: string;
+            /** Rotated At */
+            rotated_at: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** Clock */
+            clock: string;
             /** Revoked At */
             revoked_at: string | null;
         };
         /**
          * DeviceMade
-         * @description A device just registered, with its token, which is shown this once.
+         * @description A device with a new token, which is shown this once.
          */
         DeviceMade: {
             /** Id */
@@ -2265,11 +2298,19 @@ export interface components {
              * @enum {string}
              */
             kind: "scale" | "probe";
+            /** Sends */
+            sends: string;
             /**
              * Created At
              * Format: date-time
              */
             created_at: string;
+            /** Rotated At */
+            rotated_at: string | null;
+            /** Used At */
+            used_at: string | null;
+            /** Clock */
+            clock: string;
             /** Revoked At */
             revoked_at: string | null;
             /** Token */
@@ -2328,11 +2369,16 @@ export interface components {
         };
         /**
          * Taken
-         * @description How many readings were new.
+         * @description How many readings were new; `clock` is a sentence when the probe's clock is wrong.
          */
         Taken: {
             /** New */
             new: number;
+            /**
+             * Clock
+             * @default
+             */
+            clock: string;
         };
         /**
          * NewReading
@@ -4025,6 +4071,29 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceMade"];
+                };
+            };
+        };
+    };
+    devices_routes_rotate_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                device_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,6 +11,7 @@ export interface Here {
   cooling_rule: string;
   cooling_text: string;
   currency: string;
+  readings_days: number;
   prices: Record<string, { price: number; per: string; per_kg: number }>;
   water_boils_c: number;
 }

@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { useDeviceActions, useDevices } from "../../api/kitchen";
+import { type Device, type DeviceMade, useDeviceActions, useDevices } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
@@ -14,17 +14,33 @@ const KINDS: readonly { value: Kind; shown: string }[] = [
   { value: "scale", shown: "a scale" },
 ];
 
+/** Since when a device is known, and when its token was last good for something. */
+function history(one: Device): string {
+  if (one.revoked_at) return `taken away ${day(one.revoked_at)}`;
+  const since = one.rotated_at ? `its token since ${day(one.rotated_at)}` : `since ${day(one.created_at)}`;
+  return `${since}, ${one.used_at ? `last used ${day(one.used_at)}` : "never used yet"}`;
+}
+
 /** The kitchen's probes and scales: a token is shown once, and taken away with one touch. */
 export function Devices({ here }: { here: Here }) {
   const devices = useDevices(here.slug);
-  const { register, revoke } = useDeviceActions(here.slug);
+  const { register, rotate, revoke } = useDeviceActions(here.slug);
   const [name, setName] = useState("");
   const [kind, setKind] = useState<Kind>("probe");
   const problem = register.error instanceof Problem ? register.error : null;
+  const [made, setMade] = useState<DeviceMade | null>(null);
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    register.mutate({ name, kind }, { onSuccess: () => setName("") });
+    register.mutate(
+      { name, kind },
+      {
+        onSuccess: (one) => {
+          setName("");
+          setMade(one);
+        },
+      },
+    );
   };
   return (
     <section aria-label="Probes and scales">
@@ -41,18 +57,29 @@ export function Devices({ here }: { here: Here }) {
             <span className="min-w-0 break-words">
               {one.name}
               <span className="block text-sm text-soft">
-                {one.kind},{" "}
-                {one.revoked_at ? `taken away ${day(one.revoked_at)}` : `since ${day(one.created_at)}`}
+                {one.kind}, sends {one.sends} only, {history(one)}
               </span>
+              {one.clock && !one.revoked_at ? (
+                <span className="block text-sm text-copper">{one.clock}</span>
+              ) : null}
             </span>
             {locked || one.revoked_at ? null : (
-              <Button
-                className="shrink-0 text-sm"
-                aria-label={`Take its token away: ${one.name}`}
-                onClick={() => revoke.mutate(one.id)}
-              >
-                Take its token away
-              </Button>
+              <span className="flex shrink-0 flex-wrap justify-end gap-2">
+                <Button
+                  className="text-sm"
+                  aria-label={`Give it a new token: ${one.name}`}
+                  onClick={() => rotate.mutate(one.id, { onSuccess: setMade })}
+                >
+                  New token
+                </Button>
+                <Button
+                  className="text-sm"
+                  aria-label={`Take its token away: ${one.name}`}
+                  onClick={() => revoke.mutate(one.id)}
+                >
+                  Take its token away
+                </Button>
+              </span>
             )}
           </li>
         ))}
@@ -76,16 +103,17 @@ export function Devices({ here }: { here: Here }) {
           </Button>
         </form>
       )}
-      {register.data ? (
+      {made ? (
         <div className="mt-3">
           <Notice>
-            The token of {register.data.name}, shown this once:{" "}
-            <code className="block py-1 break-all select-all">{register.data.token}</code>
-            Try it with the stand-in: <code>./spoon {register.data.kind} --token …</code>
+            The token of {made.name}, shown this once:{" "}
+            <code className="block py-1 break-all select-all">{made.token}</code>
+            Try it with the stand-in: <code>./spoon {made.kind} --token …</code>
           </Notice>
         </div>
       ) : null}
       {problem?.beside("name") ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {rotate.isError ? <Notice tone="wrong">{rotate.error.message}</Notice> : null}
       {revoke.isError ? <Notice tone="wrong">{revoke.error.message}</Notice> : null}
     </section>
   );

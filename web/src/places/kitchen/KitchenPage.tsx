@@ -32,6 +32,7 @@ export function KitchenPage() {
             here.measures,
             here.cooling_rule,
             here.currency,
+            here.readings_days,
           ])}
           here={here}
           change={change}
@@ -44,6 +45,8 @@ export function KitchenPage() {
     </>
   );
 }
+
+const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
 
 interface SettingsProps {
   here: Here;
@@ -60,13 +63,14 @@ function Settings({ here, change }: SettingsProps) {
   const [measures, setMeasures] = useState(here.measures);
   const [rule, setRule] = useState(here.cooling_rule);
   const [currency, setCurrency] = useState(here.currency);
+  const [days, setDays] = useState(String(here.readings_days));
   const problem = change.error instanceof Problem ? change.error : null;
   const metres = Number(altitude.trim().replace(",", "."));
   const unreadable = altitude.trim() === "" || Number.isNaN(metres);
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!unreadable)
+    if (!unreadable && whole(days))
       change.mutate({
         name,
         altitude_m: metres,
@@ -74,6 +78,7 @@ function Settings({ here, change }: SettingsProps) {
         measures,
         cooling_rule: rule,
         currency,
+        readings_days: Number(days),
       } as KitchenChange);
   };
   return (
@@ -141,6 +146,16 @@ function Settings({ here, change }: SettingsProps) {
         className="w-24"
         value={currency}
         onChange={setCurrency}
+      />
+      <TextBox
+        label="Every reading is kept for, days"
+        error={whole(days) ? problem?.at("readings_days") : "Write a whole number of days, 7 to 3650."}
+        hint="After a batch is closed; then one reading a minute. Marks and alarms stay."
+        numeric
+        disabled={locked}
+        className="w-24"
+        value={days}
+        onChange={setDays}
       />
       {locked ? (
         <p className="text-soft">A chef of this kitchen changes these.</p>

@@ -5,11 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-import numpy as np
-from scipy.optimize import brentq
-
 from custard.advice.bench.compare import changed_lines
 from custard.advice.bench.limits import Limits
+from custard.advice.bench.search import Search, always
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
 from custard.conditions import USUAL, Conditions
@@ -21,10 +19,6 @@ from custard.process import ramp
 from custard.process.state import State, on_ramp
 from custard.quantities import Quantity
 
-LOOKS = 9
-"""At so many amounts a mix is looked at before one is sought between two of them."""
-STEP_SHARE = 1e-4
-"""So near a step, as a share of what is looked through, both its sides are tried."""
 WELL_SET = 0.8
 """Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
 HOT_C = 40.0
@@ -46,7 +40,8 @@ TARGETS: dict[str, float] = {
 class Solution:
     """A changed formula, what was changed, and what it now does; temperatures in words as "{82.4 C}".
 
-    What is cooked on past its stop, as thick as it can be clear of curdling, is told with both.
+    What is cooked on past its stop, as thick as it can be clear of curdling, is told with both. When there
+    was no time to look further it is the best so far, and `reached` says so.
     """
 
     formula: Formula
@@ -82,10 +77,12 @@ def for_texture(
     at_c: float,
     limits: Limits | None = None,
     conditions: Conditions = USUAL,
+    go_on: Callable[[], bool] = always,
 ) -> Solution:
     """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
 
-    Yolk goes as far as the limits let it; starch does the rest, unless that is limited too.
+    Yolk goes as far as the limits let it; starch does the rest, unless that is limited too. Once `go_on` says
+    no, the best so far is taken.
 
     Raises
     ------
@@ -108,16 +105,17 @@ def for_texture(
     def stress(changed: Formula) -> float:
         return texture_pa(assess(changed, conditions), at_c)
 
+    search = Search(go_on)
     most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
-    found = yolked(_where(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
-    if not _close(stress(found), goal) and stress(found) < goal:
+    found = yolked(search.where(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
+    if not _close(stress(found), goal) and stress(found) < goal and not search.cut_short:
         most_g = _furthest(starched, 0.0, MOST_STARCH_SHARE * formula.mass_g(), kept)
-        found = starched(_where(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
-    if not _close(stress(found), goal):
+        found = starched(search.where(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
+    if not _close(stress(found), goal) and not search.cut_short:
         thinner = stress(found) > goal
         limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
         raise Impossible("texture", wanted, limit, f"The nearest is {_in_words(found, at_c, conditions)}.")
-    return _solution(formula, found, at_c, conditions)
+    return _solution(formula, found, at_c, conditions, search)
 
 
 def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
@@ -139,8 +137,14 @@ def _furthest(changed: Callable[[float], Formula], low: float, high: float, limi
     return low
 
 
-def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, conditions: Conditions = USUAL) -> Solution:
-    """All milk and cream replaced by one, yolk adjusted so that the texture stays.
+def swap_dairy(
+    formula: Formula,
+    to: str,
+    at_c: float = 4.0,
+    conditions: Conditions = USUAL,
+    go_on: Callable[[], bool] = always,
+) -> Solution:
+    """All milk and cream replaced by one, yolk adjusted so that the texture stays; `go_on` as above.
 
     Raises
     ------
@@ -164,11 +168,13 @@ def swap_dairy(formula: Formula, to: str, at_c: float = 4.0, conditions: Conditi
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
     swapped = replace(formula, lines=lines)
-    found = swapped.with_yolks_times(_where(lambda f: stress(swapped.with_yolks_times(f)), goal, 0.3, 3.0))
-    if not _close(stress(found), goal):
+    search = Search(go_on)
+    times = search.where(lambda factor: stress(swapped.with_yolks_times(factor)), goal, 0.3, 3.0)
+    found = swapped.with_yolks_times(times)
+    if not _close(stress(found), goal) and not search.cut_short:
         nearest = f"The nearest is {_in_words(found, at_c, conditions)}."
         raise Impossible("dairy", to, "does not give the same thickness", nearest)
-    return _solution(formula, found, at_c, conditions)
+    return _solution(formula, found, at_c, conditions, search)
 
 
 def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) -> Solution:
@@ -203,9 +209,13 @@ def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) ->
 
 
 def with_missing_yolks(
-    formula: Formula, have: float, at_c: float = 60.0, conditions: Conditions = USUAL
+    formula: Formula,
+    have: float,
+    at_c: float = 60.0,
+    conditions: Conditions = USUAL,
+    go_on: Callable[[], bool] = always,
 ) -> tuple[Solution, Solution]:
-    """Two ways on with fewer yolks: a smaller batch, or starch for the missing thickness."""
+    """Two ways on with fewer yolks: a smaller batch, or starch for what is missing; `go_on` as above."""
     formula = formula.under(conditions)
     _must_have_yolk(formula, "yolks_in_hand")
     if not 0 < have <= formula.yolks():
@@ -216,9 +226,10 @@ def with_missing_yolks(
 
     fewer = formula.with_yolks_times(have / formula.yolks())
     most_g = 0.05 * formula.mass_g()
-    grams = _where(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
+    search = Search(go_on)
+    grams = search.where(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
     smaller = _solution(formula, formula.for_yolks(have), at_c, conditions)
-    return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions)
+    return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions, search)
 
 
 def with_starch(formula: Formula, grams: float) -> Formula:
@@ -244,25 +255,6 @@ def _with_more(formula: Formula, name: str, grams: float) -> Formula:
     return replace(formula, lines=(*formula.lines, Line(ingredient(name), quantity.text(), quantity)))
 
 
-def _where(value: Callable[[float], float], goal: float, low: float, high: float) -> float:
-    """The least at which a function reaches `goal`; where it comes nearest when it never does.
-
-    It is looked at all along first, as it need not rise everywhere nor without a step: a mix that takes
-    enough starch is boiled. Where it steps over the goal, the nearer side of the step is what comes nearest.
-    """
-    points = np.linspace(low, high, LOOKS)
-    values = np.array([value(float(at)) for at in points])
-    over = np.flatnonzero(values >= goal)
-    if not over.size:
-        return float(points[np.argmax(values)])
-    if over[0] == 0:
-        return low
-    before, after = float(points[over[0] - 1]), float(points[over[0]])
-    found = float(brentq(lambda at: value(at) - goal, before, after, xtol=1e-6, rtol=1e-9))
-    sides = (found, max(low, found - STEP_SHARE * (high - low)), min(high, found + STEP_SHARE * (high - low)))
-    return min(sides, key=lambda at: abs(value(at) - goal))
-
-
 def _close(reached: float, goal: float) -> bool:
     return abs(reached - goal) <= 0.05 * goal
 
@@ -284,8 +276,13 @@ def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
     )
 
 
-def _solution(before: Formula, after: Formula, at_c: float, conditions: Conditions) -> Solution:
-    return Solution(after, changed_lines(before, after), _in_words(after, at_c, conditions))
+def _solution(
+    before: Formula, after: Formula, at_c: float, conditions: Conditions, search: Search | None = None
+) -> Solution:
+    reached = _in_words(after, at_c, conditions)
+    if search is not None and search.cut_short:
+        reached = f"the best so far, as there was no time to look further: {reached}"
+    return Solution(after, changed_lines(before, after), reached)
 
 
 def _must_have_yolk(formula: Formula, field: str) -> None:

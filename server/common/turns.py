@@ -1,0 +1,157 @@
+"""Turns at computing: what takes long is done by few at once, in a fair order, and quick reads stay quick.
+
+Whoever asks for much waits behind their own questions, not the others behind them: turns go round from person
+to person. A question whose turn does not come in time is refused, and worth asking again.
+"""
+
+from __future__ import annotations
+
+import functools
+import os
+import threading
+import time
+from collections import OrderedDict, deque
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, field
+from typing import Any, Concatenate, ParamSpec, Protocol, TypeVar
+
+from common import database
+from common.counted import COOKS
+from common.refusals import Refusal
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+
+class Asks(Protocol):
+    """Someone who asks."""
+
+    @property
+    def user(self) -> Any:
+        """Who they are."""
+
+
+Asker = TypeVar("Asker", bound=Asks)
+
+LONGEST_S = 2.0
+"""So long a question waits for its turn, and so long a search goes on from the asking."""
+MOST_EACH = 40
+"""So many questions of one person wait at once; a page of the Bench asks five. Waiting costs next to nothing,
+and being refused and asking again costs as much as a small read."""
+MOST_WAITING = 200
+AGAIN_S = 1
+
+
+class Busy(Refusal):
+    """Too much is asked at once; asked again later it is answered."""
+
+    def __init__(self, status: int, sentence: str) -> None:
+        super().__init__(status, sentence, kind="busy", retry_s=AGAIN_S)
+
+
+@dataclass
+class Turns:
+    """So many at once, the others in turn by person; safe to use from many threads."""
+
+    at_once: int
+    longest_s: float = LONGEST_S
+    most_each: int = MOST_EACH
+    _free: int = field(init=False)
+    _lock: threading.Lock = field(init=False, default_factory=threading.Lock)
+    _waiting: OrderedDict[object, deque[threading.Event]] = field(init=False, default_factory=OrderedDict)
+
+    def __post_init__(self) -> None:
+        self._free = self.at_once
+
+    @contextmanager
+    def taken(self, person: object) -> Iterator[None]:
+        """A turn of a person's, for the block.
+
+        Raises
+        ------
+        Busy
+            429 when they wait for too many already, 503 when their turn does not come in time.
+        """
+        self._wait(person)
+        try:
+            yield
+        finally:
+            with self._lock:
+                self._hand_on()
+
+    def waiting(self) -> int:
+        """How many questions wait."""
+        with self._lock:
+            return self._all()
+
+    def _all(self) -> int:
+        return sum(len(mine) for mine in self._waiting.values())
+
+    def _wait(self, person: object) -> None:
+        with self._lock:
+            if self._free:
+                self._free -= 1
+                return
+            mine = self._waiting.setdefault(person, deque())
+            if len(mine) >= self.most_each:
+                raise Busy(
+                    429, "You have asked for much at once. It is answered in turn; ask again in a moment."
+                )
+            if self._all() >= MOST_WAITING:
+                raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
+            turn = threading.Event()
+            mine.append(turn)
+        if turn.wait(self.longest_s):
+            return
+        with self._lock:
+            if turn.is_set():
+                return
+            mine.remove(turn)
+            if not mine:
+                self._waiting.pop(person, None)
+        raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
+
+    def _hand_on(self) -> None:
+        """Give a turn that is over to the next person in the round."""
+        if not self._waiting:
+            self._free += 1
+            return
+        person, mine = next(iter(self._waiting.items()))
+        mine.popleft().set()
+        if mine:
+            self._waiting.move_to_end(person)
+        else:
+            del self._waiting[person]
+
+
+TURNS = Turns(at_once=max(1, len(os.sched_getaffinity(0)) - 1))
+
+
+_ends: ContextVar[float] = ContextVar("ends", default=float("inf"))
+
+
+def in_turn(
+    function: Callable[Concatenate[Asker, P], R],
+) -> Callable[Concatenate[Asker, P], R]:
+    """Make a read that computes for long one that waits for a turn of the person who asks, holding no
+    connection to the database meanwhile."""
+
+    @functools.wraps(function)
+    def waiting(actor: Asker, /, *args: P.args, **kwargs: P.kwargs) -> R:
+        before = _ends.set(time.monotonic() + LONGEST_S)
+        try:
+            database.let_go()
+            with TURNS.taken(actor.user.pk):
+                COOKS.inc()
+                return function(actor, *args, **kwargs)
+        finally:
+            _ends.reset(before)
+
+    return waiting
+
+
+def time_left() -> bool:
+    """Whether a search should go on looking, or end with the best so far."""
+    return time.monotonic() < _ends.get()

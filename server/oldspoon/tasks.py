@@ -1,0 +1,43 @@
+"""Housekeeping, done by a worker at night: nothing that anyone would miss, and a backup before."""
+
+from __future__ import annotations
+
+import logging
+from datetime import timedelta
+
+from axes.models import AccessAttempt
+from common import clock
+from django.conf import settings
+from django.contrib.sessions.models import Session
+from django.db import connection
+from procrastinate.contrib.django import app
+
+from oldspoon import backup
+
+log = logging.getLogger("oldspoon")
+
+
+@app.periodic(cron="10 3 * * *")
+@app.task(name="oldspoon.nightly", queueing_lock="oldspoon.nightly", retry=3)
+def nightly(timestamp: int) -> None:
+    """Keep a backup, then tidy up."""
+    kept = backup.keep("nightly")
+    log.info("backed up", extra={"file": str(kept)})
+    tidy_up()
+
+
+def tidy_up() -> dict[str, int]:
+    """Forget sessions that have ended, wrong passwords of yesterday, and all but a reading a minute of
+    batches closed for longer than their kitchen keeps them whole; returns how many of each.
+
+    What was done and by whom (the audit), marks and alarms are kept.
+    """
+    now = clock.now()
+    sessions, _ = Session.objects.filter(expire_date__lt=now).delete()
+    tries, _ = AccessAttempt.objects.filter(
+        attempt_time__lt=now - timedelta(hours=24 + settings.AXES_COOLOFF_TIME)
+    ).delete()
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT stove_thin_readings(%s)", [now])
+        (readings,) = cursor.fetchone() or (0,)
+    return {"sessions": sessions, "tries": tries, "readings": int(readings)}
