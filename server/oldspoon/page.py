@@ -33,4 +33,5 @@ def page(request: HttpRequest) -> HttpResponse:
             cursor.execute("SELECT 1")
     except (Error, PoolTimeout):
         return HttpResponse(AWAY, status=503, headers={"Retry-After": str(RETRY_S)})
-    return HttpResponse(content)
+    nonce = f'name="style-nonce" content="{request.csp_nonce}"'.encode()  # type: ignore[attr-defined]
+    return HttpResponse(content.replace(b'name="style-nonce" content=""', nonce))

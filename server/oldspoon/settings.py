@@ -4,6 +4,7 @@ import logging
 import os
 from pathlib import Path
 
+from csp.constants import NONCE
 from django.core.exceptions import ImproperlyConfigured
 
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
@@ -121,12 +122,13 @@ SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 
-# No inline script at all. Inline styles are allowed: the dialogs' scroll lock writes one.
+# No inline script at all, and no inline style but those with this page's nonce: the dialogs' scroll lock
+# writes one.
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": ["'self'"],
         "script-src": ["'self'"],
-        "style-src": ["'self'", "'unsafe-inline'"],
+        "style-src": ["'self'", NONCE],
         "img-src": ["'self'", "data:"],
         "font-src": ["'self'"],
         "connect-src": ["'self'"],

@@ -95,6 +95,8 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     Refusal
         when time, temperature or line cannot be right.
     """
+    if new.by not in (None, actor.user.username):
+        raise Conflict(f"That mark is {new.by}'s; they can send it when they log in.", kind="someone-else")
     actor.must(Role.COOK)
     return _known(reads.batch(actor, batch_id), new.id) or _mark(actor, batch_id, new)
 
@@ -115,7 +117,7 @@ def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
         return known
     _must_be_open(batch)
     _check(batch, new)
-    values: dict[str, Any] = new.dict()
+    values: dict[str, Any] = new.dict(exclude={"by"})
     values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
     try:
         with transaction.atomic():

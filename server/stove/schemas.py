@@ -41,7 +41,8 @@ class NewBatch(Schema):
 
 
 class NewMark(Schema):
-    """Something that happened. The id is made by the device, so that a mark sent twice counts once."""
+    """Something that happened. The id is made by the device, so that a mark sent twice counts once; `by` is
+    who made it there, so that it never goes out under another's name."""
 
     model_config = ConfigDict(extra="forbid")
 
@@ -57,6 +58,7 @@ class NewMark(Schema):
     finger_line: LineWord | None = None
     sieve: SieveWord | None = None
     note: Note = ""
+    by: Word | None = None
 
     @model_validator(mode="after")
     def complete(self) -> NewMark:

@@ -330,3 +330,11 @@ def test_a_device_whose_clock_is_wrong_is_told_and_the_kitchen_sees_it(here, che
     assert said in answer.content.decode()
     listed = {one["kind"]: one for one in chef("GET", "/api/k/here/devices").json()}["probe"]
     assert (said in listed["clock"]) if said else listed["clock"] == ""
+
+
+def test_a_mark_never_goes_out_under_another_s_name(here, batch, cook):
+    made = {**mark("moment", "cook"), "by": "somebody-else"}
+    answer = cook("POST", f"/api/k/here/batches/{batch.pk}/marks", made)
+    assert (answer.status_code, answer.json()["type"]) == (409, "someone-else")
+    mine = {**made, "by": here["cook"].user.username}
+    assert cook("POST", f"/api/k/here/batches/{batch.pk}/marks", mine).status_code == 200

@@ -2,6 +2,7 @@ import "@fontsource-variable/fraunces/soft.css";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "./kit/tokens.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -9,6 +10,9 @@ import { Problem } from "./api/problem";
 import { App } from "./app/App";
 import { KeysProvider } from "./kit/keys";
 import { UnitsProvider } from "./kit/system";
+
+// Styles that the dialogs write themselves are let in by what the server said with this page.
+setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 
 const cache: QueryClient = new QueryClient({
   defaultOptions: {

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, test, vi } from "vitest";
-import { Outbox } from "../src/api/outbox";
+import { Outbox, unsent } from "../src/api/outbox";
 import { Problem } from "../src/api/problem";
 import type { Batch, NewMark } from "../src/api/queries";
 
@@ -120,5 +120,34 @@ describe("the outbox of marks", () => {
     );
     outbox.add(mark("a"));
     await vi.waitFor(() => expect(sent).toEqual(["a"]));
+  });
+
+  test.each([
+    ["logged out", new Problem(401, "Log in to go on.")],
+    ["a viewer now", new Problem(403, "Only cooks of this kitchen can do this.")],
+    ["another's session", new Problem(409, "That mark is another's.", "someone-else")],
+  ])("keeps what its person may not send: %s", async (_, problem) => {
+    const outbox = new Outbox(
+      KEY,
+      async () => {
+        throw problem;
+      },
+      () => {},
+    );
+    outbox.add(mark("a"));
+    await vi.waitFor(() => expect(outbox.read().barred).toBe(problem.message));
+    expect(outbox.read()).toMatchObject({ away: true, refused: null });
+    expect(JSON.parse(store.get(KEY) ?? "[]")).toHaveLength(1);
+    outbox.stop();
+  });
+
+  test("tells each person of their own marks in a kitchen, and of nobody else's", () => {
+    store.set("old-spoon:marks:here:sous%3Achef:12", JSON.stringify([mark("a"), mark("b")]));
+    store.set("old-spoon:marks:here:trainee:12", JSON.stringify([mark("c")]));
+    store.set("old-spoon:marks:there:trainee:7", JSON.stringify([mark("d")]));
+    globalThis.localStorage = Object.assign(globalThis.localStorage, Object.fromEntries(store));
+    expect(unsent("here", "sous:chef")).toEqual([{ batch: 12, marks: 2 }]);
+    expect(unsent("here", "trainee")).toEqual([{ batch: 12, marks: 1 }]);
+    expect(unsent("here", "guest")).toEqual([]);
   });
 });

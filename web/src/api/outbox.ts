@@ -3,12 +3,16 @@
  *
  * A mark is written down here first and sent after, in order, one at a time. When the server cannot be
  * reached it stays and is tried again; its id makes sending it twice harmless. When the server refuses a
- * mark it is taken out and handed back with the reason, so that the person can mend it.
+ * mark it is taken out and handed back with the reason, so that the person can mend it; unless it is the
+ * person who may not send it, logged out or no cook any more: then it is kept for them.
+ *
+ * What is kept is kept for the person who marked it, in the kitchen where they did: the next one at the same
+ * device never sends it.
  */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { Problem } from "./problem";
-import { type Batch, type NewMark, sendMark } from "./queries";
+import { type Batch, type NewMark, sendMark, useSession } from "./queries";
 
 const AGAIN_MS = 2500;
 
@@ -20,6 +24,8 @@ export interface Refused {
 interface State {
   waiting: readonly NewMark[];
   away: boolean;
+  /** Why the person may not send what is kept; null when it is only the connection that is missing. */
+  barred: string | null;
   refused: Refused | null;
 }
 
@@ -34,7 +40,7 @@ export class Outbox {
     private readonly send: (mark: NewMark) => Promise<Batch>,
     private readonly arrived: (batch: Batch) => void,
   ) {
-    this.state = { waiting: this.kept(), away: false, refused: null };
+    this.state = { waiting: this.kept(), away: false, barred: null, refused: null };
   }
 
   read = (): State => this.state;
@@ -78,8 +84,8 @@ export class Outbox {
       return true;
     } catch (error) {
       const problem = error instanceof Problem ? error : new Problem(0, String(error));
-      if (problem.away || problem.status === 401 || problem.status >= 500) {
-        this.change({ away: true });
+      if (problem.away || mayNot(problem) || problem.status >= 500) {
+        this.change({ away: true, barred: mayNot(problem) ? problem.message : null });
         this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
         return false;
       }
@@ -90,7 +96,7 @@ export class Outbox {
 
   private take(mark: NewMark, more: Partial<State> = {}): void {
     const waiting = this.state.waiting.filter((other) => other.id !== mark.id);
-    this.change({ waiting, away: this.state.away && waiting.length > 0, ...more });
+    this.change({ waiting, away: this.state.away && waiting.length > 0, barred: null, ...more });
   }
 
   private change(more: Partial<State>): void {
@@ -105,26 +111,51 @@ export class Outbox {
   }
 
   private kept(): NewMark[] {
-    try {
-      const found: unknown = JSON.parse(localStorage.getItem(this.key) ?? "[]");
-      return Array.isArray(found) ? (found as NewMark[]) : [];
-    } catch {
-      return [];
-    }
+    return keptIn(this.key);
   }
+}
+
+/** Whether it is the person who may not send it, and not the mark that is wrong. */
+function mayNot(problem: Problem): boolean {
+  return problem.status === 401 || problem.status === 403 || problem.kind === "someone-else";
+}
+
+function keptIn(key: string): NewMark[] {
+  try {
+    const found: unknown = JSON.parse(localStorage.getItem(key) ?? "[]");
+    return Array.isArray(found) ? (found as NewMark[]) : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Where a person's marks of a kitchen are kept; names hold no colon that is not written otherwise. */
+function shelf(kitchen: string, person: string): string {
+  return `old-spoon:marks:${kitchen}:${encodeURIComponent(person)}:`;
+}
+
+/** How many marks of a person this device still keeps, by batch. */
+export function unsent(kitchen: string, person: string): { batch: number; marks: number }[] {
+  const begins = shelf(kitchen, person);
+  return Object.keys(localStorage)
+    .filter((key) => key.startsWith(begins))
+    .map((key) => ({ batch: Number(key.slice(begins.length)), marks: keptIn(key).length }))
+    .filter((one) => one.marks > 0)
+    .sort((one, other) => one.batch - other.batch);
 }
 
 /** The outbox of one batch, flushed while its page is open and whenever the connection comes back. */
 export function useOutbox(kitchen: string, batchId: number) {
   const cache = useQueryClient();
+  const person = useSession().data?.person?.username ?? "";
   const outbox = useMemo(
     () =>
       new Outbox(
-        `old-spoon:marks:${kitchen}:${batchId}`,
-        (mark) => sendMark(kitchen, batchId, mark),
+        `${shelf(kitchen, person)}${batchId}`,
+        (mark) => sendMark(kitchen, batchId, { ...mark, by: person }),
         (batch) => cache.setQueryData(["batch", kitchen, batchId], batch),
       ),
-    [kitchen, batchId, cache],
+    [kitchen, person, batchId, cache],
   );
   useEffect(() => {
     const flush = () => void outbox.flush();

@@ -2564,7 +2564,8 @@ export interface components {
         };
         /**
          * NewMark
-         * @description Something that happened. The id is made by the device, so that a mark sent twice counts once.
+         * @description Something that happened. The id is made by the device, so that a mark sent twice counts once; `by` is
+         *     who made it there, so that it never goes out under another's name.
          */
         NewMark: {
             /**
@@ -2606,6 +2607,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** By */
+            by?: string | null;
         };
         /**
          * Closing

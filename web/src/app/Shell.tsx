@@ -7,6 +7,7 @@ import { useAllKeys, useKeys } from "../kit/keys";
 import { Notice } from "../kit/Notice";
 import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
+import { Unsent } from "./Unsent";
 
 const PLACES = [
   { to: "book", shown: "Book" },
@@ -90,6 +91,7 @@ export function Shell({ person, kitchens }: Props) {
         </div>
       </header>
       <main id="main" className="mx-auto max-w-[1880px] px-4 pt-4 pb-16 sm:px-7" key={kitchen}>
+        {here ? <Unsent kitchen={here.slug} person={person.username} /> : null}
         {here ? (
           <Outlet context={here} />
         ) : (

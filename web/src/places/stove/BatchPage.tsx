@@ -84,7 +84,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
       </div>
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />
       <div aria-live="polite" className="mt-3 grid gap-2 empty:hidden">
-        {waiting && outbox.away ? <Kept count={waiting} /> : null}
+        {waiting && outbox.away ? <Kept count={waiting} barred={outbox.barred} /> : null}
         {!waiting && lost ? <Notice tone="wrong">No connection; this is how the batch stood.</Notice> : null}
         {batch.closed_at ? (
           <Notice>

@@ -114,7 +114,7 @@ function Open({
           say={say}
           aloud={aloud}
         />
-        {waits ? <Kept count={outbox.waiting.length} /> : null}
+        {waits ? <Kept count={outbox.waiting.length} barred={outbox.barred} /> : null}
       </div>
       <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[minmax(0,1fr)_290px] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
         <section
