@@ -5,14 +5,14 @@ from book.routes import router as book
 from devices.routes import router as devices
 from kitchen.routes import router as kitchen
 from log.routes import router as log
-from ninja import NinjaAPI
 from ninja.security import SessionAuth
 from people.routes import router as people
 from stove.routes import router as stove
 
 from oldspoon import problems
+from oldspoon.contract import Documented
 
-api = NinjaAPI(
+api = Documented(
     title="Old Spoon",
     version="1",
     description="What the pages of Old Spoon talk to. Errors are problem details that name fields.",

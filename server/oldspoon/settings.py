@@ -15,7 +15,8 @@ DB_NAME = os.environ.get("OLDSPOON_DB_NAME", "oldspoon")
 DB_SERVING = os.environ.get("OLDSPOON_DB_SERVING", "")
 """The role that serves: `prepare`, run as the tables' owner, gives it what it needs."""
 SECRET_KEY = os.environ.get("OLDSPOON_SECRET_KEY", "")
-ALLOWED_HOSTS = os.environ.get("OLDSPOON_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+_HOSTS = os.environ.get("OLDSPOON_HOSTS", "")
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", *filter(None, map(str.strip, _HOSTS.split(",")))]
 LOGS = os.environ.get("OLDSPOON_LOGS", "plain")
 """How it logs: "plain" for people, and only what is wrong; "json", a line for every request, for machines."""
 METRICS_TOKEN = os.environ.get("OLDSPOON_METRICS_TOKEN", "")
@@ -107,7 +108,8 @@ AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
 # The log-in route answers a lock-out itself, in the API's one error shape: axes' middleware is not used.
 # It counts by address itself, too.
-SILENCED_SYSTEM_CHECKS = ["axes.W002", "axes.W006"]
+# Whether browsers ship with this address in their list of HTTPS-only ones is for its owner to ask for (W021).
+SILENCED_SYSTEM_CHECKS = ["axes.W002", "axes.W006", "security.W021"]
 
 SESSION_COOKIE_AGE = 14 * 24 * 3600
 SESSION_COOKIE_HTTPONLY = True
@@ -117,7 +119,10 @@ CSRF_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SECURE = HTTPS
 CSRF_FAILURE_VIEW = "oldspoon.problems.csrf_failure"
 SECURE_SSL_REDIRECT = HTTPS
+# A supervisor on this machine asks without HTTPS how we are.
+SECURE_REDIRECT_EXEMPT = [r"^health/"]
 SECURE_HSTS_SECONDS = 31536000 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"

@@ -13,3 +13,17 @@ def house() -> Iterator[House]:
     made = House()
     yield made
     made.close()
+
+
+@pytest.fixture(scope="module")
+def port(house: House) -> int:
+    """A server process of one file's tests."""
+    return house.serve()
+
+
+def pytest_terminal_summary(terminalreporter) -> None:
+    """What was tried and what came of it, whichever process tried it."""
+    for report in terminalreporter.getreports("passed") + terminalreporter.getreports("failed"):
+        for name, told in report.user_properties:
+            if name == "told":
+                terminalreporter.write_line(told)

@@ -87,11 +87,6 @@ def _ruled(house: House, statement: str) -> None:
         connection.execute(statement, ["listening"])
 
 
-@pytest.fixture(scope="module")
-def port(house: House) -> int:
-    return house.serve()
-
-
 @pytest.fixture
 def somebody(house: House) -> None:
     """A cook of the kitchen, for this test, with the demo's password."""

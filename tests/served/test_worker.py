@@ -7,13 +7,7 @@ import time
 from datetime import UTC, datetime
 from typing import Any
 
-import pytest
-from house import PATIENCE, House, K, Listener, Person, post_readings
-
-
-@pytest.fixture(scope="module")
-def port(house: House) -> int:
-    return house.serve()
+from house import PATIENCE, K, Listener, Person, post_readings
 
 
 def at_the_stove(person: Person) -> tuple[int, str]:

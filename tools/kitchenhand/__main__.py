@@ -23,6 +23,24 @@ def main(argv: list[str]) -> int:
         prog="./spoon", description="Old Spoon: start it, test it, look after it."
     )
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
+    for add in (_to_run, _to_keep, _to_build, _to_stand_in):
+        add(commands)
+    options, words = parser.parse_known_args(argv)
+    if words and options.run is not _probe:
+        parser.error(f"unrecognized arguments: {' '.join(words)}")
+    options.rest = words
+    try:
+        return int(options.run(options))
+    except Trouble as trouble:
+        fail(str(trouble))
+        return 1
+    except KeyboardInterrupt:
+        fail("Stopped.")
+        return 130
+
+
+def _to_run(commands: Any) -> None:
+    """What serves."""
     start = _command(commands, "start", _start, "set everything up and serve it, with the demo kitchen")
     start.add_argument("--empty", action="store_true", help="without demo data, in a database of its own")
     start.add_argument(
@@ -38,6 +56,10 @@ def main(argv: list[str]) -> int:
     web.add_argument("--empty", action="store_true", help="in the database of --empty")
     worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
     worker.add_argument("--empty", action="store_true", help="in the database of --empty")
+
+
+def _to_keep(commands: Any) -> None:
+    """What is done to a kitchen's data and people."""
     backup = _command(commands, "backup", _backup, "keep the whole kitchen in one file")
     backup.add_argument("file", nargs="?", type=Path, help="by default named after the time, here")
     restore = _command(commands, "restore", _restore, "bring a kitchen back out of such a file")
@@ -45,10 +67,27 @@ def main(argv: list[str]) -> int:
     restore.add_argument("--replace", action="store_true", help="in place of the kitchen that is there")
     for either in (backup, restore):
         either.add_argument("--empty", action="store_true", help="the database of --empty")
+    admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
+    admin.add_argument("name")
+    admin.add_argument("--empty", action="store_true", help="in the database of --empty")
+    manage = _command(commands, "manage", _manage, "any management command of the server")
+    manage.add_argument("--empty", action="store_true", help="in the database of --empty")
+    manage.add_argument("words", nargs=argparse.REMAINDER)
+
+
+def _to_build(commands: Any) -> None:
+    """What is for developers."""
     test = _command(
         commands, "test", lambda o: checks.run_all(o.only), "set everything up and run every check"
     )
     test.add_argument("only", nargs="*", help="run only checks whose name holds one of these words")
+    fuzz = _command(
+        commands, "fuzz", _fuzz, "try to break it, for longer than the tests do; prints what was tried"
+    )
+    fuzz.add_argument("--calls", type=int, default=50_000, help="made-up calls to every route")
+    fuzz.add_argument("--sequences", type=int, default=300, help="random sequences at the stove")
+    fuzz.add_argument("--kills", type=int, default=50, help="kills of server and database under load")
+    _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
     _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
@@ -57,6 +96,10 @@ def main(argv: list[str]) -> int:
     _command(
         commands, "bare", lambda o: bare.run(), "try both commands on a Debian with nothing on it; needs root"
     )
+
+
+def _to_stand_in(commands: Any) -> None:
+    """What stands in for a device."""
     scale_ = _command(commands, "scale", _scale, "be a simulated kitchen scale, registered in Kitchen")
     scale_.add_argument("--token", required=True, help="the token the kitchen showed once")
     scale_.add_argument("--url", default="http://127.0.0.1:8000", help="where Old Spoon is served")
@@ -65,24 +108,6 @@ def main(argv: list[str]) -> int:
         "probe", help="be a simulated thermometer, registered in Kitchen", add_help=False
     )
     probe.set_defaults(run=_probe)
-    admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
-    admin.add_argument("name")
-    admin.add_argument("--empty", action="store_true", help="in the database of --empty")
-    manage = _command(commands, "manage", _manage, "any management command of the server")
-    manage.add_argument("--empty", action="store_true", help="in the database of --empty")
-    manage.add_argument("words", nargs=argparse.REMAINDER)
-    options, words = parser.parse_known_args(argv)
-    if words and options.run is not _probe:
-        parser.error(f"unrecognized arguments: {' '.join(words)}")
-    options.rest = words
-    try:
-        return int(options.run(options))
-    except Trouble as trouble:
-        fail(str(trouble))
-        return 1
-    except KeyboardInterrupt:
-        fail("Stopped.")
-        return 130
 
 
 def _port(text: str) -> int:
@@ -113,6 +138,10 @@ def _web(options: argparse.Namespace) -> int:
 
 def _worker(options: argparse.Namespace) -> int:
     return serve.one(serve.WORK, empty=options.empty)
+
+
+def _fuzz(options: argparse.Namespace) -> int:
+    return checks.fuzz(options.calls, options.sequences, options.kills)
 
 
 def _backup(options: argparse.Namespace) -> int:

@@ -29,19 +29,25 @@ def _checks() -> list[Check]:
     pytest: Words = [PYTHON, "-m", "pytest", "-q"]
     browser, served, spoon = (ROOT / "tests" / name for name in ("browser", "served", "spoon"))
     two: Words = ["-n", "2"]
+    alone: Words = [*two, "--dist", "loadscope"]
     return [
         Check("formatting of Python", [VENV / "bin/ruff", "format", "--check", "."]),
         Check("lint of Python", [VENV / "bin/ruff", "check", "."]),
         Check("types of core", [VENV / "bin/mypy"]),
         Check("types of the server", [VENV / "bin/mypy", "--config-file", "mypy.ini"], SERVER),
+        Check(
+            "a deployment with HTTPS",
+            [PYTHON, "-c", "from kitchenhand.checks import deployment; raise SystemExit(deployment())"],
+            ROOT / "tools",
+        ),
         Check("import directions", [VENV / "bin/lint-imports", "--no-cache"]),
         Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
         Check("tests of the web", machine.npm("run", "--silent", "test"), WEB),
         Check("core tests", [*pytest, *two, "core", "--doctest-modules"]),
         Check("server tests", [*pytest, *two, "-c", "server/pytest.ini", "server"]),
-        Check("tests of the spoon command", [*pytest, "-c", spoon / "pytest.ini", spoon]),
-        Check("tests of the served application", [*pytest, "-c", served / "pytest.ini", served]),
+        Check("tests of the spoon command", [*pytest, *alone, "-c", spoon / "pytest.ini", spoon]),
+        Check("tests of the served application", [*pytest, *alone, "-c", served / "pytest.ini", served]),
         # Each worker has a server and a database of its own.
         Check(
             "browser tests",
@@ -81,6 +87,29 @@ def _summary(results: list[tuple[str, bool, float]]) -> int:
     total = sum(seconds for _, _, seconds in results)
     print(f"  {len(results) - len(failed)} of {len(results)} checks passed in {total:.0f} s", flush=True)
     return 1 if failed else 0
+
+
+def fuzz(calls: int, sequences: int, kills: int) -> int:
+    """Try to break it for longer than the tests do."""
+    machine.ensure(tests=True)
+    served = ROOT / "tests" / "served"
+    files = [served / f"test_{name}.py" for name in ("fuzz", "sequences", "kills")]
+    longer = {"OLDSPOON_FUZZ": calls, "OLDSPOON_SEQUENCES": sequences, "OLDSPOON_KILLS": kills}
+    environment = machine.environment(
+        OLDSPOON_SECRET_KEY="only-for-tests", **{name: str(value) for name, value in longer.items()}
+    )
+    command = [PYTHON, "-m", "pytest", "-q", "-n", "2", "-c", served / "pytest.ini", *files]
+    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+
+
+def deployment() -> int:
+    """Django's own checks of a deployment, as it is behind a proxy with HTTPS."""
+    machine.ensure_python(tests=False)
+    environment = machine.environment(
+        OLDSPOON_SECRET_KEY=secrets.token_urlsafe(48), OLDSPOON_HTTPS="1", OLDSPOON_HOSTS="kitchen.example"
+    )
+    command = [PYTHON, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
+    return subprocess.run(command, cwd=SERVER, env=environment, check=False).returncode
 
 
 def pictures() -> int:
