@@ -4,7 +4,7 @@ from common import clock
 from django.db import models
 from kitchen.models import Kitchen
 
-WRONG_CLOCK_MIN = 2
+WRONG_CLOCK_MIN, LONG_MIN = 2, 180
 
 
 class DeviceKind(models.TextChoices):
@@ -48,11 +48,10 @@ class Device(models.Model):
         minutes = round(abs(self.clock_ahead_s) / 60)
         if minutes < WRONG_CLOCK_MIN:
             return ""
+        off = f"{minutes} min" if minutes < LONG_MIN else f"{minutes / 60:.0f} h"
         if self.clock_ahead_s > 0:
-            return (
-                f"Its clock is {minutes} min ahead of ours; what it sends is refused until that is set right."
-            )
-        return f"Its newest time is {minutes} min behind ours: its clock is wrong, or it sends late."
+            return f"Its clock is {off} ahead of ours; what it sends is refused until that is set right."
+        return f"Its newest time is {off} behind ours: its clock is wrong, or it sends late."
 
 
 class Weight(models.Model):

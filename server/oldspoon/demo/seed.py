@@ -132,9 +132,10 @@ def _tell(
     before = _before(len(plan.slip), targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
     ends = cooks + timedelta(seconds=came.end_s + 60)
-    devices.take_readings(
-        fitted.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
-    )
+    with clock.at(ends):
+        devices.take_readings(
+            fitted.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
+        )
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
     moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came)]
     for number, (at, words) in enumerate(moments):

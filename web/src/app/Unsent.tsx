@@ -25,12 +25,12 @@ export function Unsent({ kitchen, person }: Props) {
   return (
     <div className="mb-3 print:hidden">
       <Notice tone="wrong">
-        Marks of yours are still on this device. Open their batch, and they go out:{" "}
+        Marks of yours are still on this device. They go out when you open their batch:{" "}
         {elsewhere.map((one, place) => (
           <span key={one.batch}>
             {place ? ", " : null}
-            <Link to={`/k/${kitchen}/stove/${one.batch}`}>
-              {one.marks === 1 ? "one mark" : `${one.marks} marks`} of a batch
+            <Link className="underline" to={`/k/${kitchen}/stove/${one.batch}`}>
+              {one.marks === 1 ? "one mark" : `${one.marks} marks`}
             </Link>
           </span>
         ))}

@@ -53,8 +53,11 @@ export function Devices({ here }: { here: Here }) {
       ) : null}
       <ul>
         {devices.data?.map((one) => (
-          <li key={one.id} className="flex items-center justify-between gap-3 border-b border-hair py-2">
-            <span className="min-w-0 break-words">
+          <li
+            key={one.id}
+            className="flex flex-wrap items-center justify-between gap-3 border-b border-hair py-2 sm:flex-nowrap"
+          >
+            <span className="min-w-0 basis-full break-words sm:basis-auto">
               {one.name}
               <span className="block text-sm text-soft">
                 {one.kind}, sends {one.sends} only, {history(one)}
