@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import json
+import re
 import threading
 import uuid
 from collections.abc import Callable
@@ -338,3 +339,21 @@ def test_a_mark_never_goes_out_under_another_s_name(here, batch, cook):
     assert (answer.status_code, answer.json()["type"]) == (409, "someone-else")
     mine = {**made, "by": here["cook"].user.username}
     assert cook("POST", f"/api/k/here/batches/{batch.pk}/marks", mine).status_code == 200
+
+
+def test_the_page_is_not_there_while_the_database_is_gone(here, settings, tmp_path, monkeypatch):
+    (tmp_path / "index.html").write_text('<meta name="style-nonce" content="">')
+    settings.WEB_DIST = tmp_path
+    answer = Client().get("/")
+    nonce = re.search(r'content="(\S+)"', answer.content.decode())[1]
+    assert answer.status_code == 200
+    assert f"style-src 'self' 'nonce-{nonce}'" in answer["Content-Security-Policy"]
+
+    def gone(*_: object) -> None:
+        raise OperationalError("connection refused")
+
+    with monkeypatch.context() as patch:
+        patch.setattr("oldspoon.page.connection.cursor", gone)
+        answer = Client().get("/")
+    assert (answer.status_code, answer["Retry-After"]) == (503, "2")
+    assert "Marks that were made are kept" in answer.content.decode()

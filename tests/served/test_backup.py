@@ -142,3 +142,20 @@ def test_what_comes_from_elsewhere_is_refused(kept, restore, tmp_path, change, s
     done = restore(altered(kept, tmp_path / "altered", **change))
     assert done.returncode == 1
     assert said in done.stderr
+
+
+def test_what_works_at_night_can_keep_one_with_the_rights_it_has(house, restore, tmp_path):
+    """A worker backs up as the role that serves; what it kept comes back."""
+    serving = {**house.environment(Role.SERVING), "OLDSPOON_BACKUPS": str(tmp_path / "nightly")}
+    code = "from oldspoon.backup import keep; print(keep('nightly'))"
+    done = subprocess.run(
+        [PYTHON, "manage.py", "shell", "-v0", "-c", code],
+        cwd=SERVER,
+        env=serving,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    kept = Path(done.stdout.strip())
+    assert kept.stat().st_mode & 0o077 == 0
+    assert restore(kept).returncode == 0

@@ -121,7 +121,7 @@ def test_a_screen_that_listens_costs_no_thread(house, port):
         screen.close()
 
 
-def test_much_that_is_asked_at_once_is_answered_in_turn_and_breaks_nothing(house, port):
+def test_much_that_is_asked_at_once_is_answered_in_turn_and_breaks_nothing(house, port, record_property):
     """Sixty heavy questions by one viewer; meanwhile another reads and computes."""
     viewer, cook = Person(port, "guest"), Person(port, "pastry")
     row = cook("GET", f"{K}/formulas")["lines"][0]
@@ -143,4 +143,5 @@ def test_much_that_is_asked_at_once_is_answered_in_turn_and_breaks_nothing(house
     assert sum(answers.values()) == 60
     assert answers[200] > 0
     assert set(answers) <= {200, 429, 503}
-    print(f"sixty at once: {dict(answers)}")
+    said = ", ".join(f"{count} × {status}" for status, count in sorted(answers.items()))
+    record_property("told", f"sixty heavy questions at once: {said}")
