@@ -20,6 +20,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+import psycopg
 from kitchenhand import cluster, machine
 from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, SERVER
@@ -45,6 +46,18 @@ class House:
         """That of what serves and works, unless it is to be another's."""
         return machine.environment(
             **self.cluster.environment(role, database), OLDSPOON_SECRET_KEY="only-for-tests"
+        )
+
+    def connect(self, role: Role = Role.KEEPER, database: str = "oldspoon") -> psycopg.Connection:
+        """The database, as somebody is connected to it."""
+        known = self.environment(role, database)
+        return psycopg.connect(
+            host="127.0.0.1",
+            port=known["OLDSPOON_DB_PORT"],
+            user=known["OLDSPOON_DB_USER"],
+            password=known["OLDSPOON_DB_PASSWORD"],
+            dbname=database,
+            autocommit=True,
         )
 
     def _run(self, *words: str) -> None:

@@ -10,7 +10,6 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-import psycopg
 import pytest
 from house import House
 from kitchenhand.cluster import Role
@@ -67,11 +66,7 @@ def restore(
 
 def everything(house: House, database: str) -> dict[str, list[str]]:
     """Every row of every table, and where every sequence stands."""
-    known = house.environment(Role.KEEPER, database)
-    with psycopg.connect(
-        host="127.0.0.1", port=known["OLDSPOON_DB_PORT"], user=known["OLDSPOON_DB_USER"],
-        password=known["OLDSPOON_DB_PASSWORD"], dbname=database,
-    ) as connection:  # fmt: skip
+    with house.connect(database=database) as connection:
         names = connection.execute("SELECT tablename FROM pg_tables WHERE schemaname = 'public'").fetchall()
         rows = {
             name: sorted(row for (row,) in connection.execute(f"SELECT one::text FROM {name} one"))  # noqa: S608

@@ -14,22 +14,10 @@ from house import PATIENCE, House, K, Listener, Person
 from kitchenhand.cluster import Role
 
 
-def _connect(house: House, role: Role) -> psycopg.Connection:
-    known = house.environment(role)
-    return psycopg.connect(
-        host="127.0.0.1",
-        port=known["OLDSPOON_DB_PORT"],
-        user=known["OLDSPOON_DB_USER"],
-        password=known["OLDSPOON_DB_PASSWORD"],
-        dbname=known["OLDSPOON_DB_NAME"],
-        autocommit=True,
-    )
-
-
 @pytest.fixture
 def serving(house: House) -> Iterator[psycopg.Connection]:
     """The database, as what serves is connected to it."""
-    with _connect(house, Role.SERVING) as connection:
+    with house.connect(Role.SERVING) as connection:
         yield connection
 
 
@@ -83,14 +71,14 @@ LOSING = {
 
 
 def _ruled(house: House, statement: str) -> None:
-    with _connect(house, Role.KEEPER) as connection:
+    with house.connect() as connection:
         connection.execute(statement, ["listening"])
 
 
 @pytest.fixture
 def somebody(house: House) -> None:
     """A cook of the kitchen, for this test, with the demo's password."""
-    with _connect(house, Role.KEEPER) as connection:
+    with house.connect() as connection:
         connection.execute(SOMEBODY)
 
 

@@ -13,9 +13,7 @@ import time
 import uuid
 from datetime import UTC, datetime, timedelta
 
-import psycopg
 from house import K, Person, now, post_readings
-from kitchenhand.cluster import Role
 
 KILLS = int(os.environ.get("OLDSPOON_KILLS", "4"))
 ACKNOWLEDGED = 200
@@ -96,11 +94,7 @@ def test_nothing_acknowledged_is_lost_however_often_it_is_killed(house, record_p
     for sender in senders:
         sender.join(60)
         assert not sender.is_alive()
-    known = house.environment(Role.KEEPER)
-    with psycopg.connect(
-        host="127.0.0.1", port=known["OLDSPOON_DB_PORT"], user=known["OLDSPOON_DB_USER"],
-        password=known["OLDSPOON_DB_PASSWORD"], dbname="oldspoon",
-    ) as connection:  # fmt: skip
+    with house.connect() as connection:
         read = [at for (at,) in connection.execute("SELECT at FROM devices_reading")]
         marked = {str(one) for (one,) in connection.execute("SELECT id FROM stove_mark")}
     readings = senders[0].acknowledged | senders[1].acknowledged

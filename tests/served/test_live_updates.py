@@ -8,10 +8,8 @@ import threading
 import time
 from datetime import UTC, datetime, timedelta
 
-import psycopg
 import pytest
 from house import PATIENCE, House, K, Listener, Person, post_readings
-from kitchenhand.cluster import Role
 
 
 @pytest.fixture(scope="module")
@@ -19,20 +17,8 @@ def ports(house: House) -> tuple[int, int]:
     return house.serve(), house.serve()
 
 
-def connect(house: House) -> psycopg.Connection:
-    known = house.environment(Role.KEEPER)
-    return psycopg.connect(
-        host="127.0.0.1",
-        port=known["OLDSPOON_DB_PORT"],
-        user=known["OLDSPOON_DB_USER"],
-        password=known["OLDSPOON_DB_PASSWORD"],
-        dbname=known["OLDSPOON_DB_NAME"],
-        autocommit=True,
-    )
-
-
 def kept(house: House) -> set[datetime]:
-    with connect(house) as connection:
+    with house.connect() as connection:
         return {at for (at,) in connection.execute("SELECT at FROM devices_reading")}
 
 
@@ -126,7 +112,7 @@ def test_dropped_connections_are_made_again_and_the_screen_goes_on_hearing(house
     batch = person.batch()["id"]
     screen = Listener(Person(ports[1]))
     screen.until({"resync": 1})
-    with connect(house) as connection:
+    with house.connect() as connection:
         connection.execute(
             "SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
             "WHERE pid <> pg_backend_pid() AND backend_type = 'client backend'"

@@ -260,9 +260,7 @@ def _ready(port: int) -> dict[str, str] | None:
     """What the server says of what it needs, or None while it does not answer."""
     with contextlib.closing(http.client.HTTPConnection("127.0.0.1", port, timeout=10)) as connection:
         try:
-            connection.request(
-                "GET", "/health/ready", headers={"Host": "localhost", "X-Forwarded-Proto": "https"}
-            )
+            connection.request("GET", "/health/ready", headers={"Host": "localhost"})
             answer: dict[str, str] = json.loads(connection.getresponse().read())
         except (OSError, http.client.HTTPException, ValueError):
             return None
