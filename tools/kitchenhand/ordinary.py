@@ -40,10 +40,10 @@ def environment() -> dict[str, str]:
 def own_folder() -> Path:
     """The folder that the server's code writes to, and nobody else."""
     folder = VAR / "served"
-    if not folder.exists():
-        folder.mkdir(parents=True, mode=0o700)
-        if os.geteuid() == 0:
-            shutil.chown(folder, USER, GROUP)
+    folder.mkdir(parents=True, mode=0o700, exist_ok=True)
+    if os.geteuid() == 0 and folder.owner() != USER:
+        for path in (folder, *folder.rglob("*")):
+            shutil.chown(path, USER, GROUP)
     return folder
 
 
