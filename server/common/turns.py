@@ -35,8 +35,10 @@ class Asks(Protocol):
 
 Asker = TypeVar("Asker", bound=Asks)
 
+WAITS_S = 4.0
+"""So long a question waits for its turn."""
 LONGEST_S = 2.0
-"""So long a question waits for its turn, and so long a search goes on from the asking."""
+"""So long a search goes on once it has its turn."""
 MOST_EACH = 40
 """So many questions of one person wait at once; a page of the Bench asks five. Waiting costs next to nothing,
 and being refused and asking again costs as much as a small read."""
@@ -56,7 +58,7 @@ class Turns:
     """So many at once, the others in turn by person; safe to use from many threads."""
 
     at_once: int
-    longest_s: float = LONGEST_S
+    longest_s: float = WAITS_S
     most_each: int = MOST_EACH
     _free: int = field(init=False)
     _lock: threading.Lock = field(init=False, default_factory=threading.Lock)
@@ -126,7 +128,7 @@ class Turns:
             del self._waiting[person]
 
 
-TURNS = Turns(at_once=max(1, len(os.sched_getaffinity(0)) - 1))
+TURNS = Turns(at_once=len(os.sched_getaffinity(0)))
 
 
 _ends: ContextVar[float] = ContextVar("ends", default=float("inf"))
@@ -140,14 +142,14 @@ def in_turn(
 
     @functools.wraps(function)
     def waiting(actor: Asker, /, *args: P.args, **kwargs: P.kwargs) -> R:
-        before = _ends.set(time.monotonic() + LONGEST_S)
-        try:
-            database.let_go()
-            with TURNS.taken(actor.user.pk):
-                COOKS.inc()
+        database.let_go()
+        with TURNS.taken(actor.user.pk):
+            COOKS.inc()
+            before = _ends.set(time.monotonic() + LONGEST_S)
+            try:
                 return function(actor, *args, **kwargs)
-        finally:
-            _ends.reset(before)
+            finally:
+                _ends.reset(before)
 
     return waiting
 

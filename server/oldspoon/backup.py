@@ -216,10 +216,22 @@ def _bring_files(tar: Path) -> None:
     files = settings.FILES
     with tempfile.TemporaryDirectory(dir=_made(files.parent)) as folder:
         with tarfile.open(tar) as uploaded:
-            uploaded.extractall(Path(folder) / "files", filter="data")
+            _unpack(uploaded, Path(folder) / "files")
         shutil.rmtree(files, ignore_errors=True)
         with contextlib.suppress(FileNotFoundError):
             (Path(folder) / "files").rename(files)
+
+
+def _unpack(tar: tarfile.TarFile, into: Path) -> None:
+    """The plain files of a tar, each below `into` whatever it calls itself. (The standard library's own way
+    of doing so came with Python 3.11.4, and Debian's is older.)"""
+    for part in tar:
+        path = (into / part.name).resolve()
+        content = tar.extractfile(part)
+        if content is not None and path.is_relative_to(into.resolve()):
+            _made(path.parent)
+            with path.open("wb") as out:
+                shutil.copyfileobj(content, out)
 
 
 def _made(folder: Path) -> Path:

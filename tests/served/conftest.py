@@ -18,6 +18,7 @@ def house() -> Iterator[House]:
 @pytest.fixture(scope="module")
 def port(house: House) -> int:
     """A server process of one file's tests."""
+    house.forgive()
     return house.serve()
 
 

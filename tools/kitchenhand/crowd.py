@@ -21,6 +21,7 @@ from urllib.parse import urlsplit
 
 PEOPLE = 8
 K = "/api/k/tidemill-house"
+AGAIN_AT_MOST, BUSY = 3, (429, 503)
 IMPOSSIBLE = 422
 """A solver's honest answer for a mix that cannot become what was asked for."""
 PASSWORD = "nappe-at-82"  # the demo's, printed by ./spoon start
@@ -36,7 +37,17 @@ class Caller:
         self.slowest_s = 0.0
 
     def __call__(self, method: str, path: str, body: object = None) -> Any:
-        """The answer's JSON. A lost connection counts as status 0 and gives None."""
+        """The answer's JSON. A lost connection counts as status 0 and gives None. A question that a busy
+        server refuses is asked again after the time it names, as the pages do."""
+        for _ in range(AGAIN_AT_MOST):
+            found, again_s = self._once(method, path, body, last=False)
+            if again_s is None:
+                return found
+            time.sleep(again_s * random.uniform(1.0, 1.5))  # noqa: S311 no secret
+        return self._once(method, path, body, last=True)[0]
+
+    def _once(self, method: str, path: str, body: object, *, last: bool) -> tuple[Any, float | None]:
+        """An answer, and after how long to ask again if the server was only busy."""
         headers = {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
         if self.token:
             headers["Authorization"] = f"Bearer {self.token}"
@@ -51,14 +62,17 @@ class Caller:
             connection.close()
         except (OSError, http.client.HTTPException):
             self.answers[0] += 1
-            return None
+            return None, None
         for name, value in found:
             if name.lower() == "set-cookie":
                 key, _, rest = value.partition("=")
                 self.cookies[key] = rest.split(";")[0]
+        answered = json.loads(text) if text else None
+        if status in BUSY and not last and answered and answered.get("type") == "busy":
+            return None, float(answer.getheader("Retry-After") or 1)
         self.answers[status] += 1
         self.slowest_s = max(self.slowest_s, time.monotonic() - began)
-        return json.loads(text) if text else None
+        return answered, None
 
     def log_in(self) -> None:
         """As the demo kitchen's pastry cook."""
