@@ -19,6 +19,7 @@ def house() -> Iterator[House]:
 def port(house: House) -> int:
     """A server process of one file's tests."""
     house.forgive()
+    house.clear_the_stove()
     return house.serve()
 
 
