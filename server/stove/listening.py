@@ -41,16 +41,21 @@ class Listening:
     async def __call__(self, scope: MutableMapping[str, Any], receive: Receive, send: Send) -> None:
         """Let Django answer; then stream, if that was what it answered."""
 
+        began = False
+
         async def begun(message: Message) -> None:
+            nonlocal began
             if WANTED in scope:
                 if message["type"] == "http.response.start":
+                    began = True
                     headers = [pair for pair in message["headers"] if pair[0].lower() != b"content-length"]
                     await send({**message, "headers": headers})
             else:
                 await send(message)
 
         await self.application(scope, receive, begun)
-        if WANTED in scope:
+        # Whoever was gone before the answer began is not streamed to.
+        if began:
             gone = asyncio.ensure_future(_gone(receive))
             sending = asyncio.ensure_future(_send_all(send, *scope[WANTED]))
             try:

@@ -128,15 +128,28 @@ def test_data_of_an_older_postgresql_are_carried_over(old, capsys):
     assert "carrying the data over" in capsys.readouterr().out
 
 
-def test_what_cannot_be_carried_over_leaves_everything_as_it_was(old, monkeypatch):
-    real = cluster._init
+def test_what_was_cut_off_between_two_names_is_ended_at_the_next_start(old, monkeypatch):
+    with monkeypatch.context() as patch:
+        patch.setattr(cluster, "_take_place", lambda folder: (_ for _ in ()).throw(KeyboardInterrupt))
+        with pytest.raises(KeyboardInterrupt):
+            cluster._carried_over(old, old.bin)
+    assert not (old.folder / "data").exists()
+    made = cluster.open_cluster(old.folder.name)
+    made.start()
+    assert made.sql("oldspoon", "SELECT name FROM sauces;").strip() == "anglaise"
+    made.stop()
 
-    def fails(made: cluster.Cluster) -> None:
-        real(made)
-        raise Trouble("The disk is full.")
+
+def test_what_cannot_be_carried_over_leaves_everything_as_it_was(old, monkeypatch):
+    real = cluster.Cluster.run
+
+    def fails(made: cluster.Cluster, program: str, *words: str, said: str = "") -> str:
+        if program == "pg_restore":
+            raise Trouble("The disk is full.")
+        return real(made, program, *words, said=said)
 
     with monkeypatch.context() as patch:
-        patch.setattr(cluster, "_init", fails)
+        patch.setattr(cluster.Cluster, "run", fails)
         with pytest.raises(Trouble, match="disk is full"):
             cluster._carried_over(old, old.bin)
     old.start()

@@ -17,6 +17,9 @@ from kitchenhand.places import ROOT, VAR
 from kitchenhand.postgres import KITCHENS, OWNER, Cluster, Role, free_port, own
 from kitchenhand.say import Trouble, step, timed
 
+CARRIED = "carried"
+"""The folder in which data are made anew in the form of a newer PostgreSQL."""
+
 __all__ = ["Cluster", "Role", "free_port", "open_cluster"]
 
 
@@ -31,7 +34,10 @@ def open_cluster(name: str) -> Cluster:
     programs = postgres_bin()
     folder = _home() / name
     try:
-        if not (folder / "data" / "PG_VERSION").exists():
+        made = folder / "data" / "PG_VERSION"
+        if not made.exists() and (folder / CARRIED / "data" / "PG_VERSION").exists():
+            _take_place(folder)
+        if not made.exists():
             return _make(folder, programs)
         found = Cluster(folder, (folder / "password").read_text().strip(), programs)
         older = _made_by(folder, programs)
@@ -101,42 +107,51 @@ def _made_by(folder: Path, programs: Path) -> Path | None:
 def _carried_over(now: Cluster, older: Path) -> Cluster:
     """The cluster with its data in the form of this machine's PostgreSQL; the old form stays beside it.
 
+    The new data are made in a folder of their own and take the old ones' place when they are whole: cut off
+    at any moment, it is begun anew or ended at the next start.
+
     Raises
     ------
     Trouble
         when it fails; then everything is as it was before.
     """
     before = Cluster(now.folder, now.password, older)
-    data, aside = now.folder / "data", now.folder / f"data-{older.parts[-2]}"
+    new = Cluster(now.folder / CARRIED, now.password, now.bin)
+    aside = now.folder / f"data-{older.parts[-2]}"
     with timed(f"carrying the data over from PostgreSQL {older.parts[-2]} to {now.bin.parts[-2]}"):
+        shutil.rmtree(new.folder, ignore_errors=True)
+        new.folder.mkdir()
+        shutil.copy2(now.folder / "password", new.folder / "password")
+        for path in (new.folder, new.folder / "password"):
+            own(path)
+        _init(new)
         before.start()
-        kitchens = before.sql("postgres", KITCHENS).split()
-        dumps = {kitchen: now.folder / f"{kitchen}.carried" for kitchen in kitchens}
-        for kitchen, dump in dumps.items():
-            now.port = before.port
-            now.run("pg_dump", "--format=custom", f"--file={dump}", kitchen)
-        before.stop()
-        data.rename(aside)
+        new.start()
         try:
-            _init(now)
-            (now.folder / "roles").unlink(missing_ok=True)
-            (now.folder / "prepared").unlink(missing_ok=True)
-            now.start()
-            for kitchen, dump in dumps.items():
-                now.sql("postgres", f'CREATE DATABASE "{kitchen}" OWNER {Role.OWNER};', together=False)
+            for kitchen in before.sql("postgres", KITCHENS).split():
+                dump = new.folder / f"{kitchen}.dump"
+                # The newer programs read the older one's data.
+                reading = Cluster(now.folder, now.password, now.bin, before.port)
+                reading.run("pg_dump", "--format=custom", f"--file={dump}", kitchen)
+                new.sql("postgres", f'CREATE DATABASE "{kitchen}" OWNER {Role.OWNER};', together=False)
                 given = ["--no-owner", "--no-privileges", f"--role={Role.OWNER}", "--exit-on-error"]
-                now.run("pg_restore", *given, f"--dbname={kitchen}", str(dump))
-        except Trouble:
-            now.stop()
-            shutil.rmtree(data, ignore_errors=True)
-            aside.rename(data)
-            raise
+                new.run("pg_restore", *given, f"--dbname={kitchen}", str(dump))
         finally:
-            for dump in dumps.values():
-                dump.unlink(missing_ok=True)
-        now.stop()
+            new.stop()
+            before.stop()
+        for stamp in ("roles", "prepared"):
+            (now.folder / stamp).unlink(missing_ok=True)
+        (now.folder / "data").rename(aside)
+        _take_place(now.folder)
     step(f"the old data stay in {aside}; delete them when all is well")
     return now
+
+
+def _take_place(folder: Path) -> None:
+    """Put what was carried over, and is whole, in the place of what was there."""
+    (folder / CARRIED / "data").rename(folder / "data")
+    (folder / CARRIED / "roles").rename(folder / "roles")
+    shutil.rmtree(folder / CARRIED)
 
 
 def _home() -> Path:

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import functools
 import os
+import pwd
 import shutil
 import subprocess
 from collections.abc import Sequence
@@ -41,7 +42,7 @@ def own_folder() -> Path:
     """The folder that the server's code writes to, and nobody else."""
     folder = VAR / "served"
     folder.mkdir(parents=True, mode=0o700, exist_ok=True)
-    if os.geteuid() == 0 and folder.owner() != USER:
+    if os.geteuid() == 0 and folder.stat().st_uid != pwd.getpwnam(USER).pw_uid:
         for path in (folder, *folder.rglob("*")):
             shutil.chown(path, USER, GROUP)
     return folder

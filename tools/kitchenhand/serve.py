@@ -190,7 +190,7 @@ def backup(file: Path, *, empty: bool) -> int:
         raise Trouble(f"{file} exists already; name another file, or move it away.")
     part = file.with_name(f".{file.name}.part")
     try:
-        with part.open("xb") as out:
+        with part.open("wb") as out:
             part.chmod(0o600)
             status = manage_command(["backup"], empty=empty, stdout=out)
         if status:
