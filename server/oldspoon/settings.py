@@ -6,6 +6,7 @@ from pathlib import Path
 
 from csp.constants import NONCE
 from django.core.exceptions import ImproperlyConfigured
+from psycopg_pool.base import AttemptWithBackoff
 
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
 DB_PORT = os.environ.get("OLDSPOON_DB_PORT", "5432")
@@ -72,6 +73,10 @@ MIDDLEWARE = [
 
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 
+# A pool that lost its database asks for it every third of a second, not after ever longer rests: there is
+# no other way to tell it so.
+AttemptWithBackoff.INITIAL_DELAY, AttemptWithBackoff.DELAY_BACKOFF = 0.3, 1.0
+
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
@@ -82,8 +87,7 @@ DATABASES = {
         "NAME": DB_NAME,
         # A connection that the database dropped is noticed when it is taken from the pool, not when it fails.
         "CONN_HEALTH_CHECKS": True,
-        # A pool that lost its database asks for it whenever it is asked itself, not after ever longer rests.
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 4, "reconnect_timeout": 2}},
+        "OPTIONS": {"pool": {"min_size": 1, "max_size": 12, "timeout": 4}},
     }
 }
 

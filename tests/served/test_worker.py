@@ -100,4 +100,9 @@ def test_a_worker_waits_for_the_database_and_goes_on(house, port):
     assert soon(lambda: post_readings(port, token, [{"at": datetime.now(UTC).isoformat(), "celsius": 67}]))
     live = f"{K}/batches/{batch}/live"
     assert soon(lambda: person.call("GET", live)[1].get("probe_c") == 67.0)
+    # Jobs are done again, too: what a closed batch came to is one.
+    person("POST", f"{K}/batches/{batch}/close", {"verdict": "good", "note": ""})
+    with house.connect() as connection:
+        left = "SELECT count(*) FROM procrastinate_jobs WHERE task_name = 'stove.learn'"
+        assert soon(lambda: connection.execute(left).fetchone() == (0,))
     assert all(worker.poll() is None for worker in house.workers)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import asyncio
+import contextlib
 import logging
 import signal
 import threading
-import time
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
@@ -37,7 +38,7 @@ class Command(BaseCommand):
             if no_jobs:
                 _until_told()
             else:
-                _do_jobs()
+                asyncio.run(_do_jobs())
         except KeyboardInterrupt:
             pass
         finally:
@@ -45,22 +46,36 @@ class Command(BaseCommand):
             thread.join()
 
 
-def _do_jobs() -> None:
-    """Do jobs until told to stop; while the database is away, wait for it."""
-    jobs = app.with_connector(app.connector.get_worker_connector())  # type: ignore[attr-defined]
-    while True:
-        try:
-            jobs.run_worker(
-                concurrency=JOBS_AT_ONCE,
-                delete_jobs="successful",
-                fetch_job_polling_interval=POLL_S,
-                shutdown_graceful_timeout=5,
-            )
-        except ConnectorException:
+async def _do_jobs() -> None:
+    """Do jobs until told to stop. A worker of the library ends when it loses the database, sometimes without
+    an error: unless we were told to stop, another takes its place."""
+    told = asyncio.Event()
+    for stop in (signal.SIGTERM, signal.SIGINT):
+        asyncio.get_running_loop().add_signal_handler(stop, told.set)
+    stopped = asyncio.create_task(told.wait())
+    while not told.is_set():
+        working = asyncio.create_task(_work())
+        await asyncio.wait({working, stopped}, return_when=asyncio.FIRST_COMPLETED)
+        # It ends gracefully when it is told to, and by now has ended by itself otherwise.
+        working.cancel()
+        with contextlib.suppress(asyncio.CancelledError, ConnectorException):
+            await working
+        if not told.is_set():
             log.warning("the database does not answer; doing jobs again when it does")
-            time.sleep(AGAIN_S)
-        else:
-            return
+            with contextlib.suppress(TimeoutError):
+                await asyncio.wait_for(told.wait(), AGAIN_S)
+
+
+async def _work() -> None:
+    jobs = app.with_connector(app.connector.get_worker_connector())  # type: ignore[attr-defined]
+    async with jobs.open_async():
+        await jobs.run_worker_async(
+            concurrency=JOBS_AT_ONCE,
+            delete_jobs="successful",
+            fetch_job_polling_interval=POLL_S,
+            shutdown_graceful_timeout=5,
+            install_signal_handlers=False,
+        )
 
 
 def _until_told() -> None:
