@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import logging
+import os
 import signal
 import threading
 from typing import Any
@@ -17,6 +18,7 @@ from stove.worker import Follower
 JOBS_AT_ONCE = 1
 POLL_S = 5.0
 AGAIN_S = 1.0
+GRACE_S = 7.0
 log = logging.getLogger("oldspoon")
 
 
@@ -31,6 +33,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, no_jobs: bool, **options: Any) -> None:
         """Follow in a thread of its own; jobs are taken in the main one, which hears the signals."""
+        left: set[asyncio.Task[None]] = set()
         follower = Follower()
         thread = threading.Thread(target=follower.run, name="follower")
         thread.start()
@@ -38,32 +41,38 @@ class Command(BaseCommand):
             if no_jobs:
                 _until_told()
             else:
-                asyncio.run(_do_jobs())
+                left = asyncio.new_event_loop().run_until_complete(_do_jobs())
         except KeyboardInterrupt:
             pass
         finally:
             follower.stop()
             thread.join()
+        if left:
+            # The library loses a cancellation now and then, and says so; what is left now would never end.
+            os._exit(0)
 
 
-async def _do_jobs() -> None:
+async def _do_jobs() -> set[asyncio.Task[None]]:
     """Do jobs until told to stop. A worker of the library ends when it loses the database, sometimes without
-    an error: unless we were told to stop, another takes its place."""
+    an error: unless we were told to stop, another takes its place. Returns what did not end in time."""
     told = asyncio.Event()
     for stop in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(stop, told.set)
     stopped = asyncio.create_task(told.wait())
-    while not told.is_set():
+    while True:
         working = asyncio.create_task(_work())
         await asyncio.wait({working, stopped}, return_when=asyncio.FIRST_COMPLETED)
-        # It ends gracefully when it is told to, and by now has ended by itself otherwise.
-        working.cancel()
-        with contextlib.suppress(asyncio.CancelledError, ConnectorException):
-            await working
-        if not told.is_set():
-            log.warning("the database does not answer; doing jobs again when it does")
-            with contextlib.suppress(TimeoutError):
-                await asyncio.wait_for(told.wait(), AGAIN_S)
+        if told.is_set():
+            break
+        error = working.exception()
+        if not isinstance(error, ConnectorException | None):
+            log.error("doing jobs failed", exc_info=error)
+        log.warning("jobs are done again in a moment: the worker ended, as it does without the database")
+        with contextlib.suppress(TimeoutError):
+            await asyncio.wait_for(asyncio.shield(stopped), AGAIN_S)
+    working.cancel()
+    await asyncio.wait({working}, timeout=GRACE_S)
+    return {task for task in asyncio.all_tasks() if task is not asyncio.current_task()}
 
 
 async def _work() -> None:
