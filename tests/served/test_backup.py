@@ -86,6 +86,8 @@ def test_a_kitchen_comes_back_the_same(house, kept, restore):
     for passing in ("django_session", "procrastinate_workers", "stove_livestate"):
         was.pop(passing), came.pop(passing)
     assert came == was
+    with house.connect(Role.SERVING, "oldspoon_other") as connection:
+        assert connection.execute("SELECT count(*) FROM stove_mark").fetchone() == (len(was["stove_mark"]),)
 
 
 def test_what_is_there_is_replaced_only_when_told_and_kept_then(house, kept, restore, tmp_path):
@@ -130,6 +132,7 @@ def test_what_is_damaged_or_cut_off_is_noticed_and_nothing_is_changed(house, kep
         ({"version": 2}, "newer Old Spoon"),
         ({"postgres": 99}, "made with PostgreSQL 99"),
         ({"format": "something/else"}, "no backup of Old Spoon"),
+        ({"tables": []}, "no backup of Old Spoon"),
         ({"tables": {"stove_mark": [1, "0"]}}, "not what was kept, in stove_mark"),
     ],
 )

@@ -8,7 +8,8 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from oldspoon.backup import BackupError, read
+from oldspoon.backup import BackupError
+from oldspoon.restoring import read
 
 
 class Command(BaseCommand):

@@ -1,0 +1,150 @@
+"""A kitchen back out of a backup, all or nothing, and proven."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import shutil
+import tarfile
+import tempfile
+from pathlib import Path
+from typing import IO
+
+from django.conf import settings
+from django.db import connection
+from django.db.migrations.loader import MigrationLoader
+
+from oldspoon.backup import (
+    FORMAT,
+    MOST_MANIFEST,
+    VERSION,
+    BackupError,
+    Manifest,
+    keep,
+    major,
+    run,
+    sum_of,
+    tables_of,
+)
+
+
+def read(saved: IO[bytes], *, replace: bool) -> tuple[Manifest, Path | None]:
+    """Bring back what a backup holds, all or nothing; returns its manifest, and where what was before it is.
+
+    Raises
+    ------
+    BackupError
+        when the file is damaged or none of ours, when it comes from a newer Old Spoon or PostgreSQL, when
+        there is a kitchen here already and it is not to be replaced.
+    """
+    with tempfile.TemporaryDirectory() as folder:
+        manifest = _unpacked(saved, Path(folder))
+        _must_be_known(manifest)
+        before = None
+        if _is_used():
+            if not replace:
+                raise BackupError(
+                    "There is a kitchen here already. With --replace it is put in a backup of its own, and "
+                    "what you bring takes its place."
+                )
+            before = keep("before-migration")
+        _bring(Path(folder) / "database.dump")
+        came = tables_of()
+        differing = [name for name, found in manifest.tables.items() if came.get(name) != found]
+        if differing:
+            there = f" What was here before is in {before}." if before else ""
+            raise BackupError(f"What came back is not what was kept, in {', '.join(differing)}.{there}")
+        _bring_files(Path(folder) / "files.tar")
+    return manifest, before
+
+
+def _unpacked(saved: IO[bytes], folder: Path) -> Manifest:
+    """The parts of a backup in a folder, each proven to be what the manifest says."""
+    damaged = BackupError("This file is damaged, or is no backup of Old Spoon. Nothing was changed.")
+    manifest: Manifest | None = None
+    found: set[str] = set()
+    try:
+        with tarfile.open(fileobj=saved, mode="r|") as tar:
+            for part in tar:
+                content = tar.extractfile(part)
+                if content is None:
+                    raise damaged
+                if manifest is None:
+                    manifest = Manifest(**json.loads(content.read(MOST_MANIFEST)))
+                    shaped = all(isinstance(one, dict) for one in (manifest.tables, manifest.parts))
+                    if part.name != "manifest.json" or manifest.format != FORMAT or not shaped:
+                        raise damaged
+                    if manifest.version > VERSION:
+                        raise BackupError(
+                            "This backup was made by a newer Old Spoon. Bring this one up to date."
+                        )
+                elif part.name in manifest.parts:
+                    found.add(part.name)
+                    with (folder / part.name).open("wb") as out:
+                        shutil.copyfileobj(content, out)
+    except (tarfile.TarError, TypeError, ValueError, EOFError):
+        raise damaged from None
+    if manifest is None or found != set(manifest.parts):
+        raise damaged
+    if any(sum_of(folder / name) != sum_ for name, sum_ in manifest.parts.items()):
+        raise damaged
+    return manifest
+
+
+def _must_be_known(manifest: Manifest) -> None:
+    known = {
+        f"{app}.{name}" for app, name in MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    }
+    if set(manifest.migrations) - known:
+        raise BackupError("This backup was made by a newer Old Spoon. Bring this one up to date first.")
+    if manifest.postgres > major():
+        raise BackupError(
+            f"This backup was made with PostgreSQL {manifest.postgres}; here is only {major()}."
+        )
+
+
+def _is_used() -> bool:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT to_regclass('kitchen_kitchen') IS NOT NULL")
+        if cursor.fetchone() != (True,):
+            return False
+        cursor.execute("SELECT EXISTS (SELECT FROM kitchen_kitchen) OR EXISTS (SELECT FROM people_user)")
+        return bool(cursor.fetchone() == (True,))
+
+
+def _bring(dump: Path) -> None:
+    """Put the dump in the place of all that is there, in one transaction."""
+    script = dump.with_suffix(".sql")
+    ours = ("--no-owner", "--no-privileges", "--schema=public")
+    run("pg_restore", *ours, f"--file={script}", str(dump), reach=False)
+    connection.close()
+    whole = ("--single-transaction", "-v", "ON_ERROR_STOP=1")
+    empty = "DROP OWNED BY CURRENT_USER CASCADE"
+    run("psql", "-qX", *whole, f"--command={empty}", f"--file={script}")
+
+
+def _bring_files(tar: Path) -> None:
+    files = settings.FILES
+    with tempfile.TemporaryDirectory(dir=_made(files.parent)) as folder:
+        with tarfile.open(tar) as uploaded:
+            _unpack(uploaded, Path(folder) / "files")
+        shutil.rmtree(files, ignore_errors=True)
+        with contextlib.suppress(FileNotFoundError):
+            (Path(folder) / "files").rename(files)
+
+
+def _unpack(tar: tarfile.TarFile, into: Path) -> None:
+    """The plain files of a tar, each below `into` whatever it calls itself. (The standard library's own way
+    of doing so came with Python 3.11.4, and Debian's is older.)"""
+    for part in tar:
+        path = (into / part.name).resolve()
+        content = tar.extractfile(part)
+        if content is not None and path.is_relative_to(into.resolve()):
+            _made(path.parent)
+            with path.open("wb") as out:
+                shutil.copyfileobj(content, out)
+
+
+def _made(folder: Path) -> Path:
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder
