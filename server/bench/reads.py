@@ -17,7 +17,9 @@ from kitchen.reads import conditions_of, prices_per_kg
 
 from bench.schemas import (
     BandOut,
+    Building,
     Compared,
+    Crusting,
     DetailsOut,
     FactsOut,
     FittedOut,
@@ -231,6 +233,26 @@ def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
 
 
 @in_turn
+def built(actor: Actor, wanted: Building) -> list[custard.bench.Layer]:
+    """The layers of a dish, each of a formula's latest version, from the bottom up."""
+    conditions = conditions_of(actor.kitchen)
+    formulas = [custard.read_formula(book.version(actor, one.formula_id).content) for one in wanted.layers]
+    database.let_go()
+    stack = [
+        (custard.assess(formula, conditions), one.height_mm)
+        for formula, one in zip(formulas, wanted.layers, strict=True)
+    ]
+    dish = custard.bench.Dish(wanted.shape, wanted.length_cm, wanted.width_cm, wanted.count)
+    return [custard.bench.Layer(**custard.plain(one)) for one in custard.bench.layers(dish, stack)]
+
+
+def crusted(actor: Actor, wanted: Crusting) -> custard.finish.Crust:
+    """The burnt crust of a dish."""
+    found = custard.finish.crust(wanted.diameter_cm, conditions_of(actor.kitchen).parameters, wanted.grams)
+    return custard.finish.Crust(**custard.plain(found))
+
+
+@in_turn
 def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None]) -> Compared:
     """Two formulas, or two versions of one, side by side with what differs in words."""
     conditions = conditions_of(actor.kitchen)
@@ -249,26 +271,23 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
 
 
 def imported(actor: Actor, text: str) -> ImportOut:
-    """What a pasted or chosen file says: our own formula whole, or a recipe's lines to settle.
+    """What a pasted or chosen text says: our own formula whole, or a recipe's lines to settle.
 
     Raises
     ------
     Refusal, CustardError
-        when it is no JSON, or neither of the two.
+        when it is none of these.
     """
-    try:
-        data: Any = json.loads(text)
-    except (ValueError, RecursionError):
-        raise Refusal(
-            422,
-            "This is not JSON. Paste an Old Spoon formula, or the recipe's JSON-LD.",
-            [("text", "is not JSON")],
-        ) from None
-    if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
-        formula = custard.read_formula(data)
-        formula.weights_g()
-        return ImportOut(name=formula.name, draft=draft_of(formula), lines=[], method=[], serves="")
-    recipe = custard.formats.read_recipe(data, actor.kitchen.eggs, actor.kitchen.measures)
+    eggs, measures = actor.kitchen.eggs, actor.kitchen.measures
+    if text.lstrip()[:1] not in ("{", "["):
+        recipe = custard.formats.read_text(text, eggs, measures)
+    else:
+        data = _json(text)
+        if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
+            formula = custard.read_formula(data)
+            formula.weights_g()
+            return ImportOut(name=formula.name, draft=draft_of(formula), lines=[], method=[], serves="")
+        recipe = custard.formats.read_recipe(data, eggs, measures)
     return ImportOut(
         name=recipe.name,
         draft=draft_of(recipe.formula) if recipe.formula else None,
@@ -276,6 +295,17 @@ def imported(actor: Actor, text: str) -> ImportOut:
         method=list(recipe.method),
         serves=recipe.serves,
     )
+
+
+def _json(text: str) -> Any:
+    try:
+        return json.loads(text)
+    except (ValueError, RecursionError):
+        raise Refusal(
+            422,
+            "This begins as JSON does, but is not: a part of it may be missing.",
+            [("text", "is not JSON")],
+        ) from None
 
 
 def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str, str, str]:

@@ -15,7 +15,9 @@ from ninja import Router
 from bench import reads
 from bench.schemas import (
     BandOut,
+    Building,
     Compared,
+    Crusting,
     DetailsOut,
     FittedOut,
     Fitting,
@@ -82,6 +84,18 @@ def top_up(request: HttpRequest, kitchen: str, body: ToppingUp) -> TopUpOut:
     return reads.topped_up(read_draft(body.draft.content()), body.left_g)
 
 
+@router.post("/k/{kitchen}/layers", response=list[custard.bench.Layer])
+def layers(request: HttpRequest, kitchen: str, body: Building) -> list[custard.bench.Layer]:
+    """How much of each batch a built-up dish takes, and when the next layer may go on."""
+    return reads.built(enter(request, kitchen), body)
+
+
+@router.post("/k/{kitchen}/crust", response=custard.finish.Crust)
+def crust(request: HttpRequest, kitchen: str, body: Crusting) -> custard.finish.Crust:
+    """The sugar of a burnt crust, and how long it takes under a flame or a grill."""
+    return reads.crusted(enter(request, kitchen), body)
+
+
 @router.get("/k/{kitchen}/compare", response=Compared)
 def compare(
     request: HttpRequest,
@@ -97,7 +111,7 @@ def compare(
 
 @router.post("/k/{kitchen}/import", response=ImportOut)
 def read_file(request: HttpRequest, kitchen: str, body: Imported) -> ImportOut:
-    """Read an Old Spoon formula or a schema.org Recipe; what is not clear comes back to be settled."""
+    """Read a formula, or a recipe as people have it; what is not clear comes back to be settled."""
     return reads.imported(enter(request, kitchen), body.text)
 
 
@@ -116,7 +130,7 @@ def export(
     return answer
 
 
-@router.get("/schemas/formula-1", response=dict[str, Any], auth=None)
+@router.get("/schemas/formula-2", response=dict[str, Any], auth=None)
 def formula_schema(request: HttpRequest) -> dict[str, Any]:
-    """The JSON Schema of the open formula format."""
+    """The JSON Schema of the open formula format, as it is written now."""
     return custard.formats.formula_schema()

@@ -235,8 +235,38 @@ class Compared(Schema):
     differences: list[str]
 
 
+class LayerWanted(Schema):
+    """One layer of a dish: a formula of the book, and how high it stands [mm]."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    formula_id: int
+    height_mm: float
+
+
+class Building(Schema):
+    """A dish built up in layers, from the bottom."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    shape: Literal["round", "oval", "rectangle", "cups"] = "round"
+    length_cm: float
+    width_cm: float = 1.0
+    count: float = 1.0
+    layers: list[LayerWanted] = Field(min_length=1, max_length=12)
+
+
+class Crusting(Schema):
+    """A dish that gets a burnt crust: how wide it is [cm], and its sugar [g] where that is given."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    diameter_cm: float
+    grams: float | None = None
+
+
 class Imported(Schema):
-    """Text to read: an Old Spoon formula, or a schema.org Recipe, as JSON."""
+    """Text to read: an Old Spoon formula or a schema.org Recipe as JSON, a saved web page, or plain text."""
 
     model_config = ConfigDict(extra="forbid")
 

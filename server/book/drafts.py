@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, TypeVar
 
 import custard
 from common.refusals import Refusal
 
-from book.schemas import Draft, LineDraft
+from book.schemas import DestinationDraft, Draft, LineDraft, WorkDraft
+
+Part = TypeVar("Part")
 
 
 def read_draft(content: dict[str, Any]) -> custard.Formula:
@@ -19,19 +22,28 @@ def read_draft(content: dict[str, Any]) -> custard.Formula:
         422, naming every field that cannot be used, so that all can be mended in one go.
     """
     bad: list[tuple[str, str]] = []
-    lines = []
-    for index, line in enumerate(content["lines"]):
-        try:
-            lines.append(_read_line(content, line))
-        except custard.CustardError as error:
-            bad.append((error.at(f"lines[{index}]").field, error.sentence()))
+
+    def each(field: str, read: Callable[[dict[str, Any]], Part]) -> tuple[Part, ...]:
+        found = []
+        for index, part in enumerate(content.get(field, [])):
+            try:
+                found.append(read(part))
+            except custard.CustardError as error:
+                bad.append((error.at(f"{field}[{index}]").field, error.sentence()))
+        return tuple(found)
+
+    lines = each("lines", lambda line: _read_line(content, line))
+    destinations = each("destinations", lambda one: _read_destination(content, one))
+    other_work = each("other_work", custard.formats.read_work)
     try:
         formula = custard.Formula(
             name=content["name"],
             family=content["family"],
             eggs=content["eggs"],
             measures=content["measures"],
-            lines=tuple(lines),
+            lines=lines,
+            destinations=destinations,
+            other_work=other_work,
         )
         if not bad:
             formula.weights_g()
@@ -49,14 +61,22 @@ def draft_of(formula: custard.Formula) -> Draft:
     return Draft(
         **{key: content[key] for key in ("name", "family", "eggs", "measures")},
         lines=[LineDraft(**line) for line in content["lines"]],
+        destinations=[DestinationDraft(**one) for one in content.get("destinations", [])],
+        other_work=[WorkDraft(**one) for one in content.get("other_work", [])],
     )
 
 
 def _read_line(content: dict[str, Any], line: dict[str, Any]) -> custard.Line:
-    read = custard.formats.read_line(line)
+    read = custard.formats.read_line(line, content["family"])
     custard.quantities.grams(
         read.quantity, read.ingredient, custard.larder.egg_size(content["eggs"]), content["measures"]
     )
+    return read
+
+
+def _read_destination(content: dict[str, Any], one: dict[str, Any]) -> custard.Destination:
+    read = custard.formats.read_destination(one)
+    read.each(content["measures"])
     return read
 
 

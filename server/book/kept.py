@@ -12,7 +12,7 @@ import custard
 from book.models import FormulaVersion, KeptLine
 from book.schemas import ComputedLine
 
-SHAPE = 2
+SHAPE = 3
 """To be raised when `ComputedLine` or what goes into it changes."""
 
 
@@ -53,7 +53,7 @@ def compute(content: Mapping[str, Any], conditions: custard.Conditions) -> Compu
     result = custard.assess(custard.read_formula(content), conditions)
     yolk = result.yolk_g_per_l
     return ComputedLine(
-        mass_g=round(result.whole.mass_g, 1),
+        mass_g=round(result.weighed_g, 1),
         yolks=round(result.formula.yolks(), 2),
         yolk_g_per_l=None if yolk is None else round(yolk, 1),
         boiling_c=round(result.boiling_c, 2),

@@ -163,24 +163,10 @@ def assessment(
 ) -> AssessmentOut:
     """Everything the Bench shows at once for one mix, made and cooled as chosen."""
     result = custard.assess(formula, conditions)
-    slip, tare = [], 0.0
-    for line, mass in zip(formula.lines, result.weights_g, strict=True):
-        tare += mass
-        slip.append(
-            SlipLine(
-                ingredient=line.ingredient.id,
-                name=line.ingredient.name,
-                amount=line.amount,
-                mass_g=round(mass, 2),
-                tare_g=round(tare, 2),
-                note=line.note,
-                when=known(line.when),
-            )
-        )
     stages = custard.stove.stages(result, schools)
     return AssessmentOut(
-        slip=slip,
-        mass_g=round(result.whole.mass_g, 2),
+        slip=_slip(formula, custard.bench.weighings(result.formula, schools)),
+        mass_g=round(result.weighed_g, 2),
         yield_g=round(result.yield_g, 1),
         whites_left_g=round(result.whites_left_g, 1),
         yolks=round(formula.yolks(), 2),
@@ -213,7 +199,29 @@ def assessment(
             )
             for stage in stages
         ],
+        infusing=custard.plain(custard.finish.infusing(result.formula, conditions)),
+        finish=custard.plain(custard.finish.finishing(result)),
+        shared=custard.plain(custard.bench.shared(result)) if formula.destinations else None,
     )
+
+
+def _slip(formula: custard.Formula, weighings: Iterable[custard.bench.Weighing]) -> list[SlipLine]:
+    """Everything to weigh out, bowl by bowl."""
+    return [
+        SlipLine(
+            ingredient=line.ingredient.id,
+            name=line.ingredient.name,
+            amount=line.amount,
+            mass_g=round(one.grams, 2),
+            tare_g=round(one.tare_g, 2),
+            note=line.note,
+            when=known(line.when),
+            line=one.line,
+            laid=known(one.laid),
+            share=round(one.share, 4),
+        )
+        for one, line in ((one, formula.lines[one.line]) for one in weighings)
+    ]
 
 
 def _yolk_per_litre(result: custard.Assessment) -> float | None:

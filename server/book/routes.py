@@ -125,6 +125,8 @@ def _scaled(formula: custard.Formula, body: Scaling, conditions: custard.Conditi
             return formula.for_dairy(body.amount)
         case "mass":
             return formula.for_mass(body.amount)
+        case "destinations":
+            return custard.bench.for_destinations(formula, conditions)
         case _:
             if body.portion_g is None:
                 raise Refusal(422, "Say how much a portion weighs.", [("portion_g", "must be given")])

@@ -24,7 +24,13 @@ FamilyName = Literal[
     "burnt-cream",
 ]
 assert set(get_args(FamilyName)) == set(custard.FAMILIES)  # noqa: S101
-When = Literal["in the pan", "off the heat"]
+When = Literal[
+    "infused", "in the dairy", "with the yolks", "in the pan", "off the heat", "under it", "folded when cool",
+    "afterwards", "on top",
+]  # fmt: skip
+assert set(get_args(When)) == set(custard.larder.JOINS)  # noqa: S101
+Laid = Literal["pan", "yolk bowl", "finish tray"]
+Need = Literal["", "ring", "steam", "ice", "oven", "churn", "fridge"]
 
 
 class OwnIngredient(Schema):
@@ -39,14 +45,36 @@ class OwnIngredient(Schema):
 
 
 class LineDraft(Schema):
-    """One line as typed."""
+    """One line as typed; where it does not say when it joins, it joins when it usually does."""
 
     model_config = ConfigDict(extra="forbid")
 
     ingredient: str | OwnIngredient
     amount: str = Field(max_length=200)
     note: Note = ""
-    when: When = "in the pan"
+    when: When | None = None
+    minutes: float | None = None
+
+
+class DestinationDraft(Schema):
+    """What a part of it is for, as typed: so many of so much each."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word
+    count: float = 1
+    amount: str = Field(max_length=200)
+
+
+class WorkDraft(Schema):
+    """Other work beside it, as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word
+    minutes: float
+    hands: bool = True
+    needs: Need = ""
 
 
 class Draft(Schema):
@@ -59,6 +87,8 @@ class Draft(Schema):
     eggs: EggClass = "EU-M"
     measures: Measures = "metric"
     lines: list[LineDraft] = Field(max_length=100)
+    destinations: list[DestinationDraft] = Field(default_factory=list, max_length=20)
+    other_work: list[WorkDraft] = Field(default_factory=list, max_length=20)
 
     def content(self) -> dict[str, Any]:
         """As plain data, what is empty left out."""
@@ -66,7 +96,10 @@ class Draft(Schema):
 
 
 class SlipLine(Schema):
-    """One line of the Slip: what it weighs, and the tare so far."""
+    """One thing to weigh: `mass_g` of a line, or of a `share` of it, into what stands where it is `laid`.
+
+    `tare_g` is what stands there with it, `line` its place in the formula.
+    """
 
     ingredient: str
     name: str
@@ -75,6 +108,9 @@ class SlipLine(Schema):
     tare_g: float
     note: str
     when: When
+    line: int
+    laid: Laid
+    share: float
 
 
 class SignOut(Schema):
@@ -85,7 +121,7 @@ class SignOut(Schema):
 
 
 class StageOut(Schema):
-    """One of the seven stages. Temperatures in the texts stand as "{82.4 C}"."""
+    """One of the eight stages. Temperatures in the texts stand as "{82.4 C}"."""
 
     stage: str
     at_c: float | None
@@ -122,6 +158,9 @@ class AssessmentOut(Schema):
     warnings: list[str] = Field(default_factory=list)
     landing_c: float | None
     stages: list[StageOut]
+    infusing: custard.finish.Infusing | None = None
+    finish: custard.finish.Finishing | None = None
+    shared: custard.bench.Shared | None = None
 
 
 class Scaling(Schema):
@@ -130,8 +169,8 @@ class Scaling(Schema):
     model_config = ConfigDict(extra="forbid")
 
     draft: Draft
-    by: Literal["yolks", "portions", "dairy", "mass"]
-    amount: float = Field(gt=0, le=1_000_000)
+    by: Literal["yolks", "portions", "dairy", "mass", "destinations"]
+    amount: float = Field(1, gt=0, le=1_000_000)
     portion_g: float | None = Field(None, gt=0, le=5000)
 
 

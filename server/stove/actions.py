@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any, TypeVar
 from uuid import UUID
@@ -161,7 +161,11 @@ def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard
     _must_be_open(batch)
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
-    batch.equipment = equipped(usual, batch.hob, batch.pan).as_json()
+    found = equipped(usual, batch.hob, batch.pan)
+    if usual.cups is not None:
+        cups = usual.cups if wanted.cups is None else custard.process.Cups.of(wanted.cups.dict())
+        found = replace(found, cups=cups)
+    batch.equipment = found.as_json()
     batch.save(update_fields=["hob", "pan", "equipment"])
     _put_probe(actor, batch, wanted.probe_id)
     _changed(batch)
@@ -270,11 +274,20 @@ def _check(batch: Batch, new: NewMark) -> None:
         _check_sign(batch, new)
     if new.line is None:
         return
-    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= len(plans.read(batch.plan).slip):
-        raise Refusal(422, "The slip has no such line.", [("line", "is not a line of the slip")])
+    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= _rows(batch, new.stage):
+        where = "finish tray" if new.stage == "finish" else "slip"
+        raise Refusal(422, f"The {where} has no such line.", [("line", f"is not a line of the {where}")])
+
+
+def _rows(batch: Batch, stage: str) -> int:
+    """How many things there are to tick at a stage."""
+    plan = plans.read(batch.plan)
+    if stage == "finish":
+        return 0 if plan.finish is None else len(plan.finish.additions)
+    return len(plan.slip)
 
 
 def _check_sign(batch: Batch, new: NewMark) -> None:
-    stage = next(one for one in plans.read(batch.plan).stages if one.stage == new.stage)
-    if new.what not in {sign.sign for sign in stage.signs}:
+    stage = next((one for one in plans.read(batch.plan).stages if one.stage == new.stage), None)
+    if stage is None or new.what not in {sign.sign for sign in stage.signs}:
         raise Refusal(422, "That stage has no such sign.", [("what", "is not a sign of that stage")])

@@ -10,7 +10,8 @@ from kitchen.access import Actor
 
 from stove import plans, reads
 from stove.cooking import assessed, conditions_of, equipment_of
-from stove.live_schemas import Addition, PoursOut, RemedyOut
+from stove.live_schemas import PoursOut, RemedyOut, WeighedIn
+from stove.schemas import OvenOut
 
 
 @in_turn
@@ -24,7 +25,14 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     if school is None or warm is None:
         return None
     try:
-        found = custard.process.temper(result.formula, school, warm, ladle_g, conditions=result.conditions)
+        found = custard.process.temper(
+            result.formula,
+            school,
+            warm,
+            ladle_g,
+            conditions=result.conditions,
+            sugar_in_bowl=custard.bench.sugar_in_bowl(batch.schools),
+        )
     except custard.Impossible:
         return None
     ahead = custard.process.cook(
@@ -49,6 +57,38 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     )
 
 
+IN_C = 50.0
+"""How warm a custard goes into the oven where nothing was marked [degC]."""
+
+
+@in_turn
+def oven(actor: Actor, batch_id: int) -> OvenOut | None:
+    """What a batch is baked in and how long that takes; None for what is not baked."""
+    batch = reads.batch(actor, batch_id)
+    cups = equipment_of(batch).cups
+    if cups is None:
+        return None
+    database.let_go()
+    result = assessed(batch)
+    in_c = batch.landed_c or batch.planned_landing_c or IN_C
+    done = cups.baked(result.pan, min(80.0, max(0.0, in_c)), conditions=result.conditions)
+    takes = custard.process.filled(result.pan, cups)
+    fills = int((result.yield_g + FILLS_WITHIN * takes.custard_g) // takes.custard_g)
+    return OvenOut(
+        cups=cups,
+        filled=custard.plain(takes),
+        fills=fills,
+        enough=fills >= cups.count,
+        in_c=round(in_c, 1),
+        out_s=done.out_s,
+        carry_over_k=round(done.carry_over_k, 1),
+    )
+
+
+FILLS_WITHIN = 0.05
+"""A last cup that lacks only so much of itself counts as full [1]."""
+
+
 @in_turn
 def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
     """What can go wrong with a batch, and what to do about each, weighed for it."""
@@ -67,7 +107,7 @@ def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
             saved=known(one.saved),
             steps=list(one.steps),
             add=[
-                Addition(name=custard.larder.ingredient(name).name, grams=round(grams, 1))
+                WeighedIn(name=custard.larder.ingredient(name).name, grams=round(grams, 1))
                 for name, grams in one.add
             ],
         )

@@ -114,6 +114,15 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
     def first(*kinds: str) -> float | None:
         return next((seconds(mark.at) for mark in marks if mark.kind in kinds and mark.at >= since), None)
 
+    def out_of_the_pan_s() -> float | None:
+        """Into the ice, through the sieve, or something joined it in its bowl: whichever came first."""
+        left = (
+            seconds(mark.at)
+            for mark in marks
+            if mark.at >= since and (mark.kind in (Kind.INTO_ICE, Kind.SIEVE) or mark.stage == "finish")
+        )
+        return min(left, default=None)
+
     history = custard.stove.History(
         readings=custard.stove.settled([(seconds(at), c) for at, c in read(batch, since, until)]),
         spoons=[
@@ -127,7 +136,7 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
             if mark.kind in (Kind.STIRRING, Kind.HANDS_OFF) and mark.at >= since
         ],
         off_s=first(Kind.OFF_HEAT),
-        out_s=first(Kind.INTO_ICE),
+        out_s=out_of_the_pan_s(),
         bubbles_s=first(Kind.BUBBLES),
     )
     return Cooking(batch, since, assessed(batch), equipment_of(batch), history)
@@ -145,7 +154,7 @@ def frozen(
         "name": result.formula.name,
         "family": result.formula.family,
         "way": result.way.name,
-        "mass_g": round(result.whole.mass_g, 2),
+        "mass_g": round(result.weighed_g, 2),
         "planned_stop_c": round(result.stop.at_c, 2),
         "planned_coat": custard.process.DONE_WOBBLE if result.way.undisturbed else result.hot.word,
     }

@@ -14,6 +14,7 @@ _TIMES = {
     "temper": "tempered_at",
     "cook": "cooked_at",
     "test": "tested_at",
+    "finish": "finished_at",
     "chill": "chilled_at",
     "keep": "kept_at",
 }
@@ -21,10 +22,10 @@ _TIMES = {
 COLUMNS = ("stage", "landed_c", "lifted_c", "coat", "finger_line", "sieve", *_TIMES.values())
 
 
-def stage_of(done: set[str]) -> str:
-    """The stage a batch is in: the one after the last that is done."""
-    furthest = max((custard.stove.STAGES.index(stage) for stage in done), default=-1)
-    return custard.stove.STAGES[min(furthest + 1, len(custard.stove.STAGES) - 1)]
+def stage_of(done: set[str], stages: Sequence[str] = custard.stove.STAGES) -> str:
+    """The stage a batch is in: the one of its own after the last that is done."""
+    furthest = max((stages.index(stage) for stage in done if stage in stages), default=-1)
+    return stages[min(furthest + 1, len(stages) - 1)]
 
 
 def write(batch: Batch) -> None:
@@ -32,7 +33,7 @@ def write(batch: Batch) -> None:
     marks = list(batch.marks.filter(withdrawn_at=None))
     done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
     spoon, sieve, nudge = (_last(marks, kind) for kind in (Kind.SPOON, Kind.SIEVE, Kind.NUDGE))
-    batch.stage = stage_of(set(done))
+    batch.stage = stage_of(set(done), [stage["stage"] for stage in batch.plan["stages"]])
     batch.landed_c, batch.lifted_c = _temperature(marks, "temper"), _temperature(marks, "cook")
     batch.coat = nudge.what if nudge else spoon.coat if spoon else ""
     batch.finger_line = spoon.finger_line if spoon else ""

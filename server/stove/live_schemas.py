@@ -30,7 +30,7 @@ class PoursOut(Schema):
     sugar_waits_s: float
 
 
-class Addition(Schema):
+class WeighedIn(Schema):
     """Something to weigh in."""
 
     name: str
@@ -44,7 +44,7 @@ class RemedyOut(Schema):
     cause: str
     saved: Literal["yes", "perhaps", "no"]
     steps: list[str]
-    add: list[Addition]
+    add: list[WeighedIn]
 
 
 class AlarmOut(Schema):
@@ -116,6 +116,7 @@ class ForProbe(Schema):
     over_steam: bool
     power_w: float
     pan: str
+    cups: custard.process.Cups | None
     started_at: datetime | None
     cooks_since: datetime | None
     marks: list[ProbeMark]

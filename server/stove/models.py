@@ -38,6 +38,8 @@ class Kind(models.TextChoices):
     ALARM = "alarm"
     SILENCE = "silence"
     NUDGE = "nudge"
+    INFUSING = "infusing"
+    TOP_UP = "top-up"
 
 
 class ParameterSet(models.Model):
@@ -104,6 +106,7 @@ class Batch(models.Model):
     tempered_at = models.DateTimeField(null=True, blank=True)
     cooked_at = models.DateTimeField(null=True, blank=True)
     tested_at = models.DateTimeField(null=True, blank=True)
+    finished_at = models.DateTimeField(null=True, blank=True)
     chilled_at = models.DateTimeField(null=True, blank=True)
     kept_at = models.DateTimeField(null=True, blank=True)
     taught_at = models.DateTimeField(null=True, blank=True)

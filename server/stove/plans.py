@@ -11,7 +11,7 @@ from typing import Any
 from book.schemas import AssessmentOut
 
 FORMAT = "old-spoon/plan"
-VERSION = 2
+VERSION = 3
 
 
 class UnknownPlan(ValueError):
@@ -38,8 +38,14 @@ def read(kept: Mapping[str, Any]) -> AssessmentOut:
     return AssessmentOut.model_validate(_READERS[version](body))
 
 
-def _second(body: dict[str, Any]) -> dict[str, Any]:
+def _third(body: dict[str, Any]) -> dict[str, Any]:
     return body
+
+
+def _second(body: dict[str, Any]) -> dict[str, Any]:
+    """Everything was weighed into one bowl, and nothing was said of what joins after the heat."""
+    whole = {"laid": "pan", "share": 1.0}
+    return {**body, "slip": [{**line, **whole, "line": place} for place, line in enumerate(body["slip"])]}
 
 
 def _first(body: dict[str, Any]) -> dict[str, Any]:
@@ -48,7 +54,7 @@ def _first(body: dict[str, Any]) -> dict[str, Any]:
         {**stage, "signs": [{"sign": str(line), "text": text} for line, text in enumerate(stage["signs"])]}
         for stage in body["stages"]
     ]
-    return {**body, "stages": stages}
+    return _second({**body, "stages": stages})
 
 
-_READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _first, 2: _second}
+_READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _first, 2: _second, 3: _third}

@@ -24,12 +24,14 @@ def for_probe(device: Device) -> ForProbe:
             over_steam=False,
             power_w=0,
             pan="clad",
+            cups=None,
             started_at=None,
             cooks_since=None,
             marks=[],
         )
     batch = reads.standing().get(pk=use.batch_id)
-    stove, marks = equipment_of(batch).stove, list(batch.marks.all())
+    equipment, marks = equipment_of(batch), list(batch.marks.all())
+    stove = equipment.stove
     return ForProbe(
         batch=batch.pk,
         kitchen_altitude_m=conditions_of(batch).altitude_m,
@@ -39,6 +41,7 @@ def for_probe(device: Device) -> ForProbe:
         over_steam=stove.over_steam,
         power_w=stove.power_w,
         pan=stove.pan,
+        cups=equipment.cups,
         started_at=batch.started_at,
         cooks_since=in_the_pan_since(marks, batch.started_at, batch.stage),
         marks=[ProbeMark(kind=known(mark.kind), stage=known(mark.stage), at=mark.at) for mark in marks],

@@ -11,6 +11,7 @@ from django.http import Http404
 from kitchen.access import Actor
 
 from stove import plans
+from stove.cooking import equipment_of
 from stove.live_schemas import Urgent
 from stove.models import Batch, Kind, LiveState, Mark, ProbeUse
 from stove.schemas import BatchLine, BatchOut, MarkOut
@@ -82,7 +83,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     """A batch as the Stove opens it."""
     row = batch(actor, batch_id)
     marks = list(row.marks.all())
-    ticked = sorted({mark.line for mark in marks if mark.kind == Kind.TICK and mark.line is not None})
+    ticked = _lines(marks, Kind.TICK)
     plan = plans.read(row.plan)
     lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
@@ -101,7 +102,11 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         yield_g=row.yield_g,
         stage=known(row.stage),
         ticked=ticked,
-        checked=sorted({mark.line for mark in marks if mark.kind == Kind.CHECK and mark.line is not None}),
+        checked=_lines(marks, Kind.CHECK),
+        joined=_lines(marks, Kind.TICK, "finish"),
+        poured=_lines(marks, Kind.POUR, "finish"),
+        topped_up_g=next((mark.grams for mark in reversed(marks) if mark.kind == Kind.TOP_UP), None),
+        cups=equipment_of(row).cups,
         tare_g=round(sum(plan.slip[line].mass_g for line in ticked if line < len(plan.slip)), 2),
         done=known([stage for stage in custard.stove.STAGES if stage in _done(marks)]),
         pace=row.pace,
@@ -115,6 +120,13 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
         plan=plan,
         marks=[_mark(mark) for mark in marks],
+    )
+
+
+def _lines(marks: Iterable[Mark], kind: str, stage: str = "weigh") -> list[int]:
+    """The lines that were marked so at a stage."""
+    return sorted(
+        {mark.line for mark in marks if mark.kind == kind and mark.stage == stage and mark.line is not None}
     )
 
 

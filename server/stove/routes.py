@@ -15,7 +15,7 @@ from pydantic import Field
 
 from stove import actions, advice, follow, listening, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
-from stove.schemas import BatchLine, BatchOut, Closing, EquipmentWanted, NewBatch, NewMark
+from stove.schemas import BatchLine, BatchOut, Closing, EquipmentWanted, NewBatch, NewMark, OvenOut
 
 router = Router()
 
@@ -94,6 +94,12 @@ def read_pours(
 ) -> PoursOut | None:
     """How a batch is tempered, pour by pour; nothing when there is nothing to temper."""
     return advice.pours(enter(request, kitchen), batch_id, ladle_g)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/oven", response=OvenOut | None)
+def read_oven(request: HttpRequest, kitchen: str, batch_id: int) -> OvenOut | None:
+    """What a batch is baked in, and how long that takes; nothing for what is not baked."""
+    return advice.oven(enter(request, kitchen), batch_id)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/remedies", response=list[RemedyOut])

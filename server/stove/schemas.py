@@ -6,16 +6,18 @@ from datetime import datetime
 from typing import Literal, get_args
 from uuid import UUID
 
+import custard
 from book.schemas import AssessmentOut, Draft
 from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
 
-StageName = Literal["weigh", "warm", "temper", "cook", "test", "chill", "keep"]
+StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep"]
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
     "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
+    "infusing", "top-up",
 ]  # fmt: skip
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
@@ -71,6 +73,7 @@ class NewMark(Schema):
             "alarm": ("what",),
             "silence": ("what",),
             "nudge": ("what",),
+            "top-up": ("grams",),
             "spoon": ("coat", "finger_line"),
             "sieve": ("sieve",),
         }.get(self.kind, ())
@@ -85,14 +88,47 @@ class NewMark(Schema):
         return self
 
 
+class CupsWanted(Schema):
+    """What it is baked in, and where: how many, of what volume, how deep in water, and what lies in them."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    count: int = 1
+    cup_ml: float = 120
+    oven_c: float = 160
+    bath: bool = True
+    water_share: float = 0.6
+    solid: Word = ""
+    solid_share: float = 0
+
+
+class OvenOut(Schema):
+    """What a batch is baked in, what goes into each cup, and how long it then takes; null when it never sets.
+
+    `enough` says whether the batch fills them all, `fills` how many it does.
+    """
+
+    cups: custard.process.Cups
+    filled: custard.process.Filled
+    fills: int
+    enough: bool
+    in_c: float
+    out_s: float | None
+    carry_over_k: float
+
+
 class EquipmentWanted(Schema):
-    """What a batch is cooked on and in, and the probe that lies in it; null takes it away."""
+    """What a batch is cooked on and in, and the probe that lies in it; null takes it away.
+
+    What is baked has cups instead of hob and pan.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
     probe_id: int | None = None
     hob_id: int | None = None
     pan_id: int | None = None
+    cups: CupsWanted | None = None
 
 
 class Closing(Schema):
@@ -142,6 +178,10 @@ class BatchOut(Schema):
     stage: StageName
     ticked: list[int]
     checked: list[int]
+    joined: list[int]
+    poured: list[int]
+    topped_up_g: float | None
+    cups: custard.process.Cups | None
     tare_g: float
     done: list[StageName]
     pace: float

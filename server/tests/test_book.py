@@ -29,14 +29,23 @@ def test_the_book_takes_no_more_queries_for_more_formulas(chef, version, django_
     count = len(asked)
     for name in ("One", "Two", "Three"):
         chef("POST", "/api/k/here/formulas", {"draft": draft(name=name)})
+    # What was never computed is computed once, and kept.
+    chef("GET", "/api/k/here/formulas")
     with django_assert_num_queries(count):
         assert len(chef("GET", "/api/k/here/formulas").json()["lines"]) == 4
 
 
 def test_assess_says_all_the_bench_shows(cook):
     answer = cook("POST", "/api/k/here/assess", ANGLAISE).json()
-    assert [line["mass_g"] for line in answer["slip"]] == [515.5, 101.4, 90.0]
-    assert answer["slip"][-1]["tare_g"] == answer["mass_g"] == pytest.approx(706.9)
+    slip = [(line["name"], line["laid"], line["mass_g"], line["tare_g"]) for line in answer["slip"]]
+    assert slip == [
+        ("whole milk", "pan", 515.5, 515.5),
+        ("white sugar", "pan", 45.0, 560.5),
+        ("egg yolk", "yolk bowl", 101.4, 101.4),
+        ("white sugar", "yolk bowl", 45.0, 146.4),
+    ]
+    assert answer["mass_g"] == pytest.approx(706.9)
+    assert (answer["infusing"], answer["shared"], answer["finish"]["additions"]) == (None, None, [])
     assert [stage["stage"] for stage in answer["stages"]] == [
         "weigh",
         "warm",

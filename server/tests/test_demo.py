@@ -24,7 +24,7 @@ def test_it_is_made_once():
     assert Batch.objects.count() == len(FORTNIGHT)
     api = Api()
     assert api.log_in("pastry", "nappe-at-82").status_code == 200
-    assert len(api("GET", "/api/k/tidemill-house/formulas").json()["lines"]) == 9
+    assert len(api("GET", "/api/k/tidemill-house/formulas").json()["lines"]) == 10
     assert len(api("GET", "/api/k/tidemill-house/log").json()["lines"]) == len(FORTNIGHT)
     for batch in Batch.objects.all():
         live = api("GET", f"/api/k/tidemill-house/batches/{batch.pk}/live").json()
@@ -43,7 +43,7 @@ def test_it_is_made_once():
     assert front.power_spread < custard.stove.UNKNOWN_POWER
     ring = next(ring for ring in RINGS if ring.name == front.name)
     taken = custard.process.Stove(power_w=ring.power_w)
-    anglaise = custard.mix(custard.read_formula(FORMULAS[0]))
+    anglaise = custard.mix(custard.read_formula(FORMULAS[0]).in_the_pan())
     assert front.power_w == pytest.approx(
         custard.process.StoveRehearsal(anglaise, taken, 20, ring.seed).power_w, rel=0.15
     )

@@ -92,7 +92,9 @@ def test_facts_are_written_when_they_happen_and_taken_back_with_their_marks(cook
 def test_a_plan_kept_in_any_version_is_read(path):
     kept = json.loads(path.read_text(encoding="utf-8"))
     plan = plans.read(kept)
-    assert [stage.stage for stage in plan.stages] == list(custard.stove.STAGES)
+    assert [stage.stage for stage in plan.stages if stage.stage != "finish"] == [
+        stage for stage in custard.stove.STAGES if stage != "finish"
+    ]
     assert all(sign.sign and sign.text for stage in plan.stages for sign in stage.signs)
     assert plans.read(plans.write(plan)) == plan
 

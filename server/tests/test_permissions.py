@@ -52,7 +52,12 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/top-up"): (VIEWER, {**DRAFT, "left_g": 480}),
     ("GET", "/api/k/{kitchen}/compare"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/import"): (VIEWER, {"text": RECIPE}),
-    ("GET", "/api/schemas/formula-1"): (ANYONE, None),
+    ("POST", "/api/k/{kitchen}/layers"): (
+        VIEWER,
+        {"length_cm": 20, "layers": "FORMULA"},
+    ),
+    ("POST", "/api/k/{kitchen}/crust"): (VIEWER, {"diameter_cm": 10}),
+    ("GET", "/api/schemas/formula-2"): (ANYONE, None),
     ("GET", "/api/k/{kitchen}/devices"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/devices"): (CHEF, {"name": "bench scale"}),
     ("POST", "/api/k/{kitchen}/devices/{device_id}/revoke"): (CHEF, None),
@@ -71,6 +76,7 @@ TABLE = {
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/setup"): (COOK, {}),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/pours"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/oven"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/remedies"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/urgent"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/events"): (VIEWER, None),
@@ -112,6 +118,8 @@ def tried(here, there, version, batch):
             body = mark()
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
             body = {**body, "formula_id": version.formula_id}
+        elif isinstance(body, dict) and body.get("layers") == "FORMULA":
+            body = {**body, "layers": [{"formula_id": version.formula_id, "height_mm": 20}]}
         url = path.format(
             kitchen=kitchen,
             formula_id=version.formula_id,

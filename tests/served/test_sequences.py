@@ -25,10 +25,10 @@ from hypothesis.stateful import (
 
 SEQUENCES = int(os.environ.get("OLDSPOON_SEQUENCES", "10"))
 STEPS = 25
-STAGES = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
+STAGES = ("weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep")
 KINDS = (
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment", "pour", "sign", "bubbles",
-    "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
+    "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge", "infusing", "top-up",
 )  # fmt: skip
 temperatures = st.one_of(st.none(), st.floats(-20, 120), st.just(4.0), st.just(83.0))
 
@@ -96,7 +96,7 @@ class Stove(RuleBasedStateMachine):
         assert post_readings(self.port, self.token, readings)
         self.read += len(readings)
 
-    @rule(path=st.sampled_from(["live", "pours?ladle_g=80", "remedies", "for-probe", ""]))
+    @rule(path=st.sampled_from(["live", "pours?ladle_g=80", "oven", "remedies", "for-probe", ""]))
     def look(self, path) -> None:
         self.call("GET", f"/batches/{self.batch}/{path}".rstrip("/"))
 

@@ -44,6 +44,7 @@ class Heard:
     started_at: datetime
     cooks_since: datetime | None
     marks: tuple[tuple[str, str, datetime], ...]
+    cups: custard.process.Cups | None = None
 
     @classmethod
     def of(cls, told: Mapping[str, Any]) -> Heard:
@@ -62,6 +63,7 @@ class Heard:
             datetime.fromisoformat(told["started_at"]),
             None if told["cooks_since"] is None else datetime.fromisoformat(told["cooks_since"]),
             tuple((m["kind"], m["stage"], datetime.fromisoformat(m["at"])) for m in told["marks"]),
+            None if told["cups"] is None else custard.process.Cups.of(told["cups"]),
         )
 
 
@@ -76,7 +78,7 @@ class Kettle:
     def __post_init__(self) -> None:
         result, heard = self.heard.result, self.heard
         self.cook = custard.process.rehearse(
-            result.way, result.pan, heard.stove, heard.start_c, self.seed, result.conditions
+            result.way, result.pan, heard.stove, heard.start_c, self.seed, result.conditions, heard.cups
         )
         self._t = 0.0
 

@@ -71,9 +71,12 @@ describe("sameness", () => {
     const bare = { ...FIRST_DRAFT, lines: [{ ingredient: "salt", amount: "1 g" }] } as Draft;
     const full = {
       ...FIRST_DRAFT,
-      lines: [{ ingredient: "salt", amount: "1 g", note: "", when: "in the pan" }],
+      lines: [{ ingredient: "salt", amount: "1 g", note: "", when: null, minutes: null }],
+      destinations: [],
+      other_work: [],
     } as Draft;
     expect(same(bare, full)).toBe(true);
+    expect(same(bare, { ...bare, destinations: [{ name: "plates", count: 2, amount: "60 g" }] })).toBe(false);
     expect(same(bare, { ...bare, name: "Other" })).toBe(false);
   });
 });

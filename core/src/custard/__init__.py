@@ -22,7 +22,7 @@ True
 """
 
 from custard import formats, larder, measures, process, quantities
-from custard.advice import bench, stove, trouble
+from custard.advice import bench, finish, stove, trouble
 from custard.advice.mix import bands
 from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergens, assess, whites_left_g
 from custard.advice.mix.churning import Churning, Frozen, churning
@@ -32,18 +32,17 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, OutOfRange, UnknownName
 from custard.figures import plain
 from custard.formats import read_formula, write_formula
-from custard.formula import FAMILIES, IN_THE_PAN, OFF_THE_HEAT, Formula, Line
+from custard.formula import FAMILIES, Formula, Line
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import water_boils_at
 from custard.physics.texture import WORDS, word
 from custard.process.follow import compile_kernels
+from custard.purpose import Destination, OtherWork
 
 __all__ = [
     "FAMILIES",
-    "IN_THE_PAN",
     "MERINGUE_SUGAR_SHARE",
-    "OFF_THE_HEAT",
     "USUAL",
     "WORDS",
     "Assessment",
@@ -52,11 +51,13 @@ __all__ = [
     "Churning",
     "Conditions",
     "CustardError",
+    "Destination",
     "Formula",
     "Frozen",
     "Impossible",
     "Line",
     "Mixture",
+    "OtherWork",
     "OutOfRange",
     "Texture",
     "UnknownName",
@@ -68,6 +69,7 @@ __all__ = [
     "bench",
     "churning",
     "compile_kernels",
+    "finish",
     "formats",
     "larder",
     "measures",

@@ -9,6 +9,8 @@ from custard.errors import CustardError, Impossible, OutOfRange, UnknownName
 from custard.larder.eggs import EggSize, egg_size
 from custard.larder.families import all_families
 from custard.larder.ingredients import Ingredient
+from custard.larder.joins import FOLDED, IN_THE_PAN, INFUSED, JOINS, UNDER_IT, Join
+from custard.purpose import MAX_DESTINATIONS, MAX_OTHER_WORK, Destination, OtherWork
 from custard.quantities import MEASURES, Quantity, grams, read_quantity
 
 FAMILIES: tuple[str, ...] = tuple(all_families())
@@ -16,8 +18,9 @@ MAX_LINES = 100
 MAX_NAME = 200
 MAX_NOTE = 500
 MAX_TOTAL_G = 1_000_000.0
-IN_THE_PAN = "in the pan"
-OFF_THE_HEAT = "off the heat"
+LONGEST_INFUSION_MIN = 24 * 60.0
+MOST_JOINING = 5.0
+"""What joins after the heat weighs at most so many times what was cooked."""
 
 
 @dataclass(frozen=True)
@@ -27,7 +30,8 @@ class Line:
     Attributes
     ----------
     amount : as the cook wrote it; `quantity` is what was read from it.
-    when : "in the pan", or "off the heat" for what joins after the cooking (chocolate, butter, spirits).
+    when : the moment at which it joins, one of `larder.joins.JOINS`.
+    minutes : how long it infuses [min]; None where that is left to the kitchen, and for what is not infused.
     """
 
     ingredient: Ingredient
@@ -35,6 +39,24 @@ class Line:
     quantity: Quantity
     note: str = ""
     when: str = IN_THE_PAN
+    minutes: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.when not in JOINS:
+            known = ", ".join(f"“{when}”" for when in JOINS)
+            raise UnknownName("when", self.when, "is no moment at which a line joins", f"Write {known}.")
+        if self.minutes is None:
+            return
+        if self.when != INFUSED:
+            raise OutOfRange("minutes", f"{self.minutes:g}", "is for what is infused")
+        if not 0 < self.minutes <= LONGEST_INFUSION_MIN:
+            limit = "must be more than 0 and at most a day, 1440 minutes"
+            raise OutOfRange("minutes", f"{self.minutes:g}", limit)
+
+    @property
+    def join(self) -> Join:
+        """The moment at which it joins."""
+        return JOINS[self.when]
 
 
 @dataclass(frozen=True)
@@ -42,6 +64,7 @@ class Formula:
     """What a sauce is made of, as written.
 
     `eggs` is the size class a count of eggs means; `measures` says whose cup and pint are meant.
+    `destinations` are what it is for, `other_work` what stands beside it in a day.
     """
 
     name: str
@@ -49,6 +72,8 @@ class Formula:
     lines: tuple[Line, ...]
     eggs: str = "EU-M"
     measures: str = "metric"
+    destinations: tuple[Destination, ...] = ()
+    other_work: tuple[OtherWork, ...] = ()
 
     def __post_init__(self) -> None:
         if not any(char.isalnum() for char in self.name):
@@ -66,6 +91,9 @@ class Formula:
             raise OutOfRange("lines", "", "to weigh out", "Write at least one line.")
         if len(self.lines) > MAX_LINES:
             raise OutOfRange("lines", len(self.lines), f"is more than {MAX_LINES} lines")
+        for field, most in (("destinations", MAX_DESTINATIONS), ("other_work", MAX_OTHER_WORK)):
+            if len(getattr(self, field)) > most:
+                raise OutOfRange(field, len(getattr(self, field)), f"is more than {most}")
 
     def under(self, conditions: Conditions) -> Formula:
         """As it is made there: its counts of eggs are of the eggs in the house, where those are known."""
@@ -92,16 +120,47 @@ class Formula:
                 raise error.at(f"lines[{index}]") from None
         if sum(weights) > MAX_TOTAL_G:
             raise OutOfRange("lines", f"{sum(weights) / 1000:.0f} kg", "is more than a tonne in all")
+        self._must_join(weights)
         return tuple(weights)
+
+    def _must_join(self, weights: list[float]) -> None:
+        """Refuse a line that has nothing to join, or would bury it."""
+        pairs = tuple(zip(self.lines, weights, strict=True))
+        cooked_g = sum(mass for line, mass in pairs if line.join.heated)
+        liquid = any(
+            line.join.heated and line.ingredient.form == "liquid" and line.ingredient.group != "egg"
+            for line in self.lines
+        )
+        for index, (line, mass) in enumerate(pairs):
+            name, at = line.ingredient.name, f"lines[{index}]"
+            if line.when == INFUSED and not liquid:
+                raise OutOfRange(f"{at}.when", line.when, f"leaves {name} nothing to infuse in")
+            if line.when == UNDER_IT and cooked_g <= 0:
+                raise OutOfRange(f"{at}.when", line.when, f"leaves nothing to pour onto {name}")
+            joins_later = line.join.finishes and not line.join.in_the_sauce
+            if (joins_later or line.when == UNDER_IT) and mass > MOST_JOINING * cooked_g:
+                limit = f"of {name} is more than {MOST_JOINING:.0f} times the {cooked_g:.0f} g it joins"
+                raise OutOfRange(f"{at}.amount", line.amount, limit)
 
     def mass_g(self) -> float:
         """Total mass [g]."""
         return sum(self.weights_g())
 
     def in_the_pan(self) -> Formula:
-        """Only what is heated; the formula itself when everything is."""
-        heated = tuple(line for line in self.lines if line.when == IN_THE_PAN)
-        return replace(self, lines=heated) if heated else self
+        """Only what is heated; the formula itself when everything is, or nothing."""
+        return self._only(tuple(line for line in self.lines if line.join.heated))
+
+    def sauce(self) -> Formula:
+        """The uniform sauce that is cooled and kept: without what is strained out, folded in or on top."""
+        return self._only(tuple(line for line in self.lines if line.join.in_the_sauce))
+
+    def _only(self, lines: tuple[Line, ...]) -> Formula:
+        return replace(self, lines=lines) if lines and len(lines) < len(self.lines) else self
+
+    def joining(self, *moments: str) -> tuple[tuple[int, Line, float], ...]:
+        """The lines that join at those moments: place, line and grams."""
+        pairs = zip(self.lines, self.weights_g(), strict=True)
+        return tuple((i, line, g) for i, (line, g) in enumerate(pairs) if line.when in moments)
 
     def yolks(self) -> float:
         """How many yolks of this formula's size its yolk lines hold; whole eggs do not count."""
@@ -109,10 +168,19 @@ class Formula:
         return sum(g for line, g in pairs if line.ingredient.id == "egg-yolk") / self.egg_size.yolk_g
 
     def dairy_g(self) -> float:
-        """Grams of milk, cream and the like, butter left out."""
+        """Grams of milk, cream and the like, butter and what is folded in left out."""
         pairs = zip(self.lines, self.weights_g(), strict=True)
-        return sum(
-            g for line, g in pairs if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
+        return sum(g for line, g in pairs if line.ingredient.is_milk and line.when != FOLDED)
+
+    def poured(self) -> tuple[tuple[Line, float], ...]:
+        """The liquids that are heated, with their grams: milk and the like, juice, wine; no egg, no syrup."""
+        pairs = zip(self.lines, self.weights_g(), strict=True)
+        return tuple(
+            (line, g)
+            for line, g in pairs
+            if line.join.heated
+            and line.ingredient.form == "liquid"
+            and line.ingredient.group not in ("egg", "sugar")
         )
 
     def times(self, factor: float) -> Formula:

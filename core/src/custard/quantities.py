@@ -27,6 +27,8 @@ MAX_TEXT = 60
 HEAPED = 2.0
 """A heaped spoon or cup of powder over a level one; 1.8 to 2.2 in practice."""
 VANILLA_POD_G = 3.0
+BAY_LEAF_G = 0.3
+"""A fresh leaf; a dried one is about half of that."""
 
 _PIECE_WORDS: Mapping[str, str] = MappingProxyType(
     {
@@ -44,6 +46,8 @@ _PIECE_WORDS: Mapping[str, str] = MappingProxyType(
         "whole eggs": "egg",
         "pod": "pod",
         "pods": "pod",
+        "leaf": "leaf",
+        "leaves": "leaf",
     }
 )
 _NUMBER = re.compile(
@@ -182,7 +186,13 @@ def _piece_g(quantity: Quantity, ingredient: Ingredient, eggs: EggSize) -> float
         raise BadQuantity(
             "amount", shown, f"does not count {ingredient.name}", f"Write it in {ingredient.piece}s or g."
         )
-    sizes = {"yolk": eggs.yolk_g, "white": eggs.white_g, "egg": eggs.edible_g, "pod": VANILLA_POD_G}
+    sizes = {
+        "yolk": eggs.yolk_g,
+        "white": eggs.white_g,
+        "egg": eggs.edible_g,
+        "pod": VANILLA_POD_G,
+        "leaf": BAY_LEAF_G,
+    }
     return sizes[ingredient.piece]
 
 

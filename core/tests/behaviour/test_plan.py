@@ -1,4 +1,4 @@
-"""The seven stages, for every family."""
+"""The stages, for every family."""
 
 from __future__ import annotations
 
@@ -28,9 +28,10 @@ def stages(make, family):
 
 
 @pytest.mark.parametrize("family", custard.FAMILIES)
-def test_every_family_has_all_seven_and_leaves_no_gap_in_the_words(make, family):
+def test_every_family_has_its_stages_and_leaves_no_gap_in_the_words(make, family):
     _, found = stages(make, family)
-    assert tuple(found) == custard.stove.STAGES
+    # Nothing joins these after the heat, so that stage is left out.
+    assert tuple(found) == tuple(stage for stage in custard.stove.STAGES if stage != "finish")
     for stage in found.values():
         texts = (stage.say, stage.why, *stage.signs.values(), *stage.cautions)
         for text in texts:

@@ -78,6 +78,7 @@ FORTNIGHT = (
     Tale("Bitter chocolate crémeux", 4.5, "section", "induction", "good", over_k=-0.5),
     Tale("Buckwheat cold-start pudding", 3.6, "trainee", "induction", "usable",
          "lumps from the edge of the pan, sieved hot", sieve="a few bits"),
+    Tale("Smoked salt burnt cream", 3.2, "pastry", "back ring", "good", "crusts held through dessert"),
     Tale("Perry sabayon", 2.3, "trainee", "bain-marie", "discarded",
          "water touched the bowl, the base cooked", over_k=8.6, stood_s=60, turned=1.6),
     Tale("Bay leaf anglaise", 1.4, "pastry", "front ring", "good"),

@@ -12,6 +12,7 @@ from typing import Any
 import custard
 from book import actions as book
 from book.models import FormulaVersion
+from book.schemas import AssessmentOut
 from common import clock
 from devices import actions as devices
 from devices.models import Device
@@ -129,7 +130,7 @@ def _tell(
     plan = plans.read(batch.plan)
     targets = {stage.stage: stage.at_c for stage in plan.stages}
     came = cooked(tale, assessed(batch), targets["temper"])
-    before = _before(len(plan.slip), targets, came.start_c)
+    before = _before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
     ends = cooks + timedelta(seconds=came.end_s + 60)
     with clock.at(ends):
@@ -137,7 +138,7 @@ def _tell(
             fitted.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
         )
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
-    moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came)]
+    moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came, _additions(plan))]
     for number, (at, words) in enumerate(moments):
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
         with clock.at(at):
@@ -151,9 +152,15 @@ def _tell(
 Moments = list[tuple[float, dict[str, Any]]]
 
 
-def _before(lines: int, targets: dict[str, float | None], landed_c: float) -> Moments:
+def _additions(plan: AssessmentOut) -> int:
+    return 0 if plan.finish is None else len(plan.finish.additions)
+
+
+def _before(plan: AssessmentOut, targets: dict[str, float | None], landed_c: float) -> Moments:
     """Seconds after the start, and what was marked then, until the mix was in the pan."""
-    found: Moments = [(60 + 36 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(lines)]
+    found: Moments = [
+        (60 + 36 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(len(plan.slip))
+    ]
     t = found[-1][0]
     warm_c = targets["warm"]
     read_c = {"warm": None if warm_c is None else warm_c + 0.4, "temper": landed_c}
@@ -162,11 +169,13 @@ def _before(lines: int, targets: dict[str, float | None], landed_c: float) -> Mo
         t += wait_s if there else 30
         came = read_c.get(stage)
         read = None if came is None or not there else round(came, 1)
+        if stage == "warm" and plan.infusing is not None:
+            found.append((t - 20, {"stage": "warm", "kind": "top-up", "grams": plan.infusing.left_g - 3}))
         found.append((t, {"stage": stage, "kind": "done", "temperature_c": read}))
     return found
 
 
-def _after(tale: Tale, came: Cooked) -> Moments:
+def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
     """Seconds since it was in the pan, and what was marked then."""
     lifted = came.read(came.off_s)
     found: Moments = []
@@ -186,5 +195,9 @@ def _after(tale: Tale, came: Cooked) -> Moments:
     if came.coat:
         found.append((last + 20, {"stage": "test", "kind": "sieve", "sieve": tale.sieve or came.sieve}))
     found.append((last + 30, {"stage": "test", "kind": "done"}))
+    for row in range(additions):
+        found.append((last + 31 + row, {"stage": "finish", "kind": "tick", "line": row}))
+    if additions:
+        found.append((last + 38, {"stage": "finish", "kind": "done"}))
     found.append((max(came.end_s, last + 40), {"stage": "chill", "kind": "done"}))
     return found

@@ -157,6 +157,32 @@ export function useTopUp(kitchen: string) {
   });
 }
 
+export function useLayers(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["Building"]) =>
+      told(client.POST("/api/k/{kitchen}/layers", { params: { path: { kitchen } }, body })),
+  });
+}
+
+/** The burnt crust of a dish so wide. */
+export function useCrust(kitchen: string, diameter_cm: number) {
+  return useQuery({
+    queryKey: ["crust", kitchen, diameter_cm],
+    queryFn: ({ signal }) =>
+      told(
+        client.POST("/api/k/{kitchen}/crust", {
+          params: { path: { kitchen } },
+          body: { diameter_cm, grams: null },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+    enabled: diameter_cm > 0,
+  });
+}
+
 export interface Side {
   formula: number;
   version: number | null;

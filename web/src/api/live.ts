@@ -118,6 +118,22 @@ export function usePours(kitchen: string, batch_id: number, ladle_g: number) {
   });
 }
 
+/** What a batch is baked in and how long that takes; asked anew when its cups change. */
+export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchOut"]["cups"]) {
+  return useQuery({
+    queryKey: ["oven", kitchen, batch_id, cups],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/batches/{batch_id}/oven", {
+          params: { path: { kitchen, batch_id } },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    enabled: cups !== null,
+  });
+}
+
 export function useRemedies(kitchen: string, batch_id: number, enabled: boolean) {
   return useQuery({
     queryKey: ["remedies", kitchen, batch_id],

@@ -604,6 +604,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Layers
+         * @description How much of each batch a built-up dish takes, and when the next layer may go on.
+         */
+        post: operations["bench_routes_layers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/crust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Crust
+         * @description The sugar of a burnt crust, and how long it takes under a flame or a grill.
+         */
+        post: operations["bench_routes_crust"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/compare": {
         parameters: {
             query?: never;
@@ -635,7 +675,7 @@ export interface paths {
         put?: never;
         /**
          * Read File
-         * @description Read an Old Spoon formula or a schema.org Recipe; what is not clear comes back to be settled.
+         * @description Read a formula, or a recipe as people have it; what is not clear comes back to be settled.
          */
         post: operations["bench_routes_read_file"];
         delete?: never;
@@ -664,7 +704,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/schemas/formula-1": {
+    "/api/schemas/formula-2": {
         parameters: {
             query?: never;
             header?: never;
@@ -673,7 +713,7 @@ export interface paths {
         };
         /**
          * Formula Schema
-         * @description The JSON Schema of the open formula format.
+         * @description The JSON Schema of the open formula format, as it is written now.
          */
         get: operations["bench_routes_formula_schema"];
         put?: never;
@@ -984,6 +1024,26 @@ export interface paths {
          * @description How a batch is tempered, pour by pour; nothing when there is nothing to temper.
          */
         get: operations["stove_routes_read_pours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/oven": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Oven
+         * @description What a batch is baked in, and how long that takes; nothing for what is not baked.
+         */
+        get: operations["stove_routes_read_oven"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1516,6 +1576,21 @@ export interface components {
             curdles_c: number | null;
         };
         /**
+         * DestinationDraft
+         * @description What a part of it is for, as typed: so many of so much each.
+         */
+        DestinationDraft: {
+            /** Name */
+            name: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Amount */
+            amount: string;
+        };
+        /**
          * Draft
          * @description A formula as typed.
          */
@@ -1541,6 +1616,10 @@ export interface components {
             measures: "us" | "imperial" | "metric" | "au";
             /** Lines */
             lines: components["schemas"]["LineDraft"][];
+            /** Destinations */
+            destinations?: components["schemas"]["DestinationDraft"][];
+            /** Other Work */
+            other_work?: components["schemas"]["WorkDraft"][];
         };
         /**
          * FormulaOut
@@ -1565,7 +1644,7 @@ export interface components {
         };
         /**
          * LineDraft
-         * @description One line as typed.
+         * @description One line as typed; where it does not say when it joins, it joins when it usually does.
          */
         LineDraft: {
             /** Ingredient */
@@ -1577,12 +1656,10 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * When
-             * @default in the pan
-             * @enum {string}
-             */
-            when: "in the pan" | "off the heat";
+            /** When */
+            when?: ("infused" | "in the dairy" | "with the yolks" | "in the pan" | "off the heat" | "under it" | "folded when cool" | "afterwards" | "on top") | null;
+            /** Minutes */
+            minutes?: number | null;
         };
         /**
          * OwnIngredient
@@ -1616,6 +1693,27 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * WorkDraft
+         * @description Other work beside it, as typed.
+         */
+        WorkDraft: {
+            /** Name */
+            name: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Hands
+             * @default true
+             */
+            hands: boolean;
+            /**
+             * Needs
+             * @default
+             * @enum {string}
+             */
+            needs: "" | "ring" | "steam" | "ice" | "oven" | "churn" | "fridge";
         };
         /**
          * NewFormula
@@ -1655,6 +1753,72 @@ export interface components {
             schools: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Addition
+         * @description One row of the stage: what joins, and how.
+         *
+         *     Attributes
+         *     ----------
+         *     kind : the name of its text.
+         *     when : the moment at which it joins; `lines` its places in the formula.
+         *     wait_c : the sauce is to be below this first [degC]; `wait_s` how long that takes over ice, stirred [s].
+         *     at_c : where the whole then is [degC]; `mass_g` what it then weighs [g].
+         *     say, why : what to do, and the reason, with degrees and grams as "{60 C}" and "{80 g}".
+         *     ladles : the pours onto chocolate.
+         *     alcohol_g, alcohol_kept : alcohol that it brings [g], and the share of it that stays [1].
+         */
+        Addition: {
+            /** Kind */
+            kind: string;
+            /** When */
+            when: string;
+            /** Lines */
+            lines: number[];
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Wait C */
+            wait_c: number | null;
+            /** Wait S */
+            wait_s: number | null;
+            /** At C */
+            at_c: number;
+            /** Mass G */
+            mass_g: number;
+            /** Say */
+            say: string;
+            /** See */
+            see: string[];
+            /** Why */
+            why: string;
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Ladles
+             * @default []
+             */
+            ladles: components["schemas"]["Ladle"][];
+            /**
+             * Alcohol G
+             * @default 0
+             */
+            alcohol_g: number;
+            /** Alcohol Kept */
+            alcohol_kept?: number | null;
+        };
+        /**
+         * Alcohol
+         * @description Alcohol that went in [g], what stays of it and what goes as vapour [g].
+         */
+        Alcohol: {
+            /** Given G */
+            given_g: number;
+            /** Kept G */
+            kept_g: number;
+            /** Lost G */
+            lost_g: number;
         };
         /**
          * AssessmentOut
@@ -1703,6 +1867,177 @@ export interface components {
             landing_c: number | null;
             /** Stages */
             stages: components["schemas"]["StageOut"][];
+            infusing?: components["schemas"]["Infusing"] | null;
+            finish?: components["schemas"]["Finishing"] | null;
+            shared?: components["schemas"]["Shared"] | null;
+        };
+        /**
+         * Crust
+         * @description A burnt crust on a dish so wide [cm]: its sugar [g], time under a flame or a grill [s], and how long it
+         *     stays crisp [min].
+         */
+        Crust: {
+            /** Diameter Cm */
+            diameter_cm: number;
+            /** Grams */
+            grams: number;
+            /** Flame S */
+            flame_s: number;
+            /** Grill S */
+            grill_s: number;
+            /** Crisp Min */
+            crisp_min: number;
+        };
+        /**
+         * Drunk
+         * @description A sauce with dry things in it after a while [h]: what they took up [g], and how thick it is [Pa].
+         */
+        Drunk: {
+            /** Hours */
+            hours: number;
+            /** Taken G */
+            taken_g: number;
+            /** Yield Stress Pa */
+            yield_stress_pa: number;
+            /** Word */
+            word: string;
+        };
+        /**
+         * Finishing
+         * @description What is done after the heat, and what comes of it.
+         *
+         *     Attributes
+         *     ----------
+         *     additions : in the order in which they join; empty where nothing does.
+         *     from_c : how warm the sauce is once it is through the sieve [degC].
+         *     alcohol : None where there is none.
+         *     folded : None where nothing is folded in.
+         *     drinks : how thick it is after an hour and after a night; empty without dry things.
+         *     crust : None without sugar on top.
+         *     finished_g : all that reaches the dish [g].
+         */
+        Finishing: {
+            /** Additions */
+            additions: components["schemas"]["Addition"][];
+            /** From C */
+            from_c: number;
+            alcohol: components["schemas"]["Alcohol"] | null;
+            folded: components["schemas"]["Folded"] | null;
+            /** Drinks */
+            drinks: components["schemas"]["Drunk"][];
+            crust: components["schemas"]["Crust"] | null;
+            /** Finished G */
+            finished_g: number;
+        };
+        /**
+         * Folded
+         * @description What folding comes to.
+         *
+         *     Attributes
+         *     ----------
+         *     at_c : temperature of the whole [degC].
+         *     volume_ml : its volume with the air that is left [ml]; `volume_ratio` over that without any air.
+         *     air_kept : share of the air of both that is left [1]; `overmixed_kept` when it is mixed too long.
+         *     yield_stress_pa, word : how thick it is [Pa].
+         */
+        Folded: {
+            /** At C */
+            at_c: number;
+            /** Mass G */
+            mass_g: number;
+            /** Volume Ml */
+            volume_ml: number;
+            /** Volume Ratio */
+            volume_ratio: number;
+            /** Air Kept */
+            air_kept: number;
+            /** Overmixed Kept */
+            overmixed_kept: number;
+            /** Yield Stress Pa */
+            yield_stress_pa: number;
+            /** Word */
+            word: string;
+        };
+        /**
+         * Infusing
+         * @description What an infusion takes [g].
+         *
+         *     Attributes
+         *     ----------
+         *     lines : places of the infused lines in the formula.
+         *     dairy_g : what the dairy weighs before; strained, it is brought back to that.
+         *     held_g, steamed_g : held back by what is strained out, and gone as steam.
+         *     left_g, top_up_g : what is left once it is strained, and what brings it back to its weight.
+         *     seconds : how long it infuses [s].
+         */
+        Infusing: {
+            /** Lines */
+            lines: number[];
+            /** Names */
+            names: string[];
+            /** Dairy G */
+            dairy_g: number;
+            /** Held G */
+            held_g: number;
+            /** Steamed G */
+            steamed_g: number;
+            /** Left G */
+            left_g: number;
+            /** Top Up G */
+            top_up_g: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Ladle
+         * @description One addition of sauce onto chocolate: how much [g], where all comes to [degC], what it looks like.
+         *
+         *     `wetted` is its water over what wets all sugar and cocoa [1].
+         */
+        Ladle: {
+            /** Grams */
+            grams: number;
+            /** At C */
+            at_c: number;
+            /** Look */
+            look: string;
+            /** Wetted */
+            wetted: number;
+        };
+        /**
+         * Part
+         * @description One destination: so many of so much each [g], and all of them.
+         */
+        Part: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Each G */
+            each_g: number;
+            /** All G */
+            all_g: number;
+        };
+        /**
+         * Shared
+         * @description A batch shared out.
+         *
+         *     Attributes
+         *     ----------
+         *     wanted_g : what all destinations take [g]; `lost_g` what stays in jugs and bags meanwhile [g].
+         *     comes_to_g : what the batch gives [g]; `left_over_g` the rest [g], below 0 what is missing.
+         */
+        Shared: {
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Wanted G */
+            wanted_g: number;
+            /** Lost G */
+            lost_g: number;
+            /** Comes To G */
+            comes_to_g: number;
+            /** Left Over G */
+            left_over_g: number;
         };
         /**
          * SignOut
@@ -1716,7 +2051,9 @@ export interface components {
         };
         /**
          * SlipLine
-         * @description One line of the Slip: what it weighs, and the tare so far.
+         * @description One thing to weigh: `mass_g` of a line, or of a `share` of it, into what stands where it is `laid`.
+         *
+         *     `tare_g` is what stands there with it, `line` its place in the formula.
          */
         SlipLine: {
             /** Ingredient */
@@ -1735,11 +2072,20 @@ export interface components {
              * When
              * @enum {string}
              */
-            when: "in the pan" | "off the heat";
+            when: "infused" | "in the dairy" | "with the yolks" | "in the pan" | "off the heat" | "under it" | "folded when cool" | "afterwards" | "on top";
+            /** Line */
+            line: number;
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "pan" | "yolk bowl" | "finish tray";
+            /** Share */
+            share: number;
         };
         /**
          * StageOut
-         * @description One of the seven stages. Temperatures in the texts stand as "{82.4 C}".
+         * @description One of the eight stages. Temperatures in the texts stand as "{82.4 C}".
          */
         StageOut: {
             /** Stage */
@@ -1781,8 +2127,11 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "yolks" | "portions" | "dairy" | "mass";
-            /** Amount */
+            by: "yolks" | "portions" | "dairy" | "mass" | "destinations";
+            /**
+             * Amount
+             * @default 1
+             */
             amount: number;
             /** Portion G */
             portion_g?: number | null;
@@ -2199,6 +2548,80 @@ export interface components {
             left_g: number;
         };
         /**
+         * Layer
+         * @description One layer of a built-up dish.
+         *
+         *     Attributes
+         *     ----------
+         *     grams : what it takes of its batch in all the dishes [g]; `batches` of it as written [1].
+         *     height_mm : how high it stands [mm].
+         *     ready : "set" or "cool", what the next layer waits for.
+         *     ready_c : the warmth it may then have at most [degC].
+         *     ready_h : how long that takes in the fridge at this height [h]; None where it never comes there.
+         */
+        Layer: {
+            /** Name */
+            name: string;
+            /** Height Mm */
+            height_mm: number;
+            /** Grams */
+            grams: number;
+            /** Batches */
+            batches: number;
+            /** Ready */
+            ready: string;
+            /** Ready C */
+            ready_c: number;
+            /** Ready H */
+            ready_h: number | null;
+        };
+        /**
+         * Building
+         * @description A dish built up in layers, from the bottom.
+         */
+        Building: {
+            /**
+             * Shape
+             * @default round
+             * @enum {string}
+             */
+            shape: "round" | "oval" | "rectangle" | "cups";
+            /** Length Cm */
+            length_cm: number;
+            /**
+             * Width Cm
+             * @default 1
+             */
+            width_cm: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Layers */
+            layers: components["schemas"]["LayerWanted"][];
+        };
+        /**
+         * LayerWanted
+         * @description One layer of a dish: a formula of the book, and how high it stands [mm].
+         */
+        LayerWanted: {
+            /** Formula Id */
+            formula_id: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
+         * Crusting
+         * @description A dish that gets a burnt crust: how wide it is [cm], and its sugar [g] where that is given.
+         */
+        Crusting: {
+            /** Diameter Cm */
+            diameter_cm: number;
+            /** Grams */
+            grams?: number | null;
+        };
+        /**
          * Compared
          * @description Two formulas side by side.
          */
@@ -2247,7 +2670,7 @@ export interface components {
         };
         /**
          * Imported
-         * @description Text to read: an Old Spoon formula, or a schema.org Recipe, as JSON.
+         * @description Text to read: an Old Spoon formula or a schema.org Recipe as JSON, a saved web page, or plain text.
          */
         Imported: {
             /** Text */
@@ -2427,7 +2850,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /** Mass G */
             mass_g: number;
         };
@@ -2472,15 +2895,22 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /** Ticked */
             ticked: number[];
             /** Checked */
             checked: number[];
+            /** Joined */
+            joined: number[];
+            /** Poured */
+            poured: number[];
+            /** Topped Up G */
+            topped_up_g: number | null;
+            cups: components["schemas"]["Cups"] | null;
             /** Tare G */
             tare_g: number;
             /** Done */
-            done: ("weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep")[];
+            done: ("weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep")[];
             /** Pace */
             pace: number;
             /** Probe Id */
@@ -2503,6 +2933,53 @@ export interface components {
             marks: components["schemas"]["MarkOut"][];
         };
         /**
+         * Cups
+         * @description What a custard is baked in, and where.
+         *
+         *     Attributes
+         *     ----------
+         *     count, cup_ml : how many, and what each holds to its rim [ml]; more than half a litre is a dish.
+         *     oven_c : the oven [degC]; `bath` whether they stand in water, `water_share` how deep, of their height [1].
+         *     solid, solid_share : bread or cake in them, by its name in the open format, and its share of the room [1].
+         */
+        Cups: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Cup Ml
+             * @default 120
+             */
+            cup_ml: number;
+            /**
+             * Oven C
+             * @default 160
+             */
+            oven_c: number;
+            /**
+             * Bath
+             * @default true
+             */
+            bath: boolean;
+            /**
+             * Water Share
+             * @default 0.6
+             */
+            water_share: number;
+            /**
+             * Solid
+             * @default
+             */
+            solid: string;
+            /**
+             * Solid Share
+             * @default 0
+             */
+            solid_share: number;
+        };
+        /**
          * MarkOut
          * @description A mark as kept.
          */
@@ -2516,12 +2993,12 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /**
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
             /**
              * At
              * Format: date-time
@@ -2577,12 +3054,12 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /**
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
             /**
              * At
              * Format: date-time
@@ -2629,8 +3106,51 @@ export interface components {
             yield_g?: number | null;
         };
         /**
+         * CupsWanted
+         * @description What it is baked in, and where: how many, of what volume, how deep in water, and what lies in them.
+         */
+        CupsWanted: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Cup Ml
+             * @default 120
+             */
+            cup_ml: number;
+            /**
+             * Oven C
+             * @default 160
+             */
+            oven_c: number;
+            /**
+             * Bath
+             * @default true
+             */
+            bath: boolean;
+            /**
+             * Water Share
+             * @default 0.6
+             */
+            water_share: number;
+            /**
+             * Solid
+             * @default
+             */
+            solid: string;
+            /**
+             * Solid Share
+             * @default 0
+             */
+            solid_share: number;
+        };
+        /**
          * EquipmentWanted
          * @description What a batch is cooked on and in, and the probe that lies in it; null takes it away.
+         *
+         *     What is baked has cups instead of hob and pan.
          */
         EquipmentWanted: {
             /** Probe Id */
@@ -2639,6 +3159,7 @@ export interface components {
             hob_id?: number | null;
             /** Pan Id */
             pan_id?: number | null;
+            cups?: components["schemas"]["CupsWanted"] | null;
         };
         /**
          * AlarmOut
@@ -2937,14 +3458,40 @@ export interface components {
             sugar_waits_s: number;
         };
         /**
-         * Addition
-         * @description Something to weigh in.
+         * Filled
+         * @description What goes into each cup, and into all [g]: custard, what lies in it, and custard that it drinks.
          */
-        Addition: {
-            /** Name */
-            name: string;
-            /** Grams */
-            grams: number;
+        Filled: {
+            /** Custard G */
+            custard_g: number;
+            /** Solid G */
+            solid_g: number;
+            /** Drunk G */
+            drunk_g: number;
+            /** All Custard G */
+            all_custard_g: number;
+            /** All Solid G */
+            all_solid_g: number;
+        };
+        /**
+         * OvenOut
+         * @description What a batch is baked in, what goes into each cup, and how long it then takes; null when it never sets.
+         *
+         *     `enough` says whether the batch fills them all, `fills` how many it does.
+         */
+        OvenOut: {
+            cups: components["schemas"]["Cups"];
+            filled: components["schemas"]["Filled"];
+            /** Fills */
+            fills: number;
+            /** Enough */
+            enough: boolean;
+            /** In C */
+            in_c: number;
+            /** Out S */
+            out_s: number | null;
+            /** Carry Over K */
+            carry_over_k: number;
         };
         /**
          * RemedyOut
@@ -2963,7 +3510,17 @@ export interface components {
             /** Steps */
             steps: string[];
             /** Add */
-            add: components["schemas"]["Addition"][];
+            add: components["schemas"]["WeighedIn"][];
+        };
+        /**
+         * WeighedIn
+         * @description Something to weigh in.
+         */
+        WeighedIn: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
         };
         /**
          * Urgent
@@ -2980,7 +3537,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /** Say */
             say: string;
             /** Seconds */
@@ -3011,6 +3568,7 @@ export interface components {
             power_w: number;
             /** Pan */
             pan: string;
+            cups: components["schemas"]["Cups"] | null;
             /** Started At */
             started_at: string | null;
             /** Cooks Since */
@@ -3027,12 +3585,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
             /**
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /**
              * At
              * Format: date-time
@@ -3067,7 +3625,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "chill" | "keep";
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /** Verdict */
             verdict: ("good" | "usable" | "discarded") | null;
             /** Verdict Note */
@@ -6339,6 +6897,220 @@ export interface operations {
             };
         };
     };
+    bench_routes_layers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Building"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Layer"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_routes_crust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Crusting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crust"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_routes_compare: {
         parameters: {
             query: {
@@ -8214,6 +8986,83 @@ export interface operations {
             };
             /** @description Too many tries */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_read_oven: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OvenOut"] | null;
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

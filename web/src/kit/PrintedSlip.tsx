@@ -1,4 +1,4 @@
-import type { SlipLine } from "./Slip";
+import { about as aboutLine, laidOut, type SlipLine } from "./Slip";
 import { mass, massText, type UnitSystem } from "./units";
 
 interface Props {
@@ -26,29 +26,32 @@ export function PrintedSlip({ title, about, lines, signs, allergens, system }: P
             <th className="right">scale shows</th>
           </tr>
         </thead>
-        <tbody>
-          {lines.map((line, i) => {
-            const { number, unit } = mass(line.mass_g, system);
-            return (
-              // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by their place
-              <tr key={i}>
-                <td className="box">☐</td>
-                <td>
-                  {line.name}
-                  <small>
-                    {line.amount}
-                    {line.when === "off the heat" ? ", off the heat" : ""}
-                    {line.note ? `, ${line.note}` : ""}
-                  </small>
-                </td>
-                <td className="right figure">
-                  {number} {unit}
-                </td>
-                <td className="right">{massText(line.tare_g, system)}</td>
+        {laidOut(lines).map(([laid, rows], _, bowls) => (
+          <tbody key={laid}>
+            {bowls.length > 1 ? (
+              <tr>
+                <th />
+                <th colSpan={3}>{laid}</th>
               </tr>
-            );
-          })}
-        </tbody>
+            ) : null}
+            {rows.map(({ line, place }) => {
+              const { number, unit } = mass(line.mass_g, system);
+              return (
+                <tr key={place}>
+                  <td className="box">☐</td>
+                  <td>
+                    {line.name}
+                    <small>{aboutLine(line)}</small>
+                  </td>
+                  <td className="right figure">
+                    {number} {unit}
+                  </td>
+                  <td className="right">{massText(line.tare_g, system)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        ))}
       </table>
       <p>
         in all <b>{massText(total, system)}</b>

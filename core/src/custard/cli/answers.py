@@ -41,7 +41,7 @@ def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
     return {
         "name": result.formula.name,
         "family": result.formula.family,
-        "mass_g": round(result.whole.mass_g, 2),
+        "mass_g": round(result.weighed_g, 2),
         "fractions": {name: round(part, 6) for name, part in result.whole.fractions.items()},
         "starch_by_kind": {kind: round(part, 6) for kind, part in result.whole.starch_by_kind.items()},
         "sugars_in_aqueous_percent": round(result.pan.sugars_in_aqueous_percent, 3),

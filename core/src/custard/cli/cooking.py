@@ -140,7 +140,7 @@ def chill_command(options: Any) -> dict[str, Any]:
 def bake_command(options: Any) -> dict[str, Any]:
     """Cups or a dish in the oven, until the centre is set."""
     mixture, asked = (
-        mix(given.formula(options)),
+        mix(given.formula(options).in_the_pan()),
         (options.cup_ml, options.start_c, options.bath_c, given.conditions(options)),
     )
     oven: dict[str, Any] = {"oven_c": options.oven_c, "bath": not options.no_bath}

@@ -1,73 +1,135 @@
-"""The Old Spoon formula, version 1, as JSON: strict in, faithful out."""
+"""The Old Spoon formula as JSON: strict in, faithful out. Version 2 is written, 1 is read for good."""
 
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from math import isnan
-from typing import Any
+from typing import Any, TypeVar
 
 from custard.errors import BadFormula, CustardError, OutOfRange
-from custard.formula import IN_THE_PAN, MAX_NOTE, OFF_THE_HEAT, Formula, Line
+from custard.formula import MAX_NOTE, Formula, Line
+from custard.larder.families import all_families
 from custard.larder.ingredients import Ingredient, ingredient, own_ingredient
+from custard.larder.joins import IN_THE_PAN, OFF_THE_HEAT, usual_when
+from custard.purpose import Destination, OtherWork
 from custard.quantities import finite, read_quantity
 
 FORMAT = "old-spoon/formula"
-VERSION = 1
-_KEYS = ("format", "version", "name", "family", "eggs", "measures", "lines")
-_LINE_KEYS = ("ingredient", "amount", "note", "when")
+VERSION = 2
+VERSIONS = (1, 2)
+_KEYS: Mapping[int, tuple[str, ...]] = {
+    1: ("format", "version", "name", "family", "eggs", "measures", "lines"),
+    2: (
+        "format", "version", "name", "family", "eggs", "measures", "lines", "destinations", "other_work",
+    ),
+}  # fmt: skip
+_LINE_KEYS: Mapping[int, tuple[str, ...]] = {
+    1: ("ingredient", "amount", "note", "when"),
+    2: ("ingredient", "amount", "note", "when", "minutes"),
+}
+_FIRST_WHENS = (IN_THE_PAN, OFF_THE_HEAT)
 _OWN_KEYS = ("name", "composition", "allergens", "density_g_per_ml")
+_DESTINATION_KEYS = ("name", "count", "amount")
+_WORK_KEYS = ("name", "minutes", "hands", "needs")
+Part = TypeVar("Part")
 
 
 def read_formula(data: object) -> Formula:
     """A formula from plain data.
+
+    A line of version 2 that does not say when it joins does so when it usually does in that family.
 
     Raises
     ------
     CustardError
         naming the first key or line that cannot be used; nothing is guessed.
     """
-    top = _object(data, "", _KEYS)
-    if top.get("format") != FORMAT:
-        raise BadFormula("format", top.get("format"), f"must be “{FORMAT}”")
-    if top.get("version") != VERSION or isinstance(top.get("version"), bool):
-        raise BadFormula("version", top.get("version"), f"must be {VERSION}")
-    lines = top.get("lines")
-    if not isinstance(lines, list):
-        raise BadFormula("lines", lines, "must be a list of lines")
+    if not isinstance(data, Mapping):
+        raise BadFormula("", data, "must be an object")
+    if data.get("format") != FORMAT:
+        raise BadFormula("format", data.get("format"), f"must be “{FORMAT}”")
+    version = data.get("version")
+    if isinstance(version, bool) or version not in VERSIONS:
+        raise BadFormula("version", version, "must be 1 or 2")
+    top = _object(data, "", _KEYS[version])
+    family = _text(top, "family")
     return Formula(
         name=_text(top, "name"),
-        family=_text(top, "family"),
+        family=family,
         eggs=_text(top, "eggs", "EU-M"),
         measures=_text(top, "measures", "metric"),
-        lines=tuple(_line_at(index, line) for index, line in enumerate(lines)),
+        lines=_parts(top, "lines", lambda line: read_line(line, family, version)),
+        destinations=_parts(top, "destinations", read_destination),
+        other_work=_parts(top, "other_work", read_work),
     )
 
 
-def _line_at(index: int, data: object) -> Line:
-    try:
-        return read_line(data)
-    except CustardError as error:
-        raise error.at(f"lines[{index}]") from None
+def _parts(top: Mapping[str, Any], field: str, read: Callable[[object], Part]) -> tuple[Part, ...]:
+    """A list of parts, errors naming the place in it; only lines must be there."""
+    found = top.get(field) if field == "lines" else top.get(field, [])
+    if not isinstance(found, list):
+        raise BadFormula(field, found, "must be a list")
+    parts = []
+    for index, part in enumerate(found):
+        try:
+            parts.append(read(part))
+        except CustardError as error:
+            raise error.at(f"{field}[{index}]") from None
+    return tuple(parts)
 
 
-def read_line(data: object) -> Line:
+def read_line(data: object, family: str = "anglaise", version: int = VERSION) -> Line:
     """One line of a formula from plain data; errors name the key within the line."""
-    line = _object(data, "", _LINE_KEYS)
+    line = _object(data, "", _LINE_KEYS[version])
     if "ingredient" not in line:
         raise BadFormula("ingredient", None, "is not an ingredient", "Name what is weighed.")
     if "amount" not in line:
         raise BadFormula("amount", None, "is not an amount", "Write a number and a unit, as “90 g”.")
-    amount = line["amount"]
-    when = _text(line, "when", IN_THE_PAN)
-    if when not in (IN_THE_PAN, OFF_THE_HEAT):
-        raise BadFormula("when", when, f"must be “{IN_THE_PAN}” or “{OFF_THE_HEAT}”")
+    amount, thing = line["amount"], _ingredient(line["ingredient"])
+    if version == 1:
+        when = _text(line, "when", IN_THE_PAN)
+        if when not in _FIRST_WHENS:
+            raise BadFormula("when", when, f"must be “{IN_THE_PAN}” or “{OFF_THE_HEAT}”")
+    else:
+        known = all_families().get(family)
+        when = _text(line, "when", IN_THE_PAN if known is None else usual_when(thing, known))
     note = _text(line, "note", "")
     if len(note) > MAX_NOTE:
         raise OutOfRange("note", note, f"is longer than {MAX_NOTE} characters")
     quantity = read_quantity(amount)
     text = printable("amount", amount) if isinstance(amount, str) else quantity.text()
-    return Line(_ingredient(line["ingredient"]), text, quantity, note, when)
+    return Line(thing, text, quantity, note, when, _optional_number(line, "minutes"))
+
+
+def read_destination(data: object) -> Destination:
+    """What a part of a batch is for, from plain data."""
+    found = _object(data, "", _DESTINATION_KEYS)
+    amount = _text(found, "amount")
+    count = _optional_number(found, "count")
+    return Destination(_text(found, "name"), 1.0 if count is None else count, amount, read_quantity(amount))
+
+
+def read_work(data: object) -> OtherWork:
+    """Other work, from plain data."""
+    found = _object(data, "", _WORK_KEYS)
+    minutes = _optional_number(found, "minutes")
+    if minutes is None:
+        raise BadFormula("minutes", None, "is not a number of minutes", "Write how long it takes.")
+    hands = found.get("hands", True)
+    if not isinstance(hands, bool):
+        raise BadFormula("hands", hands, "must be true or false")
+    return OtherWork(_text(found, "name"), minutes, hands, _text(found, "needs", ""))
+
+
+def _optional_number(data: Mapping[str, Any], key: str) -> float | None:
+    given = data.get(key)
+    if given is None:
+        return None
+    number = finite(given)
+    if isnan(number):
+        raise BadFormula(key, given, "must be a number")
+    return number
 
 
 def _ingredient(data: object) -> Ingredient:
@@ -142,7 +204,7 @@ def printable(key: str, text: str) -> str:
 
 def write_formula(formula: Formula) -> dict[str, Any]:
     """The formula as plain data, which `read_formula` reads back to an equal formula."""
-    return {
+    data: dict[str, Any] = {
         "format": FORMAT,
         "version": VERSION,
         "name": formula.name,
@@ -151,15 +213,31 @@ def write_formula(formula: Formula) -> dict[str, Any]:
         "measures": formula.measures,
         "lines": [write_line(line) for line in formula.lines],
     }
+    if formula.destinations:
+        data["destinations"] = [
+            {"name": one.name, "count": one.count, "amount": one.amount} for one in formula.destinations
+        ]
+    if formula.other_work:
+        data["other_work"] = [write_work(one) for one in formula.other_work]
+    return data
+
+
+def write_work(work: OtherWork) -> dict[str, Any]:
+    """Other work as plain data."""
+    return {"name": work.name, "minutes": work.minutes, "hands": work.hands, "needs": work.needs}
 
 
 def write_line(line: Line) -> dict[str, Any]:
-    """One line as plain data; keys left at their default are left out."""
-    data: dict[str, Any] = {"ingredient": _write_ingredient(line.ingredient), "amount": line.amount}
+    """One line as plain data; it always says when it joins."""
+    data: dict[str, Any] = {
+        "ingredient": _write_ingredient(line.ingredient),
+        "amount": line.amount,
+        "when": line.when,
+    }
     if line.note:
         data["note"] = line.note
-    if line.when != IN_THE_PAN:
-        data["when"] = line.when
+    if line.minutes is not None:
+        data["minutes"] = line.minutes
     return data
 
 

@@ -90,15 +90,15 @@ def read_recipe(data: object, eggs: str = "EU-M", measures: str = "metric") -> R
         raise BadFormula("text", f"{len(texts)} lines", f"are more than the {MAX_LINES} a formula has")
     serves = recipe.get("recipeYield")
     return ReadRecipe(
-        name=_plain(recipe.get("name"), MAX_NAME) or "A recipe without a name",
-        lines=tuple(_settle(_plain(text, MAX_LINE), eggs, measures) for text in texts),
+        name=on_one_line(recipe.get("name"), MAX_NAME) or "A recipe without a name",
+        lines=tuple(settle(on_one_line(text, MAX_LINE), eggs, measures) for text in texts),
         method=tuple(_steps(recipe.get("recipeInstructions", []))),
-        serves=_plain(serves[0] if isinstance(serves, list) and serves else serves, MAX_SERVES),
+        serves=on_one_line(serves[0] if isinstance(serves, list) and serves else serves, MAX_SERVES),
         formula=_carried(recipe),
     )
 
 
-def _plain(data: object, most: int) -> str:
+def on_one_line(data: object, most: int) -> str:
     """A text or number of somebody else's file on one line, without what cannot be printed; else empty."""
     if not isinstance(data, str | int | float):
         return ""
@@ -131,7 +131,7 @@ def _recipes(data: object, depth: int = 0) -> Iterator[Mapping[str, Any]]:
 
 def _steps(data: object, depth: int = 0) -> Iterator[str]:
     if isinstance(data, str):
-        yield _plain(data, MAX_STEP)
+        yield on_one_line(data, MAX_STEP)
     elif isinstance(data, list) and depth < DEEPEST:
         for part in data[:MAX_STEPS]:
             yield from _steps(part, depth + 1)
@@ -144,10 +144,21 @@ _RANGE = re.compile(r"^[\d\s./½¼¾]+(?:-|–|—|to\b|or\b)\s*[\d½¼¾]")
 _AMOUNT = re.compile(r"^(?P<number>[\d\s./,½¼¾⅓⅔⅛⅜⅝⅞]+)\s*(?P<rest>.*)$")
 
 
-def _settle(text: str, eggs: str, measures: str) -> Unsettled:
-    """An ingredient line read as far as it is clear: number, unit, name; the rest of it is a note."""
-    plain, _, after = " ".join(_BRACKETS.sub(" ", text).split()).partition(", ")
-    note = ", ".join(part for part in (*_BRACKETS.findall(text), after) if part)
+_UNWEIGHED = frozenset(
+    """knob splash dash handful glug drizzle drop drops bit dollop slice slices sprig bunch packet tin
+    can""".split()  # noqa: SIM905
+)
+"""What cooks count by and no scale knows."""
+
+
+def settle(line: str, eggs: str, measures: str, told: str | None = None) -> Unsettled:
+    """An ingredient line read as far as it is clear: number, unit, name; the rest of it is a note.
+
+    `told` is how it stood, where it was already taken apart.
+    """
+    text = line if told is None else told
+    plain, _, after = " ".join(_BRACKETS.sub(" ", line).split()).partition(", ")
+    note = ", ".join(part for part in (*_BRACKETS.findall(line), after) if part)
     match = _AMOUNT.match(plain)
     if match is None:
         found, near = _ingredient(plain)
@@ -158,6 +169,9 @@ def _settle(text: str, eggs: str, measures: str) -> Unsettled:
     number, words = match["number"].strip(), match["rest"].split()
     unit, named = _unit(words)
     amount = f"{number} {unit}".strip()
+    if not unit and words and words[0].lower() in _UNWEIGHED:
+        found, near = _ingredient(" ".join(words[2:] if words[1:2] == ["of"] else words[1:]))
+        return Unsettled(text, "", found, near, note, f"a {words[0]} has no weight; say how much")
     found, near = _ingredient(named)
     if not found:
         return Unsettled(text, amount, "", near, note, "say which ingredient this is")
@@ -179,12 +193,22 @@ def _unit(words: list[str]) -> tuple[str, str]:
     return "", " ".join(words)
 
 
+_MANNER = frozenset(
+    """cold warm hot softened melted sifted chopped finely coarsely grated beaten lightly fresh freshly ripe
+    good-quality best organic free-range large medium small""".split()  # noqa: SIM905
+)
+"""Words about how a thing is, which change neither what it is nor what it weighs here."""
+
+
 def _ingredient(named: str) -> tuple[str, tuple[str, ...]]:
     """The ingredient of a name, and those it could mean: with all its words, or most of them."""
     name = " ".join(named.lower().strip(" .*").split())
     table = _names()
     if name in table:
         return table[name], ()
+    bare = " ".join(word for word in name.split() if word not in _MANNER)
+    if bare in table:
+        return table[bare], ()
     words = set(re.findall(r"[a-zà-ÿ]+", name))
     scores: dict[str, float] = {}
     for known, thing in table.items():

@@ -5,16 +5,25 @@ from __future__ import annotations
 from typing import Any
 
 from custard.formats.formula_json import FORMAT, VERSION
-from custard.formula import FAMILIES, IN_THE_PAN, MAX_LINES, MAX_NAME, MAX_NOTE, OFF_THE_HEAT
+from custard.formula import FAMILIES, LONGEST_INFUSION_MIN, MAX_LINES, MAX_NAME, MAX_NOTE
 from custard.larder.eggs import all_sizes
 from custard.larder.ingredients import DECLARED, HEAVIEST_G_ML, LIGHTEST_G_ML, all_ingredients
+from custard.larder.joins import JOINS
+from custard.purpose import (
+    LONGEST_WORK_MIN,
+    MAX_DESTINATIONS,
+    MAX_OTHER_WORK,
+    MAX_WORK_NAME,
+    MOST_COUNT,
+    NEEDS,
+)
 from custard.quantities import MAX_TEXT, MEASURES
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
 
 def formula_schema() -> dict[str, Any]:
-    """The schema of the formula format, version 1."""
+    """The schema of the formula format, as it is written now."""
     share = {"type": "number", "minimum": 0, "maximum": 100}
     own = {
         "type": "object",
@@ -46,12 +55,48 @@ def formula_schema() -> dict[str, Any]:
                 ],
             },
             "note": {"type": "string", "maxLength": MAX_NOTE},
-            "when": {"enum": [IN_THE_PAN, OFF_THE_HEAT], "default": IN_THE_PAN},
+            "when": {
+                "description": "when it joins; by default when it usually does in that family",
+                "enum": list(JOINS),
+            },
+            "minutes": {
+                "description": "how long it infuses",
+                "type": "number",
+                "exclusiveMinimum": 0,
+                "maximum": LONGEST_INFUSION_MIN,
+            },
+        },
+    }
+    name = {"type": "string", "minLength": 1, "maxLength": MAX_WORK_NAME}
+    destination = {
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["name", "amount"],
+        "properties": {
+            "name": name,
+            "count": {"type": "number", "exclusiveMinimum": 0, "maximum": MOST_COUNT, "default": 1},
+            "amount": {
+                "description": "how much one of them takes, by weight or volume: “60 g”, “1.2 l”",
+                "type": "string",
+                "minLength": 1,
+                "maxLength": MAX_TEXT,
+            },
+        },
+    }
+    work = {
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["name", "minutes"],
+        "properties": {
+            "name": name,
+            "minutes": {"type": "number", "minimum": 1, "maximum": LONGEST_WORK_MIN},
+            "hands": {"type": "boolean", "default": True},
+            "needs": {"enum": list(NEEDS), "default": ""},
         },
     }
     return {
         "$schema": DIALECT,
-        "title": "Old Spoon formula, version 1",
+        "title": f"Old Spoon formula, version {VERSION}",
         "type": "object",
         "additionalProperties": False,
         "required": ["format", "version", "name", "family", "lines"],
@@ -63,5 +108,7 @@ def formula_schema() -> dict[str, Any]:
             "eggs": {"enum": list(all_sizes()), "default": "EU-M"},
             "measures": {"enum": list(MEASURES), "default": "metric"},
             "lines": {"type": "array", "minItems": 1, "maxItems": MAX_LINES, "items": line},
+            "destinations": {"type": "array", "maxItems": MAX_DESTINATIONS, "items": destination},
+            "other_work": {"type": "array", "maxItems": MAX_OTHER_WORK, "items": work},
         },
     }

@@ -10,17 +10,20 @@ from custard.larder.ingredients import (
     ingredient,
     own_ingredient,
 )
+from custard.larder.joins import JOINS, Join, usual_when
 from custard.larder.parameters import Origin, Parameters, origins, read_parameters, standard
 from custard.larder.vessels import CoolingRule, cooling_rules, pans
 
 __all__ = [
     "COMPONENTS",
     "DECLARED",
+    "JOINS",
     "WAYS",
     "CoolingRule",
     "EggSize",
     "Family",
     "Ingredient",
+    "Join",
     "Origin",
     "Parameters",
     "Way",
@@ -35,4 +38,5 @@ __all__ = [
     "pans",
     "read_parameters",
     "standard",
+    "usual_when",
 ]

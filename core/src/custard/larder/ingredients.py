@@ -53,7 +53,7 @@ class Ingredient:
     Attributes
     ----------
     id : name in the open format ("egg-yolk"); empty for a cook's own ingredient.
-    group : egg, dairy, dairy-free, sugar, starch, chocolate, alcohol, flavour or own.
+    group : egg, dairy, dairy-free, sugar, starch, chocolate, alcohol, flavour, infusion, dry, fruit or own.
     form : liquid, solid or powder; decides how a volume measure weighs it.
     piece : the word for one of it ("yolk", "egg", "white", "pod"), or empty when it is not counted.
     composition : percent by mass of each of `COMPONENTS`; adds up to 100.
@@ -79,6 +79,16 @@ class Ingredient:
     range: str
     source: str
     confidence: str
+
+    @property
+    def is_milk(self) -> bool:
+        """Milk, cream and the like; not butter."""
+        return self.group == "dairy" and self.form == "liquid"
+
+    @property
+    def is_chocolate(self) -> bool:
+        """Chocolate that melts; not cocoa powder."""
+        return self.group == "chocolate" and self.form == "solid"
 
 
 def _ingredient(row: dict[str, str]) -> Ingredient:

@@ -229,6 +229,46 @@ class Later:
 
 
 @dataclass(frozen=True)
+class Finish:
+    """What joins after the heat, and what becomes of it."""
+
+    butter_c: float
+    spirit_c: float
+    fold_c: float
+    cream_overrun: float
+    fold_loss: float
+    overmix_loss: float
+    foam_melts_c: float
+    foam_melts_width_k: float
+    fat_breaks_foam: float
+    whipped_pa: float
+    alcohol_loss_per_min: float
+    stir_in_min: float
+    chocolate_water: float
+    first_pour_share: float
+    chocolate_c: float
+    crust_g_cm2: float
+    flame_w_m2: float
+    grill_w_m2: float
+    crust_crisp_min: float
+
+
+@dataclass(frozen=True)
+class Infuse:
+    """Flavour drawn in the dairy."""
+
+    lid_share: float
+    least_min: float
+
+
+@dataclass(frozen=True)
+class Serve:
+    """Sharing a batch out."""
+
+    lost_share: float
+
+
+@dataclass(frozen=True)
 class Parameters:
     """Every parameter of the model, by group."""
 
@@ -245,6 +285,9 @@ class Parameters:
     foam: Foam
     oven: Oven
     later: Later
+    finish: Finish
+    infuse: Infuse
+    serve: Serve
 
     def as_json(self) -> dict[str, float]:
         """Every value by "group.name"."""
@@ -297,6 +340,9 @@ _GROUPS: dict[str, type] = {
     "foam": Foam,
     "oven": Oven,
     "later": Later,
+    "finish": Finish,
+    "infuse": Infuse,
+    "serve": Serve,
 }
 
 

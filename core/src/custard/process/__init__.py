@@ -4,6 +4,7 @@ from custard.process.bake import DONE_WOBBLE, Bake, bake, wobble
 from custard.process.chill import Chill, chill, chill_on
 from custard.process.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cook import Cook, Stove, cook
+from custard.process.cups import Cups, Filled, filled, usual_cups
 from custard.process.later import Aged, Held, Thawed, aged, held_warm, reheated, thawed
 from custard.process.lying import Ice
 from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
@@ -17,6 +18,8 @@ __all__ = [
     "Bake",
     "Chill",
     "Cook",
+    "Cups",
+    "Filled",
     "Held",
     "Ice",
     "OntoChocolate",
@@ -33,6 +36,7 @@ __all__ = [
     "chill",
     "chill_on",
     "cook",
+    "filled",
     "held_warm",
     "landing_c",
     "onto_chocolate",
@@ -40,6 +44,7 @@ __all__ = [
     "reheated",
     "temper",
     "thawed",
+    "usual_cups",
     "whisk",
     "wobble",
 ]

@@ -25,6 +25,8 @@ LARGE_ML = 500.0
 LARGE_S = 8 * 3600.0
 """How long a dish may take at most."""
 USUAL_OVEN_C = 160.0
+USUAL_DEEP = 0.6
+"""How deep the water stands at which the bath's coefficient is stated, of the height of the cup [1]."""
 STEP_S = 5.0
 HEIGHT_OVER_RADIUS = 1.3
 SET_AT = 0.8
@@ -55,6 +57,11 @@ class Bake:
     salmonella_logs: float
 
 
+def usual_bath_c(oven_c: float, p: Parameters) -> float:
+    """What a bath that was filled hot comes to in such an oven [degC]."""
+    return min(99.0, p.oven.bath_c + p.oven.bath_slope * (oven_c - USUAL_OVEN_C))
+
+
 def wobble(set_share: float) -> str:
     """What a nudged cup does."""
     return next((word for limit, word in WOBBLE if set_share < limit), "springs back")
@@ -73,11 +80,13 @@ def bake(
     *,
     oven_c: float = USUAL_OVEN_C,
     bath: bool = True,
+    water_share: float = USUAL_DEEP,
 ) -> Bake:
     """Cups of `cup_ml`, or one dish, set in the oven and taken out when the centre is set.
 
     The cup is a cylinder with the heated area of its wall and base. Its bath is as hot as `bath_c`, by
-    default as one filled hot is in such an oven; without a `bath` it stands in the oven's air.
+    default as one filled hot is in such an oven, and stands so deep that `water_share` of the cup's height is
+    in it; without a `bath` it stands in the oven's air.
 
     Raises
     ------
@@ -87,13 +96,15 @@ def bake(
     within("cup_ml", cup_ml, 5, 5000)
     within("start_c", start_c, 0, 80)
     within("oven_c", oven_c, 80, 300)
+    within("water_share", water_share, 0.1, 1)
     p = conditions.parameters
     around_c = oven_c
     if bath:
-        usual_c = min(99.0, p.oven.bath_c + p.oven.bath_slope * (oven_c - USUAL_OVEN_C))
-        around_c = usual_c if bath_c is None else bath_c
+        around_c = usual_bath_c(oven_c, p) if bath_c is None else bath_c
         within("bath_c", around_c, 60, 100)
     reaches = p.oven.bath_w_m2k if bath else p.oven.oven_w_m2k
+    if bath:
+        reaches, around_c = _in_water(water_share, (reaches, around_c), (p.oven.oven_w_m2k, oven_c))
     volume = cup_ml / 1e6
     true_radius = (volume / np.pi / HEIGHT_OVER_RADIUS) ** (1 / 3)
     heated = (2 * HEIGHT_OVER_RADIUS + 1) * np.pi * true_radius**2
@@ -130,6 +141,21 @@ def bake(
         carry_over_k=rise,
         salmonella_logs=_logs(mixture, centre if at is None else centre[: at + 1], p),
     )
+
+
+def _in_water(deep: float, bath: tuple[float, float], air: tuple[float, float]) -> tuple[float, float]:
+    """Coefficient [W/m2K] and temperature [degC] round a cup that stands so deep in its bath [1].
+
+    `bath` and `air` are theirs. At the usual depth it is the bath's own coefficient, stated with what is dry;
+    shallower, more of the wall is in the oven's air.
+    """
+
+    def wet(share: float) -> float:
+        return (1 + 2 * HEIGHT_OVER_RADIUS * share) / (1 + 2 * HEIGHT_OVER_RADIUS)
+
+    by_bath = bath[0] * wet(deep) / wet(USUAL_DEEP)
+    by_air = air[0] * max(0.0, wet(USUAL_DEEP) - wet(deep))
+    return by_bath + by_air, (by_bath * bath[1] + by_air * air[1]) / (by_bath + by_air)
 
 
 def _logs(mixture: Mixture, centre: NDArray[np.float64], p: Parameters) -> float:

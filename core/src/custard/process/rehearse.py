@@ -16,8 +16,9 @@ from custard.larder.families import Way
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture
 from custard.process import kernel, pan
-from custard.process.bake import bake
+from custard.process.bake import usual_bath_c
 from custard.process.cook import DT_S, Stove, constants, pan_area_m2, step_s
+from custard.process.cups import Cups
 from custard.process.whisk import under_foam
 
 HOB_SPREAD, PAN_SPREAD, STIR_SPREAD = 0.25, 0.12, 0.12
@@ -53,11 +54,17 @@ class Rehearsal(Protocol):
 
 
 def rehearse(
-    way: Way, mixture: Mixture, stove: Stove, start_c: float, seed: int, conditions: Conditions = USUAL
+    way: Way,
+    mixture: Mixture,
+    stove: Stove,
+    start_c: float,
+    seed: int,
+    conditions: Conditions = USUAL,
+    cups: Cups | None = None,
 ) -> Rehearsal:
     """One batch in the way it is done, on a hidden stove or in a hidden oven that `seed` chooses."""
     if way.in_the_oven:
-        return OvenRehearsal(mixture, start_c, seed, conditions=conditions)
+        return OvenRehearsal(mixture, start_c, seed, cups, conditions)
     return StoveRehearsal(mixture, stove, start_c, seed, foam=way.foams, conditions=conditions)
 
 
@@ -192,6 +199,7 @@ class OvenRehearsal:
     mixture : what is in the cups
     start_c : where it starts [degC]
     seed : chooses what is hidden
+    cups : what it is baked in, and how
     """
 
     def __init__(
@@ -199,13 +207,14 @@ class OvenRehearsal:
         mixture: Mixture,
         start_c: float,
         seed: int,
-        cup_ml: float = 120.0,
+        cups: Cups | None = None,
         conditions: Conditions = USUAL,
     ) -> None:
         draw = np.random.default_rng(seed)
-        usual_c = conditions.parameters.oven.bath_c
+        cups = cups or Cups()
+        usual_c = usual_bath_c(cups.oven_c, conditions.parameters)
         self.bath_c = float(np.clip(usual_c + BATH_SPREAD_K * draw.standard_normal(), 70.0, 96.0))
-        self.baked = bake(mixture, cup_ml, start_c, self.bath_c, conditions)
+        self.baked = cups.baked(mixture, start_c, self.bath_c, conditions)
         self.t_s = 0.0
 
     def on(self, seconds: float, *, lit: bool = True, stirred: bool = True, in_ice: bool = False) -> None:

@@ -9,8 +9,9 @@ import numpy as np
 from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible, within
 from custard.figures import Celsius, FineShare, Grams, Seconds, WholeSeconds
-from custard.formula import IN_THE_PAN, Formula
+from custard.formula import Formula, Line
 from custard.larder.ingredients import Ingredient
+from custard.larder.joins import IN_THE_DAIRY, WITH_THE_YOLKS
 from custard.larder.parameters import Parameters
 from custard.larder.vessels import one_of
 from custard.mixture import Mixture, blend, combined
@@ -18,7 +19,9 @@ from custard.physics import coagulation, thermal
 from custard.process import ramp
 
 BOWL_GROUPS = ("egg", "starch", "sugar")
-"""What is whisked in the bowl before the dairy goes in; sugar is counted half here, half in the pan."""
+"""What is whisked in the bowl before the dairy goes in, where nobody says otherwise."""
+HALF_IN_THE_BOWL = 0.5
+"""Of the sugar, by the commonest school."""
 
 
 @dataclass(frozen=True)
@@ -29,26 +32,31 @@ class Sides:
     dairy: Mixture
 
 
-def sides(formula: Formula, sugar_in_bowl: float = 0.5) -> Sides | None:
-    """How a formula divides for tempering; None when there is nothing to pour, or nothing to pour into.
+def share_in_bowl(line: Line, sugar_in_bowl: float = HALF_IN_THE_BOWL) -> float:
+    """Share of a line that is whisked with the yolks [1]: as it says, else as is usual for what it is.
 
-    `sugar_in_bowl` is the share of the sugar whisked with the yolks [1]; half is the commonest school.
+    `sugar_in_bowl` is the share of sugar that the school of sugar puts there [1].
     """
+    if line.when == WITH_THE_YOLKS:
+        return 1.0
+    if line.when == IN_THE_DAIRY:
+        return 0.0
+    group = line.ingredient.group
+    return sugar_in_bowl if group == "sugar" else float(group in BOWL_GROUPS)
+
+
+def sides(formula: Formula, sugar_in_bowl: float = HALF_IN_THE_BOWL) -> Sides | None:
+    """How a formula divides for tempering; None when there is nothing to pour, or nothing to pour into."""
     bowl: list[tuple[Ingredient, float]] = []
     dairy: list[tuple[Ingredient, float]] = []
     for line, mass in zip(formula.lines, formula.weights_g(), strict=True):
-        if line.when != IN_THE_PAN:
+        if not line.join.heated:
             continue
-        group = line.ingredient.group
-        if group == "sugar":
-            bowl.append((line.ingredient, sugar_in_bowl * mass))
-            dairy.append((line.ingredient, (1 - sugar_in_bowl) * mass))
-        elif group in BOWL_GROUPS:
-            bowl.append((line.ingredient, mass))
-        else:
-            dairy.append((line.ingredient, mass))
-    has_egg = any(ingredient.group == "egg" for ingredient, _ in bowl)
-    has_dairy = any(ingredient.group != "sugar" for ingredient, _ in dairy)
+        share = share_in_bowl(line, sugar_in_bowl)
+        bowl.append((line.ingredient, share * mass))
+        dairy.append((line.ingredient, (1 - share) * mass))
+    has_egg = any(ingredient.group == "egg" and mass > 0 for ingredient, mass in bowl)
+    has_dairy = any(ingredient.group != "sugar" and mass > 0 for ingredient, mass in dairy)
     return Sides(blend(bowl), blend(dairy)) if has_egg and has_dairy else None
 
 
@@ -61,14 +69,19 @@ def mixed_c(first: Mixture, first_c: float, second: Mixture, second_c: float) ->
 
 
 def landing_c(
-    formula: Formula, hot_c: float, bowl_c: float = 20.0, conditions: Conditions = USUAL
+    formula: Formula,
+    hot_c: float,
+    bowl_c: float = 20.0,
+    conditions: Conditions = USUAL,
+    *,
+    sugar_in_bowl: float = HALF_IN_THE_BOWL,
 ) -> float | None:
     """Where the mix lands [degC] once all the dairy at `hot_c` has run into the bowl at `bowl_c`.
 
     The dairy cools while it waits, and the bowl itself is warmed: the stream of `temper`, whose heat adds
     up the same in one sum as pour by pour. None when the formula has nothing to temper.
     """
-    parts = sides(formula.under(conditions))
+    parts = sides(formula.under(conditions), sugar_in_bowl)
     if parts is None:
         return None
     p = conditions.parameters
@@ -130,6 +143,8 @@ def temper(
     ladle_g: float = 80.0,
     bowl_c: float = 20.0,
     conditions: Conditions = USUAL,
+    *,
+    sugar_in_bowl: float = HALF_IN_THE_BOWL,
 ) -> Temper:
     """Bring yolks and hot dairy together by one school.
 
@@ -145,7 +160,7 @@ def temper(
     within("hot_c", hot_c, 30, 105)
     within("ladle_g", ladle_g, 1, 100_000)
     within("bowl_c", bowl_c, 0, 60)
-    parts = sides(formula.under(conditions))
+    parts = sides(formula.under(conditions), sugar_in_bowl)
     if parts is None:
         raise Impossible("school", school, "needs both egg and dairy", "There is nothing to temper here.")
     p = conditions.parameters

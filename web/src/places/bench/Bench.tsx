@@ -18,6 +18,7 @@ import { Head } from "./Head";
 import { Measures } from "./Measures";
 import { Method } from "./Method";
 import { Mix } from "./Mix";
+import { OtherWork } from "./Purpose";
 import { SaveBar } from "./SaveBar";
 import { Scale } from "./Scale";
 import { Schools } from "./Schools";
@@ -153,7 +154,14 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
           ) : null}
         </section>
         <section aria-label="What it becomes" className="order-4 grid gap-8">
-          <Scale draft={draft} assessment={seen} act={act} disabled={problem !== null} />
+          <Scale
+            draft={draft}
+            assessment={seen}
+            act={act}
+            disabled={problem !== null}
+            problem={problem}
+            formula={formula}
+          />
           {seen ? <Figures assessment={seen} facts={details.data?.facts} stale={problem !== null} /> : null}
         </section>
         <section aria-label="Schools" className="order-5 min-w-0 xl:col-span-2">
@@ -165,8 +173,9 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
           ) : null}
         </section>
         {seen ? (
-          <section aria-label="Method" className="order-6 lg:col-span-2 xl:col-span-3">
-            <Method stages={seen.stages} />
+          <section aria-label="Method" className="order-6 grid gap-8 lg:col-span-2 xl:col-span-3">
+            <Method stages={seen.stages} finish={seen.finish} />
+            <OtherWork draft={draft} problem={problem} act={act} />
           </section>
         ) : null}
       </div>

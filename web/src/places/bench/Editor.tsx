@@ -5,6 +5,7 @@ import type { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
 import { Field, Wrong } from "../../kit/Field";
 import { useHere } from "../../kit/here";
+import { WHENS, type When } from "../../kit/joins";
 import { useUnits } from "../../kit/system";
 import { mass, massText } from "../../kit/units";
 import { Contents } from "./Contents";
@@ -32,7 +33,7 @@ export function Editor({ draft, assessment, problem, act }: Props) {
             key={i}
             line={line}
             index={i}
-            grams={assessment?.slip.length === draft.lines.length ? assessment.slip[i]?.mass_g : undefined}
+            {...weighed(assessment, draft.lines.length, i)}
             error={problem?.below(`lines[${i}]`)}
             act={act}
             onContents={() => setShown(line.ingredient)}
@@ -50,10 +51,22 @@ export function Editor({ draft, assessment, problem, act }: Props) {
   );
 }
 
+/** What a line weighs in all its bowls, and when it joins, as the last answer has it. */
+function weighed(assessment: Assessment | undefined, lines: number, index: number) {
+  const slip = assessment?.slip ?? [];
+  const mine = slip.filter((one) => one.line === index);
+  const there = new Set(slip.map((one) => one.line)).size === lines && mine.length > 0;
+  return {
+    grams: there ? mine.reduce((sum, one) => sum + one.mass_g, 0) : undefined,
+    usual: mine[0]?.when,
+  };
+}
+
 interface LineProps {
   line: LineDraft;
   index: number;
   grams: number | undefined;
+  usual: When | undefined;
   error: string | undefined;
   act: Dispatch<Change>;
   onContents: () => void;
@@ -87,7 +100,7 @@ function NoteOf({ name, note, onNote }: { name: string; note: string; onNote: (n
   );
 }
 
-function EditorLine({ line, index, grams, error, act, onContents }: LineProps) {
+function EditorLine({ line, index, grams, usual, error, act, onContents }: LineProps) {
   const { system } = useUnits();
   const larder = useLarder();
   const name =
@@ -95,7 +108,7 @@ function EditorLine({ line, index, grams, error, act, onContents }: LineProps) {
       ? (larder.data?.ingredients.find((one) => one.id === line.ingredient)?.name ?? line.ingredient)
       : line.ingredient.name;
   const shown = grams === undefined || error ? null : mass(grams, system);
-  const later = line.when === "off the heat";
+  const when = line.when ?? usual ?? "in the pan";
   const note = (
     <NoteOf
       name={name}
@@ -144,17 +157,38 @@ function EditorLine({ line, index, grams, error, act, onContents }: LineProps) {
             )}
           </Field>
         </div>
-        <button
-          type="button"
-          aria-pressed={later}
-          aria-label={`${name}: ${later ? "off the heat" : "in the pan"}; change`}
-          className="min-h-8 text-sm text-soft underline decoration-dotted underline-offset-4"
-          onClick={() =>
-            act({ do: "line", index, part: "when", value: later ? "in the pan" : "off the heat" })
-          }
+        <select
+          aria-label={`When ${name} joins`}
+          className="min-h-8 min-w-0 max-w-[10rem] border-0 bg-transparent py-0 pr-6 pl-0 text-sm text-soft underline decoration-dotted underline-offset-4"
+          value={when}
+          onChange={(event) => {
+            act({ do: "line", index, part: "when", value: event.target.value });
+            if (line.minutes != null) act({ do: "line", index, part: "minutes", value: null });
+          }}
         >
-          {later ? "off the heat" : "in the pan"}
-        </button>
+          {WHENS.map((one) => (
+            <option key={one} value={one}>
+              {one}
+            </option>
+          ))}
+        </select>
+        {when === "infused" ? (
+          <label className="flex items-center gap-1 text-sm text-soft">
+            <input
+              className="min-h-8 w-14 py-0 text-sm"
+              inputMode="numeric"
+              aria-label={`Minutes that ${name} infuses`}
+              placeholder="20"
+              value={line.minutes ?? ""}
+              onChange={(event) => {
+                const typed = event.target.value.trim().replace(",", ".");
+                if (/^\d{0,5}(\.\d?)?$/.test(typed))
+                  act({ do: "line", index, part: "minutes", value: typed === "" ? null : Number(typed) });
+              }}
+            />
+            min
+          </label>
+        ) : null}
         {note}
       </div>
       {error ? <Wrong id={`line-${index}-error`}>{error}</Wrong> : null}
@@ -162,7 +196,7 @@ function EditorLine({ line, index, grams, error, act, onContents }: LineProps) {
   );
 }
 
-const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", pod: "1" };
+const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", pod: "1", leaf: "2" };
 
 function AddLine({ act }: { act: Dispatch<Change> }) {
   const id = useId();
@@ -177,13 +211,13 @@ function AddLine({ act }: { act: Dispatch<Change> }) {
     if (mine) {
       const { name, composition, allergens, density_g_per_ml } = mine;
       const made = { name, composition, allergens, density_g_per_ml };
-      act({ do: "add", line: { ingredient: made, amount: "10 g", note: "", when: "in the pan" } });
+      act({ do: "add", line: { ingredient: made, amount: "10 g", note: "" } });
       return;
     }
     const thing = larder.data?.ingredients.find((one) => one.id === ingredient);
     if (!thing) return;
     const amount = FIRST_AMOUNT[thing.piece] ?? "10 g";
-    act({ do: "add", line: { ingredient, amount, note: "", when: "in the pan" } });
+    act({ do: "add", line: { ingredient, amount, note: "" } });
   };
   return (
     <div className="mt-3">

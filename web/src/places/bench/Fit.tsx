@@ -6,10 +6,13 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
+import { massText } from "../../kit/units";
 import type { Change } from "./draft";
 
-const SHAPES: readonly { value: NonNullable<Fitting["shape"]>; shown: string }[] = [
+export type Shape = NonNullable<Fitting["shape"]>;
+export const SHAPES: readonly { value: NonNullable<Fitting["shape"]>; shown: string }[] = [
   { value: "round", shown: "round" },
   { value: "oval", shown: "oval" },
   { value: "rectangle", shown: "square or oblong" },
@@ -126,6 +129,7 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
 
 export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) {
   const here = useHere();
+  const { system } = useUnits();
   const top = useTopUp(here.slug);
   const [left, setLeft] = useState("");
   const problem = top.error instanceof Problem ? top.error : null;
@@ -154,7 +158,7 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
         <p className="border-l-4 border-slate bg-paper px-4 py-3">
           {top.data.missing_g < 0.5
             ? "Nothing is missing."
-            : `Add ${top.data.add.map((one) => `${one.grams.toFixed(0)} g of ${one.name}`).join(" and ")}.`}
+            : `Add ${top.data.add.map((one) => `${massText(one.grams, system)} of ${one.name}`).join(" and ")}.`}
         </p>
       ) : null}
       {problem?.beside("left_g") ? <Notice tone="wrong">{problem.message}</Notice> : null}

@@ -1,12 +1,12 @@
-import type { Stage } from "../../api/queries";
+import type { Assessment, Stage } from "../../api/queries";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
 
-/** The seven stages, each with what to wait for and why. */
-export function Method({ stages }: { stages: readonly Stage[] }) {
+/** The eight stages, each with what to wait for and why. */
+export function Method({ stages, finish }: { stages: readonly Stage[]; finish: Assessment["finish"] }) {
   const { system } = useUnits();
   return (
-    <>
+    <div>
       <h2 className="mb-2">The method</h2>
       <ol className="grid gap-x-8 sm:grid-cols-2 xl:grid-cols-3">
         {stages.map((stage) => (
@@ -17,6 +17,15 @@ export function Method({ stages }: { stages: readonly Stage[] }) {
             </h3>
             <p className="mt-1">{inUnits(stage.say, system)}</p>
             <p className="mt-1 text-soft">{inUnits(stage.why, system)}</p>
+            {stage.stage === "finish" && finish ? (
+              <ol className="mt-2 list-decimal pl-5">
+                {finish.additions.map((one) => (
+                  <li key={`${one.kind} ${one.lines.join(" ")}`} className="py-1">
+                    {inUnits(one.say, system)} <span className="text-soft">{inUnits(one.why, system)}</span>
+                  </li>
+                ))}
+              </ol>
+            ) : null}
             {stage.ways?.length ? <p className="mt-1 text-sm text-soft">{stage.ways.join(" · ")}</p> : null}
             {stage.cautions.map((caution) => (
               <p key={caution} className="mt-1 border-l-4 border-brick pl-2 text-sm">
@@ -26,6 +35,6 @@ export function Method({ stages }: { stages: readonly Stage[] }) {
           </li>
         ))}
       </ol>
-    </>
+    </div>
   );
 }

@@ -7,12 +7,16 @@ import { useHere } from "../../kit/here";
 import { TextBox } from "../../kit/TextBox";
 import type { Change } from "./draft";
 import { Fit, TopUp } from "./Fit";
+import { Layers } from "./Layers";
+import { Destinations } from "./Purpose";
 
-type By = Scaling["by"];
+type By = Exclude<Scaling["by"], "destinations">;
 
-type Way = By | "dish" | "pan" | "top-up";
+type Way = By | "for" | "layers" | "dish" | "pan" | "top-up";
 
 const OTHERS: readonly { value: Way; shown: string }[] = [
+  { value: "for", shown: "what it is for" },
+  { value: "layers", shown: "in layers" },
   { value: "dish", shown: "fit a dish" },
   { value: "pan", shown: "fit a pan" },
   { value: "top-up", shown: "top up" },
@@ -29,16 +33,22 @@ interface Props {
   assessment: Assessment | undefined;
   act: Dispatch<Change>;
   disabled: boolean;
+  problem: Problem | null;
+  formula: number | null;
 }
 
 /** The same mix from what is there, or for what is wanted. */
 export function Scale(props: Props) {
-  const [way, setWay] = useState<Way>("yolks");
+  const [way, setWay] = useState<Way>(props.draft.destinations?.length ? "for" : "yolks");
   return (
     <div className="grid gap-3">
       <h2>How much</h2>
       <Choice<Way> label="Scale by" options={[...WAYS, ...OTHERS]} value={way} onChange={setWay} />
-      {way === "dish" || way === "pan" ? (
+      {way === "for" ? (
+        <Destinations {...props} />
+      ) : way === "layers" ? (
+        <Layers formula={props.formula} />
+      ) : way === "dish" || way === "pan" ? (
         <Fit key={way} {...props} vessel={way} />
       ) : way === "top-up" ? (
         <TopUp {...props} />
@@ -49,7 +59,7 @@ export function Scale(props: Props) {
   );
 }
 
-function Simple({ draft, assessment, act, disabled, by }: Props & { by: By }) {
+function Simple({ draft, assessment, act, disabled, by }: Omit<Props, "problem" | "formula"> & { by: By }) {
   const here = useHere();
   const [amount, setAmount] = useState("");
   const [portion, setPortion] = useState("60");

@@ -14,9 +14,11 @@ export interface History {
 export const TURNED = "turn";
 
 export type Change =
-  | { do: "line"; index: number; part: keyof LineDraft; value: string }
+  | { do: "line"; index: number; part: keyof LineDraft; value: string | number | null }
   | { do: "add"; line: LineDraft }
   | { do: "remove"; index: number }
+  | { do: "purpose"; part: "destinations"; value: NonNullable<Draft["destinations"]> }
+  | { do: "purpose"; part: "other_work"; value: NonNullable<Draft["other_work"]> }
   | { do: "head"; part: "name" | "family" | "eggs" | "measures"; value: string }
   | { do: "replace"; draft: Draft; as?: string }
   | { do: "undo" }
@@ -59,7 +61,7 @@ export function change(history: History, step: Change): History {
   const name =
     "index" in step && step.do === "line"
       ? `${step.index} ${step.part}`
-      : step.do === "head"
+      : step.do === "head" || step.do === "purpose"
         ? step.part
         : step.do === "replace"
           ? (step.as ?? "")
@@ -82,6 +84,7 @@ function applied(draft: Draft, step: Exclude<Change, { do: "undo" | "redo" }>): 
       return { ...draft, lines: [...draft.lines, step.line] };
     case "remove":
       return { ...draft, lines: draft.lines.filter((_, i) => i !== step.index) };
+    case "purpose":
     case "head":
       return { ...draft, [step.part]: step.value };
     case "replace":
@@ -125,7 +128,9 @@ function canonical(draft: Draft): string {
     draft.family,
     draft.eggs,
     draft.measures,
-    draft.lines.map((l) => [l.ingredient, l.amount, l.note ?? "", l.when ?? "in the pan"]),
+    draft.lines.map((l) => [l.ingredient, l.amount, l.note ?? "", l.when ?? "", l.minutes ?? null]),
+    (draft.destinations ?? []).map((one) => [one.name, one.count ?? 1, one.amount]),
+    (draft.other_work ?? []).map((one) => [one.name, one.minutes, one.hands ?? true, one.needs ?? ""]),
   ]);
 }
 
@@ -135,8 +140,8 @@ export const FIRST_DRAFT: Draft = {
   eggs: "EU-M",
   measures: "metric",
   lines: [
-    { ingredient: "whole-milk", amount: "500 ml", note: "", when: "in the pan" },
-    { ingredient: "egg-yolk", amount: "5", note: "", when: "in the pan" },
-    { ingredient: "white-sugar", amount: "80 g", note: "", when: "in the pan" },
+    { ingredient: "whole-milk", amount: "500 ml", note: "" },
+    { ingredient: "egg-yolk", amount: "5", note: "" },
+    { ingredient: "white-sugar", amount: "80 g", note: "" },
   ],
 };

@@ -31,8 +31,8 @@ export function Import() {
     <>
       <h1>Bring a formula in</h1>
       <p className="mb-4 text-soft">
-        An Old Spoon file comes in whole. A recipe in schema.org’s JSON-LD comes in line by line, and what is
-        not clear is asked, not guessed.
+        Paste a recipe as you have it: one thing a line or in a sentence, the method below. A web page saved
+        as a file will do too, and an Old Spoon file comes in whole. What is not clear is asked, not guessed.
       </p>
       <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">
         <Field label="A file">
@@ -41,7 +41,7 @@ export function Import() {
               {...given}
               type="file"
               className="w-full max-w-md"
-              accept=".json,application/json"
+              accept=".json,.html,.htm,.txt,.md,application/json,text/html,text/plain"
               onChange={choose}
             />
           )}
@@ -110,7 +110,6 @@ function Settle({ found }: { found: ImportOut }) {
             ingredient: line.ingredient,
             amount: line.amount,
             note: line.note,
-            when: "in the pan" as const,
           })),
         };
     save.mutate(

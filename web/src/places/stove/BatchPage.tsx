@@ -11,7 +11,9 @@ import { Rule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { Close } from "./Close";
+import { Finish } from "./Finish";
 import { typedMarks } from "./facts";
+import { Infuse } from "./Infuse";
 import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
@@ -50,11 +52,12 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
     if (refused) setChosen(refused.mark.stage);
   }, [refused]);
   useKeys([
-    ...STAGES.map((name, i) => ({
-      press: String(i + 1),
-      does: `to ${name}`,
-      run: () => setChosen(name),
-    })),
+    // A stage keeps its key wherever another is left out.
+    ...STAGES.flatMap((name, i) =>
+      batch.plan.stages.some((one) => one.stage === name)
+        ? [{ press: String(i + 1), does: `to ${name}`, run: () => setChosen(name) }]
+        : [],
+    ),
     ...(mayMark
       ? [
           { press: " ", does: "mark this moment", run: () => say({ stage, kind: "moment", note: "" }) },
@@ -130,6 +133,10 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
                   mayMark={mayMark}
                   say={say}
                 />
+              ) : stage === "warm" ? (
+                <Infuse batch={batch} mayMark={mayMark} say={say} />
+              ) : stage === "finish" ? (
+                <Finish batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
               ) : stage === "cook" ? (
                 <SetUp batch={batch} mayMark={mayMark} />
               ) : null

@@ -86,6 +86,8 @@ function describe(
   const note = mark.note ? `: ${mark.note}` : "";
   switch (mark.kind) {
     case "tick":
+      if (mark.stage === "finish")
+        return `${batch.plan.finish?.additions[mark.line ?? -1]?.name ?? "an addition"} is in${at}`;
       return `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}${mark.grams == null ? "" : `, ${weight(mark.grams)}`}`;
     case "check":
       return `checked ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`;
@@ -102,7 +104,11 @@ function describe(
     case "sign":
       return `seen: ${signOf(mark, batch)}${at}`;
     case "pour":
-      return `pour ${(mark.line ?? 0) + 1} in`;
+      return `${mark.stage === "finish" ? "onto the chocolate, pour" : "pour"} ${(mark.line ?? 0) + 1} in`;
+    case "infusing":
+      return "lid on, infusing";
+    case "top-up":
+      return `strained, ${weight(mark.grams ?? 0)} left; topped up`;
     case "bubbles":
       return `first bubbles${at}`;
     case "hands-off":

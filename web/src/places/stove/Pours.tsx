@@ -33,7 +33,9 @@ export function Pours({ batch, waiting, mayMark, say }: Props) {
   if (!found.data) return null;
   const pours = found.data;
   const done = new Set([
-    ...batch.marks.flatMap((mark) => (mark.kind === "pour" && mark.line !== null ? [mark.line] : [])),
+    ...batch.marks.flatMap((mark) =>
+      mark.kind === "pour" && mark.stage === "temper" && mark.line !== null ? [mark.line] : [],
+    ),
     ...waiting,
   ]);
   const every = Math.max(1, Math.ceil(pours.pours.length / SHOWN_AT_MOST));

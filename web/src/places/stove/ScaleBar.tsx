@@ -8,6 +8,8 @@ import { massText, typedGrams } from "../../kit/units";
 interface Props {
   /** The line that is next, and what the scale should show once it is on. */
   next: { name: string; mass_g: number } | null;
+  /** The bowl that stands on the scale, empty at nought; undefined where there is only one. */
+  bowl: string | undefined;
   tare_g: number;
   onRead: (grams: number | null) => void;
 }
@@ -16,7 +18,7 @@ const NEAR_SHARE = 0.01;
 const NEAR_G = 1;
 
 /** What the scale shows, read from a registered one or typed, beside what it should show. */
-export function ScaleBar({ next, tare_g, onRead }: Props) {
+export function ScaleBar({ next, bowl, tare_g, onRead }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const scale = useScaleNow(here.slug, true);
@@ -52,7 +54,8 @@ export function ScaleBar({ next, tare_g, onRead }: Props) {
       <p role="status">
         {next ? (
           <>
-            With <b>{next.name}</b> on it should show <b className="tabular">{massText(goal, system)}</b>
+            {bowl ? <>In the {bowl}, with </> : <>With </>}
+            <b>{next.name}</b> on it should show <b className="tabular">{massText(goal, system)}</b>
           </>
         ) : (
           <>

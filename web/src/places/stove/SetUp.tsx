@@ -5,6 +5,7 @@ import type { Batch } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { OvenSetUp } from "./OvenSetUp";
 
 interface Props {
   batch: Batch;
@@ -17,7 +18,13 @@ export function SetUp({ batch, mayMark }: Props) {
   const devices = useDevices(here.slug);
   const hearth = useHearth(here.slug);
   const setUp = useSetUp(here.slug, batch.id);
-  const now = { probe_id: batch.probe_id, hob_id: batch.hob_id, pan_id: batch.pan_id };
+  const now = {
+    probe_id: batch.probe_id,
+    hob_id: batch.hob_id,
+    pan_id: batch.pan_id,
+    cups: batch.cups,
+  };
+  const baked = batch.cups !== null;
   const probes = devices.data?.filter((one) => one.kind === "probe" && !one.revoked_at) ?? [];
   const chosen = (text: string) => (text === "" ? null : Number(text));
   const error = devices.error ?? hearth.error ?? setUp.error;
@@ -32,27 +39,32 @@ export function SetUp({ batch, mayMark }: Props) {
           disabled={!mayMark}
           onPick={(text) => setUp.mutate({ ...now, probe_id: chosen(text) })}
         />
-        <Pick
-          label="On"
-          none="a hob unknown"
-          value={batch.hob_id}
-          options={hearth.data?.hobs.map((hob) => ({
-            id: hob.id,
-            name: `${hob.name}, ${hob.power_w} W ± ${hob.power_spread_w}`,
-          }))}
-          disabled={!mayMark}
-          onPick={(text) => setUp.mutate({ ...now, hob_id: chosen(text) })}
-        />
-        <Pick
-          label="In"
-          none="a clad pan"
-          value={batch.pan_id}
-          options={hearth.data?.pans}
-          disabled={!mayMark}
-          onPick={(text) => setUp.mutate({ ...now, pan_id: chosen(text) })}
-        />
+        {baked ? null : (
+          <>
+            <Pick
+              label="On"
+              none="a hob unknown"
+              value={batch.hob_id}
+              options={hearth.data?.hobs.map((hob) => ({
+                id: hob.id,
+                name: `${hob.name}, ${hob.power_w} W ± ${hob.power_spread_w}`,
+              }))}
+              disabled={!mayMark}
+              onPick={(text) => setUp.mutate({ ...now, hob_id: chosen(text) })}
+            />
+            <Pick
+              label="In"
+              none="a clad pan"
+              value={batch.pan_id}
+              options={hearth.data?.pans}
+              disabled={!mayMark}
+              onPick={(text) => setUp.mutate({ ...now, pan_id: chosen(text) })}
+            />
+          </>
+        )}
       </div>
       {error ? <Notice tone="wrong">{error.message}</Notice> : null}
+      {baked ? <OvenSetUp batch={batch} mayMark={mayMark} /> : null}
       {batch.closed_at ? null : (
         <Link
           to="live"

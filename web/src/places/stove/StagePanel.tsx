@@ -10,13 +10,14 @@ import { CupTest, SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
 import { COLD, OFF, type Way } from "./ways";
 
-const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "chill", "keep"];
+const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "finish", "chill", "keep"];
 const DONE_WORDS: Record<string, string> = {
   weigh: "All weighed",
   warm: "Warmed",
   temper: "Tempered",
   cook: "Cooked",
   test: "Tested",
+  finish: "Finished",
   chill: "Chilled",
   keep: "Put away",
 };

@@ -10,7 +10,7 @@ interface Props {
   onStage: (stage: StageName) => void;
 }
 
-/** Weigh · Warm · Temper · Cook · Test · Chill · Keep. */
+/** Weigh · Warm · Temper · Cook · Test · Finish · Chill · Keep; without Finish where nothing joins late. */
 export function StageStrip({ batch, stage, onStage }: Props) {
   const { system } = useUnits();
   return (
@@ -18,6 +18,7 @@ export function StageStrip({ batch, stage, onStage }: Props) {
       <ol className="grid grid-cols-[repeat(auto-fit,minmax(78px,1fr))]">
         {STAGES.map((name) => {
           const plan = batch.plan.stages.find((one) => one.stage === name);
+          if (!plan) return null;
           const done = batch.done.includes(name);
           return (
             <li key={name}>
@@ -32,7 +33,7 @@ export function StageStrip({ batch, stage, onStage }: Props) {
                   {done ? <Check size={18} aria-label="done" className="text-herb" /> : null}
                 </span>
                 <span className="tabular text-sm font-normal text-soft">
-                  {plan?.at_c == null ? "\u00a0" : temperature(plan.at_c, system)}
+                  {plan.at_c === null ? "\u00a0" : temperature(plan.at_c, system)}
                 </span>
               </button>
             </li>

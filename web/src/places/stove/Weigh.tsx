@@ -4,7 +4,7 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { PrintedSlip } from "../../kit/PrintedSlip";
-import { Slip } from "../../kit/Slip";
+import { laidOut, Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 import { ScaleBar } from "./ScaleBar";
@@ -28,20 +28,27 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
   const [wanted, setTwice] = useState<boolean | null>(null);
   const [reading, setReading] = useState<number | null>(null);
   const onTheWay = (kind: NewMark["kind"]) =>
-    waiting.flatMap((mark) => (mark.kind === kind && mark.line != null ? [mark.line] : []));
+    waiting.flatMap((mark) =>
+      mark.stage === "weigh" && mark.kind === kind && mark.line != null ? [mark.line] : [],
+    );
   const ticked = [...new Set([...batch.ticked, ...onTheWay("tick")])];
   const checked = [...new Set([...batch.checked, ...onTheWay("check")])];
   const twice = wanted ?? checked.length > 0;
   const slip = batch.plan.slip;
-  const tare = ticked.reduce((sum, line) => sum + (slip[line]?.mass_g ?? 0), 0);
   const next = slip.findIndex((_, i) => !ticked.includes(i));
+  // Each bowl has a tare of its own: only what stands in the same one counts.
+  const tareOf = (laid: string | undefined) =>
+    ticked.reduce((sum, line) => sum + (slip[line]?.laid === laid ? (slip[line]?.mass_g ?? 0) : 0), 0);
+  const bowl = slip[next] ?? slip.at(-1);
+  const tare = tareOf(bowl?.laid);
   const takeBack = (kind: "tick" | "check", line: number) => {
-    for (const mark of batch.marks) if (mark.kind === kind && mark.line === line) withdraw.mutate(mark.id);
+    for (const mark of batch.marks)
+      if (mark.stage === "weigh" && mark.kind === kind && mark.line === line) withdraw.mutate(mark.id);
   };
   const touch = (line: number) => {
     if (!ticked.includes(line)) {
       // A reading no larger than what is on already is an old one, and says nothing of this line.
-      const on = reading === null ? 0 : reading - tare;
+      const on = reading === null ? 0 : reading - tareOf(slip[line]?.laid);
       say({ stage: "weigh", kind: "tick", line, grams: on > 0 ? Math.round(10 * on) / 10 : null, note: "" });
     } else if (twice && !checked.includes(line)) say({ stage: "weigh", kind: "check", line, note: "" });
     else if (checked.includes(line)) takeBack("check", line);
@@ -49,13 +56,19 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
   };
   return (
     <>
-      {mayMark ? <ScaleBar next={slip[next] ?? null} tare_g={tare} onRead={setReading} /> : null}
+      {mayMark ? (
+        <ScaleBar
+          bowl={laidOut(slip).length > 1 ? bowl?.laid : undefined}
+          next={slip[next] ?? null}
+          tare_g={tare}
+          onRead={setReading}
+        />
+      ) : null}
       <Slip
         lines={slip}
         system={system}
         ticked={ticked}
         checked={twice ? checked : null}
-        tare_g={tare}
         onTick={mayMark ? touch : null}
       />
       <div className="flex flex-wrap items-center gap-4">

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from custard.errors import Impossible, OutOfRange
-from custard.formula import IN_THE_PAN, Formula, Line
+from custard.formula import Formula, Line
 from custard.larder.ingredients import MILK_KG_L, Ingredient, ingredient
 from custard.physics.real import Real
 from custard.quantities import Quantity
@@ -46,12 +46,12 @@ HANDLES: Mapping[str, Handle] = {
 
 
 def _milk(thing: Ingredient) -> bool:
-    return thing.group == "dairy" and thing.form == "liquid" and thing.composition["sucrose"] == 0
+    return thing.is_milk and thing.composition["sucrose"] == 0
 
 
 def _belongs(line: Line, name: str) -> bool:
     thing = line.ingredient
-    if line.when != IN_THE_PAN:
+    if not line.join.heated:
         return False
     if name == "yolk":
         return thing.id == "egg-yolk"
@@ -73,7 +73,7 @@ def carrier_g(formula: Formula) -> float:
 
 def _milk_g(formula: Formula) -> float:
     pairs = zip(formula.lines, formula.weights_g(), strict=True)
-    return sum(g for line, g in pairs if line.when == IN_THE_PAN and _milk(line.ingredient))
+    return sum(g for line, g in pairs if line.join.heated and _milk(line.ingredient))
 
 
 def handle_values(formula: Formula) -> dict[str, float]:
@@ -132,7 +132,7 @@ def _with_amount(found: list[tuple[Line, Real]], name: str, grams: Real) -> list
 
 
 def _with_cream(formula: Formula, found: list[tuple[Line, Real]], percent: Real) -> list[tuple[Line, Real]]:
-    turned = [line.when == IN_THE_PAN and _milk(line.ingredient) for line, _ in found]
+    turned = [line.join.heated and _milk(line.ingredient) for line, _ in found]
     total = sum(g for (_, g), yes in zip(found, turned, strict=True) if yes)
     if not np.all(total > 0):
         raise Impossible("cream", formula.name, "has no milk or cream to turn", "Add a milk line first.")

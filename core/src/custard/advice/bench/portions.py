@@ -64,28 +64,24 @@ def fit_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> Pa
 
 @dataclass(frozen=True)
 class TopUp:
-    """What brings infused dairy back to its weight: grams of each milk and cream, in proportion."""
+    """What brings infused dairy back to its weight: grams of each liquid, in proportion."""
 
     missing_g: float
     add: tuple[tuple[str, float], ...]
 
 
 def top_up(formula: Formula, left_g: float) -> TopUp:
-    """After infusing or poaching: `left_g` grams of milk and cream are left of what was weighed [g].
+    """After infusing or poaching: `left_g` grams of milk and the like are left of what was weighed.
 
     Raises
     ------
     OutOfRange
-        when more is left than there was, or the formula has no milk or cream.
+        when more is left than there was, or the formula has no such liquid.
     """
-    dairy = [
-        (line.ingredient.id or line.ingredient.name, grams)
-        for line, grams in zip(formula.lines, formula.weights_g(), strict=True)
-        if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
-    ]
+    dairy = [(line.ingredient.id or line.ingredient.name, grams) for line, grams in formula.poured()]
     total = sum(grams for _, grams in dairy)
     if total <= 0:
-        raise OutOfRange("left_g", left_g, "cannot be topped up: the formula has no milk or cream")
+        raise OutOfRange("left_g", left_g, "cannot be topped up: the formula has nothing to infuse in")
     if not 0 <= left_g <= total:
         raise OutOfRange("left_g", left_g, f"must be from 0 to the {total:.0f} g that were weighed")
     missing = total - left_g

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from custard.advice.finish.additions import finishing
+from custard.advice.finish.room import finished_g_ml
 from custard.advice.mix.assess import assess
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
@@ -41,13 +43,17 @@ def for_portions(
 def for_dish(
     formula: Formula, dish_ml: float, filled: float = 1.0, conditions: Conditions = USUAL
 ) -> Formula:
-    """Rescaled to fill a dish of `dish_ml` millilitres to the share `filled`, finished and cooled."""
+    """Rescaled to fill a dish of `dish_ml` millilitres to the share `filled`, finished and cooled.
+
+    A foam and what is folded in count with their air.
+    """
     if not 0 < dish_ml <= MAX_TOTAL_G:
         raise OutOfRange("dish_ml", dish_ml, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")
     if not 0 < filled <= 1:
         raise OutOfRange("filled", filled, "must be more than 0 and at most 1")
-    density_g_ml = assess(formula, conditions).whole.density_kg_m3(20) / 1000
-    return for_finished_g(formula, dish_ml * filled * density_g_ml, conditions)
+    result = assess(formula, conditions)
+    g_ml = finished_g_ml(result, finishing(result))
+    return for_finished_g(formula, dish_ml * filled * g_ml, conditions)
 
 
 def hot_ml(formula: Formula) -> float:

@@ -16,7 +16,7 @@ from custard.larder.families import OVEN, STEAM, all_families
 from custard.physics import kinetics
 from custard.process import kernel, ramp
 from custard.process.cook import LONGEST_S, Cook, cook, usual_stove
-from custard.process.temper import landing_c, sides, temper
+from custard.process.temper import HALF_IN_THE_BOWL, landing_c, sides, temper
 
 HOT_UNDER_BOIL_K = 8.0
 """How far under the boil dairy is called hot: bubbles at the rim."""
@@ -95,6 +95,11 @@ def answers(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
     return found
 
 
+def sugar_in_bowl(schools: Mapping[str, str]) -> float:
+    """Share of the sugar that is whisked with the yolks [1], by the school of sugar."""
+    return 1.0 if schools.get("sugar") == "yolks" else HALF_IN_THE_BOWL
+
+
 def question_name(question: str) -> str:
     """What a question is called."""
     return str(_texts()[question]["name"])
@@ -166,7 +171,7 @@ class _Consequences:
         return {"landing": f"{{{done.landing_c:.1f} C}}", "curdling": curdling, "minutes": f"{more:.1f}"}
 
     def _sugar(self, school: str) -> dict[str, str]:
-        parts = sides(self.result.formula, 0.5 if school == "split" else 1.0)
+        parts = sides(self.result.formula, sugar_in_bowl({"sugar": school}))
         setting = ramp.setting_c(parts.bowl, self.conditions.parameters) if parts else self.result.stop.at_c
         return {"setting": f"{{{setting:.0f} C}}"}
 

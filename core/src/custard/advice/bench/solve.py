@@ -154,7 +154,7 @@ def swap_dairy(
     formula = formula.under(conditions)
     _must_have_yolk(formula, "dairy")
     other = ingredient(to)
-    if other.group != "dairy" or other.form != "liquid":
+    if not other.is_milk:
         raise OutOfRange("dairy", to, "is not a milk or cream")
 
     def stress(changed: Formula) -> float:
@@ -163,7 +163,7 @@ def swap_dairy(
     goal = stress(formula)
     lines = tuple(
         replace(line, ingredient=other, quantity=Quantity(g, "g"), amount=Quantity(g, "g").text())
-        if line.ingredient.group == "dairy" and line.ingredient.form == "liquid"
+        if line.ingredient.is_milk and line.join.heated
         else line
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )

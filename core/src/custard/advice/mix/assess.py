@@ -10,9 +10,10 @@ from custard.advice.mix.texture import Texture, Whisked, texture_at, whisked, yi
 from custard.advice.mix.warnings import warnings
 from custard.advice.mix.window import Window, boiling_c, window_of
 from custard.conditions import USUAL, Conditions
-from custard.formula import OFF_THE_HEAT, Formula
+from custard.formula import Formula
 from custard.larder.families import Family, Way, all_families
 from custard.larder.ingredients import MILK_KG_L
+from custard.larder.joins import AFTERWARDS, FOLDED, INFUSED
 from custard.mixture import Mixture, mix
 from custard.process import ramp
 from custard.process.state import State
@@ -22,8 +23,9 @@ from custard.process.state import State
 class Assessment:
     """What a formula is and becomes.
 
-    `whole` is everything weighed out; `pan` is what is heated, which governs the window. They are the
-    same mix unless a line joins off the heat.
+    `whole` is the sauce that is cooled and kept; `pan` is what of it is heated, which governs the window.
+    They are the same mix unless a line joins after the heat. What is infused, folded in, stirred in dry or
+    put on top is in neither; `yield_g` counts what of it reaches the dish.
     """
 
     formula: Formula
@@ -54,6 +56,11 @@ class Assessment:
         return self.family.way_when(boiled=self.stop.boiled)
 
     @property
+    def weighed_g(self) -> float:
+        """All that is weighed out [g]."""
+        return sum(self.weights_g)
+
+    @property
     def yolk_g_per_l(self) -> float | None:
         """Grams of yolk to a litre of dairy, as cooks compare formulas; None without dairy."""
         dairy_l = self.formula.dairy_g() / 1000 / MILK_KG_L
@@ -81,8 +88,9 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     formula, p = formula.under(conditions), conditions.parameters
     family = all_families()[formula.family]
     rate = conditions.rate_k_per_min or family.rate_k_per_min
-    whole = mix(formula)
-    pan = mix(formula.in_the_pan()) if _joins_later(formula) else whole
+    whole = mix(formula.sauce())
+    heated = formula.in_the_pan()
+    pan = whole if heated is formula else mix(heated)
     boil = boiling_c(pan, conditions.altitude_m)
     course = ramp.run(pan, p, rate, boil, undisturbed=family.way.undisturbed)
     window = window_of(pan, course, rate)
@@ -102,14 +110,11 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         whisked=whisked(whole, cold, p),
         warnings=warnings(whole, pan, p),
         keeping=keeping(formula, family, stop.at_c, whole.sugars_in_aqueous_percent),
-        yield_g=yield_g(whole, pan.mass_g, stop, p),
+        yield_g=yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(INFUSED)))
+        + sum(mass for _, _, mass in formula.joining(FOLDED, AFTERWARDS)),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),
     )
-
-
-def _joins_later(formula: Formula) -> bool:
-    return any(line.when == OFF_THE_HEAT for line in formula.lines)
 
 
 MERINGUE_SUGAR_SHARE = 2.0

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from custard.errors import within
 from custard.figures import Tenths
-from custard.formula import OFF_THE_HEAT, Formula
+from custard.formula import Formula
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
 
@@ -58,7 +58,7 @@ def keeping(
     found = [Keeping(family.keeps_days, f"usual for {family.name}")]
     if family.keeps_days > USUAL_DAYS and sugars_percent < SWEET_PERCENT:
         found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
-    if any(line.when == OFF_THE_HEAT and _raw(line.ingredient) for line in formula.lines):
+    if any(line.join.finishes and _raw(line.ingredient) for line in formula.lines):
         found.append(Keeping(RAW_DAYS, "as something raw joins after the heat"))
     if hottest_c < KILLED_C:
         found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
@@ -66,6 +66,6 @@ def keeping(
 
 
 def _raw(joins: Ingredient) -> bool:
-    """Egg, milk, cream and juice; butter, extracts, spirits, sugar and chocolate are not."""
+    """Egg, milk, cream, fruit and juice; butter, extracts, spirits, sugar and chocolate are not."""
     pressed = joins.group == "flavour" and joins.composition["acid"] >= SOUR_PERCENT
-    return joins.group == "egg" or (joins.group == "dairy" and joins.form == "liquid") or pressed
+    return joins.group in ("egg", "fruit") or joins.is_milk or pressed

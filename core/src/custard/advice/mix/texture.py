@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -13,16 +13,18 @@ from custard.mixture import Mixture
 from custard.physics import evaporation, spoon, texture, viscosity
 from custard.physics.real import Real
 from custard.process import ramp
+from custard.process.infusing import WARM_C, WARM_S
 from custard.process.later import Aged
 from custard.process.state import State
+from custard.process.surface import clings_g, open_surface_m2
 
 READING_SHEAR_PER_S = 50.0
 """Shear rate at which a viscosity is stated: stirring, and the mouth."""
 DRAINING_SHEAR_PER_S = 1.0
 SETS_PERCENT = 2.0
 """Starch in the aqueous phase from which a cream sets in the cold, and loosens when it is whisked."""
-WARM_S, WARM_C, LANDING_C = 120.0, 85.0, 65.0
-"""How long and how hot the dairy steams, and where a tempered mix lands, for the evaporation estimate."""
+LANDING_C = 65.0
+"""Where a tempered mix lands, for the evaporation estimate."""
 
 
 @dataclass(frozen=True)
@@ -150,9 +152,14 @@ def whisked(mixture: Mixture, cold: Texture, p: Parameters) -> Whisked | None:
     return Whisked(left, texture.word(left), later, texture.word(later))
 
 
-def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> float:
-    """What reaches the jug [g]: the mix less what steams off and what clings to pan and sieve."""
-    area = pan_mass_g / 1e6 / (mixture.density_kg_m3(80) / 1000) / p.losses.pan_depth_m
+def yield_g(
+    mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters, *, topped_up: bool = False
+) -> float:
+    """What reaches the jug [g]: the mix less what steams off and what clings to pan and sieve.
+
+    Dairy that was `topped_up` after infusing has got back what it lost while it was warmed.
+    """
+    area = open_surface_m2(replace(mixture, mass_g=pan_mass_g), p)
     minutes_k = np.linspace(min(LANDING_C, stop.at_c), stop.at_c, 20)
     seconds = (stop.at_c - minutes_k[0]) / p.cook.rate_k_per_min * 60
     hold = p.cook.boil_hold_s if stop.boiled else 0.0
@@ -160,10 +167,9 @@ def yield_g(mixture: Mixture, pan_mass_g: float, stop: State, p: Parameters) -> 
         area
         * p.losses.evaporation_share
         * float(
-            WARM_S * evaporation.flux(WARM_C)
+            (0.0 if topped_up else WARM_S * evaporation.flux(WARM_C))
             + seconds * np.mean(evaporation.flux(minutes_k))
             + hold * evaporation.flux(stop.at_c)
         )
     )
-    walls = area + 2 * np.sqrt(np.pi * area) * p.losses.pan_depth_m
-    return float(max(0.0, mixture.mass_g - steamed - walls * p.losses.wall_film_g_m2))
+    return float(max(0.0, mixture.mass_g - steamed - clings_g(area, p)))

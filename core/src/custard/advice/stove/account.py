@@ -28,6 +28,7 @@ from custard.figures import (
 from custard.larder.families import STEAM
 from custard.process import kernel
 from custard.process.cook import Stove, usual_stove
+from custard.process.cups import Cups, usual_cups
 from custard.process.follow import Path
 
 Floats = NDArray[np.float64]
@@ -78,6 +79,7 @@ class Equipment:
     probe_lag_s : time constant of the probe [s].
     pan_share : heat of this very pan over that of its kind [1]; `pan_spread` its uncertainty, as a logarithm.
     hold_s : how long a boiled mix is to be held [s].
+    cups : what is baked, is baked in; None for what is not.
     """
 
     stove: Stove
@@ -86,6 +88,7 @@ class Equipment:
     pan_share: float = 1.0
     pan_spread: float = UNKNOWN_PAN
     hold_s: float = 60.0
+    cups: Cups | None = None
 
     def as_json(self) -> dict[str, Any]:
         """As kept beside a batch."""
@@ -94,7 +97,10 @@ class Equipment:
     @classmethod
     def of(cls, kept: Mapping[str, Any]) -> Equipment:
         """As it was kept."""
-        return cls(**{**kept, "stove": Stove(**kept["stove"])})
+        cups = kept.get("cups")
+        return cls(
+            **{**kept, "stove": Stove(**kept["stove"]), "cups": None if cups is None else Cups.of(cups)}
+        )
 
 
 def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
@@ -104,7 +110,8 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
     """
     p = result.conditions.parameters
     stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == STEAM)
-    return Equipment(stove, hold_s=0.0 if schools.get("boil") == "first" else p.cook.boil_hold_s)
+    cups = usual_cups(result.pan) if result.way.in_the_oven else None
+    return Equipment(stove, hold_s=0.0 if schools.get("boil") == "first" else p.cook.boil_hold_s, cups=cups)
 
 
 @dataclass(frozen=True)

@@ -46,7 +46,7 @@ def live(
     """What is known of a cook at `now_s` [s]; None before its first reading."""
     if result.way.in_the_oven:
         readings = settled(history.readings)
-        return live_oven(result.pan, readings, now_s, conditions=result.conditions)
+        return live_oven(result.pan, readings, now_s, equipment.cups, result.conditions)
     return live_pan(result, equipment, history, now_s, seed)
 
 

@@ -12,7 +12,8 @@ from custard.advice.stove.account import Curve
 from custard.conditions import USUAL, Conditions
 from custard.figures import Celsius, Kelvin, Seconds, Tenths, TenthsCelsius, Thousandths
 from custard.mixture import Mixture
-from custard.process.bake import SET_AT, Bake, bake, wobble
+from custard.process.bake import SET_AT, Bake, usual_bath_c, wobble
+from custard.process.cups import Cups
 
 BATH_SPREAD_K = 4.0
 """How far kitchens stray from the bath that is taken for granted [K]; an estimate."""
@@ -53,14 +54,14 @@ def live_oven(
     mixture: Mixture,
     readings: Sequence[tuple[float, float]],
     now_s: float,
-    cup_ml: float = 120.0,
+    cups: Cups | None = None,
     conditions: Conditions = USUAL,
 ) -> LiveOven | None:
     """What is known of cups in the oven at `now_s` [s]; None before the first reading.
 
     `readings` are (time [s], centre [degC]) from when the cups went in.
     """
-    read_in_order = sorted(set(readings))
+    read_in_order, cups = sorted(set(readings)), cups or Cups()
     if not read_in_order:
         return None
     first = read_in_order[0][0]
@@ -69,12 +70,12 @@ def live_oven(
     start = float(np.clip(np.median(read[:3]), 0.0, 80.0))
 
     def run(bath_c: float) -> Bake:
-        return bake(mixture, cup_ml, start, bath_c, conditions)
+        return cups.baked(mixture, start, bath_c, conditions)
 
     def centre(found: Bake) -> NDArray[np.float64]:
         return np.asarray(np.interp(t, found.t_s, found.centre_c))
 
-    usual = conditions.parameters.oven.bath_c
+    usual = usual_bath_c(cups.oven_c, conditions.parameters)
     bath, spread, found = usual, BATH_SPREAD_K, run(usual)
     for _ in range(ROUNDS):
         # Gauss and Newton on one unknown, held to what such baths are.

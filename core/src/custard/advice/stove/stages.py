@@ -1,4 +1,4 @@
-"""The seven stages of one formula: what to do, the temperature and the signs to wait for, and why."""
+"""The eight stages of one formula: what to do, the temperature and the signs to wait for, and why."""
 
 from __future__ import annotations
 
@@ -10,13 +10,21 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from custard.advice.bench.schools import HOT_UNDER_BOIL_K, answers, question_name, school_name
+from custard.advice.bench.schools import (
+    HOT_UNDER_BOIL_K,
+    answers,
+    question_name,
+    school_name,
+    sugar_in_bowl,
+)
 from custard.advice.mix.assess import Assessment
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
 from custard.process.chill import ice_to_have_g
+from custard.process.infusing import Infusing, infusing
 from custard.process.temper import landing_c, temper
 
-STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "chill", "keep")
+STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep")
+"""In order. The stage of what joins after the heat is left out where nothing does."""
 
 
 @dataclass(frozen=True)
@@ -61,6 +69,8 @@ def _texts() -> dict[str, Any]:
 def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
     """The stages of an assessed formula, in order, done as chosen where good cooks disagree.
 
+    Where nothing joins after the heat there is no stage for it.
+
     Raises
     ------
     UnknownName
@@ -72,20 +82,26 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     hot_c = result.boiling_c - HOT_UNDER_BOIL_K
     school = schools.get("temper")
     pours = school is not None and family.temper != "none"
-    landing = _landing_c(result, hot_c, school) if pours and school not in (None, "none") else None
+    landing = _landing_c(result, hot_c, schools) if pours and school not in (None, "none") else None
     keeps = "keep.none" if not result.keeping.days else "keep.cups" if way is SETS else "keep.days"
     warm = "warm.bath" if way is MOUNDS else "warm.cold" if landing is None else "warm.dairy"
+    infusion = infusing(result.formula, result.conditions)
+    if infusion is not None:
+        warm = "warm.infused"
     cold_c = result.conditions.parameters.texture.cold_reference_c
     known = {
         **_known(result, hot_c, landing, result.keeping.days),
         "cooling": result.conditions.cooling_rule.text,
+        **_infused(infusion),
     }
+    finishes = any(line.join.finishes for line in result.formula.lines)
     chosen: tuple[tuple[str, str, float | None], ...] = (
         ("weigh", "weigh", None),
-        ("warm", warm, hot_c if warm == "warm.dairy" else None),
+        ("warm", warm, hot_c if warm in ("warm.dairy", "warm.infused") else None),
         ("temper", _TEMPERED[school or "none"] if pours else "temper.none", landing),
         ("cook", f"cook.{cooked}", result.stop.at_c),
         ("test", f"test.{way.name}", None),
+        *((("finish", "finish.row", None),) if finishes else ()),
         ("chill", _CHILLED_AS.get(way, "chill.ice"), None),
         ("keep", keeps, cold_c + 1 if result.keeping.days else None),
     )
@@ -104,11 +120,23 @@ _TEMPERED = {
 _CHILLED_AS = {MOUNDS: "chill.serve", SETS: "chill.cups"}
 
 
-def _landing_c(result: Assessment, hot_c: float, school: str) -> float | None:
+def _infused(infusion: Infusing | None) -> dict[str, str]:
+    if infusion is None:
+        return {}
+    return {
+        "infused": " and ".join(infusion.names),
+        "minutes": f"{infusion.seconds / 60:.0f} minutes",
+        "dairy": f"{{{infusion.dairy_g:.0f} g}}",
+        "taken": f"{{{infusion.top_up_g:.0f} g}}",
+    }
+
+
+def _landing_c(result: Assessment, hot_c: float, schools: Mapping[str, str]) -> float | None:
     """In one sum for the usual stream; pour by pour for the other schools."""
+    school, share = schools["temper"], sugar_in_bowl(schools)
     if school == "stream":
-        return landing_c(result.formula, hot_c, conditions=result.conditions)
-    return temper(result.formula, school, hot_c, conditions=result.conditions).landing_c
+        return landing_c(result.formula, hot_c, conditions=result.conditions, sugar_in_bowl=share)
+    return temper(result.formula, school, hot_c, conditions=result.conditions, sugar_in_bowl=share).landing_c
 
 
 def _answered(stage: str, schools: Mapping[str, str]) -> tuple[str, ...]:

@@ -1,0 +1,237 @@
+"""Dishes that end after the pan, from the Bench to the closed batch; and what stands beside a formula."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from conftest import KITCHEN, no_axe_violation
+from playwright.sync_api import Page, expect
+from test_every_screen import right_at_every_width
+
+
+def bench(page: Page, name: str) -> None:
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name=name).click()
+    page.get_by_role("button", name="Take it to the stove").wait_for()
+
+
+def to_the_stove(page: Page) -> None:
+    page.get_by_role("button", name="Take it to the stove").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+
+
+def stage(page: Page, key: str, name: str) -> None:
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press(key)
+    expect(page.locator("[aria-current=step]")).to_contain_text(name, ignore_case=True)
+
+
+def joins(page: Page, name: str) -> None:
+    page.get_by_role("button", name=f"{name} is in").click()
+    expect(page.get_by_role("button", name=f"Take back: {name}", exact=True)).to_be_visible()
+
+
+def close(page: Page) -> None:
+    """Everything has joined: on to chilling, and put away."""
+    page.get_by_role("button", name="Finished", exact=True).click()
+    expect(page.locator("[aria-current=step]")).to_contain_text("chill", ignore_case=True)
+    stage(page, "8", "keep")
+    page.get_by_role("radio", name="good").click()
+    page.get_by_role("button", name="Close the batch").click()
+    expect(page.get_by_text("Closed: good")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("dish", "additions", "told"),
+    [
+        ("Rye pastry cream", ("butter, unsalted", "vanilla extract 35 %"), "once it is below 60°"),
+        ("Burnt honey filling", ("roasted hazelnut paste", "desiccated coconut"), "after a night"),
+        ("Buckwheat cold-start pudding", ("butter, salted",), "piece by piece"),
+    ],
+)
+def test_what_joins_off_the_heat_or_drinks_is_told_and_ticked(device, dish, additions, told):
+    page = device("trainee")
+    bench(page, dish)
+    to_the_stove(page)
+    expect(page.get_by_role("region", name="finish tray")).to_contain_text(additions[0])
+    stage(page, "6", "finish")
+    expect(page.get_by_role("region", name="Finish tray", exact=True)).to_contain_text(told)
+    for name in additions:
+        joins(page, name)
+    close(page)
+
+
+def test_a_sauce_onto_chocolate_pour_by_pour(device):
+    page = device("trainee")
+    bench(page, "Bitter chocolate crémeux")
+    to_the_stove(page)
+    stage(page, "6", "finish")
+    pours = page.get_by_role("list", name="Pours onto the chocolate").get_by_role("button")
+    expect(pours.first).to_contain_text(re.compile("stiff|splitting"))
+    expect(pours.last).to_contain_text("shines")
+    expect(pours.nth(1)).to_be_disabled()
+    for pour in range(pours.count()):
+        pours.nth(pour).click()
+        expect(pours.nth(pour)).to_have_attribute("aria-pressed", "true")
+    right_at_every_width(page)
+    page.set_viewport_size({"width": 1280, "height": 800})
+    joins(page, "dark chocolate 70 %")
+    page.get_by_role("button", name="Take back: dark chocolate 70 %", exact=True).click()
+    expect(page.get_by_role("button", name="dark chocolate 70 % is in")).to_be_visible()
+    joins(page, "dark chocolate 70 %")
+    close(page)
+
+
+def test_a_sabayon_with_melted_chocolate_and_folded_cream(device):
+    page = device("trainee")
+    bench(page, "Perry sabayon")
+    page.get_by_label("Add an ingredient").select_option("dark-chocolate-65")
+    page.get_by_label("Amount of dark chocolate 65 %").fill("60 g")
+    expect(page.get_by_label("When dark chocolate 65 % joins")).to_have_value("under it")
+    expect(page.get_by_label("When whipping cream 36 % joins")).to_have_value("folded when cool")
+    expect(page.get_by_text("Changed for this batch only")).to_be_visible()
+    to_the_stove(page)
+    stage(page, "6", "finish")
+    tray = page.get_by_role("region", name="Finish tray", exact=True)
+    expect(tray).to_contain_text("whisk it into the warm foam")
+    joins(page, "dark chocolate 65 %")
+    expect(tray).to_contain_text("Wait for 25°")
+    joins(page, "whipping cream 36 %")
+    expect(tray).to_contain_text("times its liquid")
+    close(page)
+
+
+def test_a_crust_by_the_dish_that_is_there(device):
+    page = device("trainee")
+    bench(page, "Smoked salt burnt cream")
+    to_the_stove(page)
+    stage(page, "6", "finish")
+    page.get_by_label("dish across, cm").fill("12")
+    expect(page.get_by_text("11 g a dish")).to_be_visible()
+    page.get_by_label("dish across, cm").fill("200")
+    expect(page.get_by_role("alert")).to_contain_text("from 3 to 60")
+    page.get_by_label("dish across, cm").fill("10")
+    joins(page, "white sugar")
+    close(page)
+
+
+def test_an_infused_anglaise_is_topped_up(device):
+    page = device("trainee")
+    bench(page, "Bay leaf anglaise")
+    to_the_stove(page)
+    expect(page.get_by_role("navigation", name="Stages").get_by_text("finish")).to_have_count(0)
+    stage(page, "2", "warm")
+    page.get_by_role("button", name="Lid on: start 20:00").click()
+    expect(page.get_by_role("timer")).to_contain_text("to go under the lid")
+    page.get_by_label("Left once strained, g").fill("480")
+    page.get_by_role("button", name="How much to add").click()
+    expect(page.get_by_text("Add 36 g of whole milk.")).to_be_visible()
+    right_at_every_width(page)
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.get_by_role("button", name="Topped up").click()
+    expect(page.get_by_text("480 g were left; 36 g were to be added.")).to_be_visible()
+    expect(page.get_by_role("button", name="Take back: strained, 480 g left; topped up")).to_be_visible()
+    stage(page, "8", "keep")
+    page.get_by_role("radio", name="good").click()
+    page.get_by_role("button", name="Close the batch").click()
+    expect(page.get_by_text("Closed: good")).to_be_visible()
+
+
+def test_sugar_is_weighed_twice_and_each_bowl_has_its_tare(device):
+    page = device("trainee")
+    bench(page, "Bay leaf anglaise")
+    to_the_stove(page)
+    pan, bowl = (page.get_by_role("region", name=name) for name in ("pan", "yolk bowl"))
+    expect(pan.get_by_role("button", name="white sugar")).to_contain_text("50 % of 90 g")
+    bowl.get_by_role("button", name="white sugar").click()
+    expect(bowl.get_by_role("heading")).to_contain_text("45 g of 146 g")
+    expect(pan.get_by_role("heading")).to_contain_text("0.0 g of")
+
+
+def test_the_oven_asks_for_cups_and_not_for_a_ring(device):
+    page = device("trainee")
+    bench(page, "Hay-milk cup custard")
+    to_the_stove(page)
+    stage(page, "4", "cook")
+    setup = page.get_by_role("region", name="Setup")
+    expect(setup.get_by_label("On", exact=True)).to_have_count(0)
+    expect(setup.get_by_role("status")).to_contain_text("out after about")
+    setup.get_by_label("cups or dishes").fill("20")
+    setup.get_by_role("button", name="Bake it so").click()
+    expect(setup.get_by_role("status")).to_contain_text("are needed for all")
+    setup.get_by_label("in them").select_option("bread-white")
+    setup.get_by_label("cups or dishes").fill("9")
+    setup.get_by_role("button", name="Bake it so").click()
+    expect(setup.get_by_role("status")).to_contain_text("which drinks")
+    right_at_every_width(page)
+    page.set_viewport_size({"width": 1280, "height": 800})
+    setup.get_by_label("each holds, ml").fill("9000")
+    setup.get_by_role("button", name="Bake it so").click()
+    expect(setup.get_by_role("alert")).to_contain_text("from 5 to 5000")
+
+
+def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
+    page = device("pastry")
+    bench(page, "Bay leaf anglaise")
+    part = page.get_by_role("region", name="What it is for")
+    part.get_by_role("button", name="And for …").click()
+    part.get_by_label("Destination 2").fill("trifle")
+    part.get_by_label("Amount for one of trifle").fill("1.2 l")
+    expect(part).to_contain_text("are missing")
+    part.get_by_role("button", name="Make it just enough").click()
+    expect(part).to_contain_text("It is just enough.")
+    part.get_by_label("Amount for one of trifle").fill("6 yolks")
+    expect(part.get_by_role("alert")).to_contain_text("neither a weight nor a volume")
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("radio", name="in layers").click()
+    form = page.get_by_role("form", name="Layers")
+    form.get_by_role("button", name="Another layer").click()
+    form.get_by_label("Layer 2", exact=True).select_option(label="Rye pastry cream")
+    form.get_by_role("button", name="What it takes").click()
+    taken = page.get_by_role("list", name="What each layer takes").get_by_role("listitem")
+    expect(taken).to_have_count(2)
+    expect(taken.last).to_contain_text("once it is set")
+    beside = page.get_by_role("region", name="Other work")
+    beside.get_by_role("button", name="Add other work").click()
+    beside.get_by_label("Name of work 1").fill("poached quince")
+    beside.get_by_label("Minutes of poached quince").fill("0")
+    expect(beside.get_by_role("alert")).to_contain_text("from 1 to 1440")
+    beside.get_by_label("Minutes of poached quince").fill("45")
+    beside.get_by_label("What poached quince needs").select_option("ring")
+    page.get_by_role("button", name=re.compile("Save as version")).click()
+    expect(page.get_by_role("combobox", name="version")).to_contain_text("3 ·")
+    page.reload()
+    expect(page.get_by_label("Name of work 1")).to_have_value("poached quince")
+    right_at_every_width(page)
+
+
+def test_a_line_that_cannot_join_so_is_told_by_its_field(device):
+    page = device("pastry")
+    bench(page, "Rye pastry cream")
+    page.get_by_label("When butter, unsalted joins").select_option("folded when cool")
+    page.get_by_label("Amount of butter, unsalted").fill("40 kg")
+    expect(page.get_by_role("alert")).to_contain_text("times the")
+    page.get_by_label("Amount of butter, unsalted").fill("40 g")
+    page.get_by_label("When butter, unsalted joins").select_option("infused")
+    page.get_by_label("Minutes that butter, unsalted infuses").fill("2000")
+    expect(page.get_by_role("alert")).to_contain_text("at most a day")
+    no_axe_violation(page)
+
+
+def test_a_recipe_as_people_have_it(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book/import")
+    page.get_by_label("Or the text itself").fill(
+        "2 cups whole milk, 5 yolks, ½ cup sugar, 2 tbsp cornflour, a knob of butter\nHeat the milk. Whisk."
+    )
+    page.get_by_role("button", name="Read it").click()
+    expect(page.get_by_role("heading", name="1 lines to settle")).to_be_visible()
+    expect(page.get_by_text("a knob has no weight; say how much")).to_be_visible()
+    page.get_by_label("Ingredient of line 5").select_option("butter-unsalted")
+    page.get_by_label("Amount of line 5").fill("20 g")
+    page.get_by_label("Name").fill("Tuesday cream")
+    page.get_by_label("Family").select_option("pastry-cream")
+    page.get_by_role("button", name="Into the book").click()
+    expect(page.get_by_label("When butter, unsalted joins")).to_have_value("off the heat")
+    expect(page.get_by_role("heading", name="Tuesday cream")).to_be_visible()

@@ -1,0 +1,166 @@
+import { X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { useLayers } from "../../api/bench";
+import { Problem } from "../../api/problem";
+import { useBook } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
+import { massText, temperature } from "../../kit/units";
+import { SHAPES, type Shape } from "./Fit";
+
+const number = (text: string) => Number(text.trim().replace(",", "."));
+
+interface Row {
+  formula_id: number | null;
+  height: string;
+}
+
+/** A dish built up in layers: what it takes of each batch, and when the next layer may go on. */
+export function Layers({ formula }: { formula: number | null }) {
+  const here = useHere();
+  const { system } = useUnits();
+  const book = useBook(here.slug);
+  const built = useLayers(here.slug);
+  const [shape, setShape] = useState<Shape>("round");
+  const [size, setSize] = useState({ length: "20", width: "20", count: "1" });
+  const [rows, setRows] = useState<readonly Row[]>([{ formula_id: formula, height: "25" }]);
+  const formulas = book.data?.pages.flatMap((page) => page.lines) ?? [];
+  const problem = built.error instanceof Problem ? built.error : null;
+  const wide = shape === "oval" || shape === "rectangle";
+  const change = (index: number, more: Partial<Row>) =>
+    setRows(rows.map((row, i) => (i === index ? { ...row, ...more } : row)));
+  const open = rows.some((row) => row.formula_id === null || !(number(row.height) > 0));
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (open) return;
+    built.mutate({
+      shape,
+      length_cm: number(size.length),
+      width_cm: wide ? number(size.width) : 1,
+      count: number(size.count),
+      layers: rows.flatMap((row) =>
+        row.formula_id === null ? [] : [{ formula_id: row.formula_id, height_mm: number(row.height) }],
+      ),
+    });
+  };
+  return (
+    <form onSubmit={submit} noValidate aria-label="Layers" className="grid gap-3">
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <Field label="dish">
+          {(given) => (
+            <select
+              {...given}
+              className="w-full"
+              value={shape}
+              onChange={(event) => setShape(event.target.value as Shape)}
+            >
+              {SHAPES.map((one) => (
+                <option key={one.value} value={one.value}>
+                  {one.shown}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <TextBox
+          label={wide ? "length, cm" : "across, cm"}
+          error={problem?.at("length_cm")}
+          numeric
+          value={size.length}
+          onChange={(length) => setSize({ ...size, length })}
+        />
+        {wide ? (
+          <TextBox
+            label="width, cm"
+            error={problem?.at("width_cm")}
+            numeric
+            value={size.width}
+            onChange={(width) => setSize({ ...size, width })}
+          />
+        ) : null}
+        <TextBox
+          label="how many"
+          error={problem?.at("count")}
+          numeric
+          value={size.count}
+          onChange={(count) => setSize({ ...size, count })}
+        />
+      </div>
+      <p className="text-soft">From the bottom up:</p>
+      {rows.map((row, i) => (
+        <div
+          // biome-ignore lint/suspicious/noArrayIndexKey: layers are told apart by their place
+          key={i}
+          className="grid grid-cols-[minmax(0,1fr)_5rem_auto_44px] items-center gap-2"
+        >
+          <select
+            aria-label={`Layer ${i + 1}`}
+            className="w-full min-w-0"
+            value={row.formula_id ?? ""}
+            onChange={(event) =>
+              change(i, { formula_id: event.target.value ? Number(event.target.value) : null })
+            }
+          >
+            <option value="">which formula?</option>
+            {formulas.map((line) => (
+              <option key={line.id} value={line.id}>
+                {line.name}
+              </option>
+            ))}
+          </select>
+          <input
+            className="w-full text-right"
+            inputMode="decimal"
+            aria-label={`Height of layer ${i + 1}, mm`}
+            value={row.height}
+            onChange={(event) => change(i, { height: event.target.value })}
+          />
+          mm
+          <button
+            type="button"
+            className="grid size-11 place-items-center text-soft"
+            aria-label={`Take out layer ${i + 1}`}
+            disabled={rows.length === 1}
+            onClick={() => setRows(rows.filter((_, k) => k !== i))}
+          >
+            <X size={20} aria-hidden="true" />
+          </button>
+        </div>
+      ))}
+      <div className="flex flex-wrap gap-3">
+        <Button
+          disabled={rows.length >= 12}
+          onClick={() => setRows([...rows, { formula_id: null, height: "20" }])}
+        >
+          Another layer
+        </Button>
+        <Button type="submit" look="iron" disabled={open || built.isPending}>
+          What it takes
+        </Button>
+      </div>
+      {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      {built.data ? (
+        <ol className="border-t border-hair" aria-label="What each layer takes">
+          {built.data.map((layer, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: layers are told apart by their place
+            <li key={i} className="border-b border-hair py-2">
+              <p className="flex justify-between gap-3">
+                <b className="min-w-0 break-words">{layer.name}</b>
+                <span className="figure text-xl">{massText(layer.grams, system)}</span>
+              </p>
+              <p className="text-soft">
+                {layer.batches.toFixed(2)} of a batch as written; the next goes on once it is {layer.ready},{" "}
+                {temperature(layer.ready_c, system, 0)} or colder
+                {layer.ready_h === null ? "" : `: about ${layer.ready_h.toFixed(1)} h in the fridge`}.
+              </p>
+            </li>
+          ))}
+        </ol>
+      ) : null}
+    </form>
+  );
+}
