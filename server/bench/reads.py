@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from typing import Any, TypeVar
 
 import custard
@@ -297,6 +298,16 @@ def imported(actor: Actor, text: str) -> ImportOut:
     )
 
 
+def _steps(stages: Iterable[custard.stove.Stage], done: custard.finish.Finishing) -> tuple[str, ...]:
+    """The method as sentences, with every addition where it joins."""
+    told: list[str] = []
+    for stage in stages:
+        told.append(stage.say)
+        if stage.stage == "finish":
+            told += [one.say for one in done.additions]
+    return tuple(custard.plain_degrees(text) for text in told)
+
+
 def _json(text: str) -> Any:
     try:
         return json.loads(text)
@@ -318,7 +329,7 @@ def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str
     if kind == "recipe":
         result = custard.assess(formula, conditions_of(actor.kitchen))
         stages = custard.stove.stages(result, version.formula.schools)
-        steps = tuple(custard.plain_degrees(stage.say) for stage in stages)
+        steps = _steps(stages, custard.finish.finishing(result))
         data = custard.formats.write_recipe(formula, steps, f"{result.yield_g:.0f} g")
         text = json.dumps(data, ensure_ascii=False, indent=2)
         return text, "application/ld+json; charset=utf-8", f"{stem}-recipe.json"

@@ -49,6 +49,10 @@ def test_it_is_made_once():
     )
 
 
+def test_the_book_has_every_way_of_joining():
+    assert {line["when"] for formula in FORMULAS for line in formula["lines"]} == set(custard.larder.JOINS)
+
+
 def test_the_fortnight_teaches():
     """What went wrong is seen on spoon and sieve; what went well is as planned, most of the time."""
     came = {tale: cooked_as_told(tale) for tale in FORTNIGHT}

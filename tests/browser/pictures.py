@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import json
-
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
 from test_live import API, a_batch, call, probe_in_it
 
-RECIPE = json.dumps(
-    {
-        "@type": "Recipe",
-        "name": "Estuary custard",
-        "recipeIngredient": ["1 pint milk", "6 egg yolks", "2-3 tbsp honey", "90 g caster sugar"],
-    }
-)
+RECIPE = """Estuary custard
+1 pint milk, 6 egg yolks, 2-3 tbsp honey, 90 g caster sugar, a knob of butter
+Heat the milk with the honey. Whisk the yolks and pour it over them.
+"""
 FOLDER = ROOT / "docs" / "screenshots"
 
 
@@ -69,6 +64,11 @@ def test_pictures(device):
     page.get_by_role("button", name="Cooked").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
     take(page, "stove-cook")
+    to_the_stove(page, "Bitter chocolate crémeux")
+    page.keyboard.press("6")
+    page.get_by_role("list", name="Pours onto the chocolate").get_by_role("button").first.click()
+    page.get_by_role("button", name="Take back: onto the chocolate, pour 1 in").wait_for()
+    take(page, "stove-finish")
     page.goto(f"{KITCHEN}/log")
     page.get_by_text("discarded").first.wait_for()
     take(page, "log")

@@ -68,6 +68,8 @@ def test_from_the_book_to_the_log(device):
     page.get_by_role("radio", name="a few bits").click()
     expect(page.get_by_text("sieve: a few bits")).to_be_visible()
     page.get_by_role("button", name="Tested", exact=True).click()
+    page.get_by_role("button", name="brandy 40 % is in").click()
+    page.get_by_role("button", name="Finished", exact=True).click()
     page.get_by_role("button", name="Into the ice").click()
     page.get_by_role("button", name="Chilled").click()
     page.get_by_role("radio", name="good").click()

@@ -299,3 +299,24 @@ def test_milk_that_splits_is_warned_of(capsys, tmp_path, make):
     [warning] = json.loads(run(capsys, "assess", str(path))[1])["warnings"]
     assert "splits" in warning
     assert "{" not in warning
+
+
+def test_finish_tells_what_joins_and_what_comes_of_it(capsys, tmp_path):
+    path = tmp_path / "cremeux.json"
+    lines = [("whole-milk", "500 g"), ("egg-yolk", "6"), ("dark-chocolate-65", "180 g"), ("bay-leaf", "2")]
+    formula = {
+        "format": "old-spoon/formula",
+        "version": 2,
+        "name": "x",
+        "family": "cremeux",
+        "lines": [{"ingredient": name, "amount": amount} for name, amount in lines],
+    }
+    path.write_text(json.dumps(formula))
+    status, out, _ = run(capsys, "finish", str(path))
+    told = json.loads(out)
+    assert status == 0
+    (one,) = told["additions"]
+    assert "180 g" in one["say"]
+    assert one["ladles"][-1]["look"] == "shines"
+    assert told["infusing"]["top_up_g"] > 0
+    assert run(capsys, "finish", str(path), "--dish-cm", "900")[0] == 0

@@ -1966,7 +1966,7 @@ export interface components {
          *     ----------
          *     lines : places of the infused lines in the formula.
          *     dairy_g : what the dairy weighs before; strained, it is brought back to that.
-         *     held_g, steamed_g : held back by what is strained out, and gone as steam.
+         *     held_g, steamed_g : held back by what is strained out and by pan and sieve, and gone as steam.
          *     left_g, top_up_g : what is left once it is strained, and what brings it back to its weight.
          *     seconds : how long it infuses [s].
          */

@@ -10,6 +10,19 @@ interface Props {
   system: UnitSystem;
 }
 
+interface Planned {
+  stages: readonly { stage: string; at_c: number | null; say: string }[];
+  finish?: { additions: readonly { say: string }[] } | null;
+}
+
+/** What to wait for, and what joins when, in order. */
+export function steps(plan: Planned): string[] {
+  const additions = plan.finish?.additions.map((one) => one.say) ?? [];
+  return plan.stages.flatMap((stage) =>
+    stage.stage === "finish" ? additions : stage.at_c === null ? [] : [stage.say],
+  );
+}
+
 /** The Slip on paper: one sheet, a box to tick, what the scale should show, what to wait for. */
 export function PrintedSlip({ title, about, lines, signs, allergens, system }: Props) {
   const total = lines.reduce((sum, line) => sum + line.mass_g, 0);

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from custard.advice.bench.solve import Solution
+from custard.advice.finish.additions import Finishing
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.bands import Band
 from custard.advice.mix.keeping import Keeping
@@ -22,6 +23,7 @@ from custard.physics.foam import foam_word
 from custard.process.bake import Bake, wobble
 from custard.process.chill import Chill
 from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE
+from custard.process.infusing import Infusing
 from custard.process.later import Held
 from custard.process.temper import Temper
 from custard.process.whisk import Whisk
@@ -124,6 +126,17 @@ def of_baking(done: Bake) -> dict[str, Any]:
         "salmonella_logs": logs(done.salmonella_logs),
         "caution": NEVER_CLEARANCE,
     }
+
+
+def of_finishing(done: Finishing, infusion: Infusing | None) -> dict[str, Any]:
+    """What is infused, what joins after the heat, and what comes of it."""
+    told = plain(done)
+    for one in told["additions"]:
+        for part in ("say", "why"):
+            one[part] = plain_degrees(one[part])
+        for part in ("see", "cautions"):
+            one[part] = [plain_degrees(text) for text in one[part]]
+    return {"infusing": plain(infusion), **told, "caution": CODES_FIRST}
 
 
 def of_whisking(done: Whisk) -> dict[str, Any]:

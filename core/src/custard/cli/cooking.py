@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from custard.advice.finish.additions import finishing
 from custard.advice.mix.assess import assess
 from custard.advice.mix.bands import bake_band, chill_band, cook_band, temper_band, whisk_band
 from custard.advice.mix.keeping import keeping
@@ -23,6 +24,7 @@ from custard.process.bake import bake
 from custard.process.chill import Chill, chill, chill_on
 from custard.process.chocolate import onto_chocolate
 from custard.process.cook import NEVER_CLEARANCE, Cook, Stove, cook
+from custard.process.infusing import infusing
 from custard.process.later import aged, held_warm, reheated, thawed
 from custard.process.state import State, left_of
 from custard.process.temper import temper
@@ -155,6 +157,13 @@ def bake_command(options: Any) -> dict[str, Any]:
         )
     answer = answers.of_baking(done)
     return answer | (answers.banded(bake_band(mixture, *asked, **oven)) if options.band else {})
+
+
+def finish_command(options: Any) -> dict[str, Any]:
+    """What joins after the heat, in order, and what comes of it."""
+    result = assess(given.formula(options), given.conditions(options))
+    infusion = infusing(result.formula, result.conditions)
+    return answers.of_finishing(finishing(result, options.dish_cm), infusion)
 
 
 def whisk_command(options: Any) -> dict[str, Any]:

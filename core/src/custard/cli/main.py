@@ -120,6 +120,15 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--curve", required=True, help="JSON with the lists t_s and sauce_c, heat on")
     one.add_argument("--stir", choices=STIRRINGS, default="whisk")
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
+    one = _add(
+        subs,
+        "finish",
+        cooking.finish_command,
+        "what joins after the heat: infusing, additions, folding, crust",
+        "finish cremeux.json",
+    )
+    _number(one, "--dish-cm", 10, "diameter of a dish with a burnt crust [cm]")
+    _altitude(one)
     _add_keep(subs)
     one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=False)
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")

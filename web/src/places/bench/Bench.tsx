@@ -7,7 +7,7 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
-import { PrintedSlip } from "../../kit/PrintedSlip";
+import { PrintedSlip, steps } from "../../kit/PrintedSlip";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
@@ -185,9 +185,7 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
           title={draft.name}
           about={`version ${found?.version ?? "not saved"}${changed ? ", changed" : ""} · ${here.name}`}
           lines={seen.slip}
-          signs={seen.stages
-            .filter((stage) => stage.at_c !== null)
-            .map((stage) => inUnits(stage.say, system))}
+          signs={steps(seen).map((step) => inUnits(step, system))}
           allergens={seen.allergens}
           system={system}
         />

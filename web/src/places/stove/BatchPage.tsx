@@ -12,6 +12,7 @@ import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { Close } from "./Close";
 import { Finish } from "./Finish";
+import { ForWhat } from "./ForWhat";
 import { typedMarks } from "./facts";
 import { Infuse } from "./Infuse";
 import { Kept } from "./Kept";
@@ -142,7 +143,12 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
               ) : null
             }
           >
-            {stage === "keep" ? <Close batch={batch} may={here.role !== "viewer"} /> : null}
+            {stage === "keep" ? (
+              <>
+                <ForWhat batch={batch} />
+                <Close batch={batch} may={here.role !== "viewer"} />
+              </>
+            ) : null}
           </StagePanel>
         </section>
         <section aria-label="Marks" className="order-3 xl:order-none">

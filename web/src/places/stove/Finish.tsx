@@ -114,10 +114,15 @@ function Row({ one, now, done, poured, probe_c, mayMark, onTick, onPour }: RowPr
             <span className="text-sm text-soft first-letter:uppercase">{one.when}</span>
             <span className="figure text-[2rem] leading-none">{massText(one.grams, system)}</span>
           </p>
-          <p className={`text-xl leading-snug break-words ${done ? "text-soft" : ""}`}>
+          <p className={`mt-2 text-xl leading-snug break-words ${done ? "text-soft" : ""}`}>
             {inUnits(one.say, system)}
           </p>
           <Wait one={one} probe_c={probe_c} done={done} />
+          {one.when === "on top" ? null : (
+            <p className="text-sm text-soft">
+              then about {temperature(one.at_c, system, 0)}, {massText(one.mass_g, system)} in the bowl
+            </p>
+          )}
           {now && !done ? (
             <>
               {one.see.length ? <p className="mt-1">Look for: {one.see.join(", ")}.</p> : null}

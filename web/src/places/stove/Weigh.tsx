@@ -3,7 +3,7 @@ import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
-import { PrintedSlip } from "../../kit/PrintedSlip";
+import { PrintedSlip, steps } from "../../kit/PrintedSlip";
 import { laidOut, Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
@@ -95,9 +95,7 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
         title={batch.name}
         about={`batch ${batch.number} · version ${batch.version} · ${here.name}`}
         lines={slip}
-        signs={batch.plan.stages
-          .filter((stage) => stage.at_c !== null)
-          .map((stage) => inUnits(stage.say, system))}
+        signs={steps(batch.plan).map((step) => inUnits(step, system))}
         allergens={batch.plan.allergens}
         system={system}
       />
