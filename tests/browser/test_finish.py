@@ -225,7 +225,7 @@ def test_a_recipe_as_people_have_it(device):
         "2 cups whole milk, 5 yolks, ½ cup sugar, 2 tbsp cornflour, a knob of butter\nHeat the milk. Whisk."
     )
     page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_role("heading", name="1 lines to settle")).to_be_visible()
+    expect(page.get_by_role("heading", name="1 line to settle")).to_be_visible()
     expect(page.get_by_text("a knob has no weight; say how much")).to_be_visible()
     page.get_by_label("Ingredient of line 5").select_option("butter-unsalted")
     page.get_by_label("Amount of line 5").fill("20 g")

@@ -50,7 +50,9 @@ export function inUnits(text: string, system: UnitSystem): string {
       temperature(Number(celsius), system, celsius.includes(".") ? 1 : 0),
     )
     .replace(/\{(-?\d+(?:\.\d+)?) K\}/g, (_all, kelvin: string) => difference(Number(kelvin), system))
-    .replace(/\{(\d+(?:\.\d+)?) g\}/g, (_all, grams: string) => massText(Number(grams), system));
+    .replace(/\{(\d+(?:\.\d+)?) g\}/g, (_all, grams: string) =>
+      massText(Number(grams), system).replace(" ", "\u00a0"),
+    );
 }
 
 /** A yield stress to two figures, never as a power of ten. */

@@ -123,7 +123,7 @@ function Settle({ found }: { found: ImportOut }) {
         {found.draft
           ? "Understood, all of it"
           : open
-            ? `${open} lines to settle`
+            ? `${open} ${open === 1 ? "line" : "lines"} to settle`
             : "Understood; say its family"}
       </h2>
       <div className="grid max-w-3xl gap-4 sm:grid-cols-2">
