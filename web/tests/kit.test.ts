@@ -64,7 +64,7 @@ describe("units", () => {
     expect(thick(18.7, [8.23, 21.4])).toBe("8.2 to 21 Pa");
     expect(thick(18.7, undefined)).toBe("about 20 Pa");
     expect(inUnits("have {1200 g} of ice", "metric")).toBe("have 1200\u00a0g of ice");
-    expect(inUnits("have {1200 g} of ice", "us")).toBe("have 42.3 oz of ice");
+    expect(inUnits("have {1200 g} of ice", "us")).toBe("have 42.3\u00a0oz of ice");
   });
 
   test("a yield stress is never a power of ten", () => {
