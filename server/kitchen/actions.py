@@ -9,15 +9,28 @@ from common.refusals import Conflict
 from django.http import Http404
 
 from kitchen.access import Actor, action
-from kitchen.models import Hob, Kitchen, OwnIngredient, Pan, Role
+from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, Vessel
 
 
 @action("kitchen.change", Role.CHEF)
-def change(actor: Actor, /, **values: str | float) -> Kitchen:
-    """Change some of the settings; names are those of the model's fields."""
+def change(actor: Actor, /, **values: Any) -> Kitchen:
+    """Change some of the settings; names are those of the model's fields.
+
+    Raises
+    ------
+    CustardError
+        when a rule of the kitchen's own cannot be, or is gone by without having been written.
+    """
     kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     for name, value in values.items():
         setattr(kitchen, name, value)
+    if kitchen.own_rule is not None:
+        try:
+            custard.larder.own_rule(**kitchen.own_rule)
+        except custard.CustardError as error:
+            raise error.at("own_rule") from None
+    elif kitchen.cooling_rule == custard.larder.OWN:
+        raise custard.OutOfRange("own_rule", "", "is not written yet", "Say what it asks.")
     kitchen.save(update_fields=list(values))
     return kitchen
 
@@ -116,7 +129,40 @@ def remove_pan(actor: Actor, pan_id: int) -> Pan:
     return _removed(actor, Pan, pan_id)
 
 
-Listed = TypeVar("Listed", OwnIngredient, Hob, Pan)
+@action("cooler.add", Role.CHEF)
+def add_cooler(actor: Actor, name: str, by: str, medium_c: float | None = None) -> Cooler:
+    """Something that cools."""
+    _must_be_new(actor, Cooler, name)
+    return Cooler.objects.create(kitchen=actor.kitchen, name=name, by=by, medium_c=medium_c)
+
+
+@action("cooler.remove", Role.CHEF)
+def remove_cooler(actor: Actor, cooler_id: int) -> Cooler:
+    """Take a cooler off the list."""
+    return _removed(actor, Cooler, cooler_id)
+
+
+@action("vessel.add", Role.CHEF)
+def add_vessel(actor: Actor, /, name: str, **measures: Any) -> Vessel:
+    """A vessel with its measures.
+
+    Raises
+    ------
+    CustardError, Conflict
+        when the measures cannot be, or the name is taken.
+    """
+    custard.process.Vessel(**measures)
+    _must_be_new(actor, Vessel, name)
+    return Vessel.objects.create(kitchen=actor.kitchen, name=name, **measures)
+
+
+@action("vessel.remove", Role.CHEF)
+def remove_vessel(actor: Actor, vessel_id: int) -> Vessel:
+    """Take a vessel off the list."""
+    return _removed(actor, Vessel, vessel_id)
+
+
+Listed = TypeVar("Listed", OwnIngredient, Hob, Pan, Cooler, Vessel)
 
 
 def _removed(actor: Actor, kind: type[Listed], key: int) -> Listed:
@@ -127,7 +173,7 @@ def _removed(actor: Actor, kind: type[Listed], key: int) -> Listed:
     return found
 
 
-def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan], name: str) -> None:
+def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type[Vessel], name: str) -> None:
     """One kitchen at a time: of two who add the same name at once, the second is told."""
     Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
     if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
@@ -154,6 +200,16 @@ def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) ->
     pan.batches += 1
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
     return pan
+
+
+@action("cooler.learn", Role.COOK)
+def learn_cooler(actor: Actor, cooler_id: int, measured: float, error: float) -> Cooler:
+    """One more cooling tells how well a cooler does beside others of its way [1]."""
+    cooler = Cooler.objects.select_for_update().get(kitchen=actor.kitchen, pk=cooler_id)
+    cooler.share, cooler.spread = custard.stove.learned(cooler.share, cooler.spread, measured, error)
+    cooler.batches += 1
+    cooler.save(update_fields=["share", "spread", "batches"])
+    return cooler
 
 
 def next_batch_number(actor: Actor) -> int:

@@ -24,8 +24,11 @@ class Kitchen(models.Model):
         max_length=20, default="metric", choices=[(m, m) for m in custard.quantities.MEASURES]
     )
     cooling_rule = models.CharField(
-        max_length=10, default="codex", choices=[(rule, rule) for rule in custard.larder.cooling_rules()]
+        max_length=10,
+        default="codex",
+        choices=[(rule, rule) for rule in (*custard.larder.cooling_rules(), custard.larder.OWN)],
     )
+    own_rule = models.JSONField(null=True, blank=True)
     currency = models.CharField(max_length=4, default="€")
     prices = models.JSONField(default=dict, blank=True)
     readings_days = models.PositiveSmallIntegerField(
@@ -121,6 +124,51 @@ class Pan(models.Model):
 
         ordering = ("name", "id")
         constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="pan_once"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Cooler(models.Model):
+    """A fridge, an ice bath, a blast chiller, or whatever else cools here: its way, and how well it does.
+
+    `medium_c` is how cold it is in there, where the kitchen knows. `share` is over what the table says of
+    that way; `spread` its uncertainty, as a logarithm. Every cooling that was read narrows it.
+    """
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="coolers")
+    name = models.CharField(max_length=80)
+    by = models.CharField(max_length=20, choices=[(by, by) for by in custard.larder.coolings()])
+    medium_c = models.FloatField(null=True, blank=True)
+    share = models.FloatField(default=1)
+    spread = models.FloatField(default=custard.after.UNKNOWN_COOLER)
+    batches = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        """By name, each once."""
+
+        ordering = ("name", "id")
+        constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="cooler_once"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Vessel(models.Model):
+    """A bowl, a tray, a tub, a cup or a bag this kitchen has, with its measures [cm]."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="vessels")
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, choices=[(kind, kind) for kind in custard.process.KINDS])
+    length_cm = models.FloatField()
+    width_cm = models.FloatField(default=0)
+    height_cm = models.FloatField()
+
+    class Meta:
+        """By name, each once."""
+
+        ordering = ("name", "id")
+        constraints = (models.UniqueConstraint(fields=["kitchen", "name"], name="vessel_once"),)
 
     def __str__(self) -> str:
         return self.name

@@ -7,13 +7,17 @@ from common.text import known
 from people.models import User
 
 from kitchen.access import Actor
-from kitchen.models import Hob, Kitchen, Membership, OwnIngredient, Pan, Role
-from kitchen.schemas import Hearth, HobOut, PanOut
+from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
+from kitchen.schemas import CoolerOut, Hearth, HobOut, PanOut, VesselOut
 
 __all__ = [
+    "Cooler",
     "Hob",
     "Pan",
     "conditions_of",
+    "cooler",
+    "cooler_out",
+    "cooling_rule",
     "hearth",
     "hob",
     "hob_out",
@@ -22,6 +26,7 @@ __all__ = [
     "pan",
     "pan_out",
     "prices_per_kg",
+    "vessel_out",
 ]
 
 
@@ -45,7 +50,15 @@ def prices_per_kg(kitchen: Kitchen) -> dict[str, float]:
 
 def conditions_of(kitchen: Kitchen) -> custard.Conditions:
     """Under what conditions this kitchen makes its mixes. Everything computed for a kitchen starts here."""
-    return custard.Conditions(altitude_m=kitchen.altitude_m, rule=kitchen.cooling_rule)
+    own = cooling_rule(kitchen) if kitchen.cooling_rule == custard.larder.OWN else None
+    return custard.Conditions(altitude_m=kitchen.altitude_m, rule=kitchen.cooling_rule, own_rule=own)
+
+
+def cooling_rule(kitchen: Kitchen) -> custard.larder.CoolingRule:
+    """The cooling rule a kitchen goes by: one of the codes, or its own."""
+    if kitchen.cooling_rule == custard.larder.OWN and kitchen.own_rule is not None:
+        return custard.larder.own_rule(**kitchen.own_rule)
+    return custard.larder.cooling_rules()[kitchen.cooling_rule]
 
 
 def hearth(actor: Actor) -> Hearth:
@@ -53,6 +66,8 @@ def hearth(actor: Actor) -> Hearth:
     return Hearth(
         hobs=[hob_out(hob) for hob in Hob.objects.filter(kitchen=actor.kitchen)],
         pans=[pan_out(pan) for pan in Pan.objects.filter(kitchen=actor.kitchen)],
+        coolers=[cooler_out(one) for one in Cooler.objects.filter(kitchen=actor.kitchen)],
+        vessels=[vessel_out(one) for one in Vessel.objects.filter(kitchen=actor.kitchen)],
     )
 
 
@@ -78,6 +93,36 @@ def pan_out(pan: Pan) -> PanOut:
         heat_spread_percent=round(100 * pan.heat_share * pan.heat_spread),
         batches=pan.batches,
     )
+
+
+def cooler_out(cooler: Cooler) -> CoolerOut:
+    """A cooler as told."""
+    usual_c = custard.larder.coolings()[cooler.by].medium_c
+    return CoolerOut(
+        id=cooler.pk,
+        name=cooler.name,
+        by=known(cooler.by),
+        medium_c=usual_c if cooler.medium_c is None else cooler.medium_c,
+        share_percent=round(100 * cooler.share),
+        spread_percent=round(100 * cooler.share * cooler.spread),
+        batches=cooler.batches,
+    )
+
+
+def vessel_out(vessel: Vessel) -> VesselOut:
+    """A vessel as told."""
+    measures = {name: getattr(vessel, name) for name in ("kind", "length_cm", "width_cm", "height_cm")}
+    return VesselOut(
+        id=vessel.pk,
+        name=vessel.name,
+        holds_ml=round(custard.process.Vessel(**measures).holds_ml),
+        **measures,
+    )
+
+
+def cooler(actor: Actor, cooler_id: int) -> Cooler | None:
+    """One of the kitchen's coolers."""
+    return Cooler.objects.filter(kitchen=actor.kitchen, pk=cooler_id).first()
 
 
 def hob(actor: Actor, hob_id: int) -> Hob | None:

@@ -14,6 +14,7 @@ from kitchen import actions, reads
 from kitchen.access import Actor, enter
 from kitchen.models import Kitchen, OwnIngredient
 from kitchen.schemas import (
+    CoolerOut,
     CoolingOut,
     EggOut,
     FamilyOut,
@@ -23,12 +24,16 @@ from kitchen.schemas import (
     KitchenChange,
     KitchenOut,
     Larder,
+    NewCooler,
     NewHob,
     NewPan,
     NewPrice,
+    NewVessel,
     OwnIngredientIn,
     OwnIngredientOut,
     PanOut,
+    VesselOut,
+    WayOut,
 )
 
 router = Router()
@@ -68,8 +73,12 @@ def read_larder(request: HttpRequest) -> Larder:
         components=list(custard.larder.DECLARED),
         starches=list(custard.bench.STARCHES),
         cooling_rules=[
-            CoolingOut(rule=known(rule.rule), name=rule.name, text=rule.text)
+            CoolingOut(rule=known(rule.rule), name=rule.name, text=rule.text, caution=rule.caution)
             for rule in custard.larder.cooling_rules().values()
+        ],
+        coolings=[
+            WayOut(by=known(way.method), name=way.name, iced=way.faces == "walls")
+            for way in custard.larder.coolings().values()
         ],
     )
 
@@ -147,6 +156,33 @@ def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> Status[None]:
     return Status(204, None)
 
 
+@router.post("/k/{kitchen}/coolers", response={201: CoolerOut})
+def add_cooler(request: HttpRequest, kitchen: str, body: NewCooler) -> Status[CoolerOut]:
+    """Add something that cools."""
+    made = actions.add_cooler(enter(request, kitchen), body.name, body.by, body.medium_c)
+    return Status(201, reads.cooler_out(made))
+
+
+@router.delete("/k/{kitchen}/coolers/{cooler_id}", response={204: None})
+def remove_cooler(request: HttpRequest, kitchen: str, cooler_id: int) -> Status[None]:
+    """Take a cooler off the list."""
+    actions.remove_cooler(enter(request, kitchen), cooler_id)
+    return Status(204, None)
+
+
+@router.post("/k/{kitchen}/vessels", response={201: VesselOut})
+def add_vessel(request: HttpRequest, kitchen: str, body: NewVessel) -> Status[VesselOut]:
+    """Add a vessel."""
+    return Status(201, reads.vessel_out(actions.add_vessel(enter(request, kitchen), **body.dict())))
+
+
+@router.delete("/k/{kitchen}/vessels/{vessel_id}", response={204: None})
+def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> Status[None]:
+    """Take a vessel off the list."""
+    actions.remove_vessel(enter(request, kitchen), vessel_id)
+    return Status(204, None)
+
+
 def _seen_by(actor: Actor) -> KitchenOut:
     return _out(actor.kitchen, actor.role.value)
 
@@ -160,7 +196,9 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
         eggs=known(kitchen.eggs),
         measures=known(kitchen.measures),
         cooling_rule=known(kitchen.cooling_rule),
-        cooling_text=custard.larder.cooling_rules()[kitchen.cooling_rule].text,
+        cooling_text=reads.cooling_rule(kitchen).text,
+        cooling_caution=reads.cooling_rule(kitchen).caution,
+        own_rule=kitchen.own_rule,
         currency=kitchen.currency,
         readings_days=kitchen.readings_days,
         prices=kitchen.prices,

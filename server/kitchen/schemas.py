@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
+import custard
 from common.text import Name, Word, printable
 from ninja import Schema
 from pydantic import AfterValidator, ConfigDict, Field, StringConstraints
 
 EggClass = Literal["EU-S", "EU-M", "EU-L", "EU-XL", "US-medium", "US-large", "US-xl", "US-jumbo"]
 Measures = Literal["us", "imperial", "metric", "au"]
-Cooling = Literal["us", "uk", "codex", "au", "fr"]
+Cooling = Literal["us", "uk", "codex", "au", "fr", "own"]
+CoolingWay = Literal["ice-bath", "ice-only", "counter", "fridge", "blast", "fridge-covered", "fan-fridge"]
+assert set(get_args(CoolingWay)) == set(custard.larder.coolings())  # noqa: S101
+VesselKind = Literal["bowl", "tray", "tub", "cups", "bags"]
 Currency = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=4), AfterValidator(printable)
 ]
@@ -24,6 +28,18 @@ class PriceOut(Schema):
     per_kg: float
 
 
+class OwnRule(Schema):
+    """A kitchen's own cooling rule: to `first_c` within `first_h`, to `second_c` within `second_h` in all."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    from_c: float = 60
+    first_c: float = 21
+    first_h: float = 2
+    second_c: float = 5
+    second_h: float = 6
+
+
 class KitchenOut(Schema):
     """A kitchen as its people see it."""
 
@@ -35,6 +51,8 @@ class KitchenOut(Schema):
     measures: Measures
     cooling_rule: Cooling
     cooling_text: str
+    cooling_caution: str
+    own_rule: OwnRule | None
     currency: str
     readings_days: int
     prices: dict[str, PriceOut]
@@ -51,6 +69,7 @@ class KitchenChange(Schema):
     eggs: EggClass | None = None
     measures: Measures | None = None
     cooling_rule: Cooling | None = None
+    own_rule: OwnRule | None = None
     currency: Currency | None = None
     readings_days: int | None = Field(None, ge=7, le=3650)
 
@@ -130,11 +149,59 @@ class PanOut(Schema):
     batches: int
 
 
+class NewCooler(Schema):
+    """Something that cools; how well it does is a first guess, corrected by every cooling that was read."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    by: CoolingWay
+    medium_c: float | None = Field(None, ge=-40, le=40)
+
+
+class CoolerOut(Schema):
+    """Something that cools, how well beside others of its way, how sure that is, from how many batches."""
+
+    id: int
+    name: str
+    by: CoolingWay
+    medium_c: float
+    share_percent: float
+    spread_percent: float
+    batches: int
+
+
+class NewVessel(Schema):
+    """A vessel with its measures [cm]; what is round needs no width."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    kind: VesselKind
+    length_cm: float
+    width_cm: float = 0
+    height_cm: float
+
+
+class VesselOut(Schema):
+    """A vessel, and what it holds to the rim."""
+
+    id: int
+    name: str
+    kind: VesselKind
+    length_cm: float
+    width_cm: float
+    height_cm: float
+    holds_ml: float
+
+
 class Hearth(Schema):
-    """What there is to cook on and in."""
+    """What there is to cook on and in, to cool with and to keep in."""
 
     hobs: list[HobOut]
     pans: list[PanOut]
+    coolers: list[CoolerOut]
+    vessels: list[VesselOut]
 
 
 class IngredientOut(Schema):
@@ -173,6 +240,15 @@ class CoolingOut(Schema):
     rule: Cooling
     name: str
     text: str
+    caution: str
+
+
+class WayOut(Schema):
+    """One way of cooling."""
+
+    by: CoolingWay
+    name: str
+    iced: bool
 
 
 class Larder(Schema):
@@ -186,3 +262,4 @@ class Larder(Schema):
     components: list[str]
     starches: list[str]
     cooling_rules: list[CoolingOut]
+    coolings: list[WayOut]

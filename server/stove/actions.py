@@ -22,10 +22,10 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import facts, follow, plans, reads, tasks
+from stove import cooling, facts, follow, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
 from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse
-from stove.schemas import EquipmentWanted, NewMark
+from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
 LATE = timedelta(minutes=2)
@@ -204,6 +204,25 @@ def _mine(
         sentence = "is not one of this kitchen"
         raise Refusal(422, f"That {sentence}.", [(field, sentence)])
     return found
+
+
+def cool(actor: Actor, batch_id: int, wanted: CoolingWanted) -> Batch:
+    """Say in what and by what ways a batch is cooled; it is computed first, so what cannot be is refused."""
+    actor.must(Role.COOK)
+    batch = reads.batch(actor, batch_id)
+    kept = cooling.chosen(actor, batch, wanted)
+    kept.vessel.depth_mm(assessed(batch).whole, kept.mass_g)
+    return _cool(actor, batch_id, kept)
+
+
+@action("batch.cool", Role.COOK)
+def _cool(actor: Actor, batch_id: int, kept: CoolingKept) -> Batch:
+    batch = _locked(actor, batch_id)
+    _must_be_open(batch)
+    batch.cooling = kept.model_dump(mode="json")
+    batch.save(update_fields=["cooling"])
+    _changed(batch)
+    return batch
 
 
 @action("batch.close", Role.COOK)

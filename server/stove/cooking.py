@@ -47,8 +47,8 @@ def _parameters(version: str, values: tuple[tuple[str, float], ...]) -> custard.
 def conditions_of(batch: Batch) -> custard.Conditions:
     """The conditions under which a batch was taken to the stove."""
     kept = batch.parameters
-    return custard.Conditions(
-        **batch.conditions, parameters=_parameters(kept.version, tuple(sorted(kept.values.items())))
+    return custard.Conditions.of(
+        batch.conditions, _parameters(kept.version, tuple(sorted(kept.values.items())))
     )
 
 

@@ -29,6 +29,7 @@ RESTS = timedelta(seconds=60)
 """The same before and after it cooks."""
 CLAIMED = timedelta(seconds=20)
 """How long a worker may take for one batch before another takes it over."""
+COOLING = ("cools-slowly", "limit-missed")
 SILENT = "Nothing can be computed of this batch now: go by the spoon."
 HEARD_URGENCY = 1
 log = logging.getLogger("oldspoon.follow")
@@ -160,7 +161,7 @@ def _alarm(batch: Batch, alarms: Sequence[AlarmOut], now: datetime) -> None:
             id=alarm.id,
             defaults={
                 "batch": batch,
-                "stage": "cook",
+                "stage": "chill" if alarm.kind in COOLING else "cook",
                 "kind": Kind.ALARM,
                 "what": alarm.kind,
                 "at": now,

@@ -14,10 +14,12 @@ from common import clock
 from common.events import notify
 from django.db import transaction
 from kitchen import actions as kitchen_actions
+from kitchen import reads as kitchen
 from kitchen.access import as_cook
 
 from stove import reads
 from stove.cooking import Cooking, cooking
+from stove.cooling import fitted
 from stove.models import Batch
 
 log = logging.getLogger("oldspoon.learning")
@@ -85,7 +87,7 @@ def learn(batch_id: int, user_id: int | None) -> None:
     batch = reads.standing().filter(pk=batch_id).exclude(closed_at=None).first()
     if batch is None:
         return
-    lesson = look_back(batch)
+    lesson, cooled = look_back(batch), _cooled(batch)
     with transaction.atomic():
         kept = Batch.objects.select_for_update(of=("self",)).select_related("kitchen").get(pk=batch_id)
         if kept.closed_at is None:
@@ -94,19 +96,37 @@ def learn(batch_id: int, user_id: int | None) -> None:
         if lesson.measured is not None:
             kept.fitted_w = lesson.measured.power_w
             kept.fitted_pan_share = lesson.measured.pan_share
-            _teach(kept, lesson.measured, user_id)
+            _teach(kept, lesson.measured, cooled, user_id)
+        elif cooled is not None:
+            _teach(kept, None, cooled, user_id)
         kept.save(update_fields=["after", "peak_c", "shift_k", "fitted_w", "fitted_pan_share", "taught_at"])
         notify(kept.kitchen_id, {"batch": kept.pk})
 
 
-def _teach(batch: Batch, measured: custard.stove.Calibration, user_id: int | None) -> None:
+def _cooled(batch: Batch) -> tuple[int, float, float] | None:
+    """What its cooling tells of its cooler; whatever the batch is, this ends."""
+    try:
+        return fitted(batch)
+    except Exception:  # no batch can be impossible to close
+        log.exception("the cooling of batch %s cannot be looked back on", batch.pk)
+        return None
+
+
+def _teach(
+    batch: Batch,
+    measured: custard.stove.Calibration | None,
+    cooled: tuple[int, float, float] | None,
+    user_id: int | None,
+) -> None:
     # Whoever closed it taught; what they may do otherwise has no part in it.
     actor = as_cook(user_id, batch.kitchen)
     if batch.taught_at is not None or batch.pace != 1 or actor is None:
         return
-    if batch.hob_id is not None:
+    if cooled is not None and kitchen.cooler(actor, cooled[0]) is not None:
+        kitchen_actions.learn_cooler(actor, *cooled)
+    if measured is not None and batch.hob_id is not None:
         kitchen_actions.learn_hob(actor, batch.hob_id, measured.power_w, measured.power_error_w)
-    if batch.pan_id is not None:
+    if measured is not None and batch.pan_id is not None:
         share_error = measured.pan_share * measured.pan_error_j_k / measured.pan_j_k
         kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error)
     batch.taught_at = clock.now()

@@ -7,13 +7,16 @@ from datetime import datetime, timedelta
 
 import custard
 from common.text import known
+from pydantic import TypeAdapter
 
 from stove import plans
 from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
+from stove.cooling import live_cooling
 from stove.live_schemas import AlarmOut, LiveOut, PastOut
 from stove.models import Batch, Kind
 
 POINTS = 240
+COOLING = TypeAdapter(custard.after.LiveCooling)
 LEARNED_K = 0.25
 AHEAD = timedelta(minutes=2)
 """Readings are taken that far ahead of our clock: a probe's own may be a little fast."""
@@ -25,16 +28,42 @@ def live_of(batch: Batch, now: datetime, read: Read = read_by_probes) -> LiveOut
     now = min(now, batch.closed_at or now)
     found = cooking(batch, now + AHEAD, read)
     if found is None:
-        return _not_yet(batch, now, read)
+        return _cools(batch, _not_yet(batch, now, read), live_cooling(batch, now, read))
     t_s = found.seconds(now)
     gap = longest_gap(found.history.readings, t_s)
     silent = None if gap is None else gap / batch.pace
     seen = custard.stove.live(found.result, found.equipment, found.history, t_s)
     said = custard.stove.coach(found.result, found.equipment, found.history, seen, silent)
     shared = _shared(found, now, said, silent)
-    if isinstance(seen, custard.stove.LiveOven):
-        return _oven(shared, seen)
-    return _pan(found, shared, seen)
+    out = _oven(shared, seen) if isinstance(seen, custard.stove.LiveOven) else _pan(found, shared, seen)
+    return _cools(batch, out, live_cooling(batch, now, read))
+
+
+_DANGER = {"in danger": "cools-slowly", "will be missed": "cools-slowly", "missed": "limit-missed"}
+
+
+def _cools(batch: Batch, out: LiveOut, seen: custard.after.LiveCooling | None) -> LiveOut:
+    """What is cooling: how that stands, and what must be said of it."""
+    if seen is None:
+        return out
+    told = custard.after.coach(seen)
+    out.cooling = COOLING.validate_python(custard.plain(seen))
+    out.say, out.then, out.seconds, out.urgency = told.say, told.then, told.seconds, told.urgency
+    decided = next((mark for mark in reversed(list(batch.marks.all())) if mark.kind == Kind.DECIDED), None)
+    if decided is not None and any(one.state == "missed" for one in seen.deadlines):
+        out.say, out.then, out.urgency = f"A limit was missed; decided: {decided.note}", "", 0
+    kinds = {_DANGER[one.state] for one in seen.deadlines if one.state in _DANGER}
+    silenced = {mark.what for mark in batch.marks.all() if mark.kind == Kind.SILENCE}
+    out.alarms += [
+        AlarmOut(
+            id=alarm_id(batch.pk, kind),
+            kind=known(kind),
+            say=told.alarms[kind],
+            silenced=kind in silenced or decided is not None,
+        )
+        for kind in sorted(kinds)
+    ]
+    return out
 
 
 def _not_yet(batch: Batch, now: datetime, read: Read) -> LiveOut:

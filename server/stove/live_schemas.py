@@ -83,6 +83,7 @@ class LiveOut(Schema):
     past: PastOut
     pan: custard.stove.Live | None
     oven: custard.stove.LiveOven | None
+    cooling: custard.after.LiveCooling | None = None
 
 
 class Urgent(Schema):

@@ -40,6 +40,9 @@ class Kind(models.TextChoices):
     NUDGE = "nudge"
     INFUSING = "infusing"
     TOP_UP = "top-up"
+    SPOT = "spot"
+    MOVED = "moved"
+    DECIDED = "decided"
 
 
 class ParameterSet(models.Model):
@@ -58,7 +61,8 @@ class Batch(models.Model):
 
     Frozen: `content` is the formula as weighed (Old Spoon JSON); `schools` the answers where cooks disagree;
     `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
-    and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document.
+    and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document;
+    `cooling` in what and by what ways it is cooled, once that was chosen.
     Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
     be asked by.
 
@@ -79,6 +83,7 @@ class Batch(models.Model):
     family = models.CharField(max_length=40)
     way = models.CharField(max_length=10)
     mass_g = models.FloatField()
+    cooling = models.JSONField(null=True, blank=True)
     planned_landing_c = models.FloatField(null=True, blank=True)
     planned_stop_c = models.FloatField()
     planned_coat = models.CharField(max_length=20)

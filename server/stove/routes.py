@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
+import custard
 from book.drafts import read_draft
 from common import clock
 from devices.tokens import DeviceToken
@@ -13,9 +14,18 @@ from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import actions, advice, follow, listening, live, probes, reads
+from stove import actions, advice, cooling, follow, listening, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
-from stove.schemas import BatchLine, BatchOut, Closing, EquipmentWanted, NewBatch, NewMark, OvenOut
+from stove.schemas import (
+    BatchLine,
+    BatchOut,
+    Closing,
+    CoolingWanted,
+    EquipmentWanted,
+    NewBatch,
+    NewMark,
+    OvenOut,
+)
 
 router = Router()
 
@@ -100,6 +110,22 @@ def read_pours(
 def read_oven(request: HttpRequest, kitchen: str, batch_id: int) -> OvenOut | None:
     """What a batch is baked in, and how long that takes; nothing for what is not baked."""
     return advice.oven(enter(request, kitchen), batch_id)
+
+
+@router.post("/k/{kitchen}/batches/{batch_id}/cooling", response=custard.after.Cooling)
+def plan_cooling(
+    request: HttpRequest, kitchen: str, batch_id: int, body: CoolingWanted
+) -> custard.after.Cooling:
+    """What would become of a batch cooled so, and what would help. Writes nothing."""
+    return cooling.planned(enter(request, kitchen), batch_id, body)
+
+
+@router.put("/k/{kitchen}/batches/{batch_id}/cooling", response=BatchOut)
+def choose_cooling(request: HttpRequest, kitchen: str, batch_id: int, body: CoolingWanted) -> BatchOut:
+    """Say in what and by what ways a batch is cooled."""
+    actor = enter(request, kitchen)
+    actions.cool(actor, batch_id, body)
+    return reads.opened(actor, batch_id)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/remedies", response=list[RemedyOut])

@@ -10,6 +10,7 @@ import custard
 from book.schemas import AssessmentOut, Draft
 from common.moments import Moment
 from common.text import Note, Word
+from kitchen.schemas import CoolingWay, VesselKind
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
 
@@ -17,11 +18,11 @@ StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill"
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
     "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
-    "infusing", "top-up",
+    "infusing", "top-up", "spot", "moved", "decided",
 ]  # fmt: skip
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
-    "touching",
+    "touching", "cools-slowly", "limit-missed",
 ]  # fmt: skip
 WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
 WayName = Literal["coats", "boils", "mounds", "sets"]
@@ -74,6 +75,8 @@ class NewMark(Schema):
             "silence": ("what",),
             "nudge": ("what",),
             "top-up": ("grams",),
+            "spot": ("temperature_c",),
+            "moved": ("line",),
             "spoon": ("coat", "finger_line"),
             "sieve": ("sieve",),
         }.get(self.kind, ())
@@ -115,6 +118,52 @@ class OvenOut(Schema):
     in_c: float
     out_s: float | None
     carry_over_k: float
+
+
+class CoolerWanted(Schema):
+    """One way of cooling for a while: a cooler of the kitchen, or a way by its name."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    by: CoolingWay = "fridge"
+    cooler_id: int | None = None
+    minutes: float | None = None
+    stirred: bool = False
+    ice_g: float | None = None
+    water_g: float | None = None
+
+
+class VesselWanted(Schema):
+    """What it is cooled in: kind, measures [cm], and how many."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: VesselKind
+    length_cm: float
+    width_cm: float = 0
+    height_cm: float
+    count: int = 1
+
+
+class CoolingWanted(Schema):
+    """How a batch is put away to cool: how much [g], from where [degC], in what, by what ways in turn."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    mass_g: float | None = Field(None, gt=0, le=1_000_000)
+    from_c: float | None = None
+    vessel: VesselWanted
+    ways: list[CoolerWanted] = Field(min_length=1, max_length=4)
+
+
+class CoolingKept(Schema):
+    """How a batch is cooled, as it was chosen; `cooler_ids` says which of the kitchen's own."""
+
+    mass_g: float
+    from_c: float
+    vessel: custard.process.Vessel
+    ways: list[custard.after.Cooler]
+    cooler_ids: list[int | None]
 
 
 class EquipmentWanted(Schema):
@@ -182,6 +231,7 @@ class BatchOut(Schema):
     poured: list[int]
     topped_up_g: float | None
     cups: custard.process.Cups | None
+    cooling: CoolingKept | None
     tare_g: float
     done: list[StageName]
     pace: float

@@ -17,6 +17,11 @@ DEVICE = "a device's token"
 RECIPE = json.dumps({"@type": "Recipe", "name": "A custard", "recipeIngredient": ["1 cup whole milk"]})
 DRAFT = {"draft": ANGLAISE}
 
+COOLING = {
+    "vessel": {"kind": "bowl", "length_cm": 24, "height_cm": 12},
+    "ways": [{"by": "fridge"}],
+    "from_c": 70,
+}
 # (method, path) -> (who may, a body that works)
 TABLE = {
     ("GET", "/api/session"): (ANYONE, None),
@@ -77,6 +82,15 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/pours"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/oven"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (VIEWER, COOLING),
+    ("PUT", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (COOK, COOLING),
+    ("POST", "/api/k/{kitchen}/coolers"): (CHEF, {"name": "walk-in", "by": "fridge"}),
+    ("DELETE", "/api/k/{kitchen}/coolers/{cooler_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/vessels"): (
+        CHEF,
+        {"name": "bowl", "kind": "bowl", "length_cm": 24, "height_cm": 12},
+    ),
+    ("DELETE", "/api/k/{kitchen}/vessels/{vessel_id}"): (CHEF, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/remedies"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/urgent"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/events"): (VIEWER, None),
@@ -109,6 +123,8 @@ def tried(here, there, version, batch):
     )
     hob = larder.add_hob(here["chef"], "front ring", 350, over_steam=False)
     pan = larder.add_pan(here["chef"], "small pan", "clad")
+    cooler = larder.add_cooler(here["chef"], "fridge", "fridge")
+    vessel = larder.add_vessel(here["chef"], "tub", kind="tub", length_cm=30, width_cm=20, height_cm=10)
     scale = devices.register(here["chef"], "scale", devices.new_token())
 
     def attempt(api: Api, route, kitchen="here"):
@@ -130,6 +146,8 @@ def tried(here, there, version, batch):
             device_id=scale.pk,
             hob_id=hob.pk,
             pan_id=pan.pk,
+            cooler_id=cooler.pk,
+            vessel_id=vessel.pk,
             kind="formula",
         )
         if path.endswith("/compare"):

@@ -63,7 +63,7 @@ class Heard:
             datetime.fromisoformat(told["started_at"]),
             None if told["cooks_since"] is None else datetime.fromisoformat(told["cooks_since"]),
             tuple((m["kind"], m["stage"], datetime.fromisoformat(m["at"])) for m in told["marks"]),
-            None if told["cups"] is None else custard.process.Cups.of(told["cups"]),
+            None if told.get("cups") is None else custard.process.Cups.of(told["cups"]),
         )
 
 

@@ -22,7 +22,7 @@ True
 """
 
 from custard import formats, larder, measures, process, quantities
-from custard.advice import bench, finish, stove, trouble
+from custard.advice import after, bench, finish, stove, trouble
 from custard.advice.mix import bands
 from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergens, assess, whites_left_g
 from custard.advice.mix.churning import Churning, Frozen, churning
@@ -63,6 +63,7 @@ __all__ = [
     "UnknownName",
     "Whisked",
     "Window",
+    "after",
     "allergens",
     "assess",
     "bands",

@@ -260,6 +260,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/coolers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Cooler
+         * @description Add something that cools.
+         */
+        post: operations["kitchen_routes_add_cooler"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/coolers/{cooler_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Cooler
+         * @description Take a cooler off the list.
+         */
+        delete: operations["kitchen_routes_remove_cooler"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/vessels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Vessel
+         * @description Add a vessel.
+         */
+        post: operations["kitchen_routes_add_vessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/vessels/{vessel_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Vessel
+         * @description Take a vessel off the list.
+         */
+        delete: operations["kitchen_routes_remove_vessel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/formulas": {
         parameters: {
             query?: never;
@@ -1052,6 +1132,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/batches/{batch_id}/cooling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Cooling
+         * @description Say in what and by what ways a batch is cooled.
+         */
+        put: operations["stove_routes_choose_cooling"];
+        /**
+         * Plan Cooling
+         * @description What would become of a batch cooled so, and what would help. Writes nothing.
+         */
+        post: operations["stove_routes_plan_cooling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/batches/{batch_id}/remedies": {
         parameters: {
             query?: never;
@@ -1213,9 +1317,12 @@ export interface components {
              * Cooling Rule
              * @enum {string}
              */
-            cooling_rule: "us" | "uk" | "codex" | "au" | "fr";
+            cooling_rule: "us" | "uk" | "codex" | "au" | "fr" | "own";
             /** Cooling Text */
             cooling_text: string;
+            /** Cooling Caution */
+            cooling_caution: string;
+            own_rule: components["schemas"]["OwnRule"] | null;
             /** Currency */
             currency: string;
             /** Readings Days */
@@ -1226,6 +1333,37 @@ export interface components {
             };
             /** Water Boils C */
             water_boils_c: number;
+        };
+        /**
+         * OwnRule
+         * @description A kitchen's own cooling rule: to `first_c` within `first_h`, to `second_c` within `second_h` in all.
+         */
+        OwnRule: {
+            /**
+             * From C
+             * @default 60
+             */
+            from_c: number;
+            /**
+             * First C
+             * @default 21
+             */
+            first_c: number;
+            /**
+             * First H
+             * @default 2
+             */
+            first_h: number;
+            /**
+             * Second C
+             * @default 5
+             */
+            second_c: number;
+            /**
+             * Second H
+             * @default 6
+             */
+            second_h: number;
         };
         /**
          * PriceOut
@@ -1248,11 +1386,13 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "us" | "uk" | "codex" | "au" | "fr";
+            rule: "us" | "uk" | "codex" | "au" | "fr" | "own";
             /** Name */
             name: string;
             /** Text */
             text: string;
+            /** Caution */
+            caution: string;
         };
         /**
          * EggOut
@@ -1328,6 +1468,23 @@ export interface components {
             starches: string[];
             /** Cooling Rules */
             cooling_rules: components["schemas"]["CoolingOut"][];
+            /** Coolings */
+            coolings: components["schemas"]["WayOut"][];
+        };
+        /**
+         * WayOut
+         * @description One way of cooling.
+         */
+        WayOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "ice-bath" | "ice-only" | "counter" | "fridge" | "blast" | "fridge-covered" | "fan-fridge";
+            /** Name */
+            name: string;
+            /** Iced */
+            iced: boolean;
         };
         /**
          * KitchenChange
@@ -1343,7 +1500,8 @@ export interface components {
             /** Measures */
             measures?: ("us" | "imperial" | "metric" | "au") | null;
             /** Cooling Rule */
-            cooling_rule?: ("us" | "uk" | "codex" | "au" | "fr") | null;
+            cooling_rule?: ("us" | "uk" | "codex" | "au" | "fr" | "own") | null;
+            own_rule?: components["schemas"]["OwnRule"] | null;
             /** Currency */
             currency?: string | null;
             /** Readings Days */
@@ -1399,14 +1557,41 @@ export interface components {
             density_g_per_ml?: number | null;
         };
         /**
+         * CoolerOut
+         * @description Something that cools, how well beside others of its way, how sure that is, from how many batches.
+         */
+        CoolerOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "ice-bath" | "ice-only" | "counter" | "fridge" | "blast" | "fridge-covered" | "fan-fridge";
+            /** Medium C */
+            medium_c: number;
+            /** Share Percent */
+            share_percent: number;
+            /** Spread Percent */
+            spread_percent: number;
+            /** Batches */
+            batches: number;
+        };
+        /**
          * Hearth
-         * @description What there is to cook on and in.
+         * @description What there is to cook on and in, to cool with and to keep in.
          */
         Hearth: {
             /** Hobs */
             hobs: components["schemas"]["HobOut"][];
             /** Pans */
             pans: components["schemas"]["PanOut"][];
+            /** Coolers */
+            coolers: components["schemas"]["CoolerOut"][];
+            /** Vessels */
+            vessels: components["schemas"]["VesselOut"][];
         };
         /**
          * HobOut
@@ -1448,6 +1633,29 @@ export interface components {
             batches: number;
         };
         /**
+         * VesselOut
+         * @description A vessel, and what it holds to the rim.
+         */
+        VesselOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bowl" | "tray" | "tub" | "cups" | "bags";
+            /** Length Cm */
+            length_cm: number;
+            /** Width Cm */
+            width_cm: number;
+            /** Height Cm */
+            height_cm: number;
+            /** Holds Ml */
+            holds_ml: number;
+        };
+        /**
          * NewHob
          * @description A hob; its power is a first guess, corrected by every batch with a probe.
          */
@@ -1477,6 +1685,43 @@ export interface components {
              * @enum {string}
              */
             kind: "thin" | "clad" | "cast-iron";
+        };
+        /**
+         * NewCooler
+         * @description Something that cools; how well it does is a first guess, corrected by every cooling that was read.
+         */
+        NewCooler: {
+            /** Name */
+            name: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "ice-bath" | "ice-only" | "counter" | "fridge" | "blast" | "fridge-covered" | "fan-fridge";
+            /** Medium C */
+            medium_c?: number | null;
+        };
+        /**
+         * NewVessel
+         * @description A vessel with its measures [cm]; what is round needs no width.
+         */
+        NewVessel: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bowl" | "tray" | "tub" | "cups" | "bags";
+            /** Length Cm */
+            length_cm: number;
+            /**
+             * Width Cm
+             * @default 0
+             */
+            width_cm: number;
+            /** Height Cm */
+            height_cm: number;
         };
         /**
          * FormulaLine
@@ -2907,6 +3152,7 @@ export interface components {
             /** Topped Up G */
             topped_up_g: number | null;
             cups: components["schemas"]["Cups"] | null;
+            cooling: components["schemas"]["CoolingKept"] | null;
             /** Tare G */
             tare_g: number;
             /** Done */
@@ -2931,6 +3177,59 @@ export interface components {
             plan: components["schemas"]["AssessmentOut"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+        };
+        /**
+         * Cooler
+         * @description One way of cooling for a while.
+         *
+         *     Attributes
+         *     ----------
+         *     by : the way, by its name in the table.
+         *     minutes : for how long [min]; None to the end.
+         *     stirred : whether it is stirred meanwhile.
+         *     ice_g, water_g : what the ice bath is made of [g]; None for plenty.
+         *     medium_c : how cold it is in there [degC]; None for what the table takes it to be.
+         *     share : how well this kitchen's own cools, over what the table says [1].
+         *     spread : how sure that is, as a logarithm; None where nobody measured it.
+         */
+        Cooler: {
+            /** By */
+            by: string;
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Stirred
+             * @default false
+             */
+            stirred: boolean;
+            /** Ice G */
+            ice_g?: number | null;
+            /** Water G */
+            water_g?: number | null;
+            /** Medium C */
+            medium_c?: number | null;
+            /**
+             * Share
+             * @default 1
+             */
+            share: number;
+            /** Spread */
+            spread?: number | null;
+        };
+        /**
+         * CoolingKept
+         * @description How a batch is cooled, as it was chosen; `cooler_ids` says which of the kitchen's own.
+         */
+        CoolingKept: {
+            /** Mass G */
+            mass_g: number;
+            /** From C */
+            from_c: number;
+            vessel: components["schemas"]["Vessel"];
+            /** Ways */
+            ways: components["schemas"]["Cooler"][];
+            /** Cooler Ids */
+            cooler_ids: (number | null)[];
         };
         /**
          * Cups
@@ -2998,7 +3297,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
             /**
              * At
              * Format: date-time
@@ -3022,6 +3321,36 @@ export interface components {
             note: string;
             /** By */
             by: string;
+        };
+        /**
+         * Vessel
+         * @description Some vessels of one kind.
+         *
+         *     Attributes
+         *     ----------
+         *     kind : one of `KINDS`.
+         *     length_cm, width_cm : base of one [cm]; a bowl and a cup are `length_cm` across and need no width. A bag
+         *         is taken as it lies.
+         *     height_cm : how high one is [cm].
+         *     count : how many.
+         */
+        Vessel: {
+            /** Kind */
+            kind: string;
+            /** Length Cm */
+            length_cm: number;
+            /** Height Cm */
+            height_cm: number;
+            /**
+             * Width Cm
+             * @default 0
+             */
+            width_cm: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
         };
         /**
          * NewBatch
@@ -3059,7 +3388,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
             /**
              * At
              * Format: date-time
@@ -3175,7 +3504,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching";
+            kind: "lift-soon" | "lift-now" | "past" | "curdling" | "catching" | "probe-lost" | "starch-short" | "no-steam" | "touching" | "cools-slowly" | "limit-missed";
             /** Say */
             say: string;
             /** Silenced */
@@ -3194,6 +3523,42 @@ export interface components {
             low_c: number[];
             /** High C */
             high_c: number[];
+        };
+        /**
+         * Deadline
+         * @description One limit of the rule.
+         *
+         *     Attributes
+         *     ----------
+         *     limit_c : to be below this [degC].
+         *     left_s : time left for that [s], below 0 when it has passed; None before its clock has begun.
+         *     reached_s : when it gets there, from now [s], below 0 when it has; None when it never does.
+         *     state : how that stands; "in danger" where only the slow end of what is known misses it.
+         */
+        Deadline: {
+            /** Limit C */
+            limit_c: number;
+            /** Left S */
+            left_s: number | null;
+            /** Reached S */
+            reached_s: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "kept" | "will be kept" | "in danger" | "will be missed" | "missed";
+        };
+        /**
+         * Help
+         * @description Something that would help: its words, when the sauce is then cold [s], and whether it is in time.
+         */
+        Help: {
+            /** Say */
+            say: string;
+            /** Cold S */
+            cold_s: number | null;
+            /** Passes */
+            passes: boolean;
         };
         /**
          * Lift
@@ -3303,6 +3668,42 @@ export interface components {
             foam_word: string | null;
         };
         /**
+         * LiveCooling
+         * @description A cooling now.
+         *
+         *     Attributes
+         *     ----------
+         *     t_s : since it began [s].
+         *     core_c : the warmest spot, as computed from all that was read [degC].
+         *     share, spread : how well this cools over what was taken for granted [1], and how sure, as a logarithm.
+         *     deadlines : the limits of the rule, in order.
+         *     cold_s : until it is cold right through [s]; None when it never is.
+         *     ahead_s, ahead_c, slow_c : where it goes from here [s], [degC].
+         *     helps : what still helps; empty while every limit will be kept.
+         */
+        LiveCooling: {
+            /** T S */
+            t_s: number;
+            /** Core C */
+            core_c: number;
+            /** Share */
+            share: number;
+            /** Spread */
+            spread: number;
+            /** Deadlines */
+            deadlines: components["schemas"]["Deadline"][];
+            /** Cold S */
+            cold_s: number | null;
+            /** Ahead S */
+            ahead_s: number[];
+            /** Ahead C */
+            ahead_c: number[];
+            /** Slow C */
+            slow_c: number[];
+            /** Helps */
+            helps: components["schemas"]["Help"][];
+        };
+        /**
          * LiveOut
          * @description A batch at a moment: what to do next, and all that is known. `age_s` is how long ago that was.
          */
@@ -3350,6 +3751,7 @@ export interface components {
             past: components["schemas"]["PastOut"];
             pan: components["schemas"]["Live"] | null;
             oven: components["schemas"]["LiveOven"] | null;
+            cooling?: components["schemas"]["LiveCooling"] | null;
         };
         /**
          * LiveOven
@@ -3494,6 +3896,147 @@ export interface components {
             carry_over_k: number;
         };
         /**
+         * Cooling
+         * @description A cooling as planned.
+         *
+         *     Attributes
+         *     ----------
+         *     each_g, depth_mm : what lies in each vessel [g], and how deep [mm].
+         *     t_s, core_c, slow_c, quick_c : the warmest spot [degC] in time [s], and its band.
+         *     passes, why : whether it keeps to the rule, in words.
+         *     sure : whether it does so also at the slow end of the band.
+         *     cold_s : when it is cold right through [s]; None when it never is.
+         *     greatest_depth_mm, greatest_g : the most that passes, in these vessels [mm], [g]; None when none does.
+         *     ice_g : ice to have at hand [g]; None without ice. `ice_gone_s` when what is there has melted [s].
+         *     helps : what to change, the least first; empty where it passes.
+         */
+        Cooling: {
+            /** Each G */
+            each_g: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** T S */
+            t_s: number[];
+            /** Core C */
+            core_c: number[];
+            /** Slow C */
+            slow_c: number[];
+            /** Quick C */
+            quick_c: number[];
+            /** Passes */
+            passes: boolean;
+            /** Sure */
+            sure: boolean;
+            /** Why */
+            why: string;
+            rule: components["schemas"]["CoolingRule"];
+            /** Cold S */
+            cold_s: number | null;
+            /** Greatest Depth Mm */
+            greatest_depth_mm: number | null;
+            /** Greatest G */
+            greatest_g: number | null;
+            /** Ice G */
+            ice_g: number | null;
+            /** Ice Gone S */
+            ice_gone_s: number | null;
+            /** Helps */
+            helps: components["schemas"]["Help"][];
+        };
+        /**
+         * CoolingRule
+         * @description What a food code asks: from `from_c` to `first_c` [degC] within `first_h` hours of leaving it, and to
+         *     `second_c` within `second_h`, counted from the start, or from `first_c` where the rule gives so much more.
+         */
+        CoolingRule: {
+            /** Rule */
+            rule: string;
+            /** Name */
+            name: string;
+            /** From C */
+            from_c: number;
+            /** First C */
+            first_c: number;
+            /** First H */
+            first_h: number;
+            /** Second C */
+            second_c: number;
+            /** Second H */
+            second_h: number;
+            /** Second From */
+            second_from: string;
+            /** Text */
+            text: string;
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+        };
+        /**
+         * CoolerWanted
+         * @description One way of cooling for a while: a cooler of the kitchen, or a way by its name.
+         */
+        CoolerWanted: {
+            /**
+             * By
+             * @default fridge
+             * @enum {string}
+             */
+            by: "ice-bath" | "ice-only" | "counter" | "fridge" | "blast" | "fridge-covered" | "fan-fridge";
+            /** Cooler Id */
+            cooler_id?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Stirred
+             * @default false
+             */
+            stirred: boolean;
+            /** Ice G */
+            ice_g?: number | null;
+            /** Water G */
+            water_g?: number | null;
+        };
+        /**
+         * CoolingWanted
+         * @description How a batch is put away to cool: how much [g], from where [degC], in what, by what ways in turn.
+         */
+        CoolingWanted: {
+            /** Mass G */
+            mass_g?: number | null;
+            /** From C */
+            from_c?: number | null;
+            vessel: components["schemas"]["VesselWanted"];
+            /** Ways */
+            ways: components["schemas"]["CoolerWanted"][];
+        };
+        /**
+         * VesselWanted
+         * @description What it is cooled in: kind, measures [cm], and how many.
+         */
+        VesselWanted: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bowl" | "tray" | "tub" | "cups" | "bags";
+            /** Length Cm */
+            length_cm: number;
+            /**
+             * Width Cm
+             * @default 0
+             */
+            width_cm: number;
+            /** Height Cm */
+            height_cm: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
          * RemedyOut
          * @description What to do about a fault of this very batch: whether it can be saved, how, and with what weighed in.
          */
@@ -3585,7 +4128,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
             /**
              * Stage
              * @enum {string}
@@ -4988,6 +5531,406 @@ export interface operations {
             path: {
                 kitchen: string;
                 pan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitchen_routes_add_cooler: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCooler"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoolerOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitchen_routes_remove_cooler: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                cooler_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitchen_routes_add_vessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewVessel"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VesselOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitchen_routes_remove_vessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                vessel_id: number;
             };
             cookie?: never;
         };
@@ -9063,6 +10006,222 @@ export interface operations {
             };
             /** @description Something needs changing */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_choose_cooling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoolingWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_plan_cooling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoolingWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cooling"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

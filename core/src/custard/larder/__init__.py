@@ -12,12 +12,13 @@ from custard.larder.ingredients import (
 )
 from custard.larder.joins import JOINS, Join, usual_when
 from custard.larder.parameters import Origin, Parameters, origins, read_parameters, standard
-from custard.larder.vessels import CoolingRule, cooling_rules, pans
+from custard.larder.vessels import OWN, CoolingRule, cooling_rules, coolings, own_rule, pans
 
 __all__ = [
     "COMPONENTS",
     "DECLARED",
     "JOINS",
+    "OWN",
     "WAYS",
     "CoolingRule",
     "EggSize",
@@ -31,10 +32,12 @@ __all__ = [
     "all_ingredients",
     "all_sizes",
     "cooling_rules",
+    "coolings",
     "egg_size",
     "ingredient",
     "origins",
     "own_ingredient",
+    "own_rule",
     "pans",
     "read_parameters",
     "standard",

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
 
-from custard.errors import UnknownName
+from custard.errors import OutOfRange, UnknownName, within
 from custard.larder.tables import rows
 
 STIRRINGS: tuple[str, ...] = ("whisk", "spatula", "none")
@@ -54,6 +54,36 @@ class CoolingRule:
     second_h: float
     second_from: str
     text: str
+    caution: str = ""
+
+    def __post_init__(self) -> None:
+        within("from_c", self.from_c, 40, 75)
+        within("first_c", self.first_c, 3, self.from_c - 5)
+        within("first_h", self.first_h, 0.25, 24)
+        within("second_c", self.second_c, 0, self.first_c)
+        within("second_h", self.second_h, 0.25, 48)
+
+
+OWN = "own"
+OWN_CAUTION = "This kitchen's own: it may be stricter than the code that binds it, never laxer."
+
+
+def own_rule(from_c: float, first_c: float, first_h: float, second_c: float, second_h: float) -> CoolingRule:
+    """A kitchen's own rule: from `from_c` [degC] to `first_c` within `first_h` hours, to `second_c` within
+    `second_h` in all.
+
+    Raises
+    ------
+    OutOfRange
+        when a figure is none a food code would have.
+    """
+    if second_h < first_h:
+        raise OutOfRange("second_h", f"{second_h:g}", f"must be at least the first {first_h:g} h")
+    first = f"{{{from_c:g} C}} to {{{first_c:g} C}} within {first_h:g} h"
+    text = f"{first}, to {{{second_c:g} C}} within {second_h:g} h in all"
+    return CoolingRule(
+        OWN, "our own", from_c, first_c, first_h, second_c, second_h, "start", text, OWN_CAUTION
+    )
 
 
 @cache
@@ -101,6 +131,7 @@ def cooling_rules() -> Mapping[str, CoolingRule]:
                 second_h=float(row["second_h"]),
                 second_from=row["second_from"],
                 text=row["text"],
+                caution=row["caution"],
             )
             for row in rows("cooling_rules")
         }

@@ -66,6 +66,7 @@ def chill(
     *,
     sets: bool = False,
     ice: Ice | None = None,
+    deepest: bool = True,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
 
@@ -75,7 +76,8 @@ def chill(
     both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when
     a kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
     With `ice` the bath holds only so much: once that has melted it is taken to be at once as warm as bath and
-    mix come to in the end, which is on the safe side too; without, there is plenty.
+    mix come to in the end, which is on the safe side too; without, there is plenty. How deep it may be takes
+    longer than all the rest, and is left out where nobody asks for the `deepest`.
 
     Raises
     ------
@@ -83,7 +85,7 @@ def chill(
         when a figure or a name cannot be.
     """
     one_of("by", by, tuple(coolings()))
-    within("from_c", from_c, 10, 110)
+    within("from_c", from_c, 1, 110)
     within("to_c", to_c, -5, 100)
     within("mass_g", mass_g, 1, 1_000_000)
     within("depth_mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM)
@@ -99,7 +101,7 @@ def chill(
     melts_g = _melts_g(mixture, mass_g, from_c, to_c) if way.faces == "walls" else None
     return Chill(
         **_judged(found, to_c, law),
-        greatest_depth_mm=_deepest(lies, law),
+        greatest_depth_mm=_deepest(lies, law) if deepest else None,
         ice_g=melts_g,
         ice_to_have_g=None if melts_g is None else ICE_MARGIN * melts_g,
         rule=law,

@@ -1,0 +1,150 @@
+"""How a batch is cooled: what is asked of the core, and what the core is told of it while it cools."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+
+import custard
+from common import database
+from common.refusals import Refusal
+from common.turns import in_turn
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from pydantic import TypeAdapter
+
+from stove import plans, reads
+from stove.cooking import Read, assessed, read_by_probes
+from stove.models import Batch, Kind, Mark
+from stove.schemas import CoolerWanted, CoolingKept, CoolingWanted
+
+COOLING = TypeAdapter(custard.after.Cooling)
+POURED_K = 5.0
+"""So much cooler than its stop is a sauce that was sieved into its vessel, where nobody read more [K]."""
+
+
+def chosen(actor: Actor, batch: Batch, wanted: CoolingWanted) -> CoolingKept:
+    """A cooling as wanted, with the kitchen's own coolers as they are known now.
+
+    Raises
+    ------
+    Refusal, CustardError
+        when a cooler is not of this kitchen, or a figure cannot be.
+    """
+    ways, ids = [], []
+    for index, one in enumerate(wanted.ways):
+        try:
+            ways.append(_cooler(actor, one, index))
+        except custard.CustardError as error:
+            raise error.at(f"ways[{index}]") from None
+        ids.append(one.cooler_id)
+    return CoolingKept(
+        mass_g=wanted.mass_g or plans.read(batch.plan).yield_g,
+        from_c=wanted.from_c if wanted.from_c is not None else _from_c(batch),
+        vessel=custard.process.Vessel.of(wanted.vessel.dict()),
+        ways=ways,
+        cooler_ids=ids,
+    )
+
+
+def _cooler(actor: Actor, one: CoolerWanted, index: int) -> custard.after.Cooler:
+    by: str = one.by
+    share: float = 1.0
+    spread: float | None = None
+    medium_c: float | None = None
+    if one.cooler_id is not None:
+        own = kitchen.cooler(actor, one.cooler_id)
+        if own is None:
+            sentence = "is not a cooler of this kitchen"
+            raise Refusal(422, f"That {sentence}.", [(f"ways[{index}].cooler_id", sentence)])
+        by, share, medium_c = own.by, own.share, own.medium_c
+        spread = own.spread if own.batches else None
+    rest = one.dict(exclude={"by", "cooler_id"})
+    return custard.after.Cooler(by=by, share=share, spread=spread, medium_c=medium_c, **rest)
+
+
+def _from_c(batch: Batch) -> float:
+    """Where it begins: what was last read or typed before it was put away, else its stop after the sieve."""
+    typed = [
+        mark.temperature_c
+        for mark in batch.marks.all()
+        if mark.stage in ("cook", "test", "finish", "chill") and mark.temperature_c is not None
+    ]
+    return typed[-1] if typed else max(20.0, batch.planned_stop_c - POURED_K)
+
+
+@in_turn
+def planned(actor: Actor, batch_id: int, wanted: CoolingWanted) -> custard.after.Cooling:
+    """What would become of a batch cooled so. Writes nothing."""
+    batch = reads.batch(actor, batch_id)
+    kept = chosen(actor, batch, wanted)
+    database.let_go()
+    found = custard.after.cooling(assessed(batch), kept.mass_g, kept.from_c, kept.vessel, kept.ways)
+    return COOLING.validate_python(custard.plain(found))
+
+
+def began_at(batch: Batch) -> datetime | None:
+    """When a batch was put away to cool; None while it has not been."""
+    return next((mark.at for mark in batch.marks.all() if mark.kind == Kind.INTO_ICE), None)
+
+
+def live_cooling(
+    batch: Batch, now: datetime, read: Read = read_by_probes
+) -> custard.after.LiveCooling | None:
+    """A cooling at a moment; None where nobody said how it is cooled, or it has not begun."""
+    began = began_at(batch)
+    if batch.cooling is None or began is None or now < began:
+        return None
+    kept = CoolingKept.model_validate(batch.cooling)
+    marks = list(batch.marks.all())
+
+    def seconds(at: datetime) -> float:
+        return (at - began).total_seconds() * batch.pace
+
+    readings = [(seconds(at), c) for at, c in read(batch, began, now)]
+    readings += [
+        (seconds(mark.at), mark.temperature_c)
+        for mark in marks
+        if mark.at > began and mark.stage in ("chill", "keep") and mark.temperature_c is not None
+    ]
+    return custard.after.live_cooling(
+        assessed(batch),
+        kept.mass_g,
+        kept.vessel,
+        _moves(kept, marks, seconds),
+        custard.stove.settled(readings),
+        seconds(now),
+        kept.from_c,
+    )
+
+
+def _moves(
+    kept: CoolingKept, marks: list[Mark], seconds: Callable[[datetime], float]
+) -> list[custard.after.Moved]:
+    """Where it was put when: as marked, and where nothing was marked as planned."""
+    at = 0.0
+    found = [custard.after.Moved(0.0, kept.ways[0])]
+    moved = {mark.line: seconds(mark.at) for mark in marks if mark.kind == Kind.MOVED}
+    for index, way in enumerate(kept.ways[1:], start=1):
+        lasted = kept.ways[index - 1].minutes
+        at = moved.get(index, at + 60 * (lasted or 0.0))
+        found.append(custard.after.Moved(max(at, found[-1].at_s + 1.0), way))
+    return found
+
+
+def fitted(batch: Batch) -> tuple[int, float, float] | None:
+    """What a closed batch tells of the one cooler it lay in: its id, share and error; None for nothing."""
+    if batch.cooling is None or batch.closed_at is None:
+        return None
+    kept = CoolingKept.model_validate(batch.cooling)
+    if len(kept.ways) != 1 or kept.cooler_ids[0] is None:
+        return None
+    seen = live_cooling(batch, batch.closed_at)
+    if seen is None or seen.spread > TELLS:
+        return None
+    share = seen.share * kept.ways[0].share
+    return kept.cooler_ids[0], share, share * seen.spread
+
+
+TELLS = 0.2
+"""A share known no better than this, as a logarithm, says nothing of its cooler."""
