@@ -39,6 +39,16 @@ PEOPLE = (
 HERE = Path(__file__).parent
 PANS = (("20 cm clad pan", "clad"), ("16 cm milk pan", "thin"), ("24 cm iron pan", "cast-iron"))
 COOKED_IN = PANS[0][0]
+COOLERS = (
+    ("walk-in fridge", "fan-fridge", 2.5),
+    ("bench fridge", "fridge-covered", 3.0),
+    ("ice bath", "ice-bath", None),
+)
+VESSELS: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("steel bowl, 24 cm", {"kind": "bowl", "length_cm": 24, "height_cm": 12}),
+    ("shallow tray", {"kind": "tray", "length_cm": 50, "width_cm": 30, "height_cm": 4}),
+    ("two-litre tub", {"kind": "tub", "length_cm": 18, "width_cm": 13, "height_cm": 9}),
+)
 
 
 @dataclass(frozen=True)
@@ -69,6 +79,10 @@ def seed() -> bool:
         {name: larder.add_pan(actors["pastry"], name, kind) for name, kind in PANS},
         devices.register(actors["pastry"], "silver probe", devices.new_token(), "probe"),
     )
+    for name, by, medium_c in COOLERS:
+        larder.add_cooler(actors["pastry"], name, by, medium_c)
+    for name, measures in VESSELS:
+        larder.add_vessel(actors["pastry"], name, **measures)
     formulas = {}
     for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
         formula = custard.read_formula(content)

@@ -117,7 +117,40 @@ export function useHearthActions(kitchen: string) {
       told(client.DELETE("/api/k/{kitchen}/pans/{pan_id}", { params: { path: { kitchen, pan_id } } })),
     onSuccess,
   });
-  return { addHob, removeHob, addPan, removePan };
+  const addCooler = useMutation({
+    mutationFn: (body: Schemas["NewCooler"]) =>
+      told(client.POST("/api/k/{kitchen}/coolers", { params: { path: { kitchen } }, body })),
+    onSuccess,
+  });
+  const removeCooler = useMutation({
+    mutationFn: (cooler_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/coolers/{cooler_id}", { params: { path: { kitchen, cooler_id } } }),
+      ),
+    onSuccess,
+  });
+  const addVessel = useMutation({
+    mutationFn: (body: Schemas["NewVessel"]) =>
+      told(client.POST("/api/k/{kitchen}/vessels", { params: { path: { kitchen } }, body })),
+    onSuccess,
+  });
+  const removeVessel = useMutation({
+    mutationFn: (vessel_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/vessels/{vessel_id}", { params: { path: { kitchen, vessel_id } } }),
+      ),
+    onSuccess,
+  });
+  return {
+    addHob,
+    removeHob,
+    addPan,
+    removePan,
+    addCooler,
+    removeCooler,
+    addVessel,
+    removeVessel,
+  };
 }
 
 /** What the kitchen's scale shows, asked again and again while something is weighed. */

@@ -10,6 +10,8 @@ export type Alarm = Schemas["AlarmOut"];
 export type Pours = Schemas["PoursOut"];
 export type Remedy = Schemas["RemedyOut"];
 export type Urgent = Schemas["Urgent"];
+export type CoolingPlan = Schemas["Cooling"];
+export type CoolingWanted = Schemas["CoolingWanted"];
 
 /** How often a screen asks by itself when it does not hear of changes as they happen. */
 const DEAF_MS = 2000;
@@ -86,8 +88,17 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
   }, [kitchen, batch, cache]);
 }
 
-/** Where a batch stands, as a worker last computed it. */
-export function useLive(kitchen: string, batch_id: number, enabled: boolean, every = true) {
+/** How often a page asks that does not listen to its batch in full. */
+export const NOW_AND_THEN_MS = 3000;
+
+/** Where a batch stands, as a worker last computed it; asked anew every `often_ms` where nobody listens to it. */
+export function useLive(
+  kitchen: string,
+  batch_id: number,
+  enabled: boolean,
+  every = true,
+  often_ms: number | null = null,
+) {
   const hearing = useHearing();
   return useQuery({
     queryKey: ["live", kitchen, batch_id],
@@ -98,7 +109,7 @@ export function useLive(kitchen: string, batch_id: number, enabled: boolean, eve
           signal,
         }),
       ),
-    refetchInterval: every && !hearing ? DEAF_MS : false,
+    refetchInterval: every && !hearing ? DEAF_MS : (often_ms ?? false),
     retry: false,
     enabled,
   });
@@ -131,6 +142,36 @@ export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchO
       ),
     placeholderData: (before) => before,
     enabled: cups !== null,
+  });
+}
+
+/** What would become of a batch cooled so; writes nothing. */
+export function usePlanCooling(kitchen: string, batch_id: number) {
+  return useMutation({
+    mutationFn: (body: CoolingWanted) =>
+      told(
+        client.POST("/api/k/{kitchen}/batches/{batch_id}/cooling", {
+          params: { path: { kitchen, batch_id } },
+          body,
+        }),
+      ),
+  });
+}
+
+export function useChooseCooling(kitchen: string, batch_id: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: CoolingWanted) =>
+      told(
+        client.PUT("/api/k/{kitchen}/batches/{batch_id}/cooling", {
+          params: { path: { kitchen, batch_id } },
+          body,
+        }),
+      ),
+    onSuccess: (batch) => {
+      cache.setQueryData(["batch", kitchen, batch_id], batch);
+      return anew(cache, ["live", kitchen, batch_id]);
+    },
   });
 }
 

@@ -1,6 +1,15 @@
 import { useOutletContext } from "react-router";
 
 /** The kitchen one is in, handed down by the shell. */
+/** A kitchen's own cooling rule. */
+export interface OwnRule {
+  from_c: number;
+  first_c: number;
+  first_h: number;
+  second_c: number;
+  second_h: number;
+}
+
 export interface Here {
   slug: string;
   name: string;
@@ -9,6 +18,8 @@ export interface Here {
   eggs: string;
   measures: string;
   cooling_rule: string;
+  cooling_caution: string;
+  own_rule: OwnRule | null;
   cooling_text: string;
   currency: string;
   readings_days: number;

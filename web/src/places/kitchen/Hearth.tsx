@@ -135,12 +135,12 @@ export function Hearth({ here }: { here: Here }) {
   );
 }
 
-function taught(batches: number): string {
+export function taught(batches: number): string {
   if (batches === 0) return "a first guess";
   return batches === 1 ? "from one batch" : `from ${batches} batches`;
 }
 
-function Row({ name, told, onRemove }: { name: string; told: string; onRemove: (() => void) | null }) {
+export function Row({ name, told, onRemove }: { name: string; told: string; onRemove: (() => void) | null }) {
   return (
     <li className="flex items-center justify-between gap-3 border-b border-hair py-2">
       <span className="min-w-0 break-words">

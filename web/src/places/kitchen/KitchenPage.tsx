@@ -3,11 +3,12 @@ import { Problem } from "../../api/problem";
 import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
-import { type Here, useHere } from "../../kit/here";
+import { type Here, type OwnRule, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature } from "../../kit/units";
+import { Coolers } from "./Coolers";
 import { Devices } from "./Devices";
 import { Hearth } from "./Hearth";
 import { Own } from "./Own";
@@ -31,6 +32,7 @@ export function KitchenPage() {
             here.eggs,
             here.measures,
             here.cooling_rule,
+            here.own_rule,
             here.currency,
             here.readings_days,
           ])}
@@ -38,12 +40,40 @@ export function KitchenPage() {
           change={change}
         />
         <Hearth here={here} />
+        <Coolers here={here} />
         <Prices here={here} />
         <Devices here={here} />
         <Own here={here} />
       </div>
     </>
   );
+}
+
+const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string }[] = [
+  { field: "from_c", shown: "from, °C" },
+  { field: "first_c", shown: "below, °C" },
+  { field: "first_h", shown: "within, h" },
+  { field: "second_c", shown: "below, °C, then" },
+  { field: "second_h", shown: "within, h, in all" },
+];
+
+function typedRule(rule: OwnRule | null): Record<keyof OwnRule, string> {
+  const known = rule ?? { from_c: 60, first_c: 21, first_h: 2, second_c: 5, second_h: 6 };
+  return Object.fromEntries(RULE_FIELDS.map(({ field }) => [field, String(known[field])])) as Record<
+    keyof OwnRule,
+    string
+  >;
+}
+
+function readRule(typed: Record<keyof OwnRule, string>): OwnRule {
+  const read = (field: keyof OwnRule) => Number(typed[field].trim().replace(",", ".")) || 0;
+  return {
+    from_c: read("from_c"),
+    first_c: read("first_c"),
+    first_h: read("first_h"),
+    second_c: read("second_c"),
+    second_h: read("second_h"),
+  };
 }
 
 const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
@@ -64,6 +94,7 @@ function Settings({ here, change }: SettingsProps) {
   const [rule, setRule] = useState(here.cooling_rule);
   const [currency, setCurrency] = useState(here.currency);
   const [days, setDays] = useState(String(here.readings_days));
+  const [own, setOwn] = useState<Record<keyof OwnRule, string>>(() => typedRule(here.own_rule));
   const problem = change.error instanceof Problem ? change.error : null;
   const metres = Number(altitude.trim().replace(",", "."));
   const unreadable = altitude.trim() === "" || Number.isNaN(metres);
@@ -77,6 +108,7 @@ function Settings({ here, change }: SettingsProps) {
         eggs,
         measures,
         cooling_rule: rule,
+        ...(rule === "own" ? { own_rule: readRule(own) } : {}),
         currency,
         readings_days: Number(days),
       } as KitchenChange);
@@ -135,9 +167,27 @@ function Settings({ here, change }: SettingsProps) {
                 {one.name}: {inUnits(one.text, system)}
               </option>
             ))}
+            <option value="own">our own</option>
           </select>
         )}
       </Field>
+      {rule === "own" ? (
+        <fieldset className="grid grid-cols-2 gap-3 border-l-4 border-slate pl-3 sm:grid-cols-5">
+          <legend className="sr-only">Our own rule</legend>
+          {RULE_FIELDS.map(({ field, shown }) => (
+            <TextBox
+              key={field}
+              label={shown}
+              error={problem?.at(`own_rule.${field}`)}
+              numeric
+              disabled={locked}
+              value={own[field]}
+              onChange={(text) => setOwn({ ...own, [field]: text })}
+            />
+          ))}
+        </fieldset>
+      ) : null}
+      <p className="border-l-4 border-brick pl-3 text-sm">{here.cooling_caution}</p>
       <TextBox
         label="Money"
         error={problem?.at("currency")}

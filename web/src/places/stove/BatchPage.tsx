@@ -11,6 +11,7 @@ import { Rule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { Close } from "./Close";
+import { Cooling } from "./Cooling";
 import { Finish } from "./Finish";
 import { ForWhat } from "./ForWhat";
 import { typedMarks } from "./facts";
@@ -136,6 +137,8 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
                 />
               ) : stage === "warm" ? (
                 <Infuse batch={batch} mayMark={mayMark} say={say} />
+              ) : stage === "chill" && batch.way !== "mounds" ? (
+                <Cooling batch={batch} mayMark={mayMark} say={say} />
               ) : stage === "finish" ? (
                 <Finish batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
               ) : stage === "cook" ? (

@@ -1,7 +1,7 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { useCrust } from "../../api/bench";
-import { useLive } from "../../api/live";
+import { NOW_AND_THEN_MS, useLive } from "../../api/live";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
@@ -26,7 +26,7 @@ const FRESH_S = 60;
 export function Finish({ batch, waiting, mayMark, say }: Props) {
   const here = useHere();
   const { system } = useUnits();
-  const live = useLive(here.slug, batch.id, batch.closed_at === null);
+  const live = useLive(here.slug, batch.id, batch.closed_at === null, true, NOW_AND_THEN_MS);
   const { withdraw } = useBatchActions(here.slug, batch.id);
   const plan = batch.plan.finish;
   if (!plan) return null;

@@ -105,6 +105,12 @@ function describe(
       return `seen: ${signOf(mark, batch)}${at}`;
     case "pour":
       return `${mark.stage === "finish" ? "onto the chocolate, pour" : "pour"} ${(mark.line ?? 0) + 1} in`;
+    case "spot":
+      return `read in the middle${at}`;
+    case "moved":
+      return `moved: ${batch.cooling?.ways[mark.line ?? -1]?.by.replaceAll("-", " ") ?? "elsewhere"}`;
+    case "decided":
+      return `decided${note}`;
     case "infusing":
       return "lid on, infusing";
     case "top-up":

@@ -8,7 +8,7 @@ import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
 import { CupTest, SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
-import { COLD, OFF, type Way } from "./ways";
+import { intoTheCold, OFF, type Way } from "./ways";
 
 const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "finish", "chill", "keep"];
 const DONE_WORDS: Record<string, string> = {
@@ -74,7 +74,14 @@ export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, 
         )
       ) : null}
       {mayMark ? (
-        <MarkForm stage={stage} way={batch.way} say={say} refused={refused} forgetRefusal={forgetRefusal} />
+        <MarkForm
+          stage={stage}
+          way={batch.way}
+          cold={intoTheCold(batch)}
+          say={say}
+          refused={refused}
+          forgetRefusal={forgetRefusal}
+        />
       ) : null}
     </div>
   );
@@ -83,12 +90,14 @@ export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, 
 interface FormProps {
   stage: StageName;
   way: Way;
+  /** What putting it away to cool is called. */
+  cold: string;
   say: Say;
   refused: Refused | null;
   forgetRefusal: () => void;
 }
 
-function MarkForm({ stage, way, say, refused, forgetRefusal }: FormProps) {
+function MarkForm({ stage, way, cold, say, refused, forgetRefusal }: FormProps) {
   const { system } = useUnits();
   const [typed, setTyped] = useState("");
   const [note, setNote] = useState("");
@@ -155,7 +164,7 @@ function MarkForm({ stage, way, say, refused, forgetRefusal }: FormProps) {
         ) : null}
         {stage === "chill" ? (
           <Button look="iron" large onClick={() => mark("into-ice")}>
-            {COLD[way]}
+            {cold}
           </Button>
         ) : null}
       </div>

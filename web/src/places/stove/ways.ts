@@ -30,6 +30,12 @@ export const NOTCH: Record<Way, string> = {
   mounds: "off here",
   sets: "out here",
 };
+/** What putting this batch away is called: by how it is cooled, once that was chosen. */
+export function intoTheCold(batch: Batch): string {
+  const by = batch.cooling?.ways[0]?.by;
+  return by && !by.startsWith("ice") ? "Away to cool" : COLD[batch.way];
+}
+
 /** Where it goes to grow cold. */
 export const COLD: Record<Way, string> = {
   coats: "Into the ice",

@@ -19,6 +19,8 @@ Floats = NDArray[np.float64]
 
 UNKNOWN_COOLER = 0.35
 """How far, as a logarithm, a fridge or a bath that nobody measured may stray from the table."""
+AT_ONCE_S = 120.0
+"""Read so soon it says where the cooling begins, whatever was reckoned with."""
 PROBE_K = 0.7
 """Scatter of a spot check, and of where in the vessel it was made [K]."""
 STEP, ROUNDS, CLOSE_ENOUGH = 0.02, 6, 0.005
@@ -98,12 +100,13 @@ def live_cooling(
     mass_g, vessel : how much of it, and in what.
     moves : where it was put when; the first at 0.
     readings : (time [s], [degC]) in the middle, from a probe or typed, in any order.
-    from_c : where it began [degC]; the first reading, where nobody knows.
+    from_c : where it is taken to begin [degC]; the first reading, where that came at once or nobody knows.
     """
     read = sorted((t, c) for t, c in readings if t >= 0)
     if not read and from_c is None:
         return None
-    start_c = float(np.clip(read[0][1] if from_c is None else from_c, 10.0, 110.0))
+    at_once = bool(read) and read[0][0] <= AT_ONCE_S
+    start_c = float(np.clip(read[0][1] if from_c is None or at_once else from_c, 10.0, 110.0))
     depth, each_g = vessel.depth_mm(result.whole, mass_g), mass_g / vessel.count
     spread = moves[0].cooler.spread or UNKNOWN_COOLER
 

@@ -1,0 +1,63 @@
+"""Cooling a batch on the page: judged before, followed by hand, in the kitchen's own vessels and coolers."""
+
+from __future__ import annotations
+
+from conftest import KITCHEN
+from playwright.sync_api import expect
+from test_every_screen import right_at_every_width
+from test_finish import bench, stage, to_the_stove
+
+
+def test_a_cooling_is_judged_chosen_and_followed(device):
+    page = device("trainee")
+    bench(page, "Rye pastry cream")
+    to_the_stove(page)
+    stage(page, "7", "chill")
+    how = page.get_by_role("region", name="How it is cooled")
+    how.get_by_label("one of ours").select_option(label="steel bowl, 24 cm")
+    how.get_by_label("how much, g").fill("4500")
+    how.get_by_label("cooled", exact=True).select_option(label="bench fridge")
+    how.get_by_label("stirred now and then").uncheck()
+    how.get_by_role("button", name="Is it in time?").click()
+    expect(how.get_by_role("status")).to_contain_text("Too slow.")
+    expect(how.get_by_role("listitem").first).to_contain_text("in time")
+    right_at_every_width(page)
+    page.set_viewport_size({"width": 1280, "height": 800})
+    how.get_by_label("how much, g").fill("45000")
+    how.get_by_role("button", name="Is it in time?").click()
+    expect(how.get_by_role("alert").first).to_contain_text("do not hold")
+    how.get_by_label("how much, g").fill("")
+    how.get_by_label("cooled", exact=True).select_option(label="walk-in fridge")
+    how.get_by_role("button", name="Is it in time?").click()
+    expect(how.get_by_role("status")).to_contain_text("In time.")
+    how.get_by_role("button", name="Cool it so").click()
+    page.get_by_role("button", name="Away to cool").click()
+    now = page.get_by_role("region", name="Cooling now")
+    now.get_by_label("read in the middle, °C").fill("68.5")
+    now.get_by_role("button", name="Keep it").click()
+    expect(now.get_by_role("status")).to_contain_text("68.")
+    expect(now.get_by_role("list", name="Limits").get_by_role("listitem").first).to_contain_text("in time")
+    expect(page.get_by_role("button", name="Take back: read in the middle at 68.5°")).to_be_visible()
+    right_at_every_width(page)
+
+
+def test_coolers_vessels_and_a_rule_of_our_own(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/kitchen")
+    ours = page.get_by_role("region", name="Cooling and vessels")
+    ours.get_by_label("A new cooler’s name").fill("blast")
+    ours.get_by_label("it is", exact=True).select_option("blast")
+    ours.get_by_role("button", name="Add the cooler").click()
+    expect(ours.get_by_role("button", name="Take off the list: blast")).to_be_visible()
+    ours.get_by_label("A new vessel’s name").fill("flat tub")
+    ours.get_by_label("length, cm").fill("30")
+    ours.get_by_label("height, cm").fill("6")
+    ours.get_by_role("button", name="Add the vessel").click()
+    expect(ours.get_by_role("alert")).to_contain_text("from 1 to 200")
+    ours.get_by_label("width, cm").fill("20")
+    ours.get_by_role("button", name="Add the vessel").click()
+    expect(ours.get_by_role("listitem").filter(has_text="flat tub")).to_contain_text("holds 3.6 l")
+    page.get_by_label("Cooling rule").select_option("own")
+    page.get_by_label("within, h", exact=True).fill("1.5")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_text("never laxer")).to_be_visible()

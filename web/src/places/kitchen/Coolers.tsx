@@ -1,0 +1,204 @@
+import { type FormEvent, useState } from "react";
+import { useHearth, useHearthActions } from "../../api/kitchen";
+import type { CoolingWanted } from "../../api/live";
+import { Problem } from "../../api/problem";
+import { useLarder } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
+import type { Here } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
+import { temperature, typedCelsius } from "../../kit/units";
+import { Row, taught } from "./Hearth";
+
+type By = NonNullable<CoolingWanted["ways"][number]["by"]>;
+type Kind = CoolingWanted["vessel"]["kind"];
+const KINDS: readonly { value: Kind; shown: string; round: boolean }[] = [
+  { value: "bowl", shown: "bowl", round: true },
+  { value: "tray", shown: "tray", round: false },
+  { value: "tub", shown: "tub", round: false },
+  { value: "cups", shown: "cup", round: true },
+  { value: "bags", shown: "piping bag, lying", round: false },
+];
+const number = (text: string) => Number(text.trim().replace(",", "."));
+
+/** Fridges, ice baths and blast chillers, and what sauces are cooled and kept in. */
+export function Coolers({ here }: { here: Here }) {
+  const hearth = useHearth(here.slug);
+  const { removeCooler, removeVessel } = useHearthActions(here.slug);
+  const { system } = useUnits();
+  const locked = here.role !== "chef";
+  const failed = removeCooler.error ?? removeVessel.error;
+  if (!hearth.data) return null;
+  return (
+    <section aria-label="Cooling and vessels">
+      <h2 className="mb-2">Cooling and vessels</h2>
+      <p className="mb-2 text-soft">
+        How well each cools is a first guess; every cooling that was read, by a probe or by hand, corrects it.
+      </p>
+      <ul>
+        {hearth.data.coolers.map((one) => (
+          <Row
+            key={one.id}
+            name={one.name}
+            told={`${one.by.replaceAll("-", " ")}, ${temperature(one.medium_c, system)} in there; cools ${one.share_percent} % ± ${one.spread_percent} as well as such do, ${taught(one.batches)}`}
+            onRemove={locked ? null : () => removeCooler.mutate(one.id)}
+          />
+        ))}
+        {hearth.data.vessels.map((one) => (
+          <Row
+            key={one.id}
+            name={one.name}
+            told={`${KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${(one.holds_ml / 1000).toFixed(1)} l`}
+            onRemove={locked ? null : () => removeVessel.mutate(one.id)}
+          />
+        ))}
+      </ul>
+      {locked ? null : (
+        <>
+          <AddCooler here={here} />
+          <AddVessel here={here} />
+        </>
+      )}
+      {failed ? <Notice tone="wrong">{failed.message}</Notice> : null}
+    </section>
+  );
+}
+
+function AddCooler({ here }: { here: Here }) {
+  const { addCooler } = useHearthActions(here.slug);
+  const larder = useLarder();
+  const { system } = useUnits();
+  const [name, setName] = useState("");
+  const [by, setBy] = useState<By>("fridge");
+  const [cold, setCold] = useState("");
+  const problem = addCooler.error instanceof Problem ? addCooler.error : null;
+  const celsius = typedCelsius(cold, system);
+  const unread = cold.trim() !== "" && celsius === null;
+  return (
+    <form
+      noValidate
+      aria-label="Add a cooler"
+      className="mt-4 flex flex-wrap items-start gap-3"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        if (!unread)
+          addCooler.mutate(
+            { name, by, medium_c: celsius },
+            {
+              onSuccess: () => {
+                setName("");
+                setCold("");
+              },
+            },
+          );
+      }}
+    >
+      <div className="min-w-40 grow">
+        <TextBox
+          label="A new cooler’s name"
+          error={problem?.at("name")}
+          maxLength={80}
+          value={name}
+          onChange={setName}
+        />
+      </div>
+      <Field label="it is">
+        {(given) => (
+          <select {...given} value={by} onChange={(event) => setBy(event.target.value as By)}>
+            {larder.data?.coolings.map((one) => (
+              <option key={one.by} value={one.by}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <div className="w-28">
+        <TextBox
+          label={`in there, ${system === "metric" ? "°C" : "°F"}`}
+          hint="if known"
+          error={unread ? "Write a number." : problem?.at("medium_c")}
+          numeric
+          value={cold}
+          onChange={setCold}
+        />
+      </div>
+      <Button type="submit" className="mt-7" disabled={!name.trim() || addCooler.isPending}>
+        Add the cooler
+      </Button>
+      {problem?.beside("name", "medium_c") ? <Notice tone="wrong">{problem.message}</Notice> : null}
+    </form>
+  );
+}
+
+function AddVessel({ here }: { here: Here }) {
+  const { addVessel } = useHearthActions(here.slug);
+  const [name, setName] = useState("");
+  const [kind, setKind] = useState<Kind>("tub");
+  const [size, setSize] = useState({ length: "", width: "", height: "" });
+  const problem = addVessel.error instanceof Problem ? addVessel.error : null;
+  const round = KINDS.find((one) => one.value === kind)?.round ?? true;
+  const box = (part: keyof typeof size, label: string, field: string) => (
+    <div className="w-24">
+      <TextBox
+        label={label}
+        error={problem?.at(field)}
+        numeric
+        value={size[part]}
+        onChange={(text) => setSize({ ...size, [part]: text })}
+      />
+    </div>
+  );
+  return (
+    <form
+      noValidate
+      aria-label="Add a vessel"
+      className="mt-3 flex flex-wrap items-start gap-3"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        addVessel.mutate(
+          {
+            name,
+            kind,
+            length_cm: number(size.length) || 0,
+            width_cm: round ? 0 : number(size.width) || 0,
+            height_cm: number(size.height) || 0,
+          },
+          { onSuccess: () => setName("") },
+        );
+      }}
+    >
+      <div className="min-w-40 grow">
+        <TextBox
+          label="A new vessel’s name"
+          error={problem?.at("name")}
+          maxLength={80}
+          value={name}
+          onChange={setName}
+        />
+      </div>
+      <Field label="it is a">
+        {(given) => (
+          <select {...given} value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
+            {KINDS.map((one) => (
+              <option key={one.value} value={one.value}>
+                {one.shown}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {box("length", round ? "across, cm" : "length, cm", "length_cm")}
+      {round ? null : box("width", "width, cm", "width_cm")}
+      {box("height", "height, cm", "height_cm")}
+      <Button type="submit" className="mt-7" disabled={!name.trim() || addVessel.isPending}>
+        Add the vessel
+      </Button>
+      {problem?.beside("name", "length_cm", "width_cm", "height_cm") ? (
+        <Notice tone="wrong">{problem.message}</Notice>
+      ) : null}
+    </form>
+  );
+}
