@@ -95,10 +95,8 @@ def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
     batch = reads.batch(actor, batch_id)
     database.let_go()
     formula, conditions = custard.read_formula(batch.content), conditions_of(batch)
-    left_g = plans.read(batch.plan).yield_g
     found = [
-        custard.trouble.rescue(formula, fault, left_g, conditions=conditions)
-        for fault in custard.trouble.FAULTS
+        custard.trouble.rescue(formula, fault, conditions=conditions) for fault in custard.trouble.FAULTS
     ]
     return [
         RemedyOut(

@@ -16,6 +16,8 @@ from stove.live_schemas import AlarmOut, LiveOut, PastOut
 from stove.models import Batch, Kind
 
 POINTS = 240
+UNREAD = 0.3
+"""A cooling known no better than this, as a logarithm, has hardly been read."""
 COOLING = TypeAdapter(custard.after.LiveCooling)
 LEARNED_K = 0.25
 AHEAD = timedelta(minutes=2)
@@ -52,7 +54,13 @@ def _cools(batch: Batch, out: LiveOut, seen: custard.after.LiveCooling | None) -
     decided = next((mark for mark in reversed(list(batch.marks.all())) if mark.kind == Kind.DECIDED), None)
     if decided is not None and any(one.state == "missed" for one in seen.deadlines):
         out.say, out.then, out.urgency = f"A limit was missed; decided: {decided.note}", "", 0
-    kinds = {_DANGER[one.state] for one in seen.deadlines if one.state in _DANGER}
+    # Before anything was read every fridge may be a slow one: that is shown, and not called.
+    unread = seen.spread >= UNREAD
+    kinds = {
+        _DANGER[one.state]
+        for one in seen.deadlines
+        if one.state in _DANGER and not (unread and one.state == "in danger")
+    }
     silenced = {mark.what for mark in batch.marks.all() if mark.kind == Kind.SILENCE}
     out.alarms += [
         AlarmOut(

@@ -241,3 +241,11 @@ def test_what_is_folded_or_stirred_in_dry_counts_in_what_it_comes_to():
     with_coconut = custard.assess(read(*ALL_KINDS["filling"]))
     assert with_coconut.yield_g == pytest.approx(plain.yield_g + 100)
     assert with_coconut.hot == plain.hot
+
+
+def test_a_remedy_is_weighed_for_the_sauce_and_not_for_what_is_folded_in_later():
+    plain, with_cream = (
+        custard.trouble.rescue(read("anglaise", *ANGLAISE, *more), "too-thick", over_k=3)
+        for more in ((), (("whipping-cream-36", "300 g", "folded when cool"),))
+    )
+    assert with_cream.add == plain.add

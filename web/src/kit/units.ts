@@ -16,6 +16,12 @@ export function typedCelsius(text: string, system: UnitSystem): number | null {
   return system === "metric" ? value : Math.round(((value - 32) / 1.8) * 100) / 100;
 }
 
+/** A typed number, with a comma or a point; not a number where it is none. */
+export function typedNumber(text: string | undefined): number {
+  const plain = (text ?? "").trim().replace(",", ".");
+  return plain === "" ? Number.NaN : Number(plain);
+}
+
 /** A typed weight in grams, or null when it is not a number. */
 export function typedGrams(text: string, system: UnitSystem): number | null {
   const plain = text.trim().replace(",", ".");

@@ -174,9 +174,9 @@ def _judged(found: Cooled, to_c: float, law: CoolingRule) -> dict[str, Any]:
         "t_s": t,
         "core_c": core,
         "mean_c": found.mean_c,
-        "time_to_21_s": _reach(t, core, 21.0),
-        "time_to_5_s": _reach(t, core, 5.0),
-        "time_to_goal_s": _reach(t, core, to_c),
+        "time_to_21_s": reach(t, core, 21.0),
+        "time_to_5_s": reach(t, core, 5.0),
+        "time_to_goal_s": reach(t, core, to_c),
         "verdict": PASSES if passes else FAILS,
         "why": why,
         "ice_gone_s": found.gone_s,
@@ -184,7 +184,14 @@ def _judged(found: Cooled, to_c: float, law: CoolingRule) -> dict[str, Any]:
     }
 
 
-def _reach(t: NDArray[np.float64], core: NDArray[np.float64], level: float) -> float | None:
+def reach(t: NDArray[np.float64], core: NDArray[np.float64], level: float) -> float | None:
+    """When a cooling curve first is that cold [s]; None when it never is.
+
+    Parameters
+    ----------
+    t, core : time [s], temperature [degC]
+    level : the temperature to reach [degC]
+    """
     below = core <= level
     if not below.any():
         return None
@@ -197,14 +204,14 @@ def _reach(t: NDArray[np.float64], core: NDArray[np.float64], level: float) -> f
 
 def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) -> tuple[bool, str]:
     """Whether the warmest spot keeps to a rule; its clock starts on leaving the hot temperature."""
-    begins = _reach(t, core, law.from_c)
+    begins = reach(t, core, law.from_c)
     if begins is None:
         return False, f"stays above {{{law.from_c:g} C}}"
     legs = [(law.from_c, law.first_c, law.first_h)]
     starts_c = law.first_c if law.second_from == "first" else law.from_c
     legs.append((starts_c, law.second_c, law.second_h))
     for left_c, level, hours in legs:
-        left, reached = _reach(t, core, left_c), _reach(t, core, level)
+        left, reached = reach(t, core, left_c), reach(t, core, level)
         if left is None or reached is None:
             return False, f"does not reach {{{level:g} C}}"
         taken = (reached - left) / 3600
@@ -221,12 +228,16 @@ def _deepest(lies: Lying, law: CoolingRule) -> float | None:
         found = lies.cooled(depth_mm)
         return _judge(found.t_s, found.core_c, law)[0]
 
-    if not passes(SHALLOWEST_MM):
+    return most(passes, SHALLOWEST_MM, DEEPEST_MM, 0.25)
+
+
+def most(passes: Callable[[float], bool], low: float, high: float, to: float) -> float | None:
+    """The most that still passes, by halving down to a width; None where the least does not."""
+    if not passes(low):
         return None
-    low, high = SHALLOWEST_MM, DEEPEST_MM
     if passes(high):
         return high
-    while high - low > 0.25:
+    while high - low > to:
         middle = (low + high) / 2
         low, high = (middle, high) if passes(middle) else (low, middle)
     return low

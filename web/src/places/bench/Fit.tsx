@@ -3,12 +3,12 @@ import { type Fitting, useFit, useTopUp } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import type { Draft } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText } from "../../kit/units";
+import { massText, typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 
 export type Shape = NonNullable<Fitting["shape"]>;
@@ -18,8 +18,6 @@ export const SHAPES: readonly { value: NonNullable<Fitting["shape"]>; shown: str
   { value: "rectangle", shown: "square or oblong" },
   { value: "cups", shown: "cups" },
 ];
-
-const numeric = (text: string | undefined) => Number((text ?? "").trim().replace(",", "."));
 
 interface Props {
   draft: Draft;
@@ -42,7 +40,7 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
     ...(vessel === "dish" ? ["filled"] : ["head_room"]),
     ...(vessel === "dish" && shape === "cups" ? ["count"] : []),
   ];
-  const missing = names.find((name) => !(numeric(typed[name]) > 0));
+  const missing = names.find((name) => !(typedNumber(typed[name]) > 0));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (missing) return;
@@ -50,19 +48,19 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
       draft,
       vessel,
       shape: vessel === "pan" ? "round" : shape,
-      length_cm: numeric(typed.length_cm),
-      width_cm: wide ? numeric(typed.width_cm) : 1,
-      height_cm: numeric(typed.height_cm),
-      count: shape === "cups" && vessel === "dish" ? numeric(typed.count) : 1,
-      filled: numeric(typed.filled) / 100,
-      head_room: numeric(typed.head_room) / 100,
+      length_cm: typedNumber(typed.length_cm),
+      width_cm: wide ? typedNumber(typed.width_cm) : 1,
+      height_cm: typedNumber(typed.height_cm),
+      count: shape === "cups" && vessel === "dish" ? typedNumber(typed.count) : 1,
+      filled: typedNumber(typed.filled) / 100,
+      head_room: typedNumber(typed.head_room) / 100,
     });
   };
   const box = (name: string, label: string) => (
     <TextBox
       label={label}
       error={
-        typed[name]?.trim() && !(numeric(typed[name]) > 0)
+        typed[name]?.trim() && !(typedNumber(typed[name]) > 0)
           ? "Write a number above nothing."
           : problem?.at(name)
       }
@@ -75,22 +73,7 @@ export function Fit({ draft, act, disabled, vessel }: Props & { vessel: "dish" |
     <form onSubmit={submit} noValidate aria-label={`Fit a ${vessel}`} className="grid gap-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
         {vessel === "dish" ? (
-          <Field label="shape">
-            {(given) => (
-              <select
-                {...given}
-                className="w-full"
-                value={shape}
-                onChange={(event) => setShape(event.target.value as NonNullable<Fitting["shape"]>)}
-              >
-                {SHAPES.map((one) => (
-                  <option key={one.value} value={one.value}>
-                    {one.shown}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectBox label="shape" options={SHAPES} value={shape} onChange={setShape} />
         ) : null}
         {box("length_cm", wide ? "length, cm" : "across, cm")}
         {wide ? box("width_cm", "width, cm") : null}
@@ -135,7 +118,7 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
   const problem = top.error instanceof Problem ? top.error : null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (numeric(left) >= 0 && left.trim()) top.mutate({ draft, left_g: numeric(left) });
+    if (typedNumber(left) >= 0 && left.trim()) top.mutate({ draft, left_g: typedNumber(left) });
   };
   return (
     <form onSubmit={submit} noValidate aria-label="Top up" className="grid gap-3">
@@ -143,7 +126,7 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
         <div className="w-44">
           <TextBox
             label="Milk and cream left, g"
-            error={left.trim() && Number.isNaN(numeric(left)) ? "Write a number." : problem?.at("left_g")}
+            error={left.trim() && Number.isNaN(typedNumber(left)) ? "Write a number." : problem?.at("left_g")}
             hint="strained, on the scale"
             numeric
             value={left}

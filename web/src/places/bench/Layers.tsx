@@ -4,15 +4,13 @@ import { useLayers } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, temperature } from "../../kit/units";
+import { massText, temperature, typedNumber } from "../../kit/units";
 import { SHAPES, type Shape } from "./Fit";
-
-const number = (text: string) => Number(text.trim().replace(",", "."));
 
 interface Row {
   formula_id: number | null;
@@ -33,39 +31,24 @@ export function Layers({ formula }: { formula: number | null }) {
   const wide = shape === "oval" || shape === "rectangle";
   const change = (index: number, more: Partial<Row>) =>
     setRows(rows.map((row, i) => (i === index ? { ...row, ...more } : row)));
-  const open = rows.some((row) => row.formula_id === null || !(number(row.height) > 0));
+  const open = rows.some((row) => row.formula_id === null || !(typedNumber(row.height) > 0));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (open) return;
     built.mutate({
       shape,
-      length_cm: number(size.length),
-      width_cm: wide ? number(size.width) : 1,
-      count: number(size.count),
+      length_cm: typedNumber(size.length),
+      width_cm: wide ? typedNumber(size.width) : 1,
+      count: typedNumber(size.count),
       layers: rows.flatMap((row) =>
-        row.formula_id === null ? [] : [{ formula_id: row.formula_id, height_mm: number(row.height) }],
+        row.formula_id === null ? [] : [{ formula_id: row.formula_id, height_mm: typedNumber(row.height) }],
       ),
     });
   };
   return (
     <form onSubmit={submit} noValidate aria-label="Layers" className="grid gap-3">
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <Field label="dish">
-          {(given) => (
-            <select
-              {...given}
-              className="w-full"
-              value={shape}
-              onChange={(event) => setShape(event.target.value as Shape)}
-            >
-              {SHAPES.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.shown}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectBox label="dish" options={SHAPES} value={shape} onChange={setShape} />
         <TextBox
           label={wide ? "length, cm" : "across, cm"}
           error={problem?.at("length_cm")}

@@ -5,6 +5,7 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
 import { TextBox } from "../../kit/TextBox";
+import { typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 import { Fit, TopUp } from "./Fit";
 import { Layers } from "./Layers";
@@ -71,14 +72,15 @@ function Simple({ draft, assessment, act, disabled, by }: Omit<Props, "problem" 
     dairy: assessment?.dairy_g,
     mass: assessment?.mass_g,
   };
-  const number = (text: string) => Number(text.trim().replace(",", "."));
   const wrong =
-    amount.trim() !== "" && !(number(amount) > 0) ? "Write a number above nothing." : problem?.at("amount");
+    amount.trim() !== "" && !(typedNumber(amount) > 0)
+      ? "Write a number above nothing."
+      : problem?.at("amount");
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!(number(amount) > 0)) return;
-    const body: Scaling = { draft, by, amount: number(amount) };
-    if (by === "portions") body.portion_g = number(portion);
+    if (!(typedNumber(amount) > 0)) return;
+    const body: Scaling = { draft, by, amount: typedNumber(amount) };
+    if (by === "portions") body.portion_g = typedNumber(portion);
     scale.mutate(body, {
       onSuccess: (scaled) => {
         act({ do: "replace", draft: scaled });

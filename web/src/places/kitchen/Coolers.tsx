@@ -4,24 +4,16 @@ import type { CoolingWanted } from "../../api/live";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { temperature, typedCelsius } from "../../kit/units";
+import { temperature, typedCelsius, typedNumber } from "../../kit/units";
+import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
 import { Row, taught } from "./Hearth";
 
 type By = NonNullable<CoolingWanted["ways"][number]["by"]>;
-type Kind = CoolingWanted["vessel"]["kind"];
-const KINDS: readonly { value: Kind; shown: string; round: boolean }[] = [
-  { value: "bowl", shown: "bowl", round: true },
-  { value: "tray", shown: "tray", round: false },
-  { value: "tub", shown: "tub", round: false },
-  { value: "cups", shown: "cup", round: true },
-  { value: "bags", shown: "piping bag, lying", round: false },
-];
-const number = (text: string) => Number(text.trim().replace(",", "."));
 
 /** Fridges, ice baths and blast chillers, and what sauces are cooled and kept in. */
 export function Coolers({ here }: { here: Here }) {
@@ -50,7 +42,7 @@ export function Coolers({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`${KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${(one.holds_ml / 1000).toFixed(1)} l`}
+            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${(one.holds_ml / 1000).toFixed(1)} l`}
             onRemove={locked ? null : () => removeVessel.mutate(one.id)}
           />
         ))}
@@ -73,6 +65,7 @@ function AddCooler({ here }: { here: Here }) {
   const [name, setName] = useState("");
   const [by, setBy] = useState<By>("fridge");
   const [cold, setCold] = useState("");
+  const ways = larder.data?.coolings.map((one) => ({ value: one.by, shown: one.name })) ?? [];
   const problem = addCooler.error instanceof Problem ? addCooler.error : null;
   const celsius = typedCelsius(cold, system);
   const unread = cold.trim() !== "" && celsius === null;
@@ -104,17 +97,7 @@ function AddCooler({ here }: { here: Here }) {
           onChange={setName}
         />
       </div>
-      <Field label="it is">
-        {(given) => (
-          <select {...given} value={by} onChange={(event) => setBy(event.target.value as By)}>
-            {larder.data?.coolings.map((one) => (
-              <option key={one.by} value={one.by}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectBox label="it is" options={ways} value={by} onChange={setBy} className="" />
       <div className="w-28">
         <TextBox
           label={`in there, ${system === "metric" ? "°C" : "°F"}`}
@@ -136,10 +119,10 @@ function AddCooler({ here }: { here: Here }) {
 function AddVessel({ here }: { here: Here }) {
   const { addVessel } = useHearthActions(here.slug);
   const [name, setName] = useState("");
-  const [kind, setKind] = useState<Kind>("tub");
+  const [kind, setKind] = useState<VesselKind>("tub");
   const [size, setSize] = useState({ length: "", width: "", height: "" });
   const problem = addVessel.error instanceof Problem ? addVessel.error : null;
-  const round = KINDS.find((one) => one.value === kind)?.round ?? true;
+  const round = isRound(kind);
   const box = (part: keyof typeof size, label: string, field: string) => (
     <div className="w-24">
       <TextBox
@@ -162,9 +145,9 @@ function AddVessel({ here }: { here: Here }) {
           {
             name,
             kind,
-            length_cm: number(size.length) || 0,
-            width_cm: round ? 0 : number(size.width) || 0,
-            height_cm: number(size.height) || 0,
+            length_cm: typedNumber(size.length) || 0,
+            width_cm: round ? 0 : typedNumber(size.width) || 0,
+            height_cm: typedNumber(size.height) || 0,
           },
           { onSuccess: () => setName("") },
         );
@@ -179,17 +162,7 @@ function AddVessel({ here }: { here: Here }) {
           onChange={setName}
         />
       </div>
-      <Field label="it is a">
-        {(given) => (
-          <select {...given} value={kind} onChange={(event) => setKind(event.target.value as Kind)}>
-            {KINDS.map((one) => (
-              <option key={one.value} value={one.value}>
-                {one.shown}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectBox label="it is a" options={VESSEL_KINDS} value={kind} onChange={setKind} className="" />
       {box("length", round ? "across, cm" : "length, cm", "length_cm")}
       {round ? null : box("width", "width, cm", "width_cm")}
       {box("height", "height, cm", "height_cm")}

@@ -1,7 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { useHearth } from "../../api/kitchen";
 import {
-  type CoolingPlan,
   type CoolingWanted,
   NOW_AND_THEN_MS,
   useChooseCooling,
@@ -12,13 +11,14 @@ import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { CoolingCurve } from "../../kit/CoolingCurve";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, massText, typedCelsius } from "../../kit/units";
+import { massText, typedCelsius, typedNumber } from "../../kit/units";
+import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
+import { CoolingVerdict } from "./CoolingVerdict";
 import { LiveCooling } from "./LiveCooling";
 import type { Say } from "./stages";
 
@@ -28,15 +28,6 @@ interface Props {
   say: Say;
 }
 
-type Kind = CoolingWanted["vessel"]["kind"];
-const KINDS: readonly { value: Kind; shown: string; round: boolean }[] = [
-  { value: "bowl", shown: "bowl", round: true },
-  { value: "tray", shown: "tray", round: false },
-  { value: "tub", shown: "tub", round: false },
-  { value: "cups", shown: "cups", round: true },
-  { value: "bags", shown: "piping bags, lying", round: false },
-];
-
 interface TypedWay {
   by: string;
   minutes: string;
@@ -44,7 +35,6 @@ interface TypedWay {
   ice: string;
   water: string;
 }
-const number = (text: string) => Number(text.trim().replace(",", "."));
 const FIRST_WAY: TypedWay = { by: "way ice-bath", minutes: "", stirred: true, ice: "", water: "" };
 
 /** In what and by what ways it is cooled: judged before it is done, then followed until it is cold. */
@@ -81,7 +71,7 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
   const plan = usePlanCooling(here.slug, batch.id);
   const choose = useChooseCooling(here.slug, batch.id);
   const kept = batch.cooling;
-  const [kind, setKind] = useState<Kind>((kept?.vessel.kind as Kind | undefined) ?? "bowl");
+  const [kind, setKind] = useState<VesselKind>((kept?.vessel.kind as VesselKind | undefined) ?? "bowl");
   const [size, setSize] = useState({
     length: String(kept?.vessel.length_cm ?? 24),
     width: String(kept?.vessel.width_cm || 18),
@@ -91,16 +81,16 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
   const [mass, setMass] = useState("");
   const [from, setFrom] = useState("");
   const [ways, setWays] = useState<readonly TypedWay[]>([FIRST_WAY]);
-  const round = KINDS.find((one) => one.value === kind)?.round ?? true;
+  const round = isRound(kind);
   const wanted = (): CoolingWanted => ({
-    mass_g: mass.trim() ? number(mass) * (system === "metric" ? 1 : 28.3495) : null,
+    mass_g: mass.trim() ? typedNumber(mass) * (system === "metric" ? 1 : 28.3495) : null,
     from_c: typedCelsius(from, system),
     vessel: {
       kind,
-      length_cm: number(size.length),
-      width_cm: round ? 0 : number(size.width),
-      height_cm: number(size.height),
-      count: Math.round(number(size.count)),
+      length_cm: typedNumber(size.length),
+      width_cm: round ? 0 : typedNumber(size.width),
+      height_cm: typedNumber(size.height),
+      count: Math.round(typedNumber(size.count)),
     },
     ways: ways.map((way, i) => {
       const [what, name] = way.by.split(" ") as ["way" | "own", string];
@@ -110,10 +100,10 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
         by: (cooler?.by ?? (what === "way" ? name : "fridge")) as CoolingWanted["ways"][number]["by"] &
           string,
         cooler_id: cooler?.id ?? null,
-        minutes: i < ways.length - 1 && way.minutes.trim() ? number(way.minutes) : null,
+        minutes: i < ways.length - 1 && way.minutes.trim() ? typedNumber(way.minutes) : null,
         stirred: way.stirred,
-        ice_g: iced && way.ice.trim() ? number(way.ice) : null,
-        water_g: iced && way.ice.trim() && way.water.trim() ? number(way.water) : null,
+        ice_g: iced && way.ice.trim() ? typedNumber(way.ice) : null,
+        water_g: iced && way.ice.trim() && way.water.trim() ? typedNumber(way.water) : null,
       };
     }),
   });
@@ -122,6 +112,10 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
     const by = what === "own" ? hearth.data?.coolers.find((one) => one.id === Number(name))?.by : name;
     return larder.data?.coolings.find((one) => one.by === by)?.iced ?? false;
   };
+  const coolers = [
+    ...(hearth.data?.coolers.map((one) => ({ value: `own ${one.id}`, shown: one.name })) ?? []),
+    ...(larder.data?.coolings.map((one) => ({ value: `way ${one.by}`, shown: one.name })) ?? []),
+  ];
   const error = plan.error ?? choose.error;
   const problem = error instanceof Problem ? error : null;
   const change = (index: number, more: Partial<TypedWay>) =>
@@ -155,40 +149,21 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
       <form onSubmit={submit} noValidate aria-label="Cooling" className="grid gap-4">
         <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
           {hearth.data?.vessels.length ? (
-            <Field label="one of ours">
-              {(given) => (
-                <select
-                  {...given}
-                  className="w-full"
-                  value=""
-                  onChange={(event) => pickVessel(event.target.value)}
-                >
-                  <option value="">choose …</option>
-                  {hearth.data?.vessels.map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <SelectBox
+              label="one of ours"
+              none="choose …"
+              options={hearth.data.vessels.map((one) => ({ value: String(one.id), shown: one.name }))}
+              value=""
+              onChange={pickVessel}
+            />
           ) : null}
-          <Field label="in" error={problem?.at("kind")}>
-            {(given) => (
-              <select
-                {...given}
-                className="w-full"
-                value={kind}
-                onChange={(event) => setKind(event.target.value as Kind)}
-              >
-                {KINDS.map((one) => (
-                  <option key={one.value} value={one.value}>
-                    {one.shown}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectBox
+            label="in"
+            error={problem?.at("kind")}
+            options={VESSEL_KINDS}
+            value={kind}
+            onChange={setKind}
+          />
           {sized("count", "how many", "count")}
           {sized("length", round ? "across, cm" : "length, cm", "length_cm")}
           {round ? null : sized("width", "width, cm", "width_cm")}
@@ -216,30 +191,13 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
             key={i}
             className="grid gap-3 border-l-4 border-slate pl-3 sm:grid-cols-2"
           >
-            <Field
+            <SelectBox
               label={i ? "then" : "cooled"}
               error={problem?.at(`ways[${i}].by`) ?? problem?.at(`ways[${i}].cooler_id`)}
-            >
-              {(given) => (
-                <select
-                  {...given}
-                  className="w-full"
-                  value={way.by}
-                  onChange={(event) => change(i, { by: event.target.value })}
-                >
-                  {hearth.data?.coolers.map((one) => (
-                    <option key={one.id} value={`own ${one.id}`}>
-                      {one.name}
-                    </option>
-                  ))}
-                  {larder.data?.coolings.map((one) => (
-                    <option key={one.by} value={`way ${one.by}`}>
-                      {one.name}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+              options={coolers}
+              value={way.by}
+              onChange={(by) => change(i, { by })}
+            />
             {i < ways.length - 1 ? (
               <TextBox
                 label="for, minutes"
@@ -308,7 +266,7 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
         {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
       </form>
       {plan.data ? (
-        <Judged plan={plan.data}>
+        <CoolingVerdict plan={plan.data}>
           <Button
             look="solid"
             disabled={choose.isPending}
@@ -316,100 +274,10 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
           >
             Cool it so
           </Button>
-        </Judged>
+        </CoolingVerdict>
       ) : batch.cooling ? (
         <p className="font-bold text-herb">✓ Chosen; it is followed from “into the ice” on.</p>
       ) : null}
     </section>
   );
-}
-
-function Judged({ plan, children }: { plan: CoolingPlan; children: React.ReactNode }) {
-  const { system } = useUnits();
-  const { rule } = plan;
-  const begins = plan.t_s[plan.core_c.findIndex((c) => c <= rule.from_c)] ?? 0;
-  return (
-    <div className="grid gap-3" role="status">
-      <p
-        className={`text-xl font-bold ${plan.sure ? "text-herb" : plan.passes ? "text-copper" : "text-brick"}`}
-      >
-        {plan.sure ? "✓ In time." : plan.passes ? "In time, but only just." : "Too slow."}{" "}
-        <span className="font-normal text-iron">It {inUnits(plan.why, system)}.</span>
-      </p>
-      <CoolingCurve
-        label={`Cooling: ${plan.passes ? "in time" : "too slow"}${plan.cold_s === null ? "" : `, cold after ${Math.round(plan.cold_s / 60)} minutes`}`}
-        t_s={plan.t_s}
-        core_c={plan.core_c}
-        slow_c={plan.slow_c}
-        quick_c={plan.quick_c}
-        limits={[
-          { limit_c: rule.first_c, at_s: begins + 3600 * rule.first_h, kept: plan.passes },
-          ...(rule.second_c < rule.first_c
-            ? [
-                {
-                  limit_c: rule.second_c,
-                  at_s: begins + 3600 * (rule.second_h + (rule.second_from === "first" ? rule.first_h : 0)),
-                  kept: plan.passes,
-                },
-              ]
-            : []),
-        ]}
-        system={system}
-      />
-      <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 gap-y-1">
-        <dt className="text-soft">in each</dt>
-        <dd>
-          {massText(plan.each_g, system)}, {plan.depth_mm.toFixed(0)} mm deep
-        </dd>
-        <dt className="text-soft">at most</dt>
-        <dd>
-          {plan.greatest_depth_mm === null
-            ? "no depth passes like this"
-            : `${plan.greatest_depth_mm.toFixed(0)} mm, ${massText(plan.greatest_g ?? 0, system)} in all`}
-        </dd>
-        {plan.ice_g === null ? null : (
-          <>
-            <dt className="text-soft">ice</dt>
-            <dd>
-              {massText(plan.ice_g, system)} to have at hand
-              {plan.ice_gone_s === null
-                ? ""
-                : `; what is there is gone after ${Math.round(plan.ice_gone_s / 60)} min`}
-            </dd>
-          </>
-        )}
-      </dl>
-      <Helps helps={plan.helps} />
-      <p className="border-l-4 border-brick pl-3 text-sm">{rule.caution}</p>
-      <div>{children}</div>
-    </div>
-  );
-}
-
-/** What would help, each with whether it is then in time. */
-export function Helps({ helps }: { helps: CoolingPlan["helps"] }) {
-  if (!helps.length) return null;
-  return (
-    <div>
-      <h3 className="text-[1.1rem]">What helps</h3>
-      <ul>
-        {helps.map((one) => (
-          <li key={one.say} className="flex justify-between gap-4 border-b border-dotted border-line py-1">
-            <span className={one.passes ? "font-bold" : "text-soft"}>{one.say}</span>
-            <span className={`shrink-0 ${one.passes ? "text-herb" : "text-brick"}`}>
-              {one.passes ? "✓ in time" : "still too slow"}
-              {one.cold_s === null ? "" : `, cold after ${hours(one.cold_s)}`}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </div>
-  );
-}
-
-/** "40 min" or "3 h 20" */
-export function hours(seconds: number): string {
-  const minutes = Math.round(seconds / 60);
-  if (minutes < 100) return `${minutes} min`;
-  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
 }

@@ -7,7 +7,7 @@ import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature } from "../../kit/units";
+import { inUnits, massText, temperature, typedNumber } from "../../kit/units";
 import { minutes } from "./live/ticking";
 import type { Say } from "./stages";
 
@@ -193,14 +193,12 @@ function Ladles({ one, poured, mayMark, onPour }: Pick<RowProps, "one" | "poured
   );
 }
 
-const number = (text: string) => Number(text.trim().replace(",", "."));
-
 /** The crust by the dish that is there. */
 function CrustOf({ grams }: { grams: number }) {
   const here = useHere();
   const { system } = useUnits();
   const [across, setAcross] = useState("10");
-  const wanted = number(across);
+  const wanted = typedNumber(across);
   const crust = useCrust(here.slug, wanted);
   return (
     <div className="mt-3 flex flex-wrap items-end gap-4">

@@ -3,23 +3,25 @@ import { useOven, useSetUp } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Failed, Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, temperature, typedCelsius } from "../../kit/units";
+import { massText, temperature, typedCelsius, typedNumber } from "../../kit/units";
 import { minutes } from "./live/ticking";
 
 type Cups = NonNullable<Batch["cups"]>;
 
+const BATHS = [
+  { value: "bath", shown: "hot water round them" },
+  { value: "dry", shown: "no bath" },
+] as const;
 const SOLIDS = [
   { value: "", shown: "nothing" },
   { value: "bread-white", shown: "bread" },
   { value: "cake-crumbs", shown: "cake" },
 ] as const;
-
-const number = (text: string) => Number(text.trim().replace(",", "."));
 
 /** What is baked asks for oven, bath and cups, and says how full they get and how long they take. */
 export function OvenSetUp({ batch, mayMark }: { batch: Batch; mayMark: boolean }) {
@@ -50,7 +52,7 @@ function CupsForm({ batch, cups, mayMark }: { batch: Batch; cups: Cups; mayMark:
   const [solid, setSolid] = useState(cups.solid);
   const problem = setUp.error instanceof Problem ? setUp.error : null;
   const hot = typedCelsius(typed.oven_c, system);
-  const bad = (text: string) => !(number(text) > 0);
+  const bad = (text: string) => !(typedNumber(text) > 0);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (hot === null || bad(typed.count) || bad(typed.cup_ml)) return;
@@ -59,13 +61,13 @@ function CupsForm({ batch, cups, mayMark }: { batch: Batch; cups: Cups; mayMark:
       hob_id: batch.hob_id,
       pan_id: batch.pan_id,
       cups: {
-        count: Math.round(number(typed.count)),
-        cup_ml: number(typed.cup_ml),
+        count: Math.round(typedNumber(typed.count)),
+        cup_ml: typedNumber(typed.cup_ml),
         oven_c: hot,
         bath,
-        water_share: number(typed.water_share) / 100,
+        water_share: typedNumber(typed.water_share) / 100,
         solid,
-        solid_share: solid ? number(typed.solid_share) / 100 : 0,
+        solid_share: solid ? typedNumber(typed.solid_share) / 100 : 0,
       },
     });
   };
@@ -91,41 +93,25 @@ function CupsForm({ batch, cups, mayMark }: { batch: Batch; cups: Cups; mayMark:
           `oven, ${system === "metric" ? "°C" : "°F"}`,
           hot === null ? "Write a temperature as a number." : undefined,
         )}
-        <Field label="bath">
-          {(given) => (
-            <select
-              {...given}
-              className="w-full"
-              disabled={!mayMark}
-              value={bath ? "bath" : "dry"}
-              onChange={(event) => setBath(event.target.value === "bath")}
-            >
-              <option value="bath">hot water round them</option>
-              <option value="dry">no bath</option>
-            </select>
-          )}
-        </Field>
+        <SelectBox
+          label="bath"
+          options={BATHS}
+          disabled={!mayMark}
+          value={bath ? "bath" : "dry"}
+          onChange={(chosen) => setBath(chosen === "bath")}
+        />
         {bath ? box("water_share", "water, % of their height", notNumber(typed.water_share)) : null}
-        <Field label="in them" error={problem?.at("solid")}>
-          {(given) => (
-            <select
-              {...given}
-              className="w-full"
-              disabled={!mayMark}
-              value={solid}
-              onChange={(event) => {
-                setSolid(event.target.value);
-                if (event.target.value && bad(typed.solid_share)) setTyped({ ...typed, solid_share: "40" });
-              }}
-            >
-              {SOLIDS.map((one) => (
-                <option key={one.value} value={one.value}>
-                  {one.shown}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectBox<string>
+          label="in them"
+          error={problem?.at("solid")}
+          options={SOLIDS}
+          disabled={!mayMark}
+          value={solid}
+          onChange={(chosen) => {
+            setSolid(chosen);
+            if (chosen && bad(typed.solid_share)) setTyped({ ...typed, solid_share: "40" });
+          }}
+        />
         {solid ? box("solid_share", "it takes, % of the cup", notNumber(typed.solid_share)) : null}
       </div>
       {problem?.beside("count", "cup_ml", "oven_c", "water_share", "solid", "solid_share") ? (

@@ -15,7 +15,7 @@ from custard.figures import Fineness, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling as Way
 from custard.larder.vessels import CoolingRule, coolings, one_of
 from custard.mixture import Mixture
-from custard.process.chill import PASSES, Chill, chill, chill_on, ice_to_have_g
+from custard.process.chill import PASSES, Chill, chill, chill_on, ice_to_have_g, most
 from custard.process.lying import Ice
 from custard.process.vessel import Vessel
 
@@ -282,15 +282,7 @@ def _deepest(result: Assessment, from_c: float, vessel: Vessel, ways: Sequence[C
         each_g = max(1.0, _mass_at(result.whole, replace(vessel, count=1), depth_mm))
         return chain(result, each_g, depth_mm, from_c, ways, count=vessel.count).verdict == PASSES
 
-    low, high = 2.0, 10 * vessel.height_cm
-    if not passes(low):
-        return None
-    if passes(high):
-        return high
-    while high - low > 1.0:
-        middle = (low + high) / 2
-        low, high = (middle, high) if passes(middle) else (low, middle)
-    return low
+    return most(passes, 2.0, 10 * vessel.height_cm, 1.0)
 
 
 Tried = Callable[[Sequence[Cooler], int], Chill]

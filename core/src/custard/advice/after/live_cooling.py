@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from custard.advice.after.cooling import GOAL_C, Cooler, Help, chain, helps
 from custard.advice.mix.assess import Assessment
 from custard.figures import Celsius, Fineness, Hundredths, WholeSeconds
-from custard.process.chill import Chill, chill_on
+from custard.process.chill import Chill, chill_on, reach
 from custard.process.vessel import Vessel
 
 Floats = NDArray[np.float64]
@@ -192,8 +192,8 @@ def _deadlines(done: Chill, slow: Chill, now_s: float) -> tuple[Deadline, ...]:
     legs.append((starts_c, law.second_c, law.second_h))
     found = []
     for begins_c, limit_c, hours in dict.fromkeys(legs):
-        begins, reached = _reach(done, begins_c), _reach(done, limit_c)
-        late = _reach(slow, limit_c)
+        begins, reached = (reach(done.t_s, done.core_c, level) for level in (begins_c, limit_c))
+        late = reach(slow.t_s, slow.core_c, limit_c)
         due = None if begins is None else begins + 3600 * hours
         found.append(
             Deadline(
@@ -212,15 +212,3 @@ def _state(now_s: float, due: float | None, reached: float | None, late: float |
     if reached <= now_s:
         return "kept"
     return "will be kept" if late is not None and late <= due else "in danger"
-
-
-def _reach(found: Chill, level_c: float) -> float | None:
-    """When the warmest spot first is that cold [s]."""
-    below = found.core_c <= level_c
-    if not below.any():
-        return None
-    i = int(np.argmax(below))
-    if i == 0:
-        return 0.0
-    before, after = found.core_c[i - 1], found.core_c[i]
-    return float(found.t_s[i - 1] + (before - level_c) / (before - after) * (found.t_s[i] - found.t_s[i - 1]))

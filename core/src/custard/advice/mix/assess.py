@@ -25,7 +25,7 @@ class Assessment:
 
     `whole` is the sauce that is cooled and kept; `pan` is what of it is heated, which governs the window.
     They are the same mix unless a line joins after the heat. What is infused, folded in, stirred in dry or
-    put on top is in neither; `yield_g` counts what of it reaches the dish.
+    put on top is in neither. `sauce_g` is what of the sauce reaches the jug, `yield_g` with what joins it.
     """
 
     formula: Formula
@@ -41,6 +41,7 @@ class Assessment:
     whisked: Whisked | None
     warnings: tuple[str, ...]
     keeping: Keeping
+    sauce_g: float
     yield_g: float
     whites_left_g: float
     allergens: tuple[str, ...]
@@ -96,6 +97,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     window = window_of(pan, course, rate)
     stop = stop_state(pan, course, window, boil, family, p)
     cold = texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p)
+    sauce_g = yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(INFUSED)))
     return Assessment(
         formula=formula,
         conditions=conditions,
@@ -110,8 +112,8 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         whisked=whisked(whole, cold, p),
         warnings=warnings(whole, pan, p),
         keeping=keeping(formula, family, stop.at_c, whole.sugars_in_aqueous_percent),
-        yield_g=yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(INFUSED)))
-        + sum(mass for _, _, mass in formula.joining(FOLDED, AFTERWARDS)),
+        sauce_g=sauce_g,
+        yield_g=sauce_g + sum(mass for _, _, mass in formula.joining(FOLDED, AFTERWARDS)),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),
     )

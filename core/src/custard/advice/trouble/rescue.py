@@ -89,7 +89,7 @@ def rescue(
     """
     one_of("fault", fault, FAULTS)
     result = assess(formula, conditions)
-    mass = result.yield_g if have_g is None else have_g
+    mass = result.sauce_g if have_g is None else have_g
     within("have_g", mass, 1, 1_000_000)
     if fault == "too-thick":
         return _too_thick(result, mass, over_k)

@@ -1,0 +1,96 @@
+import type { ReactNode } from "react";
+import type { CoolingPlan } from "../../api/live";
+import { CoolingCurve } from "../../kit/CoolingCurve";
+import { useUnits } from "../../kit/system";
+import { inUnits, massText } from "../../kit/units";
+
+/** A cooling judged before it is done: in time or not, its curve, how much would pass, what helps. */
+export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children: ReactNode }) {
+  const { system } = useUnits();
+  const { rule } = plan;
+  const begins = plan.t_s[plan.core_c.findIndex((c) => c <= rule.from_c)] ?? 0;
+  return (
+    <div className="grid gap-3" role="status">
+      <p
+        className={`text-xl font-bold ${plan.sure ? "text-herb" : plan.passes ? "text-copper" : "text-brick"}`}
+      >
+        {plan.sure ? "✓ In time." : plan.passes ? "In time, but only just." : "Too slow."}{" "}
+        <span className="font-normal text-iron">It {inUnits(plan.why, system)}.</span>
+      </p>
+      <CoolingCurve
+        label={`Cooling: ${plan.passes ? "in time" : "too slow"}${plan.cold_s === null ? "" : `, cold after ${Math.round(plan.cold_s / 60)} minutes`}`}
+        t_s={plan.t_s}
+        core_c={plan.core_c}
+        slow_c={plan.slow_c}
+        quick_c={plan.quick_c}
+        limits={[
+          { limit_c: rule.first_c, at_s: begins + 3600 * rule.first_h, kept: plan.passes },
+          ...(rule.second_c < rule.first_c
+            ? [
+                {
+                  limit_c: rule.second_c,
+                  at_s: begins + 3600 * (rule.second_h + (rule.second_from === "first" ? rule.first_h : 0)),
+                  kept: plan.passes,
+                },
+              ]
+            : []),
+        ]}
+        system={system}
+      />
+      <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 gap-y-1">
+        <dt className="text-soft">in each</dt>
+        <dd>
+          {massText(plan.each_g, system)}, {plan.depth_mm.toFixed(0)} mm deep
+        </dd>
+        <dt className="text-soft">at most</dt>
+        <dd>
+          {plan.greatest_depth_mm === null
+            ? "no depth passes like this"
+            : `${plan.greatest_depth_mm.toFixed(0)} mm, ${massText(plan.greatest_g ?? 0, system)} in all`}
+        </dd>
+        {plan.ice_g === null ? null : (
+          <>
+            <dt className="text-soft">ice</dt>
+            <dd>
+              {massText(plan.ice_g, system)} to have at hand
+              {plan.ice_gone_s === null
+                ? ""
+                : `; what is there is gone after ${Math.round(plan.ice_gone_s / 60)} min`}
+            </dd>
+          </>
+        )}
+      </dl>
+      <Helps helps={plan.helps} />
+      <p className="border-l-4 border-brick pl-3 text-sm">{rule.caution}</p>
+      <div>{children}</div>
+    </div>
+  );
+}
+
+/** What would help, each with whether it is then in time. */
+export function Helps({ helps }: { helps: CoolingPlan["helps"] }) {
+  if (!helps.length) return null;
+  return (
+    <div>
+      <h3 className="text-[1.1rem]">What helps</h3>
+      <ul>
+        {helps.map((one) => (
+          <li key={one.say} className="flex justify-between gap-4 border-b border-dotted border-line py-1">
+            <span className={one.passes ? "font-bold" : "text-soft"}>{one.say}</span>
+            <span className={`shrink-0 ${one.passes ? "text-herb" : "text-brick"}`}>
+              {one.passes ? "✓ in time" : "still too slow"}
+              {one.cold_s === null ? "" : `, cold after ${hours(one.cold_s)}`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** "40 min" or "3 h 20" */
+export function hours(seconds: number): string {
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 100) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
+}
