@@ -29,3 +29,10 @@ def pytest_terminal_summary(terminalreporter) -> None:
         for name, told in report.user_properties:
             if name == "told":
                 terminalreporter.write_line(told)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """A file's tests share what they set up, so one process runs them; the fuzzing's parts go apart."""
+    for item in items:
+        group = item.nodeid if "test_fuzz" in item.nodeid else str(item.path)
+        item.add_marker(pytest.mark.xdist_group(group))
