@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterable
 from typing import Any, TypeVar
 
@@ -40,6 +41,8 @@ from bench.schemas import (
 )
 
 T = TypeVar("T")
+BOXES = re.compile(r"\s*\[[ xX✓]?\]")
+"""A box before each line, as in a list to be ticked."""
 
 
 @in_turn
@@ -280,10 +283,10 @@ def imported(actor: Actor, text: str) -> ImportOut:
         when it is none of these.
     """
     eggs, measures = actor.kitchen.eggs, actor.kitchen.measures
-    if text.lstrip()[:1] not in ("{", "["):
+    data = _json(text)
+    if data is None:
         recipe = custard.formats.read_text(text, eggs, measures)
     else:
-        data = _json(text)
         if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
             formula = custard.read_formula(data)
             formula.weights_g()
@@ -309,9 +312,14 @@ def _steps(stages: Iterable[custard.stove.Stage], done: custard.finish.Finishing
 
 
 def _json(text: str) -> Any:
+    """What stands in a text as JSON; None for what is none. A list of boxes to tick begins with one, too."""
+    if text.lstrip()[:1] not in ("{", "["):
+        return None
     try:
         return json.loads(text)
     except (ValueError, RecursionError):
+        if BOXES.match(text):
+            return None
         raise Refusal(
             422,
             "This begins as JSON does, but is not: a part of it may be missing.",

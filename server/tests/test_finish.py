@@ -128,6 +128,8 @@ def test_a_pasted_recipe_and_a_saved_page_are_settled(cook):
     )
     assert post(cook, "import", {"text": page})[1]["name"] == "Cream"
     assert post(cook, "import", {"text": "<html>nothing</html>"})[0] == 422
+    boxes = post(cook, "import", {"text": "[ ] 500 ml whole milk\n[x] 6 yolks"})[1]
+    assert [line["ingredient"] for line in boxes["lines"]] == ["whole-milk", "egg-yolk"]
 
 
 def test_an_addition_stands_in_the_method_that_is_carried_away(chef):

@@ -34,7 +34,7 @@ Ingredients:
 • five egg yolks, lightly beaten
 * ½ cup caster sugar
 1 ½ tbsp cornflour
-- a pinch of salt
+[ ] a pinch of salt
 - 1 vanilla pod (split)
 some brandy
 100-120 g sugar

@@ -249,3 +249,13 @@ def test_a_remedy_is_weighed_for_the_sauce_and_not_for_what_is_folded_in_later()
         for more in ((), (("whipping-cream-36", "300 g", "folded when cool"),))
     )
     assert with_cream.add == plain.add
+
+
+def test_what_cannot_foam_is_finished_all_the_same():
+    """Without egg there is no air, and a cauldron that takes longer than an hour is whisked on."""
+    bare = ("white-sugar", "100 g"), ("water", "100 g"), ("whipping-cream-36", "50 g", "folded when cool")
+    done = finishing(custard.assess(read("sabayon", *bare)))
+    assert done.folded.volume_ratio < 1.3
+    assert custard.bench.for_dish(read("sabayon", *bare[:2]), 500).mass_g() > 300
+    thin = read("sabayon", ("egg-yolk", "2"), ("white-wine-12", "30 l"), ("soft-fruit", "1 kg"))
+    assert finishing(custard.assess(thin)).folded.volume_ml > 30_000

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from custard.advice.bench.solve import Solution
-from custard.advice.finish.additions import Finishing
+from custard.advice.finish.told import Finishing
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.bands import Band
 from custard.advice.mix.keeping import Keeping

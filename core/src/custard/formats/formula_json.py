@@ -79,8 +79,8 @@ def _parts(top: Mapping[str, Any], field: str, read: Callable[[object], Part]) -
     return tuple(parts)
 
 
-def read_line(data: object, family: str = "anglaise", version: int = VERSION) -> Line:
-    """One line of a formula from plain data; errors name the key within the line."""
+def read_line(data: object, family: str, version: int = VERSION) -> Line:
+    """One line of a formula of that family from plain data; errors name the key within the line."""
     line = _object(data, "", _LINE_KEYS[version])
     if "ingredient" not in line:
         raise BadFormula("ingredient", None, "is not an ingredient", "Name what is weighed.")

@@ -28,7 +28,7 @@ _NUMBER_WORDS = {
     "a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6",
     "seven": "7", "eight": "8", "nine": "9", "ten": "10", "twelve": "12", "half": "1/2",
 }  # fmt: skip
-_BULLET = re.compile(r"^\s*(?:[-–—•*·▪]\s+|\[\s?\]\s*)")
+_BULLET = re.compile(r"^\s*(?:[-–—•*·▪]\s+|\[[ xX✓]?\]\s*)")
 _STEP = re.compile(r"^\s*(?:\d{1,2}\s*[.)]\s+|step\s+\d+\s*[:.]?\s*)", re.IGNORECASE)
 _AMOUNT = re.compile(r"^(?:about |approx\.? |ca\.? )?[\d½¼¾⅓⅔⅛⅜⅝⅞.]", re.IGNORECASE)
 _VAGUE = re.compile(

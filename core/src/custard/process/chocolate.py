@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 from custard.figures import Grams, Hundredths, TenthsCelsius
 from custard.formula import Formula
+from custard.larder.ingredients import ingredient
 from custard.larder.joins import OFF_THE_HEAT, UNDER_IT
 from custard.larder.parameters import Parameters, standard
 from custard.mixture import Mixture, blend, mix
@@ -119,15 +120,18 @@ def ladles(sauce: Pot, chocolate: Pot, p: Parameters | None = None) -> tuple[Pot
     return now, tuple(found)
 
 
-def to_shine_g(mixture: Mixture, liquid: Mixture, p: Parameters) -> float:
-    """How much more of a liquid [g] brings a stiff or split chocolate to shine; 0 when it does already."""
+def milk_to_shine_g(mixture: Mixture, p: Parameters) -> float:
+    """How much more milk [g] brings a stiff or split chocolate to shine; 0 when it does already.
+
+    Milk brings far more water than its own dry part needs, so there is always an amount that does.
+    """
+    milk = blend([(ingredient("whole-milk"), 1.0)])
     wanted = LOOKS[-1][0]
 
     def with_more(more_g: float) -> float:
-        parts = laid_out(mixture, ROOM_C), laid_out(replace(liquid, mass_g=more_g), ROOM_C)
+        parts = laid_out(mixture, ROOM_C), laid_out(replace(milk, mass_g=more_g), ROOM_C)
         return wetted(stirred(*parts).mixture, p)
 
     if wetted(mixture, p) >= wanted:
         return 0.0
-    most_g = MOST_LADLES * float(mixture.mass_g)
-    return rising_to(with_more, wanted, 1e-6, most_g) if with_more(most_g) >= wanted else most_g
+    return rising_to(with_more, wanted, 1e-6, MOST_LADLES * float(mixture.mass_g))

@@ -1,7 +1,8 @@
 """What is done to a sauce after the heat, and what becomes of it."""
 
-from custard.advice.finish.additions import Addition, Finishing, finishing
+from custard.advice.finish.additions import finishing
 from custard.advice.finish.drinks import Drunk, drunk
+from custard.advice.finish.told import Addition, Finishing
 from custard.process.chocolate import Ladle
 from custard.process.crust import Crust, crust
 from custard.process.folding import Folded

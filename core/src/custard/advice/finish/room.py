@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from custard.advice.finish.additions import Finishing, air_in
+from custard.advice.finish.additions import air_in
+from custard.advice.finish.told import Finishing
 from custard.advice.mix.assess import Assessment
 
 ROOM_C = 20.0

@@ -1,0 +1,44 @@
+"""Which kind of addition a line is, and in what order the kinds join."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from custard.formula import Line
+from custard.larder.ingredients import Ingredient
+from custard.larder.joins import AFTERWARDS, FOLDED, ON_TOP, UNDER_IT
+from custard.process.folding import whips
+
+SPIRIT_PERCENT = 5.0
+"""Alcohol from which a thing is a spirit or a wine, to be kept from a flame [g/100 g]."""
+SOUR_PERCENT = 0.5
+
+ORDER = (
+    "chocolate", "under", "sugar", "other", "cream", "butter", "extract", "spirit", "sour", "dry",
+    "fruit", "unwhipped", "whipped", "crust", "topping",
+)  # fmt: skip
+"""Hot things first, what must be cool later, what stands on top last."""
+
+
+def kind_of(line: Line) -> str:
+    """The first kind whose question is answered with yes."""
+    return next(kind for kind, fits in _KINDS if fits(line, line.ingredient))
+
+
+_KINDS: tuple[tuple[str, Callable[[Line, Ingredient], bool]], ...] = (
+    ("crust", lambda line, thing: line.when == ON_TOP and thing.group == "sugar"),
+    ("topping", lambda line, _: line.when == ON_TOP),
+    ("whipped", lambda line, thing: line.when == FOLDED and whips(thing)),
+    ("unwhipped", lambda line, thing: line.when == FOLDED and thing.is_milk),
+    ("fruit", lambda line, _: line.when == FOLDED),
+    ("dry", lambda line, _: line.when == AFTERWARDS),
+    ("chocolate", lambda _, thing: thing.is_chocolate),
+    ("under", lambda line, _: line.when == UNDER_IT),
+    ("cream", lambda _, thing: thing.is_milk),
+    ("butter", lambda _, thing: thing.group == "dairy"),
+    ("extract", lambda _, thing: thing.composition["ethanol"] >= SPIRIT_PERCENT and thing.group == "flavour"),
+    ("spirit", lambda _, thing: thing.composition["ethanol"] >= SPIRIT_PERCENT),
+    ("sour", lambda _, thing: thing.composition["acid"] >= SOUR_PERCENT),
+    ("sugar", lambda _, thing: thing.group == "sugar"),
+    ("other", lambda _, __: True),
+)
