@@ -333,7 +333,8 @@ def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str
     formula = custard.read_formula(version.content)
     stem = "".join(c if c.isalnum() else "-" for c in formula.name.lower()).strip("-")[:60] or "formula"
     if kind == "slip":
-        return custard.formats.write_slip(formula), "text/csv; charset=utf-8", f"{stem}-slip.csv"
+        slip = custard.formats.write_slip(formula, custard.bench.weighings(formula, version.formula.schools))
+        return slip, "text/csv; charset=utf-8", f"{stem}-slip.csv"
     if kind == "recipe":
         result = custard.assess(formula, conditions_of(actor.kitchen))
         stages = custard.stove.stages(result, version.formula.schools)

@@ -108,7 +108,6 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         topped_up_g=next((mark.grams for mark in reversed(marks) if mark.kind == Kind.TOP_UP), None),
         cups=equipment_of(row).cups,
         cooling=row.cooling,
-        tare_g=round(sum(plan.slip[line].mass_g for line in ticked if line < len(plan.slip)), 2),
         done=known([stage for stage in custard.stove.STAGES if stage in _done(marks)]),
         pace=row.pace,
         probe_id=lies.device_id if lies else None,

@@ -232,7 +232,6 @@ class BatchOut(Schema):
     topped_up_g: float | None
     cups: custard.process.Cups | None
     cooling: CoolingKept | None
-    tare_g: float
     done: list[StageName]
     pace: float
     probe_id: int | None

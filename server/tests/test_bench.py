@@ -216,8 +216,8 @@ def test_what_cannot_be_read_is_said(cook, text):
 
 def test_the_slip_as_csv(chef, version):
     rows = list(csv.DictReader(io.StringIO(exported(chef, version, "slip"))))
-    assert [row["grams"] for row in rows] == ["515.50", "101.40", "90.00"]
-    assert rows[-1]["tare grams"] == "706.90"
+    assert [row["grams"] for row in rows] == ["515.50", "45.00", "101.40", "45.00"]
+    assert [row["tare grams"] for row in rows] == ["515.50", "560.50", "101.40", "146.40"]
 
 
 def test_own_ingredients_must_add_up(chef):

@@ -84,6 +84,9 @@ ALL_KINDS = {
         "burnt-cream", ("whipping-cream-36", "500 g"), ("egg-yolk", "100 g"), ("white-sugar", "80 g"),
         ("white-sugar", "40 g", "on top"),
     ),
+    "boozy fold": (
+        "sabayon", *SABAYON, ("cream-liqueur-17", "60 g", "folded when cool"),
+    ),
     "anglaise": (
         "anglaise", *ANGLAISE, ("meadow-hay", "12 g"), ("brandy-40", "30 ml"), ("soft-fruit", "80 g"),
     ),

@@ -3153,8 +3153,6 @@ export interface components {
             topped_up_g: number | null;
             cups: components["schemas"]["Cups"] | null;
             cooling: components["schemas"]["CoolingKept"] | null;
-            /** Tare G */
-            tare_g: number;
             /** Done */
             done: ("weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep")[];
             /** Pace */
@@ -3903,6 +3901,7 @@ export interface components {
          *     ----------
          *     each_g, depth_mm : what lies in each vessel [g], and how deep [mm].
          *     t_s, core_c, slow_c, quick_c : the warmest spot [degC] in time [s], and its band.
+         *     limits : the limits of the rule, in order, on the curve's own clock.
          *     passes, why : whether it keeps to the rule, in words.
          *     sure : whether it does so also at the slow end of the band.
          *     cold_s : when it is cold right through [s]; None when it never is.
@@ -3923,6 +3922,8 @@ export interface components {
             slow_c: number[];
             /** Quick C */
             quick_c: number[];
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
             /** Passes */
             passes: boolean;
             /** Sure */
@@ -3972,6 +3973,19 @@ export interface components {
              * @default
              */
             caution: string;
+        };
+        /**
+         * Limit
+         * @description One limit of the rule: below `limit_c` [degC] by `due_s` [s], None where its clock never begins; whether
+         *     that is kept.
+         */
+        Limit: {
+            /** Limit C */
+            limit_c: number;
+            /** Due S */
+            due_s: number | null;
+            /** Kept */
+            kept: boolean;
         };
         /**
          * CoolerWanted

@@ -1,27 +1,49 @@
-"""The Slip as CSV: what to weigh, in order, with the amount as it was written."""
+"""The Slip as CSV: what to weigh, bowl by bowl, with the amount as it was written."""
 
 from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Iterable
+from typing import Protocol
 
 from custard.formula import Formula
 
-COLUMNS = ("ingredient", "name", "as written", "grams", "tare grams", "when", "note")
+COLUMNS = ("ingredient", "name", "as written", "into", "grams", "tare grams", "when", "note")
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "＝", "＋", "－", "＠")
 """A cell that starts so would be run by a spreadsheet."""
 
 
-def write_slip(formula: Formula) -> str:
-    """The Slip, a line each, with a header; commas and quotes are escaped."""
+class Weighed(Protocol):
+    """One thing to weigh, as `bench.Weighing` has it: whose line, into what, grams and tare there [g]."""
+
+    @property
+    def line(self) -> int:
+        """Its place in the formula."""
+
+    @property
+    def laid(self) -> str:
+        """What it goes into."""
+
+    @property
+    def grams(self) -> float:
+        """What is weighed [g]."""
+
+    @property
+    def tare_g(self) -> float:
+        """What stands there with it [g]."""
+
+
+def write_slip(formula: Formula, weighings: Iterable[Weighed]) -> str:
+    """The Slip, a weighing each, with a header; commas and quotes are escaped."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)
-    tare = 0.0
-    for line, grams in zip(formula.lines, formula.weights_g(), strict=True):
-        tare += grams
-        cells = (line.ingredient.id, line.ingredient.name, line.amount, f"{grams:.2f}", f"{tare:.2f}")
-        writer.writerow([_inert(cell) for cell in (*cells, line.when, line.note)])
+    for one in weighings:
+        line = formula.lines[one.line]
+        what = (line.ingredient.id, line.ingredient.name, line.amount)
+        cells = (*what, one.laid, f"{one.grams:.2f}", f"{one.tare_g:.2f}", line.when, line.note)
+        writer.writerow([_inert(cell) for cell in cells])
     return out.getvalue()
 
 

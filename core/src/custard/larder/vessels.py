@@ -63,6 +63,13 @@ class CoolingRule:
         within("second_c", self.second_c, 0, self.first_c)
         within("second_h", self.second_h, 0.25, 48)
 
+    @property
+    def legs(self) -> tuple[tuple[float, float, float], ...]:
+        """What it asks, each once: left from [degC], to be below [degC], within [h]."""
+        starts_c = self.first_c if self.second_from == "first" else self.from_c
+        first, second = (self.from_c, self.first_c, self.first_h), (starts_c, self.second_c, self.second_h)
+        return (first,) if first == second else (first, second)
+
 
 OWN = "own"
 OWN_CAUTION = "This kitchen's own: it may be stricter than the code that binds it, never laxer."

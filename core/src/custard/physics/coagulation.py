@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from custard.larder.parameters import Coagulation
+from custard.larder.parameter_groups import Coagulation
 from custard.physics.real import Real
 
 LN10 = 2.302585092994046

@@ -207,10 +207,7 @@ def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) 
     begins = reach(t, core, law.from_c)
     if begins is None:
         return False, f"stays above {{{law.from_c:g} C}}"
-    legs = [(law.from_c, law.first_c, law.first_h)]
-    starts_c = law.first_c if law.second_from == "first" else law.from_c
-    legs.append((starts_c, law.second_c, law.second_h))
-    for left_c, level, hours in legs:
+    for left_c, level, hours in law.legs:
         left, reached = reach(t, core, left_c), reach(t, core, level)
         if left is None or reached is None:
             return False, f"does not reach {{{level:g} C}}"
@@ -219,6 +216,29 @@ def _judge(t: NDArray[np.float64], core: NDArray[np.float64], law: CoolingRule) 
             span = f"from {{{left_c:g} C}} to {{{level:g} C}}"
             return False, f"takes {taken:.1f} h {span}, {hours:g} h are allowed"
     return True, f"keeps to {law.text}"
+
+
+@dataclass(frozen=True)
+class Leg:
+    """One limit of a rule on a cooling's own clock: below `limit_c` [degC] by `due_s` [s].
+
+    Its time begins at `begins_s`, and it is reached at `reached_s` [s]; each None where that never comes.
+    """
+
+    limit_c: float
+    begins_s: float | None
+    due_s: float | None
+    reached_s: float | None
+
+
+def legs_of(done: Chill) -> tuple[Leg, ...]:
+    """Every limit of the rule that a cooling is judged by, in order."""
+    found = []
+    for left_c, limit_c, hours in done.rule.legs:
+        begins = reach(done.t_s, done.core_c, left_c)
+        due = None if begins is None else begins + 3600 * hours
+        found.append(Leg(limit_c, begins, due, reach(done.t_s, done.core_c, limit_c)))
+    return tuple(found)
 
 
 def _deepest(lies: Lying, law: CoolingRule) -> float | None:

@@ -8,7 +8,6 @@ import { inUnits, massText } from "../../kit/units";
 export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children: ReactNode }) {
   const { system } = useUnits();
   const { rule } = plan;
-  const begins = plan.t_s[plan.core_c.findIndex((c) => c <= rule.from_c)] ?? 0;
   return (
     <div className="grid gap-3" role="status">
       <p
@@ -23,18 +22,7 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
         core_c={plan.core_c}
         slow_c={plan.slow_c}
         quick_c={plan.quick_c}
-        limits={[
-          { limit_c: rule.first_c, at_s: begins + 3600 * rule.first_h, kept: plan.passes },
-          ...(rule.second_c < rule.first_c
-            ? [
-                {
-                  limit_c: rule.second_c,
-                  at_s: begins + 3600 * (rule.second_h + (rule.second_from === "first" ? rule.first_h : 0)),
-                  kept: plan.passes,
-                },
-              ]
-            : []),
-        ]}
+        limits={plan.limits.map((one) => ({ limit_c: one.limit_c, at_s: one.due_s, kept: one.kept }))}
         system={system}
       />
       <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 gap-y-1">

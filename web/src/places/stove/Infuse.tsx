@@ -134,6 +134,7 @@ function Strained({ batch, say }: { batch: Batch; say: Say }) {
           </p>
           <Button
             look="iron"
+            large
             className="mt-2"
             onClick={() => say({ stage: "warm", kind: "top-up", grams: asked, note: "" })}
           >

@@ -145,7 +145,7 @@ function Spot({ say }: { say: Say }) {
           onChange={setTyped}
         />
       </div>
-      <Button type="submit" disabled={celsius === null}>
+      <Button type="submit" look="iron" large disabled={celsius === null}>
         Keep it
       </Button>
     </form>

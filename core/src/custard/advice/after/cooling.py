@@ -15,7 +15,7 @@ from custard.figures import Fineness, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling as Way
 from custard.larder.vessels import CoolingRule, coolings, one_of
 from custard.mixture import Mixture
-from custard.process.chill import PASSES, Chill, chill, chill_on, ice_to_have_g, most
+from custard.process.chill import PASSES, Chill, Leg, chill, chill_on, ice_to_have_g, legs_of, most
 from custard.process.lying import Ice
 from custard.process.vessel import Vessel
 
@@ -116,6 +116,18 @@ class Help:
 
 
 @dataclass(frozen=True)
+class Limit:
+    """One limit of the rule: below `limit_c` [degC] by `due_s` [s], None where its clock never begins.
+
+    `kept` says whether it is.
+    """
+
+    limit_c: float
+    due_s: WholeSeconds | None
+    kept: bool
+
+
+@dataclass(frozen=True)
 class Cooling:
     """A cooling as planned.
 
@@ -123,6 +135,7 @@ class Cooling:
     ----------
     each_g, depth_mm : what lies in each vessel [g], and how deep [mm].
     t_s, core_c, slow_c, quick_c : the warmest spot [degC] in time [s], and its band.
+    limits : the limits of the rule, in order, on the curve's own clock.
     passes, why : whether it keeps to the rule, in words.
     sure : whether it does so also at the slow end of the band.
     cold_s : when it is cold right through [s]; None when it never is.
@@ -137,6 +150,7 @@ class Cooling:
     core_c: Annotated[list[float], Fineness(2)]
     slow_c: Annotated[list[float], Fineness(2)]
     quick_c: Annotated[list[float], Fineness(2)]
+    limits: tuple[Limit, ...]
     passes: bool
     sure: bool
     why: str
@@ -226,6 +240,7 @@ def cooling(
         core_c=np.interp(t, done.t_s, done.core_c).tolist(),
         slow_c=np.interp(t, slow.t_s, slow.core_c).tolist(),
         quick_c=np.interp(t, quick.t_s, quick.core_c).tolist(),
+        limits=tuple(Limit(leg.limit_c, leg.due_s, _kept(leg)) for leg in legs_of(done)),
         passes=passes,
         sure=sure,
         why=done.why + _too_warm(done, ways[-1]),
@@ -260,6 +275,10 @@ def _too_warm(done: Chill, last: Cooler) -> str:
     if done.verdict == PASSES or medium_c < done.rule.second_c:
         return ""
     return f"; it is {{{medium_c:g} C}} in there itself: set it colder"
+
+
+def _kept(leg: Leg) -> bool:
+    return leg.reached_s is not None and leg.due_s is not None and leg.reached_s <= leg.due_s
 
 
 def _checked(from_c: float, ways: Sequence[Cooler]) -> None:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from custard.advice.after.cooling import GOAL_C, Cooler, Help, chain, helps
 from custard.advice.mix.assess import Assessment
 from custard.figures import Celsius, Fineness, Hundredths, WholeSeconds
-from custard.process.chill import Chill, chill_on, reach
+from custard.process.chill import Chill, chill_on, legs_of
 from custard.process.vessel import Vessel
 
 Floats = NDArray[np.float64]
@@ -186,21 +186,15 @@ def _fitted(run: Callable[[float], Chill], t: Floats, y: Floats, spread: float) 
 
 
 def _deadlines(done: Chill, slow: Chill, now_s: float) -> tuple[Deadline, ...]:
-    law = done.rule
-    legs = [(law.from_c, law.first_c, law.first_h)]
-    starts_c = law.first_c if law.second_from == "first" else law.from_c
-    legs.append((starts_c, law.second_c, law.second_h))
     found = []
-    for begins_c, limit_c, hours in dict.fromkeys(legs):
-        begins, reached = (reach(done.t_s, done.core_c, level) for level in (begins_c, limit_c))
-        late = reach(slow.t_s, slow.core_c, limit_c)
-        due = None if begins is None else begins + 3600 * hours
+    for leg, late in zip(legs_of(done), legs_of(slow), strict=True):
+        running = leg.begins_s is not None and leg.due_s is not None and leg.begins_s <= now_s
         found.append(
             Deadline(
-                limit_c=limit_c,
-                left_s=None if due is None or begins is None or begins > now_s else due - now_s,
-                reached_s=None if reached is None else reached - now_s,
-                state=_state(now_s, due, reached, late),
+                limit_c=leg.limit_c,
+                left_s=leg.due_s - now_s if running and leg.due_s is not None else None,
+                reached_s=None if leg.reached_s is None else leg.reached_s - now_s,
+                state=_state(now_s, leg.due_s, leg.reached_s, late.reached_s),
             )
         )
     return tuple(found)

@@ -55,13 +55,11 @@ class _Bowl:
         wait_c: float | None = None,
         ladles: tuple[Ladle, ...] = (),
         words: Mapping[str, str] | None = None,
-        alcohol_g: float = 0.0,
     ) -> None:
         """Put one addition on the list; the bowl is then as `then`."""
         waits = None if wait_c is None or self.pot.at_c <= wait_c else waits_s(self.pot, wait_c)
-        kept = None
-        if alcohol_g > 0:
-            kept = alcohol_kept(then, self.result)
+        alcohol_g = sum(g * line.ingredient.composition["ethanol"] / 100 for _, line, g in rows)
+        kept = alcohol_kept(then, self.result) if alcohol_g > 0 else None
         mass_g = sum(g for _, _, g in rows)
         known = {
             "name": " and ".join(line.ingredient.name for _, line, _ in rows),
@@ -214,9 +212,8 @@ def _stir_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
     elif kind == "sour":
         kind = "other"
     starts_c = {"butter": BUTTER_C, "cream": FRIDGE_C}.get(kind, ROOM_C)
-    alcohol_g = row[2] * row[1].ingredient.composition["ethanol"] / 100
     then = stirred(bowl.cooled_to(wait_c), _piece(row, starts_c))
-    bowl.add(kind, [row], then, wait_c=wait_c, alcohol_g=alcohol_g)
+    bowl.add(kind, [row], then, wait_c=wait_c)
 
 
 def _stir_in_dry(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
