@@ -3976,8 +3976,9 @@ export interface components {
         };
         /**
          * Limit
-         * @description One limit of the rule: below `limit_c` [degC] by `due_s` [s], None where its clock never begins; whether
-         *     that is kept.
+         * @description One limit of the rule: below `limit_c` [degC] by `due_s` [s], None where its clock never begins.
+         *
+         *     `kept` says whether it is.
          */
         Limit: {
             /** Limit C */
