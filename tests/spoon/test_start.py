@@ -31,8 +31,8 @@ def own_cluster() -> Iterator[None]:
 def started(port: int) -> Iterator[subprocess.Popen[str]]:
     """The start command in a process of its own, until it is interrupted."""
     code = (
-        f"from kitchenhand import serve; serve.EMPTY = {NAME!r}; "
-        f"raise SystemExit(serve.start(empty=True, port={port}, workers=1))"
+        f"from kitchenhand import __main__, serve; serve.EMPTY = {NAME!r}; "
+        f"raise SystemExit(__main__.main(['start', '--empty', '--port', '{port}']))"
     )
     environment = {**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"}
     process = subprocess.Popen(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import signal
 import subprocess
 import sys
 from collections.abc import Callable
@@ -29,6 +30,7 @@ def main(argv: list[str]) -> int:
     if words and options.run is not _probe:
         parser.error(f"unrecognized arguments: {' '.join(words)}")
     options.rest = words
+    _hear_signals()
     try:
         return int(options.run(options))
     except Trouble as trouble:
@@ -56,6 +58,13 @@ def _to_run(commands: Any) -> None:
     web.add_argument("--empty", action="store_true", help="in the database of --empty")
     worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
     worker.add_argument("--empty", action="store_true", help="in the database of --empty")
+
+
+def _hear_signals() -> None:
+    """A polite end (`kill`, or Ctrl-C where the shell let it be ignored) undoes what a command set up, as a
+    database of its own."""
+    for stop in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(stop, signal.default_int_handler)
 
 
 def _to_keep(commands: Any) -> None:

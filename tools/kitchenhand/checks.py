@@ -13,6 +13,7 @@ from pathlib import Path
 from kitchenhand import machine
 from kitchenhand.cluster import Role, open_cluster
 from kitchenhand.places import PYTHON, ROOT, SERVER, VENV, WEB
+from kitchenhand.say import Trouble
 
 Words = list[str | Path]
 
@@ -67,8 +68,8 @@ def _checks() -> list[Check]:
 
 def run_all(only: list[str]) -> int:
     """Set up, run the checks whose name holds one of `only` (all by default), print a summary."""
+    chosen = _chosen(only)
     machine.ensure(tests=True, node=True)
-    chosen = [check for check in _checks() if not only or any(word in check.name for word in only)]
     started = time.monotonic()
     cluster = open_cluster(f"test-{secrets.token_hex(3)}")
     try:
@@ -83,6 +84,18 @@ def run_all(only: list[str]) -> int:
     finally:
         cluster.remove()
     return _summary(results, time.monotonic() - started)
+
+
+def _chosen(words: list[str]) -> list[Check]:
+    """The checks whose name holds one of `words`, all where there are none. A word that no name holds is
+    refused: a slip of the pen must not pass as "nothing failed"."""
+    checks = _checks()
+    for word in words:
+        if not any(word in check.name for check in checks):
+            raise Trouble(
+                f"No check has “{word}” in its name; there are: {', '.join(c.name for c in checks)}."
+            )
+    return [check for check in checks if not words or any(word in check.name for word in words)]
 
 
 def _run_aside(check: Check, environment: dict[str, str]) -> tuple[str, bool, float]:

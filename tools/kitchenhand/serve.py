@@ -45,7 +45,6 @@ def start(*, empty: bool, port: int | None, workers: int, listen: str = LOOPBACK
     """Set up what is missing, serve and work, until Ctrl-C."""
     chosen = free_port(port) if port else _first_free(FIRST_PORT)
     machine.ensure(tests=False)
-    _hear_signals()
     with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
         _prepare(cluster, empty=empty)
         crew = Crew(_served(cluster, Role.SERVING), cluster)
@@ -66,7 +65,6 @@ def one(words: list[str], *, empty: bool, port: int | None = None) -> int:
     """Run one of the processes alone, until Ctrl-C: on this machine's database, or on the one that the
     environment names, so that any number of them on any number of machines share one kitchen."""
     machine.ensure(tests=False, web=words != WORK)
-    _hear_signals()
     if "OLDSPOON_DB_HOST" in os.environ:
         return _alone(Crew(machine.environment(**ordinary.environment())), words, port)
     with database(EMPTY if empty else DEMO) as cluster:
@@ -92,11 +90,6 @@ def _served(cluster: Cluster, role: Role) -> dict[str, str]:
     return machine.environment(
         **cluster.environment(role), **ordinary.environment(), OLDSPOON_SECRET_KEY=_secret_key()
     )
-
-
-def _hear_signals() -> None:
-    for stop in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(stop, signal.default_int_handler)
 
 
 WORK = [str(PYTHON), "manage.py", "work"]

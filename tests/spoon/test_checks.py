@@ -1,0 +1,48 @@
+"""`./spoon test`: what it runs, and what it leaves behind when it is ended in the middle."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import time
+
+import pytest
+from kitchenhand import checks, cluster, machine, places
+from kitchenhand.say import Trouble
+
+
+def test_a_word_that_names_no_check_is_refused():
+    with pytest.raises(Trouble, match=r"nonsense.*browser tests"):
+        checks.run_all(["core tests", "nonsense"])
+
+
+def test_an_ended_run_leaves_no_database_behind():
+    """A plain `kill`, as of a build machine that has waited long enough, once its database is up."""
+    code = (
+        "from kitchenhand import __main__, checks; from kitchenhand.checks import Check; "
+        "checks._checks = lambda: [Check('wait', ['sleep', '60'], light=False)]; "
+        "raise SystemExit(__main__.main(['test']))"
+    )
+    before = clusters()
+    process = subprocess.Popen(
+        [machine.BASE_PYTHON, "-c", code],
+        env={**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"},
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+    assert process.stdout is not None
+    for line in process.stdout:
+        if line.startswith("── wait"):
+            break
+    assert len(clusters() - before) == 1
+    time.sleep(0.2)
+    process.send_signal(signal.SIGTERM)
+    process.communicate(timeout=30)
+    assert process.returncode == 130
+    assert not clusters() - before
+
+
+def clusters() -> set[str]:
+    """The throw-away clusters of test runs."""
+    return {folder.name for folder in cluster._home().glob("test-*")}
