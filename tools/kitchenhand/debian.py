@@ -58,6 +58,9 @@ def _has_venv() -> bool:
 NEEDS = (
     Need("postgresql", "the PostgreSQL server", lambda: postgres_bin() is not None),
     Need("python3-venv", "Python's venv module", _has_venv),
+    # What labels and records are set with.
+    Need("libpangoft2-1.0-0", "the library Pango", lambda: _loads("libpangoft2-1.0.so.0")),
+    Need("libharfbuzz-subset0", "the library HarfBuzz", lambda: _loads("libharfbuzz-subset.so.0")),
     Need("chromium-headless-shell", "Chromium for the browser tests", lambda: chromium() is not None, True),
     # What Playwright brings to drive the browser is linked to it, and nothing else installs it.
     Need("libatomic1", "the library libatomic.so.1", lambda: _loads("libatomic.so.1"), True),

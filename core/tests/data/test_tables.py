@@ -80,7 +80,14 @@ BOUNDS = {
     "freezing": {"sucrose_g_per_100g_water": (0, 250), "depression_k": (0, 20)},
     "sweetness": {"freezing_factor": (0.5, 8), "sweetness": (0, 2)},
     "boiling_shift": {"percent": (0, 100), "kelvin": (0, 25)},
-    "families": {"target_pa": (1, 60), "keeps_days": (0, 7), "rate_k_per_min": (0.2, 10)},
+    "families": {
+        "target_pa": (1, 60),
+        "keeps_days": (0, 7),
+        "freezes_days": (0, 90),
+        "rests_h": (0, 12),
+        "rate_k_per_min": (0.2, 10),
+    },
+    "whites_uses": {"sugar_per_white": (0.5, 3), "other_per_white": (0, 3)},
     "eggs": {"yolk_g": (12, 24), "white_g": (24, 55), "shell_g": (4, 10)},
 }
 

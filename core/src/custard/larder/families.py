@@ -58,6 +58,8 @@ class Family:
     churned : it goes into an ice-cream machine.
     target_pa : yield stress to stop at when it is not boiled [Pa].
     keeps_days : days it keeps chilled, at most; local rules come first.
+    freezes_days : days it keeps its quality frozen; 0 where freezing spoils it.
+    rests_h, rests_to : hours it must be cold before it is what it is to be, and for what: "churn" or "set".
     rate_k_per_min : how fast it usually warms where it sets [K/min]; a cup in its bath creeps.
     """
 
@@ -69,6 +71,9 @@ class Family:
     churned: bool
     target_pa: float
     keeps_days: float
+    freezes_days: float
+    rests_h: float
+    rests_to: str
     rate_k_per_min: float
     source: str
     confidence: str
@@ -94,6 +99,9 @@ def all_families() -> Mapping[str, Family]:
                 churned=row["churned"] == "yes",
                 target_pa=float(row["target_pa"]),
                 keeps_days=float(row["keeps_days"]),
+                freezes_days=float(row["freezes_days"]),
+                rests_h=float(row["rests_h"]),
+                rests_to=row["rests_to"],
                 rate_k_per_min=float(row["rate_k_per_min"]),
                 source=row["source"],
                 confidence=row["confidence"],

@@ -192,6 +192,23 @@ class Lethality:
     z_k: float
     sugar_from_percent: float
     sugar_decade_percent: float
+    asked_logs: float
+
+
+@dataclass(frozen=True)
+class Keep:
+    """How long what was made is kept, and how; on the safe side, local rules come first."""
+
+    same_day_h: float
+    opened_days: float
+    thawed_days: float
+    churned_days: float
+    warm_h: float
+    lukewarm_h: float
+    warm_curdled: float
+    weeps_share: float
+    whites_days: float
+    whites_frozen_days: float
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from custard.larder.parameter_groups import (
     Foam,
     Heat,
     Infuse,
+    Keep,
     Later,
     Lethality,
     Losses,
@@ -60,6 +61,7 @@ class Parameters:
     lethality: Lethality
     foam: Foam
     oven: Oven
+    keep: Keep
     later: Later
     finish: Finish
     infuse: Infuse

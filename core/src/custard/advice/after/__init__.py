@@ -1,20 +1,35 @@
 """After the pan: cooling in time, and how that goes."""
 
 from custard.advice.after.cooling import Cooler, Cooling, Help, cooling, helps
+from custard.advice.after.guests import Guests, guests
+from custard.advice.after.life import PLACES, Kept, Life, UseBy, churned_life, life, use_by, whites_life
 from custard.advice.after.live_cooling import UNKNOWN_COOLER, Deadline, LiveCooling, Moved, live_cooling
+from custard.advice.after.whites import WhitesUse, whites_uses
 from custard.advice.after.words import Told, coach
 
 __all__ = [
+    "PLACES",
     "UNKNOWN_COOLER",
     "Cooler",
     "Cooling",
     "Deadline",
+    "Guests",
     "Help",
+    "Kept",
+    "Life",
     "LiveCooling",
     "Moved",
     "Told",
+    "UseBy",
+    "WhitesUse",
+    "churned_life",
     "coach",
     "cooling",
+    "guests",
     "helps",
+    "life",
     "live_cooling",
+    "use_by",
+    "whites_life",
+    "whites_uses",
 ]

@@ -58,11 +58,17 @@ def keeping(
     found = [Keeping(family.keeps_days, f"usual for {family.name}")]
     if family.keeps_days > USUAL_DAYS and sugars_percent < SWEET_PERCENT:
         found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
-    if any(line.join.finishes and _raw(line.ingredient) for line in formula.lines):
+    if joins_raw(formula):
         found.append(Keeping(RAW_DAYS, "as something raw joins after the heat"))
     if hottest_c < KILLED_C:
         found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
     return min(found, key=lambda one: one.days)
+
+
+def joins_raw(formula: Formula) -> tuple[str, ...]:
+    """What joins raw after the heat, by name."""
+    late = (line.ingredient for line in formula.lines if line.join.finishes)
+    return tuple(dict.fromkeys(thing.name for thing in late if _raw(thing)))
 
 
 def _raw(joins: Ingredient) -> bool:

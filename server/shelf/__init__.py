@@ -1,0 +1,1 @@
+"""What is in the fridge and the freezer, and where it goes."""
