@@ -3,6 +3,7 @@
 from common import clock
 from django.db import models
 from kitchen.models import Kitchen
+from records.triggers import append_only_but_thinned, chained_by_device
 
 WRONG_CLOCK_MIN, LONG_MIN = 2, 180
 
@@ -81,3 +82,4 @@ class Reading(models.Model):
         """A reading sent twice counts once; the constraint is also how they are found."""
 
         constraints = (models.UniqueConstraint(fields=["device", "at"], name="reading_once"),)
+        triggers = (append_only_but_thinned(), chained_by_device("reading"))

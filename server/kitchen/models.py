@@ -5,13 +5,15 @@ from common import clock
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
+from records.triggers import append_only, chained
 
 
 class Kitchen(models.Model):
     """One kitchen and what it computes with.
 
-    `prices` is by ingredient: {"price", "per" as it was written, "per_kg"}. For `readings_days` after a batch
-    was closed every reading of its probe is kept, then one a minute.
+    `zone` is the time its clocks show, by the name that time zones have. `prices` is by ingredient: {"price",
+    "per" as it was written, "per_kg"}. For `readings_days` after a batch was closed every reading of its
+    probe is kept, then one a minute.
     """
 
     slug = models.SlugField(max_length=60, unique=True)
@@ -30,6 +32,7 @@ class Kitchen(models.Model):
     )
     own_rule = models.JSONField(null=True, blank=True)
     currency = models.CharField(max_length=4, default="€")
+    zone = models.CharField(max_length=60, default="UTC")
     prices = models.JSONField(default=dict, blank=True)
     readings_days = models.PositiveSmallIntegerField(
         default=90, validators=[MinValueValidator(7), MaxValueValidator(3650)]
@@ -178,7 +181,7 @@ class AuditEntry(models.Model):
     """That someone did something, in words that stay true when the thing is gone."""
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="audit")
-    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
     at = models.DateTimeField(default=clock.now)
     action = models.CharField(max_length=40)
     subject = models.CharField(max_length=250)
@@ -188,3 +191,4 @@ class AuditEntry(models.Model):
 
         ordering = ("-at", "-id")
         indexes = (models.Index(fields=["kitchen", "-at"]),)
+        triggers = (append_only(), chained("auditentry", "NEW.kitchen_id"))

@@ -7,11 +7,22 @@ from __future__ import annotations
 
 from django.db import connection
 
-ADDED_TO = ("kitchen_auditentry", "stove_parameterset", "book_formulaversion")
+ADDED_TO = (
+    "kitchen_auditentry",
+    "stove_parameterset",
+    "book_formulaversion",
+    "devices_reading",
+    "stove_mark",
+    "stove_withdrawal",
+    "shelf_movement",
+    "shelf_dayclosing",
+)
 """Rows are added, never changed or deleted."""
-KEPT = ("devices_reading", "stove_mark", "stove_batch", "stove_probeuse", "book_formula", "kitchen_kitchen")
-"""Rows are added and sometimes changed (a mark is withdrawn), never deleted. Readings of batches long closed
-are thinned by a function of the owner's."""
+KEPT = ("stove_batch", "stove_probeuse", "book_formula", "kitchen_kitchen", "shelf_tub", "shelf_promise")
+"""Rows are added and sometimes changed, never deleted."""
+CHAINS = ("records_chain", "records_entry", "django_migrations")
+"""What triggers and the owner write. Readings of batches long closed are thinned by a function of the
+owner's, which leaves an entry of what it took."""
 
 
 def grant(serving: str) -> None:
@@ -24,7 +35,7 @@ def grant(serving: str) -> None:
         f"GRANT EXECUTE ON ALL FUNCTIONS IN SCHEMA public TO {role}",
         f"REVOKE UPDATE, DELETE ON {', '.join(ADDED_TO)} FROM {role}",
         f"REVOKE DELETE ON {', '.join(KEPT)} FROM {role}",
-        f"REVOKE INSERT, UPDATE, DELETE ON django_migrations FROM {role}",
+        f"REVOKE INSERT, UPDATE, DELETE ON {', '.join(CHAINS)} FROM {role}",
     )
     with connection.cursor() as cursor:
         for statement in everything:

@@ -49,12 +49,15 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "procrastinate.contrib.django",
+    "pgtrigger",
     "ninja",
+    "records",
     "people",
     "kitchen",
     "book",
     "devices",
     "stove",
+    "shelf",
     "oldspoon",
 ]
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any, TypeVar
-from uuid import UUID
+from uuid import UUID, uuid4
 
 import custard
 from book import reads as book
@@ -24,7 +24,7 @@ from kitchen.access import Actor, Role, action
 
 from stove import cooling, facts, follow, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
-from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse
+from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
@@ -137,9 +137,8 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     found = batch.marks.filter(pk=mark_id).first()
     if found is None:
         raise Http404
-    if found.withdrawn_at is None:
-        found.withdrawn_at = clock.now()
-        found.save(update_fields=["withdrawn_at"])
+    _, new = Withdrawal.objects.get_or_create(mark=found, defaults={"at": clock.now(), "by": actor.user})
+    if new:
         _changed(batch)
     return found
 
@@ -237,6 +236,7 @@ def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float |
     batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
     batch.save(update_fields=_ENDED)
     batch.probes.filter(until=None).update(until=batch.closed_at)
+    _say(actor, batch, Kind.CLOSED, what=verdict, grams=yield_g, note=note)
     follow.end(batch)
     tasks.learn.defer(batch_id=batch.pk, user_id=actor.user.pk)
     _tell(batch)
@@ -249,9 +249,17 @@ def reopen(actor: Actor, batch_id: int) -> Batch:
     batch = _locked(actor, batch_id)
     batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
     batch.save(update_fields=_ENDED)
+    _say(actor, batch, Kind.REOPENED)
     follow.begin(batch)
     _tell(batch)
     return batch
+
+
+def _say(actor: Actor, batch: Batch, kind: Kind, **words: Any) -> None:
+    """What happens to a batch as a whole stands among its marks."""
+    Mark.objects.create(
+        id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=batch.stage, kind=kind, **words
+    )
 
 
 def _changed(batch: Batch) -> None:

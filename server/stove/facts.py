@@ -30,7 +30,7 @@ def stage_of(done: set[str], stages: Sequence[str] = custard.stove.STAGES) -> st
 
 def write(batch: Batch) -> None:
     """Write what the marks of a batch that stand say of it."""
-    marks = list(batch.marks.filter(withdrawn_at=None))
+    marks = list(batch.marks.filter(withdrawal=None))
     done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
     spoon, sieve, nudge = (_last(marks, kind) for kind in (Kind.SPOON, Kind.SIEVE, Kind.NUDGE))
     batch.stage = stage_of(set(done), [stage["stage"] for stage in batch.plan["stages"]])

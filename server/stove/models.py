@@ -4,6 +4,7 @@ import custard
 from common import clock
 from django.conf import settings
 from django.db import models
+from records.triggers import append_only, chained
 
 SIEVE = ("clean", "a few bits", "many bits")
 LINE = ("holds", "closes", "runs")
@@ -43,6 +44,10 @@ class Kind(models.TextChoices):
     SPOT = "spot"
     MOVED = "moved"
     DECIDED = "decided"
+    FILM = "film"
+    PASTEURISED = "pasteurised"
+    CLOSED = "closed"
+    REOPENED = "reopened"
 
 
 class ParameterSet(models.Model):
@@ -62,7 +67,8 @@ class Batch(models.Model):
     Frozen: `content` is the formula as weighed (Old Spoon JSON); `schools` the answers where cooks disagree;
     `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
     and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document;
-    `cooling` in what and by what ways it is cooled, once that was chosen.
+    `cooling` in what and by what ways it is cooled, once that was chosen; `vulnerable` whether it is for
+    guests who must not fall ill.
     Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
     be asked by.
 
@@ -116,6 +122,7 @@ class Batch(models.Model):
     kept_at = models.DateTimeField(null=True, blank=True)
     taught_at = models.DateTimeField(null=True, blank=True)
     after = models.JSONField(default=list, blank=True)
+    vulnerable = models.BooleanField(default=False)
 
     class Meta:
         """Numbered within the kitchen, newest first."""
@@ -139,7 +146,7 @@ class Mark(models.Model):
     id = models.UUIDField(primary_key=True)
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="marks")
     stage = models.CharField(max_length=10, choices=[(s, s) for s in custard.stove.STAGES])
-    kind = models.CharField(max_length=10, choices=Kind.choices)
+    kind = models.CharField(max_length=12, choices=Kind.choices)
     at = models.DateTimeField()
     temperature_c = models.FloatField(null=True, blank=True)
     line = models.PositiveSmallIntegerField(null=True, blank=True)
@@ -149,17 +156,43 @@ class Mark(models.Model):
     finger_line = models.CharField(max_length=10, blank=True)
     sieve = models.CharField(max_length=20, blank=True)
     note = models.CharField(max_length=500, blank=True)
-    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
-    withdrawn_at = models.DateTimeField(null=True, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
 
     class Meta:
-        """In the order in which they happened."""
+        """In the order in which they happened; added, never changed."""
 
         ordering = ("at", "id")
         indexes = (models.Index(fields=["batch", "at"]),)
+        triggers = (
+            append_only(),
+            chained("mark", "SELECT kitchen_id FROM stove_batch WHERE id = NEW.batch_id"),
+        )
 
     def __str__(self) -> str:
         return f"{self.batch}: {self.stage} {self.kind}"
+
+
+class Withdrawal(models.Model):
+    """That a mark was taken back; the mark stays in the record beside it."""
+
+    mark = models.OneToOneField(Mark, on_delete=models.PROTECT, related_name="withdrawal")
+    at = models.DateTimeField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True)
+
+    class Meta:
+        """Added, never changed."""
+
+        triggers = (
+            append_only(),
+            chained(
+                "withdrawal",
+                "SELECT kitchen_id FROM stove_batch b JOIN stove_mark m ON m.batch_id = b.id "
+                "WHERE m.id = NEW.mark_id",
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.mark}, taken back"
 
 
 class ProbeUse(models.Model):

@@ -24,7 +24,7 @@ URGENT_AT_MOST = 6
 
 def standing() -> QuerySet[Batch]:
     """Batches with the marks that stand and the probes that lay in them, three queries in all."""
-    marks = Mark.objects.filter(withdrawn_at=None).select_related("by")
+    marks = Mark.objects.filter(withdrawal=None).select_related("by")
     return Batch.objects.select_related(
         "kitchen", "started_by", "version__formula", "hob", "pan", "parameters"
     ).prefetch_related(

@@ -18,13 +18,15 @@ StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill"
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
     "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
-    "infusing", "top-up", "spot", "moved", "decided",
+    "infusing", "top-up", "spot", "moved", "decided", "film", "pasteurised",
 ]  # fmt: skip
+MarkName = Literal[KindName, "closed", "reopened"]
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
     "touching", "cools-slowly", "limit-missed",
 ]  # fmt: skip
 WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
+PasteurisedWord = Literal["yes", "no"]
 WayName = Literal["coats", "boils", "mounds", "sets"]
 CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
 LineWord = Literal["holds", "closes", "runs"]
@@ -75,6 +77,7 @@ class NewMark(Schema):
             "silence": ("what",),
             "nudge": ("what",),
             "top-up": ("grams",),
+            "pasteurised": ("what",),
             "spot": ("temperature_c",),
             "moved": ("line",),
             "spoon": ("coat", "finger_line"),
@@ -83,7 +86,12 @@ class NewMark(Schema):
         for name in wanted:
             if getattr(self, name) is None:
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
-        named = {"nudge": WobbleWord, "alarm": AlarmName, "silence": AlarmName}.get(self.kind)
+        named = {
+            "nudge": WobbleWord,
+            "alarm": AlarmName,
+            "silence": AlarmName,
+            "pasteurised": PasteurisedWord,
+        }.get(self.kind)
         if named is not None and self.what not in get_args(named):
             raise ValueError(f"what goes with a {self.kind} is one of {', '.join(get_args(named))}")
         if named is None and self.kind != "sign" and self.what is not None:
@@ -195,7 +203,7 @@ class MarkOut(Schema):
 
     id: UUID
     stage: StageName
-    kind: KindName
+    kind: MarkName
     at: datetime
     temperature_c: float | None
     line: int | None

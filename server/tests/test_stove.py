@@ -113,7 +113,7 @@ def test_a_mark_taken_back_stays_in_the_record(cook, path, batch):
     body = cook("POST", f"{path}/marks/{wrong['id']}/withdraw").json()
     assert body["marks"] == []
     assert body["stage"] == "weigh"
-    assert Mark.objects.get().withdrawn_at is not None
+    assert Mark.objects.get().withdrawal.by.username == "here-cook"
 
 
 def test_a_closed_batch_takes_no_marks_until_it_is_opened_again(cook, path):

@@ -74,7 +74,8 @@ def _to_keep(commands: Any) -> None:
     restore = _command(commands, "restore", _restore, "bring a kitchen back out of such a file")
     restore.add_argument("file", type=Path)
     restore.add_argument("--replace", action="store_true", help="in place of the kitchen that is there")
-    for either in (backup, restore):
+    verify = _command(commands, "verify", _verify, "look for a record that was altered since it was written")
+    for either in (backup, restore, verify):
         either.add_argument("--empty", action="store_true", help="the database of --empty")
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")
@@ -160,6 +161,10 @@ def _backup(options: argparse.Namespace) -> int:
 
 def _restore(options: argparse.Namespace) -> int:
     return serve.restore(options.file, empty=options.empty, replace=options.replace)
+
+
+def _verify(options: argparse.Namespace) -> int:
+    return serve.manage_command(["verify"], empty=options.empty)
 
 
 def _build(options: argparse.Namespace) -> int:

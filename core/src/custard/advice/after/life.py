@@ -7,7 +7,7 @@ local rules and a kitchen's own plan come first.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from custard.advice.finish.additions import finishing
@@ -134,13 +134,17 @@ def life(
 
 def churned_life(base: Life, p: Parameters) -> Life:
     """How a base keeps once it has been churned: in the freezer only."""
-    churned = {
-        "days": 0.0,
-        "chilled_h": 0.0,
-        "why": "churned: it lives in the freezer",
-        "freezes_days": p.keep.churned_days,
-    }
-    return Life(**{**vars(base), **churned, "freezing": "", "rests_h": 0.0, "rests_to": "", "stir": ()})
+    return replace(
+        base,
+        days=0.0,
+        chilled_h=0.0,
+        why="churned: it lives in the freezer",
+        freezes_days=p.keep.churned_days,
+        freezing="",
+        rests_h=0.0,
+        rests_to="",
+        stir=(),
+    )
 
 
 def whites_life(conditions: Conditions) -> Life:

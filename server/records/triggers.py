@@ -1,0 +1,60 @@
+"""The triggers of a recorded table. Its content functions, one a shape, stand in its app's migrations."""
+
+from __future__ import annotations
+
+import pgtrigger
+
+THINNING = (
+    "current_setting('oldspoon.thinning', true) IS DISTINCT FROM 'on' "
+    "OR NOT pg_has_role(current_user, (SELECT relowner FROM pg_class WHERE oid = TG_RELID), 'MEMBER')"
+)
+"""Whether this is not the owner's own thinning of old readings, which leaves an entry of what it took."""
+
+
+def append_only() -> pgtrigger.Trigger:
+    """Rows are added; whoever asks, none is changed or deleted."""
+    return pgtrigger.Protect(name="append_only", operation=pgtrigger.Update | pgtrigger.Delete)
+
+
+def append_only_but_thinned() -> pgtrigger.Trigger:
+    """The same, where a function of the owner's may take rows away that it gives account of."""
+    return pgtrigger.Trigger(
+        name="append_only",
+        operation=pgtrigger.Update | pgtrigger.Delete,
+        when=pgtrigger.Before,
+        func=f"IF TG_OP = 'UPDATE' OR {THINNING} THEN "
+        "RAISE EXCEPTION 'rows of % are kept as they are', TG_TABLE_NAME; END IF; RETURN OLD;",
+    )
+
+
+def chained(kind: str, kitchen: str, shape: int = 1) -> pgtrigger.Trigger:
+    """Every new row becomes an entry of its kitchen's chain, in the order of writing.
+
+    The entry is made as the transaction ends, so that a chain is held by nobody who still waits for
+    something else. `kitchen` is what gives the kitchen's id, in SQL, of the row NEW.
+    """
+    return pgtrigger.Trigger(
+        name="chained",
+        operation=pgtrigger.Insert,
+        when=pgtrigger.After,
+        timing=pgtrigger.Deferred,
+        func=f"PERFORM records_add('kitchen ' || ({kitchen}), '{kind}', {shape}, NEW.id::text, "
+        f"record_of_{kind}_{shape}(NEW)); RETURN NULL;",
+    )
+
+
+def chained_by_device(kind: str, shape: int = 1) -> pgtrigger.Trigger:
+    """The new rows of one statement become one entry of their device's chain."""
+    return pgtrigger.Trigger(
+        name="chained",
+        level=pgtrigger.Statement,
+        operation=pgtrigger.Insert,
+        when=pgtrigger.After,
+        referencing=pgtrigger.Referencing(new="fresh"),
+        declare=[("one", "record")],
+        func="FOR one IN SELECT device_id, string_agg(id::text, ',' ORDER BY id) AS keys, "  # noqa: S608
+        f"string_agg(record_of_{kind}_{shape}(device_id, at, celsius), E'\\n' ORDER BY id) AS content "
+        "FROM fresh GROUP BY device_id ORDER BY device_id LOOP "
+        f"PERFORM records_add('device ' || one.device_id, '{kind}', {shape}, one.keys, one.content); "
+        "END LOOP; RETURN NULL;",
+    )

@@ -1,0 +1,197 @@
+"""Records are added and never changed, whoever asks; and what was altered all the same is found."""
+
+from __future__ import annotations
+
+import re
+from datetime import timedelta
+from io import StringIO
+
+import psycopg
+import pytest
+from common import clock
+from common.events import address
+from devices import actions as devices
+from devices.models import Reading
+from devices.schemas import NewReading
+from django.core.management import CommandError, call_command
+from django.db import DatabaseError, connection, transaction
+from kitchen.models import AuditEntry
+from oldspoon import roles
+from oldspoon.verifying import verify
+from records.models import Entry
+from stove import actions as stove
+from stove.models import Mark
+
+from tests.conftest import ANGLAISE, formula_of, mark
+
+
+@pytest.fixture
+def probe(here):
+    return devices.register(here["chef"], "silver probe", devices.new_token(), "probe")
+
+
+def read(probe, *celsius, ago_s=60):
+    begins = clock.now() - timedelta(seconds=ago_s)
+    one = [NewReading(at=begins + timedelta(seconds=i), celsius=c) for i, c in enumerate(celsius)]
+    return devices.take_readings(probe, one)
+
+
+def settle():
+    """What happens as a transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+        cursor.execute("SET CONSTRAINTS ALL DEFERRED")
+
+
+@pytest.fixture
+def kept(cook, batch, probe):
+    """A batch with a mark, one taken back, and readings."""
+    for kind in ("done", "moment"):
+        cook("POST", f"/api/k/here/batches/{batch.pk}/marks", mark(kind))
+    first = batch.marks.first()
+    cook("POST", f"/api/k/here/batches/{batch.pk}/marks/{first.pk}/withdraw")
+    read(probe, 60, 61.5, 63)
+    settle()
+    return batch
+
+
+def past_the_triggers(sql, *values):
+    """As somebody does who owns the database and means harm."""
+    with connection.cursor() as cursor:
+        cursor.execute("SET session_replication_role = replica")
+        cursor.execute(sql, values)
+        cursor.execute("SET session_replication_role = DEFAULT")
+
+
+@pytest.mark.parametrize("model", [Mark, Reading, AuditEntry])
+@pytest.mark.parametrize("change", ["update", "delete"])
+def test_no_record_is_changed_or_deleted(kept, model, change):
+    rows, column = model.objects.all(), "celsius" if model is Reading else "at"
+    with pytest.raises(DatabaseError, match="kept as they are|update or delete"), transaction.atomic():
+        rows._raw_delete(rows.db) if change == "delete" else rows.update(
+            **{column: rows.values_list(column).first()[0]}
+        )
+
+
+def test_every_record_is_chained_and_all_is_well(kept):
+    found = verify()
+    assert found.wrong == ()
+    kinds = set(Entry.objects.values_list("kind", flat=True))
+    assert kinds >= {"mark", "withdrawal", "auditentry", "reading"}
+    assert Entry.objects.filter(kind="reading").get().keys.count(",") == 2
+
+
+@pytest.mark.parametrize(
+    ("sql", "said"),
+    [
+        ("UPDATE stove_mark SET temperature_c = 71", "was altered"),
+        ("UPDATE stove_mark SET by_id = NULL", "was altered"),
+        ("DELETE FROM stove_withdrawal", "withdrawal .* is gone"),
+        (
+            "UPDATE devices_reading SET celsius = 75 WHERE celsius = 61.5",
+            "Readings of device .* were altered",
+        ),
+        ("DELETE FROM devices_reading WHERE celsius = 61.5", "Readings of device .* are gone"),
+        ("UPDATE kitchen_auditentry SET subject = 'nothing'", "was altered"),
+        ("UPDATE records_entry SET digest = sha256('x') WHERE kind = 'mark'", "does not follow"),
+        ("DELETE FROM records_entry WHERE kind = 'reading'", "is in no chain"),
+        ("DELETE FROM records_entry WHERE kind = 'withdrawal'", "does not follow"),
+        (
+            "INSERT INTO devices_reading (device_id, at, celsius) "
+            "SELECT device_id, at + interval '1 h', 80 FROM devices_reading LIMIT 1",
+            "put in past the records",
+        ),
+    ],
+)
+def test_a_row_changed_by_hand_is_found(kept, sql, said):
+    past_the_triggers(sql)
+    out = StringIO()
+    with pytest.raises(CommandError):
+        call_command("verify", stdout=out)
+    lines = [line for line in out.getvalue().splitlines() if line.startswith("✗")]
+    assert any(re.search(said, line) for line in lines), lines
+
+
+def test_the_command_says_how_much_it_looked_at(kept):
+    out = StringIO()
+    call_command("verify", stdout=out)
+    assert f"{Entry.objects.count()} records in 2 chains." in out.getvalue()
+    assert "as it was written" in out.getvalue()
+
+
+def test_thinning_old_readings_leaves_an_account(here, version, probe):
+    then = clock.now() - timedelta(days=120)
+    with clock.at(then):
+        batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+        stove.set_up(here["cook"], batch.pk, stove.EquipmentWanted(probe_id=probe.pk))
+    with clock.at(then + timedelta(minutes=10)):
+        read(probe, *range(50, 70), ago_s=240)
+        read(probe, 75, ago_s=60)
+        stove.close(here["cook"], batch.pk, "good", "")
+    settle()
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT stove_thin_readings(%s)", [clock.now()])
+        (went,) = cursor.fetchone()
+    assert went > 15
+    assert Entry.objects.filter(kind="thinned").count() == 1
+    assert verify().wrong == ()
+    past_the_triggers("DELETE FROM devices_reading WHERE celsius = 75")
+    assert verify().wrong
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_role_that_serves_can_add_records_and_change_none(make_serving_role, here_for_good):
+    batch, mark_id = here_for_good
+    reach = {**address(), **make_serving_role}
+    with psycopg.connect(**reach, autocommit=True) as served:
+        for sql in (
+            "UPDATE stove_mark SET note = 'x'",
+            "DELETE FROM stove_mark",
+            "DELETE FROM devices_reading",
+            "UPDATE shelf_movement SET change_g = 0",
+            "TRUNCATE shelf_movement",
+            "UPDATE records_entry SET number = 7",
+            "INSERT INTO records_chain VALUES ('x', 1, '')",
+            "ALTER TABLE stove_mark DISABLE TRIGGER ALL",
+            "SET session_replication_role = replica",
+        ):
+            with pytest.raises((psycopg.errors.InsufficientPrivilege, psycopg.errors.RaiseException)):
+                served.execute(sql)
+        served.execute("SELECT set_config('oldspoon.thinning', 'on', false)")
+        with pytest.raises(psycopg.Error):
+            served.execute("DELETE FROM devices_reading")
+        before = Entry.objects.filter(kind="mark").count()
+        served.execute(
+            "INSERT INTO stove_mark (id, batch_id, stage, kind, at, what, coat, finger_line, sieve, note) "
+            "VALUES (gen_random_uuid(), %s, 'cook', 'moment', now(), '', '', '', '', '')",
+            [batch.pk],
+        )
+    assert Entry.objects.filter(kind="mark").count() == before + 1
+    assert verify().wrong == ()
+
+
+@pytest.fixture
+def here_for_good(transactional_db):
+    from book import actions as book  # noqa: PLC0415
+
+    from tests.conftest import make_kitchen  # noqa: PLC0415
+
+    actors = make_kitchen("here", "The kitchen here")
+    version = book.add(actors["chef"], formula_of(ANGLAISE))
+    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    new = stove.NewMark(**mark())
+    stove.mark(actors["cook"], batch.pk, new)
+    return batch, new.id
+
+
+@pytest.fixture
+def make_serving_role(transactional_db):
+    """The role that serves, as the start command makes it."""
+    with connection.cursor() as cursor:
+        cursor.execute("DROP ROLE IF EXISTS serving_here")
+        cursor.execute("CREATE ROLE serving_here LOGIN PASSWORD 'of-a-test'")
+    roles.grant("serving_here")
+    yield {"user": "serving_here", "password": "of-a-test"}
+    with connection.cursor() as cursor:
+        cursor.execute("DROP OWNED BY serving_here")
+        cursor.execute("DROP ROLE serving_here")
