@@ -50,7 +50,7 @@ def chained_by_device(kind: str, shape: int = 1) -> pgtrigger.Trigger:
         level=pgtrigger.Statement,
         operation=pgtrigger.Insert,
         when=pgtrigger.After,
-        referencing=pgtrigger.Referencing(new="fresh"),
+        referencing=pgtrigger.Referencing(new="fresh"),  # type: ignore[no-untyped-call]
         declare=[("one", "record")],
         func="FOR one IN SELECT device_id, string_agg(id::text, ',' ORDER BY id) AS keys, "  # noqa: S608
         f"string_agg(record_of_{kind}_{shape}(device_id, at, celsius), E'\\n' ORDER BY id) AS content "

@@ -38,9 +38,9 @@ class Tub(models.Model):
     """Something that is kept, from when it was made until none of it is left.
 
     `life` is how it keeps, as computed when it was put away (`custard.after.Life`); the columns from `place`
-    on are what the movements that stand say of it, so that a long shelf is asked by columns alone. `left_g` is
-    changed by the database alone, with every movement, and never below nothing. `part` numbers the tubs of a
-    batch; `parent` is the tub it was split off, or churned from.
+    on are what the movements that stand say of it, so that a long shelf is asked by columns alone. `left_g`
+    is changed by the database alone, with every movement, and never below nothing. `part` numbers the tubs
+    of a batch; `parent` is the tub it was split off, or churned from.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="tubs")
@@ -127,11 +127,8 @@ class Movement(models.Model):
         triggers = (append_only(), chained("movement", "NEW.kitchen_id"))
 
     def __str__(self) -> str:
-        return (
-            f"{self.kind} {abs(self.change_g):g} g: {self.tub}"
-            if self.change_g
-            else f"{self.kind}: {self.tub}"
-        )
+        grams = f" {abs(self.change_g):g} g" if self.change_g else ""
+        return f"{self.kind}{grams}: {self.tub}"
 
 
 class Promise(models.Model):
