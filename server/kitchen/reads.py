@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from zoneinfo import ZoneInfo
+
 import custard
 from common.text import known
 from people.models import User
@@ -27,6 +29,7 @@ __all__ = [
     "pan_out",
     "prices_per_kg",
     "vessel_out",
+    "zone_of",
 ]
 
 
@@ -52,6 +55,11 @@ def conditions_of(kitchen: Kitchen) -> custard.Conditions:
     """Under what conditions this kitchen makes its mixes. Everything computed for a kitchen starts here."""
     own = cooling_rule(kitchen) if kitchen.cooling_rule == custard.larder.OWN else None
     return custard.Conditions(altitude_m=kitchen.altitude_m, rule=kitchen.cooling_rule, own_rule=own)
+
+
+def zone_of(kitchen: Kitchen) -> ZoneInfo:
+    """The time zone of a kitchen's clocks."""
+    return ZoneInfo(kitchen.zone)
 
 
 def cooling_rule(kitchen: Kitchen) -> custard.larder.CoolingRule:

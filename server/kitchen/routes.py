@@ -193,6 +193,7 @@ def _out(kitchen: Kitchen, role: str) -> KitchenOut:
         name=kitchen.name,
         role=known(role),
         altitude_m=kitchen.altitude_m,
+        zone=kitchen.zone,
         eggs=known(kitchen.eggs),
         measures=known(kitchen.measures),
         cooling_rule=known(kitchen.cooling_rule),

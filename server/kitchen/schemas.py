@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated, Literal, get_args
+from zoneinfo import available_timezones
 
 import custard
 from common.text import Name, Word, printable
@@ -54,9 +55,19 @@ class KitchenOut(Schema):
     cooling_caution: str
     own_rule: OwnRule | None
     currency: str
+    zone: str
     readings_days: int
     prices: dict[str, PriceOut]
     water_boils_c: float
+
+
+def _is_zone(name: str) -> str:
+    if name not in available_timezones():
+        raise ValueError("is no time zone we know; write it as “UTC” or “Region/City”")
+    return name
+
+
+Zone = Annotated[str, StringConstraints(max_length=60), AfterValidator(_is_zone)]
 
 
 class KitchenChange(Schema):
@@ -71,6 +82,7 @@ class KitchenChange(Schema):
     cooling_rule: Cooling | None = None
     own_rule: OwnRule | None = None
     currency: Currency | None = None
+    zone: Zone | None = None
     readings_days: int | None = Field(None, ge=7, le=3650)
 
 

@@ -7,6 +7,7 @@ from kitchen.routes import router as kitchen
 from log.routes import router as log
 from ninja.security import SessionAuth
 from people.routes import router as people
+from shelf.routes import router as shelf
 from stove.routes import router as stove
 
 from oldspoon import problems
@@ -27,4 +28,5 @@ api.add_router("", book, tags=["book"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])
+api.add_router("", shelf, tags=["shelf"])
 api.add_router("", log, tags=["log"])

@@ -40,7 +40,7 @@ class Tub(models.Model):
     `life` is how it keeps, as computed when it was put away (`custard.after.Life`); the columns from `place`
     on are what the movements that stand say of it, so that a long shelf is asked by columns alone. `left_g`
     is changed by the database alone, with every movement, and never below nothing. `part` numbers the tubs
-    of a batch; `parent` is the tub it was split off, or churned from.
+    of a batch; `parent` is the tub it was split off, or churned from, and `begins` the state it then had.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="tubs")
@@ -53,6 +53,7 @@ class Tub(models.Model):
     allergens = models.JSONField(default=list)
     vessel = models.CharField(max_length=80, blank=True)
     life = models.JSONField()
+    begins = models.JSONField(default=dict)
     made_at = models.DateTimeField()
     ready_at = models.DateTimeField(null=True, blank=True)
     made_g = models.DecimalField(max_digits=10, decimal_places=1)

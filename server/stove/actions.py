@@ -224,9 +224,25 @@ def _cool(actor: Actor, batch_id: int, kept: CoolingKept) -> Batch:
     return batch
 
 
+@action("batch.guests", Role.COOK)
+def for_guests(actor: Actor, batch_id: int, *, vulnerable: bool) -> Batch:
+    """Say whether a batch is for guests who must not fall ill."""
+    batch = _locked(actor, batch_id)
+    _must_be_open(batch)
+    batch.vulnerable = vulnerable
+    batch.save(update_fields=["vulnerable"])
+    _tell(batch)
+    return batch
+
+
 @action("batch.close", Role.COOK)
 def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
-    """Close a batch with a verdict, and what it weighed in the end [g].
+    """Close a batch of which nothing is kept."""
+    return close_now(actor, batch_id, verdict, note, yield_g)
+
+
+def close_now(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
+    """Close a batch with a verdict, and what it weighed in the end [g], as a part of a greater action.
 
     A worker then looks back on it, and its curve teaches hob and pan.
     """

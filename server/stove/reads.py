@@ -18,6 +18,8 @@ from stove.schemas import BatchLine, BatchOut, MarkOut
 
 BatchRow = Batch
 """A batch as others may read it."""
+DOCUMENTS = ("content", "plan", "schools", "conditions", "equipment", "after", "cooling")
+"""The columns of a batch that a list does without."""
 OPEN_AT_MOST = 50
 URGENT_AT_MOST = 6
 
@@ -35,11 +37,7 @@ def standing() -> QuerySet[Batch]:
 
 def lines(actor: Actor) -> QuerySet[Batch]:
     """This kitchen's batches as lines of a list: what was planned and what came of it, in columns only."""
-    return (
-        Batch.objects.filter(kitchen=actor.kitchen)
-        .select_related("started_by")
-        .defer("content", "plan", "schools", "conditions", "equipment", "after")
-    )
+    return Batch.objects.filter(kitchen=actor.kitchen).select_related("started_by").defer(*DOCUMENTS)
 
 
 def batches(actor: Actor) -> QuerySet[Batch]:
@@ -117,6 +115,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         pan_id=row.pan_id,
         pan=row.pan.name if row.pan else "",
         after=row.after,
+        vulnerable=row.vulnerable,
         draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
         plan=plan,
         marks=[_mark(mark) for mark in marks],

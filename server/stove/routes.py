@@ -14,14 +14,14 @@ from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import actions, advice, cooling, follow, listening, live, probes, reads
+from stove import actions, advice, cooling, follow, keeping, listening, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
 from stove.schemas import (
     BatchLine,
     BatchOut,
-    Closing,
     CoolingWanted,
     EquipmentWanted,
+    GuestsWanted,
     NewBatch,
     NewMark,
     OvenOut,
@@ -67,14 +67,6 @@ def withdraw_mark(request: HttpRequest, kitchen: str, batch_id: int, mark_id: UU
     return reads.opened(actor, batch_id)
 
 
-@router.post("/k/{kitchen}/batches/{batch_id}/close", response=BatchOut)
-def close_batch(request: HttpRequest, kitchen: str, batch_id: int, body: Closing) -> BatchOut:
-    """Close a batch with a verdict."""
-    actor = enter(request, kitchen)
-    actions.close(actor, batch_id, body.verdict, body.note, body.yield_g)
-    return reads.opened(actor, batch_id)
-
-
 @router.post("/k/{kitchen}/batches/{batch_id}/reopen", response=BatchOut)
 def reopen_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
     """Open a closed batch again."""
@@ -89,6 +81,26 @@ def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: EquipmentWan
     actor = enter(request, kitchen)
     actions.set_up(actor, batch_id, body)
     return reads.opened(actor, batch_id)
+
+
+@router.put("/k/{kitchen}/batches/{batch_id}/guests", response=BatchOut)
+def say_guests(request: HttpRequest, kitchen: str, batch_id: int, body: GuestsWanted) -> BatchOut:
+    """Say whether a batch is for guests who must not fall ill."""
+    actor = enter(request, kitchen)
+    actions.for_guests(actor, batch_id, vulnerable=body.vulnerable)
+    return reads.opened(actor, batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/guests", response=custard.after.Guests)
+def read_guests(request: HttpRequest, kitchen: str, batch_id: int) -> custard.after.Guests:
+    """What is asked of a batch where guests are vulnerable, and what it has reached."""
+    return keeping.for_guests(enter(request, kitchen), batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/life", response=custard.after.Life)
+def read_life(request: HttpRequest, kitchen: str, batch_id: int) -> custard.after.Life:
+    """How a batch keeps, as it went so far."""
+    return keeping.life(enter(request, kitchen), batch_id)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/live", response=LiveOut)

@@ -188,14 +188,12 @@ class EquipmentWanted(Schema):
     cups: CupsWanted | None = None
 
 
-class Closing(Schema):
-    """How a batch ended, and what it weighed then [g] if somebody weighed it."""
+class GuestsWanted(Schema):
+    """Whether a batch is for guests who must not fall ill: old, very young, pregnant or sick."""
 
     model_config = ConfigDict(extra="forbid")
 
-    verdict: VerdictName
-    note: Note = ""
-    yield_g: float | None = Field(None, gt=0, le=1_000_000)
+    vulnerable: bool
 
 
 class MarkOut(Schema):
@@ -249,6 +247,7 @@ class BatchOut(Schema):
     pan_id: int | None
     pan: str
     after: list[str]
+    vulnerable: bool
     draft: Draft
     plan: AssessmentOut
     marks: list[MarkOut]

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import json
+import uuid
 from pathlib import Path
 
 import pytest
+from common import clock
 from devices import actions as devices
 from django.core.management import call_command
 from kitchen import actions as larder
+from shelf import actions as shelf
+from shelf.models import Tub
+from shelf.schemas import Closing, NewPromise
+from stove import actions as stove
 
-from tests.conftest import ANGLAISE, Api, logged_in, mark
+from tests.conftest import ANGLAISE, Api, formula_of, logged_in, mark
 
 ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
 DEVICE = "a device's token"
@@ -102,6 +108,20 @@ TABLE = {
     ("POST", "/api/device/readings"): (DEVICE, None),
     ("GET", "/api/device/batch"): (DEVICE, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/shelf"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/tubs/{tub_id}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/tubs/{tub_id}/moves"): (COOK, "MOVE"),
+    ("POST", "/api/k/{kitchen}/tubs/{tub_id}/promises"): (COOK, {"grams": 10, "dish": "trifle"}),
+    ("DELETE", "/api/k/{kitchen}/tubs/{tub_id}/promises/{promise_id}"): (COOK, None),
+    ("GET", "/api/k/{kitchen}/whites"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/labels"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/labels.pdf"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/closing"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/closing"): (COOK, "SIGNING"),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/trace"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/life"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/guests"): (VIEWER, None),
+    ("PUT", "/api/k/{kitchen}/batches/{batch_id}/guests"): (COOK, {"vulnerable": True}),
 }
 RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
@@ -126,12 +146,20 @@ def tried(here, there, version, batch):
     cooler = larder.add_cooler(here["chef"], "fridge", "fridge")
     vessel = larder.add_vessel(here["chef"], "tub", kind="tub", length_cm=30, width_cm=20, height_cm=10)
     scale = devices.register(here["chef"], "scale", devices.new_token())
+    other = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    shelf.close(here["cook"], other.pk, Closing(verdict="good", kept_g=300, whites_g=0))
+    tub = Tub.objects.get(batch=other)
+    promise = shelf.promise(here["cook"], tub.pk, NewPromise(grams=20, dish="tart"))
 
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
         body = TABLE[route][1]
         if body == "MARK":
             body = mark()
+        elif body == "MOVE":
+            body = {"id": str(uuid.uuid4()), "kind": "opened"}
+        elif body == "SIGNING":
+            body = {"id": str(uuid.uuid4()), "day": f"{clock.now():%Y-%m-%d}", "note": "all else is well"}
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
             body = {**body, "formula_id": version.formula_id}
         elif isinstance(body, dict) and body.get("layers") == "FORMULA":
@@ -148,10 +176,14 @@ def tried(here, there, version, batch):
             pan_id=pan.pk,
             cooler_id=cooler.pk,
             vessel_id=vessel.pk,
+            tub_id=tub.pk,
+            promise_id=promise.pk,
             kind="formula",
         )
         if path.endswith("/compare"):
             url += f"?a={version.formula_id}&b={version.formula_id}"
+        if "/labels" in path:
+            url += f"?tub={tub.pk}"
         return api(method, url, body).status_code
 
     return attempt
@@ -177,7 +209,7 @@ def test_kitchens_never_meet(tried, route):
     """A chef of the other kitchen finds nothing here, nor these things in their own kitchen."""
     stranger = logged_in("there-chef")
     assert tried(stranger, route, kitchen="here") == 404
-    names_one = "_id}" in route[1] or route[1].endswith("/compare")
+    names_one = "_id}" in route[1] or route[1].endswith(("/compare", "/labels", "/labels.pdf"))
     if names_one or route == ("POST", "/api/k/{kitchen}/batches"):
         assert tried(stranger, route, kitchen="there") == 404
 

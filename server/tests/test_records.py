@@ -67,11 +67,10 @@ def past_the_triggers(sql, *values):
 @pytest.mark.parametrize("change", ["update", "delete"])
 def test_no_record_is_changed_or_deleted(kept, model, change):
     rows, column = model.objects.all(), "celsius" if model is Reading else "at"
+    value = rows.values_list(column).first()[0]
+    changed = {"delete": lambda: rows._raw_delete(rows.db), "update": lambda: rows.update(**{column: value})}
     with pytest.raises(DatabaseError, match=r"kept as they are|update or delete"), transaction.atomic():
-        if change == "delete":
-            rows._raw_delete(rows.db)
-        else:
-            rows.update(**{column: rows.values_list(column).first()[0]})
+        changed[change]()
 
 
 def test_every_record_is_chained_and_all_is_well(kept):

@@ -138,6 +138,7 @@ class Migration(migrations.Migration):
                 ("allergens", models.JSONField(default=list)),
                 ("vessel", models.CharField(blank=True, max_length=80)),
                 ("life", models.JSONField()),
+                ("begins", models.JSONField(default=dict)),
                 ("made_at", models.DateTimeField()),
                 ("ready_at", models.DateTimeField(blank=True, null=True)),
                 ("made_g", models.DecimalField(decimal_places=1, max_digits=10)),

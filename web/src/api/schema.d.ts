@@ -1012,26 +1012,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/k/{kitchen}/batches/{batch_id}/close": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Close Batch
-         * @description Close a batch with a verdict.
-         */
-        post: operations["stove_routes_close_batch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/k/{kitchen}/batches/{batch_id}/reopen": {
         parameters: {
             query?: never;
@@ -1065,6 +1045,50 @@ export interface paths {
          * @description Say what a batch is cooked on and in, and which probe lies in it.
          */
         put: operations["stove_routes_set_up"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/guests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Guests
+         * @description What is asked of a batch where guests are vulnerable, and what it has reached.
+         */
+        get: operations["stove_routes_read_guests"];
+        /**
+         * Say Guests
+         * @description Say whether a batch is for guests who must not fall ill.
+         */
+        put: operations["stove_routes_say_guests"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Life
+         * @description How a batch keeps, as it went so far.
+         */
+        get: operations["stove_routes_read_life"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1236,6 +1260,230 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shelf
+         * @description What cools, and what is in the fridge and the freezer, soonest first.
+         */
+        get: operations["shelf_routes_read_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/tubs/{tub_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Tub
+         * @description A tub with all that was done with it.
+         */
+        get: operations["shelf_routes_read_tub"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/tubs/{tub_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Use, split, churn, freeze, thaw, warm, throw away, weigh again, or take that back.
+         */
+        post: operations["shelf_routes_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/tubs/{tub_id}/promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Promise
+         * @description Promise so much of a tub to a dish.
+         */
+        post: operations["shelf_routes_add_promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/tubs/{tub_id}/promises/{promise_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Promise Away
+         * @description Take a promise away.
+         */
+        delete: operations["shelf_routes_take_promise_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/whites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Whites
+         * @description The whites of some days, and what can be made of what there is.
+         */
+        get: operations["shelf_routes_read_whites"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Labels
+         * @description The labels of some tubs, with their QR codes.
+         */
+        get: operations["shelf_routes_read_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Labels
+         * @description The same as PDF, for a roll of 62 mm or on A4.
+         */
+        get: operations["shelf_routes_print_labels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Trace
+         * @description What went into a batch, and where it went; for a recall.
+         */
+        get: operations["shelf_routes_read_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Batch
+         * @description Close a batch with a verdict, and put away what of it is kept.
+         */
+        post: operations["shelf_routes_close_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Closing
+         * @description What is still to do before the day is closed, and who signed it.
+         */
+        get: operations["shelf_routes_read_closing"];
+        put?: never;
+        /**
+         * Sign Closing
+         * @description Close the day: the list is kept as it stands, with who signed it.
+         */
+        post: operations["shelf_routes_sign_closing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/log": {
         parameters: {
             query?: never;
@@ -1325,6 +1573,8 @@ export interface components {
             own_rule: components["schemas"]["OwnRule"] | null;
             /** Currency */
             currency: string;
+            /** Zone */
+            zone: string;
             /** Readings Days */
             readings_days: number;
             /** Prices */
@@ -1504,6 +1754,8 @@ export interface components {
             own_rule?: components["schemas"]["OwnRule"] | null;
             /** Currency */
             currency?: string | null;
+            /** Zone */
+            zone?: string | null;
             /** Readings Days */
             readings_days?: number | null;
         };
@@ -3171,6 +3423,8 @@ export interface components {
             pan: string;
             /** After */
             after: string[];
+            /** Vulnerable */
+            vulnerable: boolean;
             draft: components["schemas"]["Draft"];
             plan: components["schemas"]["AssessmentOut"];
             /** Marks */
@@ -3295,7 +3549,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
             /**
              * At
              * Format: date-time
@@ -3386,7 +3640,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised";
             /**
              * At
              * Format: date-time
@@ -3413,24 +3667,6 @@ export interface components {
             note: string;
             /** By */
             by?: string | null;
-        };
-        /**
-         * Closing
-         * @description How a batch ended, and what it weighed then [g] if somebody weighed it.
-         */
-        Closing: {
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "good" | "usable" | "discarded";
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Yield G */
-            yield_g?: number | null;
         };
         /**
          * CupsWanted
@@ -3487,6 +3723,83 @@ export interface components {
             /** Pan Id */
             pan_id?: number | null;
             cups?: components["schemas"]["CupsWanted"] | null;
+        };
+        /**
+         * GuestsWanted
+         * @description Whether a batch is for guests who must not fall ill: old, very young, pregnant or sick.
+         */
+        GuestsWanted: {
+            /** Vulnerable */
+            vulnerable: boolean;
+        };
+        /**
+         * Guests
+         * @description What is asked where guests are vulnerable, and what was reached; it informs, it never clears.
+         *
+         *     Attributes
+         *     ----------
+         *     asked_logs : decimal reductions of Salmonella asked for [1].
+         *     reached_logs : what the model makes of the cook [1]; None before anything is known of it.
+         *     pasteurised : whether the egg was pasteurised before; None while nobody has said.
+         *     raw : what joins raw after the heat, which no heat has reached.
+         *     met : pasteurised or shown by heat, and nothing raw in it; None while that is open.
+         *     say : in a sentence.
+         */
+        Guests: {
+            /** Asked Logs */
+            asked_logs: number;
+            /** Reached Logs */
+            reached_logs: number | null;
+            /** Pasteurised */
+            pasteurised: boolean | null;
+            /** Raw */
+            raw: string[];
+            /** Met */
+            met: boolean | null;
+            /** Say */
+            say: string;
+        };
+        /**
+         * Life
+         * @description What is known of how something keeps, from when it was made.
+         *
+         *     Attributes
+         *     ----------
+         *     days, chilled_h, why : chilled and closed, at most: in days as they are told [d], where 0 is the same day,
+         *         in hours [h], and why no longer.
+         *     opened_days, thawed_days : from when it is opened, or taken out of the freezer, at most [d].
+         *     freezes_days, freezing : days in the freezer, 0 where freezing spoils it; what freezing does, in words.
+         *     rests_h, rests_to : hours it is to be cold before it is used, and for what: "churn", "set" or "".
+         *     warm_c, warm_h, lukewarm_h : it may be kept at that or warmer so long [degC], [h]; cooler, so long only.
+         *     stir : what it does as it stands, and what to do before use.
+         */
+        Life: {
+            /** Days */
+            days: number;
+            /** Chilled H */
+            chilled_h: number;
+            /** Why */
+            why: string;
+            /** Opened Days */
+            opened_days: number;
+            /** Thawed Days */
+            thawed_days: number;
+            /** Freezes Days */
+            freezes_days: number;
+            /** Freezing */
+            freezing: string;
+            /** Rests H */
+            rests_h: number;
+            /** Rests To */
+            rests_to: string;
+            /** Warm C */
+            warm_c: number;
+            /** Warm H */
+            warm_h: number;
+            /** Lukewarm H */
+            lukewarm_h: number;
+            /** Stir */
+            stir: string[];
         };
         /**
          * AlarmOut
@@ -4143,7 +4456,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised";
             /**
              * Stage
              * @enum {string}
@@ -4154,6 +4467,529 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * CoolingLine
+         * @description A batch that is cooling: what it is, where it stands, and where it goes.
+         */
+        CoolingLine: {
+            /** Batch Id */
+            batch_id: number;
+            /** Batch */
+            batch: number;
+            /** Name */
+            name: string;
+            /** Allergens */
+            allergens: string[];
+            /** Mass G */
+            mass_g: number | null;
+            /** Vessel */
+            vessel: string;
+            /** Way */
+            way: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
+            /**
+             * Began At
+             * Format: date-time
+             */
+            began_at: string;
+            /** Age S */
+            age_s: number;
+            /** Say */
+            say: string;
+            /** Then */
+            then: string;
+            /** Urgency */
+            urgency: number;
+            /** Filmed */
+            filmed: boolean;
+            live: components["schemas"]["LiveCooling"] | null;
+            /** Past S */
+            past_s: number[];
+            /** Past C */
+            past_c: number[];
+        };
+        /**
+         * PromiseOut
+         * @description A promise that stands.
+         */
+        PromiseOut: {
+            /** Id */
+            id: number;
+            /** Grams */
+            grams: number;
+            /** Dish */
+            dish: string;
+            /** Due At */
+            due_at: string | null;
+            /** By */
+            by: string;
+        };
+        /**
+         * ShelfOut
+         * @description The shelf: what cools, then tubs soonest first, a page of them; `after` asks for the next.
+         */
+        ShelfOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            totals: components["schemas"]["Totals"];
+            /** Cooling */
+            cooling: components["schemas"]["CoolingLine"][];
+            /** Tubs */
+            tubs: components["schemas"]["TubLine"][];
+            /** After */
+            after: string | null;
+        };
+        /**
+         * Totals
+         * @description What there is, over all tubs [g], and how much of it is past its time or must be used by tonight.
+         */
+        Totals: {
+            /** Fridge G */
+            fridge_g: number;
+            /** Frozen G */
+            frozen_g: number;
+            /** Warm G */
+            warm_g: number;
+            /** Whites G */
+            whites_g: number;
+            /** Tubs */
+            tubs: number;
+            /** Past */
+            past: number;
+            /** Today */
+            today: number;
+        };
+        /**
+         * TubLine
+         * @description One tub on the shelf.
+         */
+        TubLine: {
+            /** Id */
+            id: number;
+            /** Batch Id */
+            batch_id: number;
+            /** Batch */
+            batch: number;
+            /** Part */
+            part: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "sauce" | "churned" | "whites";
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Allergens */
+            allergens: string[];
+            /** Vulnerable */
+            vulnerable: boolean;
+            /** Vessel */
+            vessel: string;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "fridge" | "frozen" | "thawing" | "warm";
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Ready At */
+            ready_at: string | null;
+            /** Ready For */
+            ready_for: string;
+            /** Made G */
+            made_g: number;
+            /** Left G */
+            left_g: number;
+            /** Promised G */
+            promised_g: number;
+            /** Promises */
+            promises: components["schemas"]["PromiseOut"][];
+            /** Opened At */
+            opened_at: string | null;
+            /** Warm C */
+            warm_c: number | null;
+            /** Filmed */
+            filmed: boolean;
+            /** Labelled */
+            labelled: boolean;
+            /**
+             * Use By
+             * Format: date-time
+             */
+            use_by: string;
+            /** Use By Why */
+            use_by_why: string;
+            /** Past */
+            past: boolean;
+            /** Freezes */
+            freezes: boolean;
+            /** Freezing */
+            freezing: string;
+            /** Stir */
+            stir: string[];
+        };
+        /**
+         * MovementOut
+         * @description A movement as kept; `undone` says that another took it back.
+         */
+        MovementOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Change G */
+            change_g: number;
+            /** To */
+            to: string;
+            /** Into Batch Id */
+            into_batch_id: number | null;
+            /** Into Batch */
+            into_batch: string;
+            /** Other Tub Id */
+            other_tub_id: number | null;
+            /** Celsius */
+            celsius: number | null;
+            /** Note */
+            note: string;
+            /** Undone */
+            undone: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+        };
+        /**
+         * TubOut
+         * @description One tub with all that was ever done with it.
+         */
+        TubOut: {
+            tub: components["schemas"]["TubLine"];
+            /** Movements */
+            movements: components["schemas"]["MovementOut"][];
+        };
+        /**
+         * NewMove
+         * @description Something done with a tub. The id is made by the device, so that a movement sent twice counts once.
+         *
+         *     `anyway` goes past what is advised: churning too early, or using what is past its time, with a note.
+         */
+        NewMove: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone";
+            /** At */
+            at?: string | null;
+            /** Grams */
+            grams?: number | null;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /** Into Batch Id */
+            into_batch_id?: number | null;
+            /** Promise Id */
+            promise_id?: number | null;
+            /** Celsius */
+            celsius?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Corrects */
+            corrects?: string | null;
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+        };
+        /**
+         * NewPromise
+         * @description That so much of a tub [g] is for a dish.
+         */
+        NewPromise: {
+            /** Grams */
+            grams: number;
+            /** Dish */
+            dish: string;
+            /** Due At */
+            due_at?: string | null;
+        };
+        /**
+         * WhitesOut
+         * @description The whites: what was made, used, frozen and thrown away in so many days [g], and what there is.
+         */
+        WhitesOut: {
+            /** Days */
+            days: number;
+            /** Made G */
+            made_g: number;
+            /** Used G */
+            used_g: number;
+            /** Frozen G */
+            frozen_g: number;
+            /** Thrown G */
+            thrown_g: number;
+            /** There G */
+            there_g: number;
+            /** Uses */
+            uses: components["schemas"]["WhitesUse"][];
+        };
+        /**
+         * WhitesUse
+         * @description What so many grams of white can become, and what goes with them [g].
+         */
+        WhitesUse: {
+            /** Use */
+            use: string;
+            /** Name */
+            name: string;
+            /** Sugar G */
+            sugar_g: number;
+            /** Other */
+            other: string;
+            /** Other G */
+            other_g: number;
+            /** Makes G */
+            makes_g: number;
+            /** Ratio */
+            ratio: string;
+        };
+        /**
+         * LabelsWanted
+         * @description Of which tubs, and on what.
+         */
+        LabelsWanted: {
+            /** Tub */
+            tub: number[];
+            /**
+             * Size
+             * @default roll-62
+             * @enum {string}
+             */
+            size: "roll-62" | "a4";
+        };
+        /**
+         * LabelOut
+         * @description A label: words as they are printed, and the QR code as a path on a square of `size` modules.
+         */
+        LabelOut: {
+            /** Tub Id */
+            tub_id: number;
+            /** Name */
+            name: string;
+            /** Batch */
+            batch: string;
+            /** Made */
+            made: string;
+            /** Use By */
+            use_by: string;
+            /** Use By Why */
+            use_by_why: string;
+            /** Allergens */
+            allergens: string;
+            /** Storage */
+            storage: string;
+            /** Grams */
+            grams: string;
+            /** Who */
+            who: string;
+            /** Vulnerable */
+            vulnerable: boolean;
+            /** Url */
+            url: string;
+            /** Qr */
+            qr: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * Stop
+         * @description One step of a chain: so much of a tub [g] of a batch, and the dish or the batch it went into.
+         */
+        Stop: {
+            /** Tub Id */
+            tub_id: number;
+            /** Batch Id */
+            batch_id: number;
+            /** Batch */
+            batch: number;
+            /** Name */
+            name: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Grams */
+            grams: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** To */
+            to: string;
+            /** Into Batch Id */
+            into_batch_id: number | null;
+            /** Into Batch */
+            into_batch: string;
+            /** By */
+            by: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * Trace
+         * @description What went into a batch, and where it went, through all batches in between; for a recall.
+         */
+        Trace: {
+            /** Batch Id */
+            batch_id: number;
+            /** Batch */
+            batch: number;
+            /** Name */
+            name: string;
+            /** Allergens */
+            allergens: string[];
+            /** Came From */
+            came_from: components["schemas"]["Stop"][];
+            /** Went To */
+            went_to: components["schemas"]["Stop"][];
+            /** Left */
+            left: components["schemas"]["TubLine"][];
+        };
+        /**
+         * Closing
+         * @description How a batch ended: what it weighed then [g] if somebody weighed it, what of it goes on the shelf, and
+         *     the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded.
+         */
+        Closing: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "usable" | "discarded";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Yield G */
+            yield_g?: number | null;
+            /** Kept G */
+            kept_g?: number | null;
+            /** Whites G */
+            whites_g?: number | null;
+        };
+        /**
+         * ClosingOut
+         * @description The list before a day is closed, and who signed it.
+         */
+        ClosingOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Tasks */
+            tasks: components["schemas"]["Task"][];
+            /** Allergens */
+            allergens: string[];
+            /** Signed */
+            signed: components["schemas"]["Signed"][];
+        };
+        /**
+         * Signed
+         * @description That someone closed the day.
+         */
+        Signed: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+            /** Left */
+            left: number;
+        };
+        /**
+         * Task
+         * @description One thing to do before the day is closed; `tub_id` or `batch_id` is what it is about.
+         */
+        Task: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "throw" | "freeze" | "use-first" | "label" | "cover" | "cooling" | "open" | "warm" | "thaw";
+            /** Say */
+            say: string;
+            /** Tub Id */
+            tub_id?: number | null;
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Must */
+            must: boolean;
+        };
+        /**
+         * Signing
+         * @description Closing a day; what is still to do is explained in the note.
+         */
+        Signing: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * LogLine
@@ -9486,114 +10322,6 @@ export interface operations {
             };
         };
     };
-    stove_routes_close_batch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kitchen: string;
-                batch_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Closing"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BatchOut"];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Log in first */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Someone was faster */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too much at once */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something needs changing */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too many tries */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not available just now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     stove_routes_reopen_batch: {
         parameters: {
             query?: never;
@@ -9779,6 +10507,268 @@ export interface operations {
             };
             /** @description Too many tries */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_read_guests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Guests"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_say_guests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuestsWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_routes_read_life: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Life"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10531,6 +11521,1079 @@ export interface operations {
             };
             /** @description Not allowed */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_shelf: {
+        parameters: {
+            query?: {
+                place?: string | null;
+                q?: string;
+                after?: string | null;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_tub: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                tub_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                tub_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMove"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_add_promise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                tub_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPromise"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_take_promise_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                tub_id: number;
+                promise_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_whites: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhitesOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_labels: {
+        parameters: {
+            query: {
+                tub: number[];
+                size?: "roll-62" | "a4";
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelOut"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_print_labels: {
+        parameters: {
+            query: {
+                tub: number[];
+                size?: "roll-62" | "a4";
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trace"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_close_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Closing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_read_closing: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosingOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_routes_sign_closing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Signing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosingOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

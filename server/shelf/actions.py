@@ -1,0 +1,461 @@
+"""Writing on the shelf.
+
+A tub is locked while something is done with it, and what is left of it is added up by the database itself,
+which refuses to go below nothing: of two who draw the last of a tub at once, the second is told.
+"""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from decimal import Decimal
+from typing import Any
+from uuid import UUID, uuid5
+
+import custard
+from common import clock, database
+from common.events import notify
+from common.refusals import Conflict, Refusal
+from django.db import IntegrityError, transaction
+from django.db.models import Max
+from django.http import Http404
+from kitchen.access import Actor, Role, action
+from stove import actions as stove
+from stove import keeping
+from stove import reads as stove_reads
+from stove.reads import BatchRow
+
+from shelf import facts
+from shelf.models import DayClosing, Kind, Movement, Promise, Tub, What
+from shelf.schemas import Closing, NewMove, NewPromise, Signing, Task
+
+LATE = timedelta(minutes=2)
+LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
+"""What cannot be taken back: another tub came of it, or was taken back already."""
+MOMENT, TICK = timedelta(seconds=1), timedelta(microseconds=1)
+REHEARSED = "A rehearsal makes nothing: none of it goes on the shelf."
+NOTHING = Decimal(0)
+
+
+def tenths(grams: float) -> Decimal:
+    """Grams as the shelf counts them."""
+    return Decimal(str(round(grams, 1)))
+
+
+def _g(amount: Decimal) -> str:
+    """Grams as they stand in a sentence, for the reader to show in their own unit."""
+    return f"{{{float(amount):g} g}}"
+
+
+def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
+    """Close a batch and put away what of it is kept, with the whites it left over.
+
+    Raises
+    ------
+    Conflict
+        when it is closed already.
+    Refusal
+        when more is kept than there is, or it is a rehearsal.
+    """
+    actor.must(Role.COOK)
+    batch = stove_reads.batch(actor, batch_id)
+    made = keeping.put_away(batch, clock.now())
+    rehearsed = batch.pace != 1
+    if rehearsed and (closing.kept_g or closing.whites_g):
+        raise Refusal(422, REHEARSED, [("kept_g", REHEARSED)])
+    came_g = made.yield_g if closing.yield_g is None else closing.yield_g
+    if closing.kept_g is not None and closing.kept_g > came_g:
+        sentence = f"is more than the {{{came_g:.0f} g}} that came of it"
+        raise Refusal(422, f"That {sentence}.", [("kept_g", sentence)])
+    nothing = rehearsed or closing.verdict == "discarded"
+    kept_g = 0.0 if nothing else came_g if closing.kept_g is None else closing.kept_g
+    if closing.kept_g is None and made.life.days <= 0:
+        # What does not keep is served; it is put away only where somebody says so.
+        kept_g = 0.0
+    whites_g = made.whites_g if closing.whites_g is None else closing.whites_g
+    database.let_go()
+    return _close(actor, batch_id, closing, made, kept_g, 0.0 if rehearsed else whites_g)
+
+
+@action("batch.close", Role.COOK)
+def _close(
+    actor: Actor, batch_id: int, closing: Closing, made: keeping.PutAway, kept_g: float, whites_g: float
+) -> BatchRow:
+    batch = stove.close_now(actor, batch_id, closing.verdict, closing.note, closing.yield_g)
+    if batch.tubs.exists():
+        # Opened again and closed again: what was put away stays as it is, unless all of it is discarded.
+        if closing.verdict == "discarded":
+            _discard(actor, batch)
+        return batch
+    if kept_g > 0:
+        rests = timedelta(hours=made.life.rests_h)
+        _put_away(
+            actor,
+            batch,
+            kept_g,
+            what=What.SAUCE,
+            life=custard.plain(made.life),
+            made_at=made.made_at,
+            ready_at=made.cold_at + rests if rests else None,
+            vessel=made.vessel,
+            allergens=list(made.allergens),
+            begins={"filmed": made.filmed},
+        )
+    if whites_g > 0:
+        _put_away(
+            actor,
+            batch,
+            whites_g,
+            what=What.WHITES,
+            name="egg whites",
+            life=custard.plain(made.whites_life),
+            made_at=batch.weighed_at or batch.started_at,
+            allergens=["egg"],
+        )
+    return batch
+
+
+def _discard(actor: Actor, batch: BatchRow) -> None:
+    for tub in Tub.objects.select_for_update().filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES):
+        _moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, note="the batch was discarded")
+        _let_go_promises(tub)
+        facts.write(tub)
+
+
+def _put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> Tub:
+    """A new tub with so much in it."""
+    values = {"name": batch.name, **values}
+    last = Tub.objects.filter(batch=batch, what=values["what"]).aggregate(last=Max("part"))["last"]
+    tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=(last or 0) + 1, **values)
+    tub.made_g = tenths(grams)
+    tub.place = tub.begins.get("place", tub.place)
+    facts.dated(tub)
+    tub.save()
+    _moved(actor, tub, Kind.MADE, change_g=tub.made_g, at=None)
+    facts.write(tub)
+    notify(actor.kitchen.pk, {"shelf": tub.pk})
+    return tub
+
+
+def _moved(actor: Actor, tub: Tub, kind: str, key: UUID | None = None, /, **values: Any) -> Movement:
+    values["at"] = values.get("at") or clock.now()
+    own = key or uuid5(NAMESPACE, f"{tub.pk} {kind} {values['at'].isoformat()}")
+    try:
+        with transaction.atomic():
+            made = Movement.objects.create(
+                id=own, kitchen=actor.kitchen, tub=tub, kind=kind, by=actor.user, **values
+            )
+    except IntegrityError as error:
+        raise _refused(tub, error) from None
+    tub.refresh_from_db(fields=["left_g"])
+    return made
+
+
+NAMESPACE = UUID("0e0b8a9c-5a0a-5a52-9a53-53ce1b0f51aa")
+
+
+def _refused(tub: Tub, error: IntegrityError) -> Conflict:
+    """What the database would not add up, in words."""
+    if "promised" in str(error):
+        free = tub.left_g - tub.promised_g
+        return Conflict(
+            f"{_g(tub.left_g)} are left, of which {_g(tub.promised_g)} are promised; "
+            f"{_g(free)} are free. Use it for that promise, or take the promise away.",
+            kind="promised",
+        )
+    if "never_less" in str(error):
+        return Conflict(f"Only {_g(tub.left_g)} are left of it.", kind="too-little")
+    return Conflict("That movement belongs to another tub.")
+
+
+def move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
+    """Do something with a tub. Sent again with the same id it changes nothing, not even the audit.
+
+    Raises
+    ------
+    Conflict
+        when there is too little, or it is promised, or not the time for that.
+    """
+    actor.must(Role.COOK)
+    return _known(_tub(actor, tub_id), new.id) or _move(actor, tub_id, new)
+
+
+def _known(tub: Tub, key: UUID) -> Movement | None:
+    known = Movement.objects.filter(pk=key).first()
+    if known is not None and known.tub_id != tub.pk:
+        raise Conflict("That movement belongs to another tub.")
+    return known
+
+
+def _tub(actor: Actor, tub_id: int, *, locked: bool = False) -> Tub:
+    rows = Tub.objects.select_for_update(of=("self",)) if locked else Tub.objects.all()
+    found = rows.select_related("batch").filter(kitchen=actor.kitchen, pk=tub_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+@action("shelf.move", Role.COOK)
+def _move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
+    tub = _tub(actor, tub_id, locked=True)
+    known = _known(tub, new.id)
+    if known is not None:
+        return known
+    at = _when(tub, new)
+    _may(tub, new, at)
+    made = _DONE.get(new.kind, _only_said)(actor, tub, new, at)
+    facts.write(tub)
+    notify(actor.kitchen.pk, {"shelf": tub.pk})
+    return made
+
+
+def _when(tub: Tub, new: NewMove) -> datetime:
+    now = clock.now()
+    at = new.at or now
+    if at > now + LATE:
+        raise Refusal(
+            422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
+        )
+    if at < tub.made_at:
+        raise Refusal(422, "That was before it was made.", [("at", "is before it was made")])
+    last = tub.movements.aggregate(last=Max("at"))["last"]
+    # Two things done in one moment stay in the order in which they were done.
+    return last + TICK if last is not None and timedelta(0) <= last - at < MOMENT else at
+
+
+def _may(tub: Tub, new: NewMove, at: datetime) -> None:
+    """Refuse what cannot be done with a tub as it is, and what is not advised unless it is wanted anyway."""
+    life, kind = facts.life_of(tub), new.kind
+    if tub.left_g <= 0 and kind not in ("undone", "counted"):
+        raise Conflict("Nothing is left of it.", kind="too-little")
+    if kind in ("used", "split", "churned", "frozen", "warm") and at > tub.use_by and not new.anyway:
+        raise Conflict(
+            f"It is past its time ({tub.use_by_why}). Throw it away, or say why it is used all the same.",
+            kind="past",
+        )
+    if kind == "frozen":
+        if tub.place not in ("fridge",) or tub.frozen_at is not None:
+            raise Conflict("Only what is in the fridge and was never frozen goes into the freezer.")
+        if life.freezes_days <= 0:
+            raise Conflict(life.freezing or "It does not freeze.")
+    if kind == "out" and (tub.place != "frozen" or tub.what == What.CHURNED):
+        raise Conflict("Only what is frozen can be taken out to thaw, and no ice.")
+    if kind == "thawed" and tub.place != "thawing":
+        raise Conflict("It is not thawing.")
+    if kind == "warm" and tub.place not in ("fridge", "warm"):
+        raise Conflict("Let it thaw first.")
+    if kind == "churned":
+        if life.rests_to != "churn" or tub.place != "fridge":
+            raise Conflict("Only a base out of the fridge is churned.")
+        if tub.ready_at is not None and at < tub.ready_at and not new.anyway:
+            raise Conflict(
+                "It is not cold right through and rested yet. Wait, or say why it is churned all the same.",
+                kind="early",
+            )
+
+
+def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    return _moved(actor, tub, new.kind, new.id, at=at, celsius=new.celsius, note=new.note)
+
+
+def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    promise = _promise(tub, new.promise_id)
+    to = new.to or (promise.dish if promise else "")
+    grams = tenths(new.grams or 0)
+    if promise is not None:
+        _less_promised(tub, promise.grams)
+    made = _moved(
+        actor,
+        tub,
+        Kind.USED,
+        new.id,
+        change_g=-grams,
+        at=at,
+        to=to,
+        into=_into(actor, tub, new),
+        note=new.note,
+    )
+    if promise is not None:
+        promise.kept_by = made
+        promise.save(update_fields=["kept_by"])
+    return made
+
+
+def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
+    """The batch that something is used in: an open one of this kitchen, and not itself."""
+    if new.into_batch_id is None:
+        return None
+    found = stove_reads.lines(actor).filter(pk=new.into_batch_id).first()
+    sentence = "is not a batch of this kitchen" if found is None else ""
+    if found is not None and found.pk == tub.batch_id:
+        sentence = "is the batch it is made of"
+    elif found is not None and found.closed_at is not None:
+        sentence = "is closed; open it again to put something in"
+    if sentence:
+        raise Refusal(422, f"That {sentence}.", [("into_batch_id", sentence)])
+    return found
+
+
+def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    grams = tub.left_g if new.grams is None else tenths(new.grams)
+    if grams >= tub.left_g:
+        _let_go_promises(tub)
+    return _moved(actor, tub, Kind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
+
+
+def _let_go_promises(tub: Tub) -> None:
+    """What is gone is promised to nobody."""
+    tub.promises.filter(kept_by=None, withdrawn_at=None).update(withdrawn_at=clock.now())
+    tub.promised_g = NOTHING
+    tub.save(update_fields=["promised_g"])
+
+
+def _count(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    change = tenths(new.grams or 0) - tub.left_g
+    return _moved(actor, tub, Kind.COUNTED, new.id, change_g=change, at=at, note=new.note)
+
+
+def _split(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    """A part of it in a tub of its own, as old and in the same state."""
+    return _part(actor, tub, new, at, what=tub.what, life=tub.life, ready_at=tub.ready_at)
+
+
+def _churn(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    """A base churned: an ice in the freezer came of it."""
+    life = custard.after.churned_life(facts.life_of(tub), custard.larder.standard())
+    begins = {"place": "frozen", "frozen_at": at.isoformat(), "filmed": False}
+    return _part(
+        actor,
+        tub,
+        new,
+        at,
+        what=What.CHURNED,
+        life=custard.plain(life),
+        begins=begins,
+        name=f"{tub.name}, churned",
+    )
+
+
+def _part(actor: Actor, tub: Tub, new: NewMove, at: datetime, /, **values: Any) -> Movement:
+    grams = new.grams or 0.0
+    same = {
+        "name": tub.name,
+        "parent": tub,
+        "made_at": tub.made_at,
+        "vessel": new.to or tub.vessel,
+        "allergens": tub.allergens,
+        "begins": facts.state_of(tub),
+    }
+    kind = Kind.CHURNED if values["what"] == What.CHURNED and tub.what != What.CHURNED else Kind.SPLIT
+    # What cannot be taken from the one is not put into the other: both or neither.
+    if tenths(grams) > tub.left_g:
+        raise Conflict(f"Only {_g(tub.left_g)} are left of it.", kind="too-little")
+    other = _put_away(actor, tub.batch, grams, **{**same, **values})
+    return _moved(actor, tub, kind, new.id, change_g=-tenths(grams), at=at, other=other, note=new.note)
+
+
+def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
+    """Take back something that was done; both stay in the record."""
+    wrong = None if new.corrects is None else tub.movements.filter(pk=new.corrects).first()
+    if wrong is None:
+        raise Http404
+    if wrong.kind in LASTING:
+        raise Conflict("That cannot be taken back; weigh again what is there, and write that down.")
+    if Movement.objects.filter(corrects=wrong).exists():
+        raise Conflict("That was taken back already.")
+    promise = Promise.objects.filter(kept_by=wrong).first()
+    made = _moved(
+        actor, tub, Kind.UNDONE, new.id, change_g=-wrong.change_g, at=at, corrects=wrong, note=new.note
+    )
+    if promise is not None:
+        promise.kept_by = None
+        promise.save(update_fields=["kept_by"])
+        _less_promised(tub, -promise.grams)
+    return made
+
+
+_DONE = {
+    "used": _use,
+    "split": _split,
+    "churned": _churn,
+    "thrown": _throw,
+    "counted": _count,
+    "undone": _undo,
+}
+
+
+def _promise(tub: Tub, key: int | None) -> Promise | None:
+    if key is None:
+        return None
+    found: Promise | None = tub.promises.filter(pk=key, kept_by=None, withdrawn_at=None).first()
+    if found is None:
+        sentence = "is not a promise of this tub that stands"
+        raise Refusal(422, f"That {sentence}.", [("promise_id", sentence)])
+    return found
+
+
+def _less_promised(tub: Tub, grams: Decimal) -> None:
+    tub.promised_g -= grams
+    try:
+        with transaction.atomic():
+            tub.save(update_fields=["promised_g"])
+    except IntegrityError as error:
+        tub.promised_g += grams
+        raise _refused(tub, error) from None
+
+
+@action("shelf.promise", Role.COOK)
+def promise(actor: Actor, tub_id: int, new: NewPromise) -> Promise:
+    """Promise so much of a tub to a dish; nobody draws it for another from then on."""
+    tub = _tub(actor, tub_id, locked=True)
+    grams = tenths(new.grams)
+    if grams > tub.left_g - tub.promised_g:
+        free = tub.left_g - tub.promised_g
+        raise Conflict(f"Only {_g(free)} of it are free.", kind="too-little")
+    _less_promised(tub, -grams)
+    made = Promise.objects.create(
+        tub=tub, grams=grams, dish=new.dish, due_at=new.due_at, by=actor.user, at=clock.now()
+    )
+    notify(actor.kitchen.pk, {"shelf": tub.pk})
+    return made
+
+
+@action("shelf.unpromise", Role.COOK)
+def unpromise(actor: Actor, tub_id: int, promise_id: int) -> Promise:
+    """Take a promise away; what it held is free again."""
+    tub = _tub(actor, tub_id, locked=True)
+    found = tub.promises.filter(pk=promise_id, kept_by=None).first()
+    if found is None:
+        raise Http404
+    if found.withdrawn_at is None:
+        found.withdrawn_at = clock.now()
+        found.save(update_fields=["withdrawn_at"])
+        _less_promised(tub, found.grams)
+        notify(actor.kitchen.pk, {"shelf": tub.pk})
+    return found
+
+
+@action("shelf.close-day", Role.COOK)
+def close_day(actor: Actor, signing: Signing, tasks: list[Task]) -> DayClosing:
+    """Sign a day's list as it stands; what is left of it stays written down.
+
+    Raises
+    ------
+    Refusal
+        when something that must be done is left, and nobody says why.
+    """
+    known = DayClosing.objects.filter(pk=signing.id, kitchen=actor.kitchen).first()
+    if known is not None:
+        return known
+    left = [task.say for task in tasks if task.must]
+    if left and not signing.note:
+        sentence = f"Say why before you sign; still to do: {left[0]}"
+        raise Refusal(422, sentence, [("note", sentence)])
+    return DayClosing.objects.create(
+        id=signing.id,
+        kitchen=actor.kitchen,
+        day=signing.day,
+        at=clock.now(),
+        by=actor.user,
+        note=signing.note,
+        content=[task.model_dump(mode="json") for task in tasks],
+    )

@@ -1,0 +1,110 @@
+"""What is still to do before a day is closed, out of what is on the shelf and on the stove."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+
+from common import clock
+from common.refusals import Refusal
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from stove import keeping
+from stove import reads as stove
+from stove.reads import shown
+
+from shelf import reads
+from shelf.models import DayClosing
+from shelf.schemas import ClosingOut, Signed, Task, TubLine
+
+SOON = timedelta(hours=24)
+AWAY = timedelta(days=2)
+
+
+def day_of(actor: Actor, wanted: date | None) -> date:
+    """The day that is meant: today by this kitchen's clock, or one that has been.
+
+    Raises
+    ------
+    Refusal
+        when that day has not come yet.
+    """
+    today = clock.now().astimezone(kitchen.zone_of(actor.kitchen)).date()
+    if wanted is None:
+        return today
+    if wanted > today:
+        raise Refusal(422, "That day has not come yet.", [("day", "has not come yet")])
+    return wanted
+
+
+def closing(actor: Actor, wanted: date | None = None) -> ClosingOut:
+    """The list of a day as it stands, and who signed it."""
+    day = day_of(actor, wanted)
+    rows = DayClosing.objects.filter(kitchen=actor.kitchen, day=day).select_related("by")
+    signed = [
+        Signed(
+            at=row.at, by=shown(row.by), note=row.note, left=len([one for one in row.content if one["must"]])
+        )
+        for row in rows
+    ]
+    there = list(reads.tubs(actor).filter(left_g__gt=0)[:MOST])
+    now = clock.now()
+    return ClosingOut(
+        day=day,
+        tasks=[*_stove(actor), *(task for row in there for task in _tub(reads.line(row, now)))],
+        allergens=reads.allergens_of(there),
+        signed=signed,
+    )
+
+
+MOST = 500
+"""A list longer than this nobody works off; the soonest come first."""
+
+
+def _stove(actor: Actor) -> list[Task]:
+    cools = {one.batch_id: one for one in keeping.cooling_now(actor, clock.now())}
+    found = []
+    for batch in stove.on_the_stove(actor):
+        name = f"{batch.name}, batch {batch.number}"
+        one = cools.get(batch.id)
+        if one is None:
+            say = f"{name} is still on the stove: finish it, or close it"
+            found.append(Task(kind="open", say=say, batch_id=batch.id, must=True))
+        else:
+            say = f"{name} is still cooling: {one.say}"
+            found.append(Task(kind="cooling", say=say, batch_id=batch.id, must=True))
+            if not one.filmed:
+                say = f"{name}: film right on it, or a skin forms"
+                found.append(Task(kind="cover", say=say, batch_id=batch.id, must=False))
+    return found
+
+
+def _tub(tub: TubLine) -> list[Task]:
+    """What is to do with one tub."""
+    name = f"{tub.name}, batch {tub.batch}" + (f", tub {tub.part}" if tub.part > 1 else "")
+    found: list[Task] = []
+
+    def say(kind: str, text: str, *, must: bool) -> None:
+        found.append(Task(kind=kind, say=f"{name}: {text}", tub_id=tub.id, must=must))  # type: ignore[arg-type]
+
+    now = clock.now()
+    if tub.past:
+        say("throw", f"past its time ({tub.use_by_why}), throw it away", must=True)
+        return found
+    if tub.place == "warm":
+        say("warm", "still kept warm: throw it away or cool it now", must=True)
+    if tub.place == "thawing":
+        say("thaw", "thawing: in the fridge overnight", must=False)
+    if tub.use_by < now + SOON and tub.place != "frozen":
+        freezing = tub.freezes and not tub.promises
+        say("freeze" if freezing else "use-first", _soon(freezing), must=False)
+    elif tub.what == "whites" and tub.freezes and tub.use_by < now + AWAY:
+        say("freeze", "freeze what is not used tomorrow", must=False)
+    if not tub.labelled:
+        say("label", "has no label", must=True)
+    if not tub.filmed and tub.what == "sauce" and tub.place == "fridge":
+        say("cover", "film right on it, or a skin forms", must=False)
+    return found
+
+
+def _soon(freezing: bool) -> str:
+    return "freeze it, or use it first tomorrow" if freezing else "use it first tomorrow"

@@ -1,0 +1,85 @@
+"""Labels: the words of one as it is printed, its QR code, and the sheets they are printed on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+import custard
+import segno
+from common import paper
+from common.turns import in_turn
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from stove.reads import shown
+
+from shelf import reads, trace
+from shelf.reads import TubRow
+from shelf.schemas import LabelOut
+
+QUIET = 4
+"""Light modules round a QR code, without which readers do not find it."""
+WRITTEN = "%a %-d %b %Y, %H:%M"
+STORED = {
+    "fridge": "Fridge, covered, {5 C} or colder",
+    "thawing": "Thawing in the fridge, {5 C} or colder",
+    "frozen": "Freezer, {-18 C} or colder; film right on it",
+}
+
+
+def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
+    """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it."""
+    zone = kitchen.zone_of(actor.kitchen)
+    return [_label(actor, row, zone, root) for row in reads.chosen(actor, ids)]
+
+
+def _label(actor: Actor, row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
+    url = f"{root}/stove/{row.batch_id}"
+    path, size = qr(url)
+    own = row.allergens if row.what == "whites" else trace.allergens_with(actor, row.batch_id, row.allergens)
+    part = f" · tub {row.part}" if row.part > 1 else ""
+    stored = STORED.get(row.place) or f"Warm, {{{row.warm_c:g} C}} or hotter"
+    return LabelOut(
+        tub_id=row.pk,
+        name=row.name,
+        batch=f"batch {row.batch.number}{part}",
+        made=written(row.made_at, zone),
+        use_by=written(row.use_by, zone),
+        use_by_why=custard.plain_degrees(row.use_by_why),
+        allergens=", ".join(own) or "no declared allergen",
+        storage=custard.plain_degrees(stored),
+        grams=f"{reads.grams(row.left_g):.0f} g",
+        who=shown(row.batch.started_by),
+        vulnerable=row.batch.vulnerable,
+        url=url,
+        qr=path,
+        size=size,
+    )
+
+
+def written(moment: datetime, zone: ZoneInfo) -> str:
+    """A time by the kitchen's clock, as it is printed."""
+    return moment.astimezone(zone).strftime(WRITTEN)
+
+
+def qr(text: str) -> tuple[str, int]:
+    """A QR code as a path of its dark modules, and how many modules it is wide."""
+    code = segno.make(text, error="m", micro=False)
+    steps = []
+    for y, row in enumerate(code.matrix):
+        x = 0
+        while x < len(row):
+            run = x
+            while run < len(row) and row[run]:
+                run += 1
+            if run > x:
+                steps.append(f"M{x + QUIET} {y + QUIET}h{run - x}v1h-{run - x}z")
+            x = max(run, x + 1)
+    return "".join(steps), len(code.matrix) + 2 * QUIET
+
+
+@in_turn
+def sheet(actor: Actor, ids: Sequence[int], root: str, size: str) -> bytes:
+    """The labels as PDF: one below the other for a roll of 62 mm, or on sheets of A4."""
+    return paper.pdf("shelf/labels.html", {"labels": labels(actor, ids, root), "size": size})

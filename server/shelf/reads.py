@@ -1,0 +1,280 @@
+"""Questions about the shelf: columns only, a page at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import datetime, timedelta
+from decimal import Decimal
+
+import custard
+from common import clock
+from common.refusals import Refusal
+from common.text import known
+from django.db.models import Count, Prefetch, Q, QuerySet, Sum
+from django.http import Http404
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from stove import keeping
+from stove import reads as stove
+from stove.reads import shown
+
+from shelf.models import Kind, Movement, Promise, Tub, What
+from shelf.schemas import (
+    CoolingLine,
+    MovementOut,
+    PromiseOut,
+    ShelfOut,
+    Totals,
+    TubLine,
+    TubOut,
+    WhitesOut,
+)
+
+PAGE = 100
+MOST_MOVEMENTS = 200
+WHITES_DAYS = 7
+LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
+
+TubRow = Tub
+MovementRow = Movement
+"""A tub, and a movement, as others may read them."""
+
+
+def tubs(actor: Actor) -> QuerySet[Tub]:
+    """This kitchen's tubs with the promises that stand, in three queries."""
+    open_ = Promise.objects.filter(kept_by=None, withdrawn_at=None).select_related("by")
+    return (
+        Tub.objects.filter(kitchen=actor.kitchen)
+        .select_related("batch__started_by")
+        .defer(*(f"batch__{name}" for name in stove.DOCUMENTS))
+        .prefetch_related(Prefetch("promises", queryset=open_, to_attr="standing"))
+    )
+
+
+def on_the_shelf(
+    actor: Actor, place: str | None = None, wanted: str = "", after: str | None = None
+) -> ShelfOut:
+    """What cools, what there is in all, and a page of tubs, soonest first.
+
+    Parameters
+    ----------
+    place : only what is "fridge", "frozen" or "whites"; all by default.
+    wanted : only what has this in its name, its batch's number, its allergens or what it is promised to.
+    after : where the page before ended.
+    """
+    rows = tubs(actor).filter(left_g__gt=0).order_by("use_by", "id")
+    if place == "whites":
+        rows = rows.filter(what=What.WHITES)
+    elif place == "frozen":
+        rows = rows.filter(place="frozen").exclude(what=What.WHITES)
+    elif place == "fridge":
+        rows = rows.exclude(place="frozen").exclude(what=What.WHITES)
+    if wanted:
+        rows = rows.filter(_holds(wanted))
+    if after is not None:
+        use_by, key = _cursor(after)
+        rows = rows.filter(Q(use_by__gt=use_by) | Q(use_by=use_by, pk__gt=key))
+    found = list(rows[: PAGE + 1])
+    now = clock.now()
+    return ShelfOut(
+        at=now,
+        totals=_totals(actor, now),
+        cooling=[] if after or wanted or place in ("frozen", "whites") else cooling(actor, now),
+        tubs=[line(row, now) for row in found[:PAGE]],
+        after=f"{found[PAGE - 1].use_by.isoformat()}~{found[PAGE - 1].pk}" if len(found) > PAGE else None,
+    )
+
+
+def _holds(wanted: str) -> Q:
+    words = Q(name__icontains=wanted) | Q(allergens__icontains=wanted)
+    words |= Q(promises__dish__icontains=wanted, promises__kept_by=None, promises__withdrawn_at=None)
+    return words | Q(batch__number=int(wanted)) if wanted.isdigit() and len(wanted) < 10 else words
+
+
+def _cursor(after: str) -> tuple[datetime, int]:
+    use_by, _, key = after.partition("~")
+    try:
+        moment, number = datetime.fromisoformat(use_by), int(key)
+    except ValueError:
+        sentence = "is not where a page ended"
+        raise Refusal(422, f"That {sentence}.", [("after", sentence)]) from None
+    if moment.tzinfo is None or not 0 < number < 2**63:
+        sentence = "is not where a page ended"
+        raise Refusal(422, f"That {sentence}.", [("after", sentence)])
+    return moment, number
+
+
+def _totals(actor: Actor, now: datetime) -> Totals:
+    rows = Tub.objects.filter(kitchen=actor.kitchen, left_g__gt=0)
+    sauce = ~Q(what=What.WHITES)
+    tonight = end_of_day(actor, now)
+    found = rows.aggregate(
+        fridge=Sum("left_g", filter=sauce & Q(place__in=("fridge", "thawing"))),
+        frozen=Sum("left_g", filter=sauce & Q(place="frozen")),
+        warm=Sum("left_g", filter=sauce & Q(place="warm")),
+        whites=Sum("left_g", filter=Q(what=What.WHITES)),
+        tubs=Count("id"),
+        past=Count("id", filter=Q(use_by__lt=now)),
+        today=Count("id", filter=Q(use_by__gte=now, use_by__lt=tonight)),
+    )
+    return Totals(
+        fridge_g=grams(found["fridge"]),
+        frozen_g=grams(found["frozen"]),
+        warm_g=grams(found["warm"]),
+        whites_g=grams(found["whites"]),
+        tubs=found["tubs"],
+        past=found["past"],
+        today=found["today"],
+    )
+
+
+def grams(amount: Decimal | None) -> float:
+    """Grams as told."""
+    return float(amount or 0)
+
+
+def end_of_day(actor: Actor, now: datetime) -> datetime:
+    """When today ends by this kitchen's clock."""
+    local = now.astimezone(kitchen.zone_of(actor.kitchen))
+    return (local + timedelta(days=1)).replace(hour=0, minute=0, second=0, microsecond=0)
+
+
+def line(row: Tub, now: datetime) -> TubLine:
+    """A tub as a line of the shelf."""
+    life = row.life
+    return TubLine(
+        id=row.pk,
+        batch_id=row.batch_id,
+        batch=row.batch.number,
+        part=row.part,
+        what=known(row.what),
+        name=row.name,
+        family=row.family,
+        allergens=row.allergens,
+        vulnerable=row.batch.vulnerable,
+        vessel=row.vessel,
+        place=known(row.place),
+        made_at=row.made_at,
+        made_by=shown(row.batch.started_by),
+        ready_at=row.ready_at,
+        ready_for=life["rests_to"],
+        made_g=grams(row.made_g),
+        left_g=grams(row.left_g),
+        promised_g=grams(row.promised_g),
+        promises=[
+            PromiseOut(id=one.pk, grams=grams(one.grams), dish=one.dish, due_at=one.due_at, by=shown(one.by))
+            for one in getattr(row, "standing", ())
+        ],
+        opened_at=row.opened_at,
+        warm_c=row.warm_c,
+        filmed=row.filmed,
+        labelled=row.labelled,
+        use_by=row.use_by,
+        use_by_why=row.use_by_why,
+        past=row.use_by < now,
+        freezes=life["freezes_days"] > 0 and row.frozen_at is None and row.place == "fridge",
+        freezing=life["freezing"],
+        stir=life["stir"],
+    )
+
+
+def cooling(actor: Actor, now: datetime) -> list[CoolingLine]:
+    """The open batches that were put away to cool, the most urgent first."""
+    return [CoolingLine(**vars(one)) for one in keeping.cooling_now(actor, now)]
+
+
+def tub(actor: Actor, tub_id: int) -> Tub:
+    """One tub of this kitchen.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such tub.
+    """
+    found = tubs(actor).filter(pk=tub_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def opened(actor: Actor, tub_id: int) -> TubOut:
+    """A tub with all that was done with it, the newest first."""
+    row = tub(actor, tub_id)
+    moves = row.movements.select_related("by", "into", "corrected_by").order_by("-at", "-id")
+    return TubOut(tub=line(row, clock.now()), movements=[movement(one) for one in moves[:MOST_MOVEMENTS]])
+
+
+def movement(row: Movement) -> MovementOut:
+    """A movement as told."""
+    undone = hasattr(row, "corrected_by") and row.corrected_by is not None
+    return MovementOut(
+        id=row.pk,
+        kind=known(row.kind),
+        at=row.at,
+        by=shown(row.by),
+        change_g=grams(row.change_g),
+        to=row.to,
+        into_batch_id=row.into_id,
+        into_batch="" if row.into is None else f"batch {row.into.number}, {row.into.name}",
+        other_tub_id=row.other_id,
+        celsius=row.celsius,
+        note=row.note,
+        undone=undone,
+        can_undo=not undone and row.kind not in LASTING,
+    )
+
+
+def movements_between(actor: Actor, since: datetime, until: datetime) -> list[Movement]:
+    """What was done on the shelf in a while, in order."""
+    rows = Movement.objects.filter(kitchen=actor.kitchen, at__gte=since, at__lt=until)
+    return list(rows.select_related("tub__batch", "by", "into", "corrected_by"))
+
+
+def movements_of_batch(actor: Actor, batch_id: int) -> list[Movement]:
+    """What was done with the tubs of a batch, in order."""
+    rows = Movement.objects.filter(kitchen=actor.kitchen, tub__batch_id=batch_id)
+    return list(rows.select_related("tub__batch", "by", "into", "corrected_by"))
+
+
+def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:
+    """The whites of some days: made, used, frozen, thrown away; and what can be made of what there is."""
+    since = clock.now() - timedelta(days=days)
+    rows = Movement.objects.filter(
+        kitchen=actor.kitchen, tub__what=What.WHITES, at__gte=since, corrected_by=None
+    )
+    found = rows.aggregate(
+        made=Sum("change_g", filter=Q(kind=Kind.MADE, tub__parent=None)),
+        used=Sum("change_g", filter=Q(kind=Kind.USED)),
+        thrown=Sum("change_g", filter=Q(kind=Kind.THROWN)),
+    )
+    there = Tub.objects.filter(kitchen=actor.kitchen, what=What.WHITES, left_g__gt=0)
+    amounts = there.aggregate(all=Sum("left_g"), frozen=Sum("left_g", filter=Q(place="frozen")))
+    left = grams(amounts["all"])
+    return WhitesOut(
+        days=days,
+        made_g=grams(found["made"]),
+        used_g=-grams(found["used"]),
+        frozen_g=grams(amounts["frozen"]),
+        thrown_g=-grams(found["thrown"]),
+        there_g=left,
+        uses=list(custard.after.whites_uses(left)),
+    )
+
+
+def allergens_of(rows: Iterable[Tub]) -> list[str]:
+    """The allergens of some tubs, each once."""
+    return sorted({word for row in rows for word in row.allergens})
+
+
+def chosen(actor: Actor, ids: Sequence[int]) -> list[Tub]:
+    """Some tubs of this kitchen, in the order asked for.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has not got one of them.
+    """
+    found = {row.pk: row for row in tubs(actor).filter(pk__in=ids)}
+    if len(found) != len(set(ids)):
+        raise Http404
+    return [found[key] for key in ids]

@@ -1,0 +1,313 @@
+"""What the API says about the shelf."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Literal
+from uuid import UUID
+
+import custard
+from common.moments import Moment
+from common.text import Note, Word
+from ninja import Schema
+from pydantic import ConfigDict, Field, model_validator
+from stove.schemas import StageName, VerdictName
+
+PlaceName = Literal["fridge", "frozen", "thawing", "warm"]
+WhatName = Literal["sauce", "churned", "whites"]
+MoveName = Literal[
+    "used", "split", "churned", "frozen", "out", "thawed", "warm", "opened", "thrown", "counted", "film",
+    "labelled", "undone",
+]  # fmt: skip
+MovementName = Literal[MoveName, "made"]
+LabelSize = Literal["roll-62", "a4"]
+MOST_G = 1_000_000
+
+
+class Closing(Schema):
+    """How a batch ended: what it weighed then [g] if somebody weighed it, what of it goes on the shelf, and
+    the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    verdict: VerdictName
+    note: Note = ""
+    yield_g: float | None = Field(None, gt=0, le=MOST_G)
+    kept_g: float | None = Field(None, ge=0, le=MOST_G)
+    whites_g: float | None = Field(None, ge=0, le=MOST_G)
+
+
+class NewMove(Schema):
+    """Something done with a tub. The id is made by the device, so that a movement sent twice counts once.
+
+    `anyway` goes past what is advised: churning too early, or using what is past its time, with a note.
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: UUID
+    kind: MoveName
+    at: Moment | None = None
+    grams: float | None = Field(None, ge=0, le=MOST_G)
+    to: Word = ""
+    into_batch_id: int | None = None
+    promise_id: int | None = None
+    celsius: float | None = Field(None, ge=-40, le=110)
+    note: Note = ""
+    corrects: UUID | None = None
+    anyway: bool = False
+
+    @model_validator(mode="after")
+    def complete(self) -> NewMove:
+        """What is used says how much and for what; what is thrown away says why."""
+        wanted = {
+            "used": ("grams",),
+            "split": ("grams",),
+            "churned": ("grams",),
+            "counted": ("grams",),
+            "warm": ("celsius",),
+            "thrown": ("note",),
+            "undone": ("corrects",),
+        }.get(self.kind, ())
+        for name in wanted:
+            if getattr(self, name) in (None, ""):
+                said = {"note": "why", "corrects": "which movement"}.get(name, name)
+                raise ValueError(f"say {said} with this")
+        if self.kind in ("used", "split", "churned") and not self.grams:
+            raise ValueError("say how many grams, more than nothing")
+        if self.kind == "used" and not (self.to or self.into_batch_id or self.promise_id):
+            raise ValueError("say for what: a dish, a batch or a promise")
+        if self.anyway and not self.note:
+            raise ValueError("say why, when it is done all the same")
+        return self
+
+
+class NewPromise(Schema):
+    """That so much of a tub [g] is for a dish."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    grams: float = Field(gt=0, le=MOST_G)
+    dish: Word = Field(min_length=1)
+    due_at: Moment | None = None
+
+
+class PromiseOut(Schema):
+    """A promise that stands."""
+
+    id: int
+    grams: float
+    dish: str
+    due_at: datetime | None
+    by: str
+
+
+class TubLine(Schema):
+    """One tub on the shelf."""
+
+    id: int
+    batch_id: int
+    batch: int
+    part: int
+    what: WhatName
+    name: str
+    family: str
+    allergens: list[str]
+    vulnerable: bool
+    vessel: str
+    place: PlaceName
+    made_at: datetime
+    made_by: str
+    ready_at: datetime | None
+    ready_for: str
+    made_g: float
+    left_g: float
+    promised_g: float
+    promises: list[PromiseOut]
+    opened_at: datetime | None
+    warm_c: float | None
+    filmed: bool
+    labelled: bool
+    use_by: datetime
+    use_by_why: str
+    past: bool
+    freezes: bool
+    freezing: str
+    stir: list[str]
+
+
+class CoolingLine(Schema):
+    """A batch that is cooling: what it is, where it stands, and where it goes."""
+
+    batch_id: int
+    batch: int
+    name: str
+    allergens: list[str]
+    mass_g: float | None
+    vessel: str
+    way: str
+    stage: StageName
+    began_at: datetime
+    age_s: float
+    say: str
+    then: str
+    urgency: int
+    filmed: bool
+    live: custard.after.LiveCooling | None
+    past_s: list[float]
+    past_c: list[float]
+
+
+class Totals(Schema):
+    """What there is, over all tubs [g], and how much of it is past its time or must be used by tonight."""
+
+    fridge_g: float
+    frozen_g: float
+    warm_g: float
+    whites_g: float
+    tubs: int
+    past: int
+    today: int
+
+
+class ShelfOut(Schema):
+    """The shelf: what cools, then tubs soonest first, a page of them; `after` asks for the next."""
+
+    at: datetime
+    totals: Totals
+    cooling: list[CoolingLine]
+    tubs: list[TubLine]
+    after: str | None
+
+
+class MovementOut(Schema):
+    """A movement as kept; `undone` says that another took it back."""
+
+    id: UUID
+    kind: MovementName
+    at: datetime
+    by: str
+    change_g: float
+    to: str
+    into_batch_id: int | None
+    into_batch: str
+    other_tub_id: int | None
+    celsius: float | None
+    note: str
+    undone: bool
+    can_undo: bool
+
+
+class TubOut(Schema):
+    """One tub with all that was ever done with it."""
+
+    tub: TubLine
+    movements: list[MovementOut]
+
+
+class LabelsWanted(Schema):
+    """Of which tubs, and on what."""
+
+    tub: list[int] = Field(min_length=1, max_length=60)
+    size: LabelSize = "roll-62"
+
+
+class Stop(Schema):
+    """One step of a chain: so much of a tub [g] of a batch, and the dish or the batch it went into."""
+
+    tub_id: int
+    batch_id: int
+    batch: int
+    name: str
+    made_at: datetime
+    grams: float
+    at: datetime
+    to: str
+    into_batch_id: int | None
+    into_batch: str
+    by: str
+    steps: int
+
+
+class Trace(Schema):
+    """What went into a batch, and where it went, through all batches in between; for a recall."""
+
+    batch_id: int
+    batch: int
+    name: str
+    allergens: list[str]
+    came_from: list[Stop]
+    went_to: list[Stop]
+    left: list[TubLine]
+
+
+class WhitesOut(Schema):
+    """The whites: what was made, used, frozen and thrown away in so many days [g], and what there is."""
+
+    days: int
+    made_g: float
+    used_g: float
+    frozen_g: float
+    thrown_g: float
+    there_g: float
+    uses: list[custard.after.WhitesUse]
+
+
+class LabelOut(Schema):
+    """A label: words as they are printed, and the QR code as a path on a square of `size` modules."""
+
+    tub_id: int
+    name: str
+    batch: str
+    made: str
+    use_by: str
+    use_by_why: str
+    allergens: str
+    storage: str
+    grams: str
+    who: str
+    vulnerable: bool
+    url: str
+    qr: str
+    size: int
+
+
+class Task(Schema):
+    """One thing to do before the day is closed; `tub_id` or `batch_id` is what it is about."""
+
+    kind: Literal["throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw"]
+    say: str
+    tub_id: int | None = None
+    batch_id: int | None = None
+    must: bool
+
+
+class ClosingOut(Schema):
+    """The list before a day is closed, and who signed it."""
+
+    day: date
+    tasks: list[Task]
+    allergens: list[str]
+    signed: list[Signed]
+
+
+class Signed(Schema):
+    """That someone closed the day."""
+
+    at: datetime
+    by: str
+    note: str
+    left: int
+
+
+class Signing(Schema):
+    """Closing a day; what is still to do is explained in the note."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: UUID
+    day: date
+    note: Note = ""
+
+
+ClosingOut.model_rebuild()

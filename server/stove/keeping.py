@@ -1,0 +1,169 @@
+"""How a batch keeps, as it went: what the shelf is told of it, and what it reached for vulnerable guests."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+import custard
+from common import clock, database
+from common.turns import in_turn
+from kitchen.access import Actor
+
+from stove import follow, plans, reads
+from stove.cooking import Cooking, assessed, conditions_of, cooking
+from stove.cooling import began_at, live_cooling
+from stove.models import Batch, Kind
+from stove.schemas import CoolingKept
+
+TOO_SLOW = ("missed", "will be missed")
+
+
+@dataclass(frozen=True)
+class PutAway:
+    """What a batch is when it is put away.
+
+    Attributes
+    ----------
+    life, made_at : how it keeps, and from when that counts.
+    cold_at : when it is cold right through, as far as is known.
+    yield_g, whites_g : what came of it, and the whites left over, as planned [g].
+    vessel : in what it was cooled, in words; nothing where nobody said.
+    filmed : whether film lies on it.
+    """
+
+    life: custard.after.Life
+    whites_life: custard.after.Life
+    made_at: datetime
+    cold_at: datetime
+    yield_g: float
+    whites_g: float
+    allergens: tuple[str, ...]
+    vessel: str
+    filmed: bool
+
+
+def put_away(batch: Batch, now: datetime) -> PutAway:
+    """What a batch is as it is put away; computed from its marks, its cooling and its cook."""
+    marks, result, plan = list(batch.marks.all()), assessed(batch), plans.read(batch.plan)
+    cools = live_cooling(batch, now)
+    seen = _seen(cooking(batch, now))
+    slow = cools is not None and any(one.state in TOO_SLOW for one in cools.deadlines)
+    cold_s = 0.0 if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
+    hottest = max((c for c in (batch.lifted_c, batch.peak_c) if c is not None), default=None)
+    pasteurised = _pasteurised(batch)
+    return PutAway(
+        life=custard.after.life(
+            result,
+            cooled=not slow,
+            hottest_c=hottest,
+            enzyme=0.0 if seen is None else seen.amylase,
+        ),
+        whites_life=custard.after.whites_life(conditions_of(batch)),
+        made_at=next((mark.at for mark in marks if mark.kind in (Kind.OFF_HEAT, Kind.INTO_ICE)), now),
+        cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
+        yield_g=plan.yield_g,
+        whites_g=0.0 if pasteurised else result.whites_left_g,
+        allergens=result.allergens,
+        vessel=_vessel(batch),
+        filmed=any(mark.kind == Kind.FILM for mark in marks),
+    )
+
+
+@dataclass(frozen=True)
+class Cools:
+    """A batch that was put away to cool and is not closed, as last computed; `age_s` is how long ago."""
+
+    batch_id: int
+    batch: int
+    name: str
+    allergens: list[str]
+    mass_g: float | None
+    vessel: str
+    way: str
+    stage: str
+    began_at: datetime
+    age_s: float
+    say: str
+    then: str
+    urgency: int
+    filmed: bool
+    live: custard.after.LiveCooling | None
+    past_s: list[float]
+    past_c: list[float]
+
+
+def cooling_now(actor: Actor, now: datetime) -> list[Cools]:
+    """What is cooling in this kitchen, the most urgent first; nothing is computed here."""
+    rows = reads.batches(actor).filter(closed_at=None, marks__kind=Kind.INTO_ICE, marks__withdrawal=None)
+    found = [_cools(batch, now) for batch in rows.distinct()[: reads.OPEN_AT_MOST]]
+    return sorted(found, key=lambda one: (-one.urgency, one.began_at))
+
+
+def _cools(batch: Batch, now: datetime) -> Cools:
+    seen = follow.shown(batch, now)
+    kept = None if batch.cooling is None else CoolingKept.model_validate(batch.cooling)
+    began = began_at(batch) or now
+    since_s = seen.cooling.t_s if seen.cooling is not None else None
+    past = [
+        (since_s + ago, c)
+        for ago, c in zip(seen.past.ago_s, seen.past.c, strict=True)
+        if since_s is not None and since_s + ago >= 0
+    ]
+    return Cools(
+        batch_id=batch.pk,
+        batch=batch.number,
+        name=batch.name,
+        allergens=list(plans.read(batch.plan).allergens),
+        mass_g=None if kept is None else kept.mass_g,
+        vessel=_vessel(batch),
+        way="" if kept is None else ", then ".join(custard.larder.coolings()[w.by].name for w in kept.ways),
+        stage=batch.stage,
+        began_at=began,
+        age_s=seen.age_s,
+        say=seen.say,
+        then=seen.then,
+        urgency=seen.urgency,
+        filmed=any(mark.kind == Kind.FILM for mark in batch.marks.all()),
+        live=seen.cooling,
+        past_s=[round(t, 1) for t, _ in past],
+        past_c=[c for _, c in past],
+    )
+
+
+def _seen(found: Cooking | None) -> custard.stove.Live | None:
+    """What the readings say of the end of its cook; None for what was baked, or never read."""
+    if found is None or not found.history.readings:
+        return None
+    ends = [s for s in (found.history.off_s, found.history.out_s) if s is not None]
+    end = min(ends, default=max(t for t, _ in found.history.readings))
+    seen = custard.stove.live(found.result, found.equipment, found.history, end)
+    return seen if isinstance(seen, custard.stove.Live) else None
+
+
+def _vessel(batch: Batch) -> str:
+    if batch.cooling is None:
+        return ""
+    vessel = CoolingKept.model_validate(batch.cooling).vessel
+    return vessel.kind if vessel.count == 1 else f"{vessel.count} × {vessel.kind}"
+
+
+def _pasteurised(batch: Batch) -> bool | None:
+    said = [mark.what for mark in batch.marks.all() if mark.kind == Kind.PASTEURISED]
+    return said[-1] == "yes" if said else None
+
+
+@in_turn
+def life(actor: Actor, batch_id: int) -> custard.after.Life:
+    """How a batch keeps, as it went so far."""
+    return put_away(reads.batch(actor, batch_id), clock.now()).life
+
+
+@in_turn
+def for_guests(actor: Actor, batch_id: int) -> custard.after.Guests:
+    """What is asked of a batch where guests are vulnerable, and what it has reached by now."""
+    batch = reads.batch(actor, batch_id)
+    found, result = cooking(batch, batch.closed_at or clock.now()), assessed(batch)
+    database.let_go()
+    seen = _seen(found)
+    return custard.after.guests(result, None if seen is None else seen.germ_logs, _pasteurised(batch))
