@@ -29,6 +29,7 @@ __all__ = [
     "pan_out",
     "prices_per_kg",
     "vessel_out",
+    "zone_named",
     "zone_of",
 ]
 
@@ -59,7 +60,12 @@ def conditions_of(kitchen: Kitchen) -> custard.Conditions:
 
 def zone_of(kitchen: Kitchen) -> ZoneInfo:
     """The time zone of a kitchen's clocks."""
-    return ZoneInfo(kitchen.zone)
+    return zone_named(kitchen.zone)
+
+
+def zone_named(name: str) -> ZoneInfo:
+    """A time zone by its name."""
+    return ZoneInfo(name)
 
 
 def cooling_rule(kitchen: Kitchen) -> custard.larder.CoolingRule:

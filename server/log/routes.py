@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
-from kitchen.access import enter
+from datetime import date
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from kitchen.access import Actor, enter
 from ninja import Router
 
-from log import reads
+from log import reads, records
+from log.record_schemas import Record
 from log.schemas import LogPage
 
 router = Router()
@@ -16,3 +20,40 @@ router = Router()
 def read_log(request: HttpRequest, kitchen: str, before: int | None = None) -> LogPage:
     """The batches, plan beside fact."""
     return reads.page(enter(request, kitchen), before)
+
+
+Kind = Literal["json", "csv", "pdf"]
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/record", response=Record)
+def read_record(request: HttpRequest, kitchen: str, batch_id: int) -> Record:
+    """All that an inspector asks of a batch."""
+    return records.of_batch(enter(request, kitchen), batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/record.{kind}", response={200: None})
+def export_record(request: HttpRequest, kitchen: str, batch_id: int, kind: Kind) -> HttpResponse:
+    """The same as a file."""
+    actor = enter(request, kitchen)
+    record = records.of_batch(actor, batch_id)
+    return _file(actor, record, kind, f"batch-{record.batches[0].number}")
+
+
+@router.get("/k/{kitchen}/day/record.{kind}", response={200: None})
+def export_day(request: HttpRequest, kitchen: str, kind: Kind, day: date | None = None) -> HttpResponse:
+    """The record of a day, today's by default, as a file."""
+    actor = enter(request, kitchen)
+    record = records.of_day(actor, day)
+    return _file(actor, record, kind, f"day-{record.day}")
+
+
+def _file(actor: Actor, record: Record, kind: str, name: str) -> HttpResponse:
+    if kind == "pdf":
+        answer = HttpResponse(records.as_pdf(actor, record), content_type="application/pdf")
+    elif kind == "csv":
+        answer = HttpResponse(records.as_csv(record), content_type="text/csv; charset=utf-8")
+    else:
+        answer = HttpResponse(record.model_dump_json(indent=1), content_type="application/json")
+    how = "inline" if kind == "pdf" else "attachment"
+    answer["Content-Disposition"] = f'{how}; filename="{actor.kitchen.slug}-{name}.{kind}"'
+    return answer

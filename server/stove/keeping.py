@@ -162,7 +162,11 @@ def life(actor: Actor, batch_id: int) -> custard.after.Life:
 @in_turn
 def for_guests(actor: Actor, batch_id: int) -> custard.after.Guests:
     """What is asked of a batch where guests are vulnerable, and what it has reached by now."""
-    batch = reads.batch(actor, batch_id)
+    return guests_of(reads.batch(actor, batch_id))
+
+
+def guests_of(batch: Batch) -> custard.after.Guests:
+    """The same of a batch that was read."""
     found, result = cooking(batch, batch.closed_at or clock.now()), assessed(batch)
     database.let_go()
     seen = _seen(found)

@@ -108,6 +108,9 @@ TABLE = {
     ("POST", "/api/device/readings"): (DEVICE, None),
     ("GET", "/api/device/batch"): (DEVICE, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/record"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/record.{kind}"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/day/record.{kind}"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/shelf"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/tubs/{tub_id}"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/tubs/{tub_id}/moves"): (COOK, "MOVE"),
@@ -178,7 +181,7 @@ def tried(here, there, version, batch):
             vessel_id=vessel.pk,
             tub_id=tub.pk,
             promise_id=promise.pk,
-            kind="formula",
+            kind="csv" if "record" in path else "formula",
         )
         if path.endswith("/compare"):
             url += f"?a={version.formula_id}&b={version.formula_id}"

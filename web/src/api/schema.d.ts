@@ -1504,6 +1504,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/batches/{batch_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Record
+         * @description All that an inspector asks of a batch.
+         */
+        get: operations["log_routes_read_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/record.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Record
+         * @description The same as a file.
+         */
+        get: operations["log_routes_export_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/day/record.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Day
+         * @description The record of a day, today's by default, as a file.
+         */
+        get: operations["log_routes_export_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -5052,6 +5112,240 @@ export interface components {
             lines: components["schemas"]["LogLine"][];
             /** Before */
             before: number | null;
+        };
+        /**
+         * BatchRecord
+         * @description All that an inspector asks of a batch; `formula` is it as weighed, in the open format.
+         */
+        BatchRecord: {
+            /** Number */
+            number: number;
+            /** Batch Id */
+            batch_id: number;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Formula */
+            formula: {
+                [key: string]: unknown;
+            };
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Started By */
+            started_by: string;
+            /** Closed At */
+            closed_at: string | null;
+            /** Verdict */
+            verdict: ("good" | "usable" | "discarded") | null;
+            /** Verdict Note */
+            verdict_note: string;
+            /** Yield G */
+            yield_g: number | null;
+            /** Allergens */
+            allergens: string[];
+            /** Rehearsal */
+            rehearsal: boolean;
+            /** Rule */
+            rule: string;
+            /** Rule Caution */
+            rule_caution: string;
+            /** Targets */
+            targets: components["schemas"]["TargetOut"][];
+            /** Limits */
+            limits: components["schemas"]["LimitOut"][];
+            /** Decided */
+            decided: string[];
+            guests: components["schemas"]["Guests"] | null;
+            /** Temperatures */
+            temperatures: components["schemas"]["TemperatureOut"][];
+            /** Marks */
+            marks: components["schemas"]["RecordedMark"][];
+        };
+        /**
+         * LimitOut
+         * @description A limit of the cooling rule: to be below it by when, when it was, and how that stands.
+         */
+        LimitOut: {
+            /** Limit C */
+            limit_c: number;
+            /** Due At */
+            due_at: string | null;
+            /** Reached At */
+            reached_at: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "kept" | "will be kept" | "in danger" | "will be missed" | "missed";
+        };
+        /**
+         * Moved
+         * @description A movement, with the tub it was of.
+         */
+        Moved: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Change G */
+            change_g: number;
+            /** To */
+            to: string;
+            /** Into Batch Id */
+            into_batch_id: number | null;
+            /** Into Batch */
+            into_batch: string;
+            /** Other Tub Id */
+            other_tub_id: number | null;
+            /** Celsius */
+            celsius: number | null;
+            /** Note */
+            note: string;
+            /** Undone */
+            undone: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Tub Id */
+            tub_id: number;
+            /** Tub */
+            tub: string;
+        };
+        /**
+         * Record
+         * @description One batch, or all of a day: what was read and done, by whom, and how each limit was kept.
+         *
+         *     `records` and `hash` are the number of records the kitchen had when this was made, and the hash of the
+         *     last: `./spoon verify` shows whether they still are what they were.
+         */
+        Record: {
+            /**
+             * Format
+             * @default old-spoon/record
+             * @constant
+             */
+            format: "old-spoon/record";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Kitchen */
+            kitchen: string;
+            /** Zone */
+            zone: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Day */
+            day: string | null;
+            /** Batches */
+            batches: components["schemas"]["BatchRecord"][];
+            /** Movements */
+            movements: components["schemas"]["Moved"][];
+            /** Closings */
+            closings: components["schemas"]["Signed"][];
+            /** Allergens */
+            allergens: string[];
+            /** Records */
+            records: number;
+            /** Hash */
+            hash: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * RecordedMark
+         * @description A mark, with who took it back and when, if somebody did.
+         */
+        RecordedMark: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
+            /** Temperature C */
+            temperature_c: number | null;
+            /** What */
+            what: string;
+            /** Grams */
+            grams: number | null;
+            /** Coat */
+            coat: string;
+            /** Finger Line */
+            finger_line: string;
+            /** Sieve */
+            sieve: string;
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+            /** Taken Back At */
+            taken_back_at: string | null;
+            /** Taken Back By */
+            taken_back_by: string;
+        };
+        /**
+         * TargetOut
+         * @description A temperature that a stage was planned to reach.
+         */
+        TargetOut: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
+            /** At C */
+            at_c: number;
+        };
+        /**
+         * TemperatureOut
+         * @description A temperature that a probe read, or somebody did.
+         */
+        TemperatureOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Celsius */
+            celsius: number;
+            /** Read By */
+            read_by: string;
         };
         /**
          * FieldProblem
@@ -12633,6 +12927,236 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LogPage"];
                 };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_routes_read_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_routes_export_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+                kind: "json" | "csv" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_routes_export_day: {
+        parameters: {
+            query?: {
+                day?: string | null;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+                kind: "json" | "csv" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read */
             400: {

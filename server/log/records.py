@@ -1,0 +1,166 @@
+"""The record of a batch or of a day, put together for an inspector; as JSON, CSV or PDF."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterator
+from datetime import date, datetime, time, timedelta
+
+import custard
+from common import clock, paper
+from common.turns import in_turn
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from records.reads import head
+from shelf import closing, trace
+from shelf import reads as shelf
+from stove import recorded
+from stove.record_schemas import BatchRecord
+
+from log.record_schemas import Moved, Record
+
+CAUTION = (
+    "What is computed here informs and never clears. Local food law and the kitchen's own plan come first."
+)
+EACH_MINUTE = timedelta(minutes=1)
+COLUMNS = (
+    "batch", "name", "at", "what", "stage", "celsius", "limit_c", "grams", "by", "note", "taken_back_at",
+    "taken_back_by",
+)  # fmt: skip
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+@in_turn
+def of_batch(actor: Actor, batch_id: int) -> Record:
+    """The record of one batch, with what was done with its tubs since."""
+    one = recorded.record(actor, batch_id)
+    one.allergens = trace.allergens_with(actor, batch_id, one.allergens)
+    return _record(actor, None, [one], shelf.movements_of_batch(actor, batch_id))
+
+
+@in_turn
+def of_day(actor: Actor, wanted: date | None) -> Record:
+    """The record of a day by the kitchen's clock: its batches, its shelf, who closed it."""
+    day = closing.day_of(actor, wanted)
+    zone = kitchen.zone_of(actor.kitchen)
+    since = datetime.combine(day, time(), zone)
+    until = datetime.combine(day + timedelta(days=1), time(), zone)
+    batches = recorded.records_between(actor, since, until)
+    return _record(actor, day, batches, shelf.movements_between(actor, since, until))
+
+
+def _record(
+    actor: Actor, day: date | None, batches: list[BatchRecord], movements: list[shelf.MovementRow]
+) -> Record:
+    number, last = head(actor.kitchen.pk)
+    return Record(
+        kitchen=actor.kitchen.name,
+        zone=actor.kitchen.zone,
+        made_at=clock.now(),
+        day=day,
+        batches=batches,
+        movements=[
+            Moved(
+                **dict(shelf.movement(one)),
+                tub_id=one.tub_id,
+                tub=f"{one.tub.name}, batch {one.tub.batch.number}, tub {one.tub.part}",
+            )
+            for one in movements
+        ],
+        closings=[] if day is None else closing.closing(actor, day).signed,
+        allergens=sorted({word for one in batches for word in one.allergens}),
+        records=number,
+        hash=last,
+        caution=CAUTION,
+    )
+
+
+def as_csv(record: Record) -> str:
+    """A record as a table, a line for everything that was read or done, times by the kitchen's clock.
+
+    A cell that a spreadsheet would take for a formula is written as text.
+    """
+    out = io.StringIO()
+    table = csv.writer(out)
+    table.writerow(COLUMNS)
+    for row in _rows(record):
+        table.writerow([_safe(row.get(name)) for name in COLUMNS])
+    return out.getvalue()
+
+
+def _safe(cell: object) -> object:
+    text = "" if cell is None else cell
+    return f"'{text}" if isinstance(text, str) and text.startswith(FORMULA_STARTS) else text
+
+
+def _rows(record: Record) -> Iterator[dict[str, object]]:
+    zone = kitchen.zone_named(record.zone)
+
+    def local(moment: datetime | None) -> str:
+        return "" if moment is None else moment.astimezone(zone).isoformat(timespec="seconds")
+
+    for batch in record.batches:
+        own: dict[str, object] = {"batch": batch.number, "name": batch.name}
+        for read in batch.temperatures:
+            what = "read" if read.read_by == "probe" else "typed"
+            yield {**own, "at": local(read.at), "what": what, "celsius": read.celsius, "by": read.read_by}
+        for limit in batch.limits:
+            said = f"limit {limit.state}"
+            yield {**own, "at": local(limit.due_at), "what": said, "limit_c": limit.limit_c}
+        for mark in batch.marks:
+            words = (mark.what, mark.coat, mark.finger_line, mark.sieve, mark.note)
+            yield {
+                **own,
+                "at": local(mark.at),
+                "what": mark.kind,
+                "stage": mark.stage,
+                "celsius": mark.temperature_c,
+                "grams": mark.grams,
+                "by": mark.by,
+                "note": " · ".join(word for word in words if word),
+                "taken_back_at": local(mark.taken_back_at),
+                "taken_back_by": mark.taken_back_by,
+            }
+    for move in record.movements:
+        told = (move.to, move.into_batch, move.note, "taken back" if move.undone else "")
+        yield {
+            "name": move.tub,
+            "at": local(move.at),
+            "what": move.kind,
+            "celsius": move.celsius,
+            "grams": move.change_g,
+            "by": move.by,
+            "note": " · ".join(word for word in told if word),
+        }
+
+
+@in_turn
+def as_pdf(actor: Actor, record: Record) -> bytes:
+    """A record as it is printed; of what a probe read, a line a minute."""
+    zone = kitchen.zone_named(record.zone)
+    return paper.pdf(
+        "log/record.html",
+        {
+            "record": record,
+            "batches": [_printed(one) for one in record.batches],
+            "zone": zone,
+            "made": record.made_at.astimezone(zone),
+        },
+    )
+
+
+def _printed(batch: BatchRecord) -> dict[str, object]:
+    """A batch for the page: its temperatures a line a minute, and what the eye needs beside them."""
+    shown, last = [], None
+    for one in batch.temperatures:
+        if one.read_by != "probe" or last is None or one.at - last >= EACH_MINUTE:
+            shown.append(one)
+            last = one.at if one.read_by == "probe" else last
+    return {
+        "own": batch,
+        "rule": custard.plain_degrees(batch.rule),
+        "temperatures": shown,
+        "left_out": len(batch.temperatures) - len(shown),
+        "missed": [one for one in batch.limits if one.state == "missed"],
+    }

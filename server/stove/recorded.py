@@ -1,0 +1,118 @@
+"""The record of a batch as an inspector reads it: nothing left out, corrections beside what they correct."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from common import clock
+from common.text import known
+from django.db.models import Q
+from kitchen.access import Actor
+
+from stove import keeping, plans, reads
+from stove.cooking import conditions_of, read_by_probes
+from stove.cooling import began_at, live_cooling
+from stove.models import Batch, Kind, Mark
+from stove.record_schemas import BatchRecord, LimitOut, RecordedMark, TargetOut, TemperatureOut
+
+MOST_A_DAY = 100
+
+
+def record(actor: Actor, batch_id: int) -> BatchRecord:
+    """The record of one batch."""
+    return _record(reads.batch(actor, batch_id))
+
+
+def records_between(actor: Actor, since: datetime, until: datetime) -> list[BatchRecord]:
+    """The records of the batches that were started, or still open, in a while."""
+    still = Q(closed_at=None) | Q(closed_at__gte=since)
+    when = Q(started_at__gte=since) | (Q(started_at__gte=since - OPEN_DAYS) & still)
+    rows = reads.batches(actor).filter(when, started_at__lt=until).order_by("number")
+    return [_record(batch) for batch in rows[:MOST_A_DAY]]
+
+
+OPEN_DAYS = timedelta(days=7)
+"""A batch open for longer than this belongs to no day any more."""
+
+
+def _record(batch: Batch) -> BatchRecord:
+    rule = conditions_of(batch).cooling_rule
+    plan = plans.read(batch.plan)
+    marks = list(Mark.objects.filter(batch=batch).select_related("by", "withdrawal__by").order_by("at", "id"))
+    standing = [mark for mark in marks if not hasattr(mark, "withdrawal")]
+    return BatchRecord(
+        number=batch.number,
+        batch_id=batch.pk,
+        name=batch.name,
+        family=batch.family,
+        formula=batch.content,
+        started_at=batch.started_at,
+        started_by=reads.shown(batch.started_by),
+        closed_at=batch.closed_at,
+        verdict=known(batch.verdict or None),
+        verdict_note=batch.verdict_note,
+        yield_g=batch.yield_g,
+        allergens=list(plan.allergens),
+        rehearsal=batch.pace != 1,
+        rule=rule.text,
+        rule_caution=rule.caution,
+        targets=[
+            TargetOut(stage=known(one.stage), at_c=one.at_c) for one in plan.stages if one.at_c is not None
+        ],
+        limits=_limits(batch),
+        decided=[f"{mark.note} ({reads.shown(mark.by)})" for mark in standing if mark.kind == Kind.DECIDED],
+        guests=keeping.guests_of(batch) if batch.vulnerable else None,
+        temperatures=_temperatures(batch, standing),
+        marks=[_mark(mark) for mark in marks],
+    )
+
+
+def _limits(batch: Batch) -> list[LimitOut]:
+    """The limits of its rule, as far as its cooling is known."""
+    now = batch.closed_at or clock.now()
+    seen = live_cooling(batch, now)
+    if seen is None or began_at(batch) is None:
+        return []
+
+    def then(seconds: float | None) -> datetime | None:
+        return None if seconds is None else now + timedelta(seconds=seconds / batch.pace)
+
+    return [
+        LimitOut(
+            limit_c=one.limit_c, due_at=then(one.left_s), reached_at=then(one.reached_s), state=one.state
+        )
+        for one in seen.deadlines
+    ]
+
+
+def _temperatures(batch: Batch, marks: list[Mark]) -> list[TemperatureOut]:
+    probes = [
+        TemperatureOut(at=at, celsius=celsius, read_by="probe")
+        for at, celsius in read_by_probes(batch, batch.started_at, batch.closed_at)
+    ]
+    typed = [
+        TemperatureOut(at=mark.at, celsius=mark.temperature_c, read_by=reads.shown(mark.by))
+        for mark in marks
+        if mark.temperature_c is not None
+    ]
+    return sorted([*probes, *typed], key=lambda one: one.at)
+
+
+def _mark(mark: Mark) -> RecordedMark:
+    back = getattr(mark, "withdrawal", None)
+    return RecordedMark(
+        id=mark.id,
+        at=mark.at,
+        stage=known(mark.stage),
+        kind=known(mark.kind),
+        temperature_c=mark.temperature_c,
+        what=mark.what,
+        grams=mark.grams,
+        coat=mark.coat,
+        finger_line=mark.finger_line,
+        sieve=mark.sieve,
+        note=mark.note,
+        by="the worker" if mark.by is None and mark.kind == Kind.ALARM else reads.shown(mark.by),
+        taken_back_at=None if back is None else back.at,
+        taken_back_by="" if back is None else reads.shown(back.by),
+    )
