@@ -42,11 +42,26 @@ RINGS = (
 
 
 @dataclass(frozen=True)
+class Went:
+    """What was done with the tub of a batch, so many hours after it was put away, with what share of it.
+
+    `to` is for what or why; `of` is "ice" where it is done with what was churned of it.
+    """
+
+    kind: str
+    after_h: float
+    share: float
+    to: str = ""
+    of: str = ""
+
+
+@dataclass(frozen=True)
 class Tale:
     """One batch: lifted `over_k` past its plan, after which it stood in its pan for `stood_s`.
 
     `turned` is how much higher the flame was set than usual; `sieve` is told where the core knows nothing of
-    it, such as lumps of starch.
+    it, such as lumps of starch. `takes` is the place of an earlier tale, most of whose batch went into this
+    one; `went` what became of it on the shelf.
     """
 
     formula: str
@@ -59,29 +74,50 @@ class Tale:
     stood_s: float = 12.0
     turned: float = 1.0
     sieve: str | None = None
+    takes: int | None = None
+    went: tuple[Went, ...] = ()
 
 
 FORTNIGHT = (
     Tale("Bay leaf anglaise", 13.4, "trainee", "front ring", "discarded",
          "left in the hot pan while the sieve was looked for", over_k=2.6, stood_s=100),
-    Tale("Rye pastry cream", 12.6, "pastry", "induction", "good"),
+    Tale("Rye pastry cream", 12.6, "pastry", "induction", "good",
+         went=(Went("used", 4, 0.55, "choux"), Went("used", 26, 0.45, "choux"))),
     Tale("Bay leaf anglaise", 12.4, "trainee", "front ring", "usable",
-         "stopped too early, used in the ice base", over_k=-3),
-    Tale("Barley ice base", 11.6, "pastry", "back ring", "good"),
+         "stopped too early, used in the ice base", over_k=-3,
+         went=(Went("used", 30, 0.4, "staff, as a sauce"),)),
+    Tale("Barley ice base", 11.6, "pastry", "back ring", "good",
+         takes=2, went=(Went("churned", 19, 1.0), Went("used", 40, 0.5, "malted ice", of="ice"))),
     Tale("Perry sabayon", 10.3, "section", "bain-marie", "good"),
-    Tale("Bay leaf anglaise", 9.4, "trainee", "front ring", "good", "sieved, smooth", over_k=0.3),
-    Tale("Hay-milk cup custard", 8.5, "pastry", "oven", "good"),
-    Tale("Burnt honey filling", 7.6, "pastry", "induction", "good", over_k=-0.5),
-    Tale("Saffron pouring custard", 6.4, "trainee", "back ring", "good", "a few bits, sieved"),
+    Tale("Bay leaf anglaise", 9.4, "trainee", "front ring", "good", "sieved, smooth", over_k=0.3,
+         went=(Went("used", 5, 0.4, "poached quince"), Went("used", 29, 0.5, "poached quince"),
+               Went("thrown", 71, 0.1, "the last of it, over"))),
+    Tale("Hay-milk cup custard", 8.5, "pastry", "oven", "good",
+         went=(Went("used", 9, 1.0, "cups, table 1 to 6"),)),
+    Tale("Burnt honey filling", 7.6, "pastry", "induction", "good", over_k=-0.5,
+         went=(Went("used", 24, 0.35, "hazelnut tartlets"), Went("frozen", 30, 0.0))),
+    Tale("Saffron pouring custard", 6.4, "trainee", "back ring", "good", "a few bits, sieved",
+         went=(Went("used", 6, 0.6, "plum cobbler"), Went("used", 30, 0.4, "plum cobbler"))),
     Tale("Bay leaf anglaise", 5.4, "trainee", "front ring", "good", "the flame stood lower than usual",
-         turned=0.8),
-    Tale("Bitter chocolate crémeux", 4.5, "section", "induction", "good", over_k=-0.5),
+         turned=0.8, went=(Went("used", 7, 0.7, "poached quince"), Went("used", 28, 0.3, "staff"))),
+    Tale("Bitter chocolate crémeux", 4.5, "section", "induction", "good", over_k=-0.5,
+         went=(Went("used", 26, 0.55, "tart"), Went("frozen", 28, 0.0))),
     Tale("Buckwheat cold-start pudding", 3.6, "trainee", "induction", "usable",
-         "lumps from the edge of the pan, sieved hot", sieve="a few bits"),
-    Tale("Smoked salt burnt cream", 3.2, "pastry", "back ring", "good", "crusts held through dessert"),
+         "lumps from the edge of the pan, sieved hot", sieve="a few bits",
+         went=(Went("used", 8, 0.5, "staff"), Went("used", 30, 0.5, "staff"))),
+    Tale("Smoked salt burnt cream", 3.2, "pastry", "back ring", "good", "crusts held through dessert",
+         went=(Went("used", 10, 1.0, "burnt cream, 8"),)),
     Tale("Perry sabayon", 2.3, "trainee", "bain-marie", "discarded",
          "water touched the bowl, the base cooked", over_k=8.6, stood_s=60, turned=1.6),
-    Tale("Bay leaf anglaise", 1.4, "pastry", "front ring", "good"),
+    Tale("Saffron pouring custard", 2.4, "trainee", "back ring", "good",
+         went=(Went("film", 1, 0.0), Went("labelled", 1, 0.0), Went("used", 30, 0.62, "plum cobbler"))),
+    Tale("Bay leaf anglaise", 1.4, "pastry", "front ring", "good",
+         went=(Went("film", 1, 0.0), Went("labelled", 1, 0.0), Went("used", 9, 0.3, "poached quince"),
+               Went("promised", 10, 0.4, "poached quince, tonight"))),
+    Tale("Bitter chocolate crémeux", 0.9, "section", "induction", "good", over_k=-0.5,
+         went=(Went("film", 1, 0.0), Went("labelled", 1, 0.0), Went("promised", 2, 0.7, "tart, 12"))),
+    Tale("Barley ice base", 0.3, "pastry", "back ring", "good",
+         went=(Went("film", 1, 0.0), Went("promised", 2, 0.9, "malted ice, Friday"))),
 )  # fmt: skip
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from pathlib import Path
@@ -23,11 +24,14 @@ from kitchen.access import Actor
 from kitchen.models import Hob, Kitchen, Membership, Pan, Role
 from people.models import User
 from people.published import PASSWORD
+from shelf import actions as shelf
+from shelf.schemas import Closing
 from stove import actions as stove
 from stove import learning, plans
 from stove.cooking import assessed
 from stove.schemas import EquipmentWanted, NewMark
 
+from oldspoon.demo import stock
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
 
 PEOPLE = (
@@ -89,9 +93,11 @@ def seed() -> bool:
         formulas[formula.name] = (book.add(actors["pastry"], formula), formula)
     _stock(actors["pastry"], [formula for _, formula in formulas.values()])
     _an_earlier_anglaise(actors["pastry"], formulas)
+    made: list[stock.Told] = []
     for tale in FORTNIGHT:
         version, formula = formulas[tale.formula]
-        _tell(actors[tale.by], tale, version, formula, fitted)
+        made.append(_tell(actors[tale.by], tale, version, formula, fitted, made))
+    stock.tell(actors, made)
     return True
 
 
@@ -128,8 +134,13 @@ def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[FormulaVersion,
 
 
 def _tell(
-    actor: Actor, tale: Tale, version: FormulaVersion, formula: custard.Formula, fitted: Fitted
-) -> None:
+    actor: Actor,
+    tale: Tale,
+    version: FormulaVersion,
+    formula: custard.Formula,
+    fitted: Fitted,
+    earlier: Sequence[stock.Told],
+) -> stock.Told:
     """One batch of the fortnight: set up, cooked, marked and closed as its tale has it."""
     started = (clock.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
     with clock.at(started):
@@ -157,10 +168,15 @@ def _tell(
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
         with clock.at(at):
             stove.mark(actor, batch.pk, NewMark(id=key, at=at, **words))
+    if tale.takes is not None:
+        with clock.at(started + timedelta(minutes=5)):
+            stock.take(actor, earlier[tale.takes], batch.pk)
+    closing = Closing.model_validate({"verdict": tale.verdict, "note": tale.note})
     with clock.at(ends):
-        stove.close(actor, batch.pk, tale.verdict, tale.note)
+        shelf.close(actor, batch.pk, closing)
         # A fortnight is looked back on here and now, in its own order; the worker then finds it done.
         learning.learn(batch.pk, actor.user.pk)
+    return stock.Told(tale, batch.pk, ends)
 
 
 Moments = list[tuple[float, dict[str, Any]]]

@@ -191,8 +191,9 @@ export function useSave(kitchen: string, formula_id: number | null) {
   });
 }
 
-export function useOnTheStove(kitchen: string) {
+export function useOnTheStove(kitchen: string, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ["stove", kitchen],
     queryFn: ({ signal }) =>
       told(client.GET("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, signal })),

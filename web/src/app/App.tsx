@@ -17,6 +17,9 @@ const LiveStove = lazy(() =>
   import("../places/stove/live/LiveStove").then((m) => ({ default: m.LiveStove })),
 );
 const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log })));
+const Shelf = lazy(() => import("../places/shelf/Shelf").then((m) => ({ default: m.Shelf })));
+const Labels = lazy(() => import("../places/shelf/Labels").then((m) => ({ default: m.Labels })));
+const CloseDay = lazy(() => import("../places/shelf/CloseDay").then((m) => ({ default: m.CloseDay })));
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
@@ -60,6 +63,9 @@ export function App() {
         <Route path="book/compare" element={<Waiting>{<Compare />}</Waiting>} />
         <Route path="stove" element={<Waiting>{<OnTheStove />}</Waiting>} />
         <Route path="stove/:batch" element={<Waiting>{<BatchPage />}</Waiting>} />
+        <Route path="shelf" element={<Waiting>{<Shelf />}</Waiting>} />
+        <Route path="shelf/labels" element={<Waiting>{<Labels />}</Waiting>} />
+        <Route path="shelf/closing" element={<Waiting>{<CloseDay />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
       </Route>

@@ -7,11 +7,13 @@ import { useAllKeys, useKeys } from "../kit/keys";
 import { Notice } from "../kit/Notice";
 import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
+import { setZone } from "../kit/when";
 import { Unsent } from "./Unsent";
 
 const PLACES = [
   { to: "book", shown: "Book" },
   { to: "stove", shown: "Stove" },
+  { to: "shelf", shown: "Shelf" },
   { to: "log", shown: "Log" },
   { to: "kitchen", shown: "Kitchen" },
 ] as const;
@@ -26,6 +28,8 @@ export function Shell({ person, kitchens }: Props) {
   const { kitchen } = useParams();
   const here = kitchens.find((one) => one.slug === kitchen);
   useKitchenEvents(here?.slug);
+  // Before anything below is drawn: its times are the kitchen's.
+  if (here) setZone(here.zone);
   const [keysOpen, setKeysOpen] = useState(false);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();
@@ -35,6 +39,7 @@ export function Shell({ person, kitchens }: Props) {
     { press: "?", does: "show these keys", run: () => setKeysOpen(true) },
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
+    { press: "f", does: "to the Shelf", run: () => navigate(`/k/${kitchen}/shelf`) },
     { press: "l", does: "to the Log", run: () => navigate(`/k/${kitchen}/log`) },
   ]);
   return (

@@ -22,6 +22,7 @@ export interface Here {
   own_rule: OwnRule | null;
   cooling_text: string;
   currency: string;
+  zone: string;
   readings_days: number;
   prices: Record<string, { price: number; per: string; per_kg: number }>;
   water_boils_c: number;

@@ -73,11 +73,3 @@ export function thick(value: number, band: readonly number[] | null | undefined)
   const [from, to] = [low, high].map((end) => pascals(Number(end.toPrecision(2))));
   return `${from?.replace(" Pa", "")} to ${to}`;
 }
-
-export function clock(iso: string): string {
-  return new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
-}
-
-export function day(iso: string): string {
-  return new Date(iso).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
-}

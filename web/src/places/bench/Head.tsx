@@ -6,7 +6,7 @@ import { Button } from "../../kit/Button";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
 import { TextBox } from "../../kit/TextBox";
-import { day } from "../../kit/units";
+import { day } from "../../kit/when";
 import type { Change } from "./draft";
 import { More } from "./More";
 

@@ -6,7 +6,7 @@ import { Choice } from "../../kit/Choice";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
-import { day } from "../../kit/units";
+import { day } from "../../kit/when";
 
 type Kind = "scale" | "probe";
 const KINDS: readonly { value: Kind; shown: string }[] = [

@@ -5,6 +5,7 @@ import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { type Here, type OwnRule, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature } from "../../kit/units";
@@ -35,6 +36,7 @@ export function KitchenPage() {
             here.own_rule,
             here.currency,
             here.readings_days,
+            here.zone,
           ])}
           here={here}
           change={change}
@@ -76,6 +78,9 @@ function readRule(typed: Record<keyof OwnRule, string>): OwnRule {
   };
 }
 
+const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const ZONES = [...new Set(["UTC", OWN_ZONE, ...Intl.supportedValuesOf("timeZone")])];
+
 const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
 
 interface SettingsProps {
@@ -94,6 +99,7 @@ function Settings({ here, change }: SettingsProps) {
   const [rule, setRule] = useState(here.cooling_rule);
   const [currency, setCurrency] = useState(here.currency);
   const [days, setDays] = useState(String(here.readings_days));
+  const [zone, setZone] = useState(here.zone);
   const [own, setOwn] = useState<Record<keyof OwnRule, string>>(() => typedRule(here.own_rule));
   const problem = change.error instanceof Problem ? change.error : null;
   const metres = Number(altitude.trim().replace(",", "."));
@@ -111,6 +117,7 @@ function Settings({ here, change }: SettingsProps) {
         ...(rule === "own" ? { own_rule: readRule(own) } : {}),
         currency,
         readings_days: Number(days),
+        zone,
       } as KitchenChange);
   };
   return (
@@ -197,6 +204,19 @@ function Settings({ here, change }: SettingsProps) {
         value={currency}
         onChange={setCurrency}
       />
+      <SelectBox
+        label="What time our clocks show"
+        options={ZONES.map((one) => ({ value: one, shown: one.replaceAll("_", " ") }))}
+        value={zone}
+        onChange={setZone}
+        error={problem?.at("zone")}
+        disabled={locked}
+      />
+      {zone === OWN_ZONE || locked ? null : (
+        <Button className="justify-self-start" onClick={() => setZone(OWN_ZONE)}>
+          As on this device: {OWN_ZONE.replaceAll("_", " ")}
+        </Button>
+      )}
       <TextBox
         label="Every reading is kept for, days"
         error={whole(days) ? problem?.at("readings_days") : "Write a whole number of days, 7 to 3650."}

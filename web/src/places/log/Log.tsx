@@ -5,7 +5,8 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { day, massText, temperature, type UnitSystem } from "../../kit/units";
+import { massText, temperature, type UnitSystem } from "../../kit/units";
+import { day } from "../../kit/when";
 
 const GRID = "lg:grid-cols-[minmax(0,1.5fr)_9rem_9rem_minmax(0,1fr)_7rem_minmax(0,1.3fr)]";
 const HEADS = ["batch", "temper landed", "lifted", "spoon", "sieve", "verdict"] as const;

@@ -15,7 +15,9 @@ import { Cooling } from "./Cooling";
 import { Finish } from "./Finish";
 import { ForWhat } from "./ForWhat";
 import { typedMarks } from "./facts";
+import { Guests } from "./Guests";
 import { Infuse } from "./Infuse";
+import { KeepIt } from "./KeepIt";
 import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
@@ -25,6 +27,7 @@ import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
 import { type Say, STAGES, type StageName } from "./stages";
 import { Weigh } from "./Weigh";
+import { WhereItWent } from "./WhereItWent";
 import { COLD, OFF } from "./ways";
 
 /** One batch, stage by stage, from any device. */
@@ -148,6 +151,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           >
             {stage === "keep" ? (
               <>
+                <KeepIt batch={batch} mayMark={mayMark} say={say} />
                 <ForWhat batch={batch} />
                 <Close batch={batch} may={here.role !== "viewer"} />
               </>
@@ -156,6 +160,8 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
         </section>
         <section aria-label="Marks" className="order-3 xl:order-none">
           <Marks batch={batch} waiting={outbox.waiting} mayMark={mayMark} />
+          <Guests batch={batch} mayMark={mayMark} say={say} />
+          <WhereItWent batch={batch} />
         </section>
       </div>
     </>

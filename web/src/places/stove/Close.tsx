@@ -1,12 +1,14 @@
 import { useState } from "react";
+import { Problem } from "../../api/problem";
 import { type Batch, useBatchActions } from "../../api/queries";
+import { useLife } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedGrams } from "../../kit/units";
+import { inUnits, massText, typedGrams, type UnitSystem } from "../../kit/units";
 
 type Verdict = NonNullable<Batch["verdict"]>;
 const VERDICTS: readonly { value: Verdict; shown: string }[] = [
@@ -20,12 +22,20 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
   const here = useHere();
   const { close, reopen } = useBatchActions(here.slug, batch.id);
   const [verdict, setVerdict] = useState<Verdict | null>(null);
+  const life = useLife(here.slug, batch.id);
   const { system } = useUnits();
   const [note, setNote] = useState("");
   const [weighed, setWeighed] = useState("");
+  const [shelved, setShelved] = useState("");
+  const [whites, setWhites] = useState("");
   const grams = weighed.trim() === "" ? null : typedGrams(weighed, system);
-  const unread = weighed.trim() !== "" && !grams;
+  const kept = typedKept(shelved, system);
+  const white = typedKept(whites, system);
+  const unread = (weighed.trim() !== "" && !grams) || kept === undefined || white === undefined;
+  const rehearsed = batch.pace !== 1;
   const error = close.error ?? reopen.error;
+  const problem = close.error instanceof Problem ? close.error : null;
+  const unit = system === "us" ? "oz" : "g";
   if (!may) return null;
   if (batch.closed_at)
     return (
@@ -43,23 +53,73 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
       <TextBox
         label={`What it came to, in ${system === "us" ? "oz" : "g"}`}
         hint={`Planned ${massText(batch.plan.yield_g, system)}; leave it empty if nobody weighed it.`}
-        error={unread ? "What it came to is a weight above nothing, such as 720." : undefined}
+        error={
+          weighed.trim() !== "" && !grams
+            ? "What it came to is a weight above nothing, such as 720."
+            : undefined
+        }
         numeric
         className="w-40"
         value={weighed}
         onChange={setWeighed}
       />
+      {rehearsed ? (
+        <p className="text-soft">A rehearsal: none of it goes on the shelf.</p>
+      ) : verdict === "discarded" ? null : (
+        <TextBox
+          label={`What of it goes on the shelf, in ${unit}`}
+          hint={
+            life.data === undefined || life.data.days > 0
+              ? "Empty: all of it. 0: none of it, it is served."
+              : "Empty: none of it, it does not keep."
+          }
+          error={kept === undefined ? WEIGHT : problem?.at("kept_g") && inUnits(problem.message, system)}
+          numeric
+          className="w-40"
+          value={shelved}
+          onChange={setShelved}
+        />
+      )}
+      {rehearsed || batch.plan.whites_left_g < 1 ? null : (
+        <TextBox
+          label={`Egg whites that are kept, in ${unit}`}
+          hint={`Empty: the ${massText(batch.plan.whites_left_g, system)} that separating left. 0: none.`}
+          error={white === undefined ? WEIGHT : undefined}
+          numeric
+          className="w-40"
+          value={whites}
+          onChange={setWhites}
+        />
+      )}
       <TextBox label="A word for next time" maxLength={500} value={note} onChange={setNote} />
       <Button
         look="iron"
         large
         className="justify-self-start"
         disabled={verdict === null || unread || close.isPending}
-        onClick={() => verdict && close.mutate({ verdict, note, yield_g: grams })}
+        onClick={() =>
+          verdict &&
+          close.mutate({
+            verdict,
+            note,
+            yield_g: grams,
+            ...(rehearsed ? {} : { kept_g: kept ?? null, whites_g: white ?? null }),
+          })
+        }
       >
         Close the batch
       </Button>
-      {error ? <Notice tone="wrong">{error.message}</Notice> : null}
+      {error && !problem?.at("kept_g") ? (
+        <Notice tone="wrong">{inUnits(error.message, system)}</Notice>
+      ) : null}
     </div>
   );
+}
+
+const WEIGHT = "Write a weight as a number, such as 250, or 0 for none.";
+
+/** Grams; null where nothing was typed, undefined where it is no weight. */
+function typedKept(text: string, system: UnitSystem): number | null | undefined {
+  if (text.trim() === "") return null;
+  return typedGrams(text, system) ?? undefined;
 }

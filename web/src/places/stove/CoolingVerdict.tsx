@@ -3,6 +3,7 @@ import type { CoolingPlan } from "../../api/live";
 import { CoolingCurve } from "../../kit/CoolingCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
+import { hours } from "../../kit/when";
 
 /** A cooling judged before it is done: in time or not, its curve, how much would pass, what helps. */
 export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children: ReactNode }) {
@@ -74,11 +75,4 @@ export function Helps({ helps }: { helps: CoolingPlan["helps"] }) {
       </ul>
     </div>
   );
-}
-
-/** "40 min" or "3 h 20" */
-export function hours(seconds: number): string {
-  const minutes = Math.round(seconds / 60);
-  if (minutes < 100) return `${minutes} min`;
-  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
 }

@@ -6,7 +6,8 @@ import { CoolingCurve } from "../../kit/CoolingCurve";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
-import { Helps, hours } from "./CoolingVerdict";
+import { hours } from "../../kit/when";
+import { Helps } from "./CoolingVerdict";
 import type { Say } from "./stages";
 
 interface Props {

@@ -5,7 +5,8 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { clock, massText, temperature } from "../../kit/units";
+import { massText, temperature } from "../../kit/units";
+import { clock } from "../../kit/when";
 import { COLD, OFF } from "./ways";
 
 type Known = Batch["marks"][number];

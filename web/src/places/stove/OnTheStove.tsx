@@ -3,7 +3,8 @@ import { useOnTheStove } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { clock, day, massText } from "../../kit/units";
+import { massText } from "../../kit/units";
+import { clock, day } from "../../kit/when";
 
 /** What is being made now. */
 export function OnTheStove() {

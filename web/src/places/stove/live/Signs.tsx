@@ -1,7 +1,8 @@
 import { Check } from "lucide-react";
 import type { Batch, Stage } from "../../../api/queries";
 import { useUnits } from "../../../kit/system";
-import { clock, inUnits } from "../../../kit/units";
+import { inUnits } from "../../../kit/units";
+import { clock } from "../../../kit/when";
 import type { SayAs } from "../stages";
 
 interface Props {

@@ -1,0 +1,65 @@
+import { Link } from "react-router";
+import type { CoolingLine } from "../../api/shelf";
+import { CoolingCurve } from "../../kit/CoolingCurve";
+import { useUnits } from "../../kit/system";
+import { inUnits, massText, temperature } from "../../kit/units";
+import { hours } from "../../kit/when";
+
+const BAD: readonly string[] = ["in danger", "will be missed", "missed"];
+
+/** A batch that cools: how warm in the middle, whether in time, and what still helps. */
+export function CoolingTile({ one }: { one: CoolingLine }) {
+  const { system } = useUnits();
+  const { live } = one;
+  const bad = live?.deadlines.some((each) => BAD.includes(each.state)) ?? false;
+  const how = [
+    one.mass_g === null ? "" : massText(one.mass_g, system),
+    one.vessel,
+    one.way,
+    one.allergens.join(", "),
+  ].filter(Boolean);
+  return (
+    <article className="grid gap-x-6 gap-y-2 sm:grid-cols-[minmax(0,15rem)_minmax(0,1fr)]">
+      <div className="min-w-0">
+        <h2 className="break-words">{one.name}</h2>
+        <p className="text-sm text-soft">
+          batch {one.batch} · {how.join(" · ")}
+        </p>
+        <p className={`figure text-[3.4rem] leading-none ${bad ? "text-brick" : ""}`}>
+          <span className="sr-only">in the middle </span>
+          {temperature(live?.core_c, system, 0)}
+        </p>
+        <p className={`font-bold ${bad ? "text-brick" : ""}`}>{inUnits(one.say, system)}</p>
+        <p className="text-sm text-soft">
+          {one.then ? `${inUnits(one.then, system)}. ` : ""}
+          {one.filmed ? "" : "No film on it yet. "}
+          {live?.cold_s && live.cold_s > 0 ? `Cold right through in ${hours(live.cold_s)}.` : ""}
+        </p>
+        <Link
+          className={`mt-2 inline-flex min-h-11 items-center rounded-solid border px-4 no-underline ${bad ? "border-iron bg-iron font-bold text-paper" : "border-line"}`}
+          to={`../stove/${one.batch_id}`}
+        >
+          {bad ? "Decide what to do" : "Open the batch"}
+        </Link>
+      </div>
+      {live ? (
+        <CoolingCurve
+          label={`${one.name}, cooling: ${temperature(live.core_c, system, 0)} now`}
+          t_s={live.ahead_s.map((t) => t + live.t_s)}
+          core_c={live.ahead_c}
+          slow_c={live.slow_c}
+          limits={live.deadlines.map((each) => ({
+            limit_c: each.limit_c,
+            at_s: each.left_s === null ? null : live.t_s + each.left_s,
+            kept: !BAD.includes(each.state),
+          }))}
+          read={one.past_s.map((t, i) => [t, one.past_c[i] ?? 0] as const)}
+          now_s={live.t_s}
+          system={system}
+        />
+      ) : (
+        <p className="text-soft">It is followed from its first reading on: check it in the middle.</p>
+      )}
+    </article>
+  );
+}

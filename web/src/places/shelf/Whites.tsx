@@ -1,0 +1,42 @@
+import { useWhites } from "../../api/shelf";
+import { useHere } from "../../kit/here";
+import { useUnits } from "../../kit/system";
+import { massText } from "../../kit/units";
+
+/** The whites of a week, and what can be made of what there is. */
+export function Whites() {
+  const here = useHere();
+  const { system } = useUnits();
+  const whites = useWhites(here.slug);
+  if (!whites.data) return null;
+  const { days, made_g, used_g, thrown_g, frozen_g, there_g, uses } = whites.data;
+  const told = [
+    `${massText(made_g, system)} left over`,
+    `${massText(used_g, system)} used`,
+    `${massText(thrown_g, system)} thrown away`,
+    `${massText(frozen_g, system)} in the freezer`,
+  ];
+  return (
+    <section aria-label="What whites become" className="mt-4 max-w-3xl">
+      <p className="text-soft">
+        In {days} days: {told.join(", ")}. Of the {massText(there_g, system)} there are:
+      </p>
+      <ul className="mt-1">
+        {uses.map((one) => (
+          <li
+            key={one.use}
+            className="grid gap-x-5 border-b border-dotted border-line py-1 sm:grid-cols-[13rem_minmax(0,1fr)_9rem]"
+          >
+            <span className="font-bold">{one.name}</span>
+            <span>
+              {massText(one.sugar_g, system)} of sugar
+              {one.other ? `, ${massText(one.other_g, system)} of ${one.other}` : ""}
+              <span className="text-soft"> ({one.ratio})</span>
+            </span>
+            <span className="tabular sm:text-right">makes {massText(one.makes_g, system)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,54 @@
+import type { Batch } from "../../api/queries";
+import { useGuests, useSayGuests } from "../../api/shelf";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import type { Say } from "./stages";
+
+interface Props {
+  batch: Batch;
+  mayMark: boolean;
+  say: Say;
+}
+
+/** Whether a batch is for guests who must not fall ill: what is then asked, and what it has reached. */
+export function Guests({ batch, mayMark, say }: Props) {
+  const here = useHere();
+  const set = useSayGuests(here.slug, batch.id);
+  const guests = useGuests(here.slug, batch.id, batch.vulnerable, batch.marks.length);
+  const told = guests.data;
+  if (!batch.vulnerable && !mayMark) return null;
+  return (
+    <section aria-label="Vulnerable guests" className="mt-5 border-t border-hair pt-4">
+      <label className="flex min-h-11 items-center gap-3">
+        <input
+          type="checkbox"
+          checked={batch.vulnerable}
+          disabled={!mayMark || set.isPending}
+          onChange={(event) => set.mutate(event.target.checked)}
+        />
+        <span>For guests who are old, very young, pregnant or sick</span>
+      </label>
+      {batch.vulnerable && told ? (
+        <div className="mt-2 grid gap-3">
+          <p className={`border-l-4 pl-3 ${told.met ? "border-herb" : "border-brick"}`} role="status">
+            <span aria-hidden="true">{told.met === null ? "" : told.met ? "✓ " : "✕ "}</span>
+            {told.say}
+          </p>
+          {mayMark && told.pasteurised === null ? (
+            <div className="flex flex-wrap items-center gap-3">
+              <span>Is the egg pasteurised?</span>
+              <Button onClick={() => say({ stage: batch.stage, kind: "pasteurised", what: "yes", note: "" })}>
+                Yes
+              </Button>
+              <Button onClick={() => say({ stage: batch.stage, kind: "pasteurised", what: "no", note: "" })}>
+                No
+              </Button>
+            </div>
+          ) : null}
+        </div>
+      ) : null}
+      {set.error ? <Notice tone="wrong">{set.error.message}</Notice> : null}
+    </section>
+  );
+}

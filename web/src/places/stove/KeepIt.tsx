@@ -1,0 +1,71 @@
+import type { Batch } from "../../api/queries";
+import { useLife } from "../../api/shelf";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { useUnits } from "../../kit/system";
+import { inUnits, temperature } from "../../kit/units";
+import type { Say } from "./stages";
+
+/** How a batch keeps, as it went: chilled, frozen, warm; what to do before it is used; and the film on it. */
+export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean; say: Say }) {
+  const here = useHere();
+  const { system } = useUnits();
+  const life = useLife(here.slug, batch.id);
+  const filmed = batch.marks.some((mark) => mark.kind === "film");
+  const known = life.data;
+  return (
+    <section aria-label="How it keeps" className="grid gap-3">
+      {known ? (
+        <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
+          <dt className="text-soft">in the fridge</dt>
+          <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
+            {known.days >= 1 ? (
+              <b>{known.days === 1 ? "a day" : `${known.days} days`}</b>
+            ) : known.chilled_h ? (
+              <b>the same day</b>
+            ) : (
+              "not at all"
+            )}
+            , {inUnits(known.why, system)}; opened {known.opened_days} days at most
+          </dd>
+          <dt className="text-soft">frozen</dt>
+          <dd>
+            {known.freezes_days ? <b>{known.freezes_days} days. </b> : null}
+            {known.freezing}
+          </dd>
+          <dt className="text-soft">warm</dt>
+          <dd>
+            {known.warm_h
+              ? `at ${temperature(known.warm_c, system, 0)} or hotter ${known.warm_h} h, cooler ${known.lukewarm_h} h at most`
+              : `not at ${temperature(known.warm_c, system, 0)}: it would curdle; cooler ${known.lukewarm_h} h at most`}
+          </dd>
+          {known.rests_h ? (
+            <>
+              <dt className="text-soft">{known.rests_to === "churn" ? "to be churned" : "to set"}</dt>
+              <dd>{known.rests_h} h cold right through</dd>
+            </>
+          ) : null}
+          {known.stir.length ? (
+            <>
+              <dt className="text-soft">before use</dt>
+              <dd>{known.stir.map((one) => inUnits(one, system)).join(" ")}</dd>
+            </>
+          ) : null}
+        </dl>
+      ) : null}
+      <p className="text-soft">Your own food-safety plan and local code come first.</p>
+      {filmed ? (
+        <p className="text-herb">✓ Film is on it.</p>
+      ) : mayMark ? (
+        <Button
+          look="iron"
+          large
+          className="justify-self-start"
+          onClick={() => say({ stage: "keep", kind: "film", note: "" })}
+        >
+          Film is right on it
+        </Button>
+      ) : null}
+    </section>
+  );
+}
