@@ -105,11 +105,15 @@ def _cools(batch: Batch, now: datetime) -> Cools:
     kept = None if batch.cooling is None else CoolingKept.model_validate(batch.cooling)
     began = began_at(batch) or now
     since_s = seen.cooling.t_s if seen.cooling is not None else None
-    past = [
-        (since_s + ago, c)
-        for ago, c in zip(seen.past.ago_s, seen.past.c, strict=True)
-        if since_s is not None and since_s + ago >= 0
-    ]
+    past: list[tuple[float, float]] = []
+    if since_s is not None:
+        past = [(since_s + ago, c) for ago, c in zip(seen.past.ago_s, seen.past.c, strict=True)]
+        past += [
+            ((mark.at - began).total_seconds() * batch.pace, mark.temperature_c)
+            for mark in batch.marks.all()
+            if mark.stage == "chill" and mark.temperature_c is not None
+        ]
+        past = sorted((t, c) for t, c in past if t >= 0)
     return Cools(
         batch_id=batch.pk,
         batch=batch.number,

@@ -116,8 +116,8 @@ FORTNIGHT = (
                Went("promised", 10, 0.4, "poached quince, tonight"))),
     Tale("Bitter chocolate crémeux", 0.9, "section", "induction", "good", over_k=-0.5,
          went=(Went("film", 1, 0.0), Went("labelled", 1, 0.0), Went("promised", 2, 0.7, "tart, 12"))),
-    Tale("Barley ice base", 0.3, "pastry", "back ring", "good",
-         went=(Went("film", 1, 0.0), Went("promised", 2, 0.9, "malted ice, Friday"))),
+    Tale("Barley ice base", 0.12, "pastry", "back ring", "good",
+         went=(Went("film", 0.1, 0.0), Went("promised", 0.2, 0.9, "malted ice"))),
 )  # fmt: skip
 
 

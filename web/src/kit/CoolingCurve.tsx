@@ -20,11 +20,13 @@ interface Props {
   read?: readonly (readonly [number, number])[];
   now_s?: number;
   system: UnitSystem;
+  /** Drawn small: its figures are set larger for it. */
+  small?: boolean;
 }
 
 const WIDTH = 560;
 const HEIGHT = 280;
-const PAD = { left: 44, right: 14, top: 12, bottom: 30 };
+const PAD = { left: 52, right: 14, top: 12, bottom: 30 };
 const COLD_C = 0;
 const HOUR_S = 3600;
 const FAR = 2.5;
@@ -40,7 +42,9 @@ export function CoolingCurve({
   read = [],
   now_s,
   system,
+  small = false,
 }: Props) {
+  const size = small ? 22 : 14;
   // A limit that is a day away would flatten everything; it is then only a line.
   const cold = t_s.at(-1) ?? HOUR_S;
   const near = limits.flatMap((one) => (one.at_s !== null && one.at_s <= FAR * cold ? [one.at_s] : []));
@@ -65,7 +69,7 @@ export function CoolingCurve({
       {[0, 20, 40, 60, 80].map((c) => (
         <g key={c}>
           <line x1={PAD.left} x2={WIDTH - PAD.right} y1={y(c)} y2={y(c)} stroke="var(--color-hair)" />
-          <text x={PAD.left - 6} y={y(c) + 5} textAnchor="end" fontSize="14" fill="var(--color-soft)">
+          <text x={PAD.left - 6} y={y(c) + 5} textAnchor="end" fontSize={size} fill="var(--color-soft)">
             {temperature(c, system, 0)}
           </text>
         </g>
@@ -76,7 +80,7 @@ export function CoolingCurve({
           x={x(hour * HOUR_S)}
           y={HEIGHT - 8}
           textAnchor="middle"
-          fontSize="14"
+          fontSize={size}
           fill="var(--color-soft)"
         >
           {hour === 0 ? "0" : `${hour} h`}

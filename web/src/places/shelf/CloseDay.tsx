@@ -9,7 +9,7 @@ import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits } from "../../kit/units";
-import { hourOf } from "../../kit/when";
+import { day as dayOf, hourOf } from "../../kit/when";
 
 type Task = Closing["tasks"][number];
 
@@ -34,7 +34,7 @@ export function CloseDay() {
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <h1>Close the day</h1>
         <p className="text-soft">
-          {day} · <Link to="..">the shelf</Link>
+          {dayOf(`${day}T12:00:00Z`)} · <Link to="..">the shelf</Link>
         </p>
       </div>
       <p className="mt-1 text-soft">
@@ -64,9 +64,15 @@ export function CloseDay() {
 function Tasks({ title, tasks }: { title: string; tasks: readonly Task[] }) {
   const { system } = useUnits();
   if (!tasks.length) return null;
+  const labels = tasks.flatMap((one) => (one.kind === "label" ? [`tub=${one.tub_id}`] : [])).join("&");
   return (
     <section aria-label={title}>
       <h2 className="border-b border-iron pb-1">{title}</h2>
+      {labels ? (
+        <Link className="flex min-h-11 items-center" to={`../labels?${labels}`}>
+          Print them all
+        </Link>
+      ) : null}
       <ul>
         {tasks.map((one) => (
           <li key={one.say} className="border-b border-hair py-2">

@@ -56,6 +56,7 @@ export function CoolingTile({ one }: { one: CoolingLine }) {
           read={one.past_s.map((t, i) => [t, one.past_c[i] ?? 0] as const)}
           now_s={live.t_s}
           system={system}
+          small
         />
       ) : (
         <p className="text-soft">It is followed from its first reading on: check it in the middle.</p>

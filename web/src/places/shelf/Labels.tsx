@@ -79,12 +79,12 @@ export function Labels() {
 function Printed({ label }: { label: Label }) {
   return (
     <li className="label">
-      <p className="figure line-clamp-2 break-words text-[1.15rem] leading-tight">{label.name}</p>
+      <p className="figure line-clamp-2 break-words pb-0.5 text-[1.1rem] leading-snug">{label.name}</p>
       <p>
         {label.batch} · {label.grams}
       </p>
       <p>made {label.made}</p>
-      <p className="text-[1.05rem] font-bold">use by {label.use_by}</p>
+      <p className="text-[0.98rem] font-bold">use by {label.use_by}</p>
       <p>{label.use_by_why}</p>
       {label.vulnerable ? (
         <p className="self-start border-2 border-iron px-1 font-bold">for vulnerable guests</p>

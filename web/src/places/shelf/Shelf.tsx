@@ -70,15 +70,9 @@ export function Shelf() {
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-2">
         <Choice label="Show" options={PLACES} value={place} onChange={setPlace} />
-        <div className="w-64 max-w-full">
-          <TextBox
-            label="Find a name, a batch number, an allergen or a dish"
-            hideLabel
-            value={wanted}
-            onChange={setWanted}
-          />
+        <div className="w-96 max-w-full">
+          <TextBox label="Find a name, a number, an allergen or a dish" value={wanted} onChange={setWanted} />
         </div>
-        <p className="text-sm text-soft">Find a name, a number, an allergen or a dish.</p>
       </div>
       {shelf.isPending ? <Loading what="the shelf" /> : null}
       {shelf.isError ? <Failed sentence={shelf.error.message} again={() => void shelf.refetch()} /> : null}

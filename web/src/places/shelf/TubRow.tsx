@@ -38,7 +38,7 @@ export function TubRow({ tub, may, onDo }: Props) {
     `made ${when(tub.made_at)} by ${tub.made_by}`,
   ].filter(Boolean);
   return (
-    <li className="grid items-center gap-x-5 gap-y-2 border-b border-hair py-3 sm:grid-cols-[92px_minmax(0,1fr)_8rem] xl:grid-cols-[92px_minmax(0,1fr)_8rem_minmax(0,17rem)_auto]">
+    <li className="grid items-center gap-x-5 gap-y-2 border-b border-hair py-3 sm:grid-cols-[92px_minmax(0,1fr)_8rem] xl:grid-cols-[92px_minmax(0,1fr)_7rem_18rem_16rem]">
       <span className="hidden sm:block">
         <TubDrawing share={tub.made_g ? tub.left_g / tub.made_g : 0} look={look} />
       </span>
@@ -47,6 +47,9 @@ export function TubRow({ tub, may, onDo }: Props) {
           {tub.name}
         </Link>
         <p className="text-sm text-soft">{about.join(" · ")}</p>
+        {tub.place === "fridge" && tub.stir[0] ? (
+          <p className="text-sm text-soft">{inUnits(tub.stir[0], system)}</p>
+        ) : null}
         {tub.vulnerable ? <p className="text-sm font-bold">for vulnerable guests</p> : null}
         {resting && tub.ready_at ? (
           <p className="text-sm text-slate">
@@ -58,23 +61,20 @@ export function TubRow({ tub, may, onDo }: Props) {
       </div>
       <p className="tabular sm:text-right">
         <span className="figure text-[1.5rem]">{left.number}</span> {left.unit}
-        <span className="block text-sm text-soft">of {massText(tub.made_g, system)}</span>
+        <span className="text-sm text-soft sm:block">of {massText(tub.made_g, system)}</span>
       </p>
       <div className="min-w-0 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
         <p className={`font-bold ${tub.past ? "text-brick" : soon ? "text-copper" : ""}`}>
           {tub.past ? "✕ past: " : tub.place === "frozen" ? "good until " : "use by "}
-          {when(tub.use_by)}
+          {when(tub.use_by)}{" "}
+          <span className="text-sm font-normal text-soft">{inUnits(tub.use_by_why, system)}</span>
         </p>
-        <p className="text-sm text-soft">{inUnits(tub.use_by_why, system)}</p>
         {tub.promises.map((one) => (
           <p key={one.id} className="text-sm">
             promised: {massText(one.grams, system)} to {one.dish}
             {one.due_at ? `, ${when(one.due_at)}` : ""}
           </p>
         ))}
-        {tub.place === "fridge" && tub.stir[0] ? (
-          <p className="text-sm text-soft">{inUnits(tub.stir[0], system)}</p>
-        ) : null}
       </div>
       <div className="flex flex-wrap gap-2 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto xl:justify-end">
         {may ? (

@@ -10,12 +10,14 @@ export function Whites() {
   const whites = useWhites(here.slug);
   if (!whites.data) return null;
   const { days, made_g, used_g, thrown_g, frozen_g, there_g, uses } = whites.data;
-  const told = [
-    `${massText(made_g, system)} left over`,
-    `${massText(used_g, system)} used`,
-    `${massText(thrown_g, system)} thrown away`,
-    `${massText(frozen_g, system)} in the freezer`,
-  ];
+  const told = (
+    [
+      [made_g, "left over"],
+      [used_g, "used"],
+      [thrown_g, "thrown away"],
+      [frozen_g, "in the freezer"],
+    ] as const
+  ).flatMap(([grams, what]) => (grams > 0 ? [`${massText(grams, system)} ${what}`] : []));
   return (
     <section aria-label="What whites become" className="mt-4 max-w-3xl">
       <p className="text-soft">

@@ -23,7 +23,7 @@ export function Guests({ batch, mayMark, say }: Props) {
       <label className="flex min-h-11 items-center gap-3">
         <input
           type="checkbox"
-          checked={batch.vulnerable}
+          checked={set.isPending ? set.variables : batch.vulnerable}
           disabled={!mayMark || set.isPending}
           onChange={(event) => set.mutate(event.target.checked)}
         />

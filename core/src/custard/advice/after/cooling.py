@@ -27,6 +27,8 @@ INNER_SHARE = 0.8
 """The band holds four kitchens in five: so much of each coefficient's range to either side."""
 MOST_WAYS = 4
 MOST_SPLIT = 12
+LEAST_DEPTH_MM = 10.0
+"""Shallower than this nobody spreads a sauce to cool it [mm]."""
 FIRST_ICE_MIN = 20.0
 POINTS = 120
 
@@ -311,7 +313,7 @@ Tried = Callable[[Sequence[Cooler], int], Chill]
 def helps(
     result: Assessment, depth_mm: float, vessel: Vessel, ways: Sequence[Cooler], tried: Tried
 ) -> tuple[Help, ...]:
-    """What would help, each tried: stirring, more ice, shallower, ice first, a fan, a blast chiller."""
+    """What would help, each tried: stirring, more ice, ice first, shallower, a fan, a blast chiller."""
     found: list[Help] = []
 
     def add(say: str, others: Sequence[Cooler], count: int = 1) -> bool:
@@ -324,15 +326,16 @@ def helps(
         add("stir it now and then", [replace(way, stirred=True) for way in ways])
     if any(way.ice_g is not None for way in ways):
         add("take more ice", [replace(way, ice_g=None, water_g=None) for way in ways])
-    for count in range(2, MOST_SPLIT + 1):
-        say = f"share it out: {count * vessel.count} {vessel.plural} of {depth_mm / count:.0f} mm"
-        if add(say, ways, count):
-            break
-        if count < MOST_SPLIT:
-            found.pop()
     if ways[0].way.faces != "walls" and vessel.kind != "cups":
         first = Cooler("ice-bath", FIRST_ICE_MIN, stirred=not result.way.undisturbed)
         add(f"in ice and water for {FIRST_ICE_MIN:.0f} min first", [first, *ways][:MOST_WAYS])
+    most = min(MOST_SPLIT, int(depth_mm / LEAST_DEPTH_MM))
+    for count in range(2, most + 1):
+        say = f"share it out: {count * vessel.count} {vessel.plural} of {depth_mm / count:.0f} mm"
+        if add(say, ways, count):
+            break
+        if count < most:
+            found.pop()
     for by, say in (("fan-fridge", "in a fridge with a fan"), ("blast", "in a blast chiller")):
         if all(way.by != by for way in ways):
             add(say, [Cooler(by)])

@@ -242,6 +242,8 @@ def _stir(result: Assessment, enzyme: float) -> tuple[str, ...]:
         )
     elif result.way.undisturbed:
         said.append("It sets in its cup: do not stir it.")
+    elif result.family.rests_to == "set":
+        said.append(f"It sets in the cold: {result.cold.word}.")
     elif cold > FIRMER * hot:
         said.append(f"It thickens in the cold: {result.cold.word}. Stir it before use.")
     if result.whole.starch_in_aqueous_percent > 0:
