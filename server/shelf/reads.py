@@ -10,7 +10,7 @@ import custard
 from common import clock
 from common.refusals import Refusal
 from common.text import known
-from django.db.models import Count, Prefetch, Q, QuerySet, Sum
+from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Sum
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -30,7 +30,7 @@ from shelf.schemas import (
     WhitesOut,
 )
 
-PAGE = 100
+PAGE = 60
 MOST_MOVEMENTS = 200
 WHITES_DAYS = 7
 LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
@@ -87,7 +87,8 @@ def on_the_shelf(
 
 def _holds(wanted: str) -> Q:
     words = Q(name__icontains=wanted) | Q(allergens__icontains=wanted)
-    words |= Q(promises__dish__icontains=wanted, promises__kept_by=None, promises__withdrawn_at=None)
+    dishes = Promise.objects.filter(tub=OuterRef("pk"), kept_by=None, withdrawn_at=None)
+    words |= Q(Exists(dishes.filter(dish__icontains=wanted)))
     return words | Q(batch__number=int(wanted)) if wanted.isdigit() and len(wanted) < 10 else words
 
 
@@ -200,7 +201,7 @@ def tub(actor: Actor, tub_id: int) -> Tub:
 def opened(actor: Actor, tub_id: int) -> TubOut:
     """A tub with all that was done with it, the newest first."""
     row = tub(actor, tub_id)
-    moves = row.movements.select_related("by", "into", "corrected_by").order_by("-at", "-id")
+    moves = told(row.movements.all()).order_by("-at", "-id")
     return TubOut(tub=line(row, clock.now()), movements=[movement(one) for one in moves[:MOST_MOVEMENTS]])
 
 
@@ -224,16 +225,22 @@ def movement(row: Movement) -> MovementOut:
     )
 
 
+def told(rows: QuerySet[Movement]) -> QuerySet[Movement]:
+    """Movements with what is said of them; of their batches no document is fetched."""
+    documents = [f"{batch}__{name}" for batch in ("tub__batch", "into") for name in stove.DOCUMENTS]
+    return rows.select_related("tub__batch", "by", "into", "corrected_by").defer("tub__life", *documents)
+
+
 def movements_between(actor: Actor, since: datetime, until: datetime) -> list[Movement]:
     """What was done on the shelf in a while, in order."""
     rows = Movement.objects.filter(kitchen=actor.kitchen, at__gte=since, at__lt=until)
-    return list(rows.select_related("tub__batch", "by", "into", "corrected_by"))
+    return list(told(rows))
 
 
 def movements_of_batch(actor: Actor, batch_id: int) -> list[Movement]:
     """What was done with the tubs of a batch, in order."""
     rows = Movement.objects.filter(kitchen=actor.kitchen, tub__batch_id=batch_id)
-    return list(rows.select_related("tub__batch", "by", "into", "corrected_by"))
+    return list(told(rows))
 
 
 def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:

@@ -10,7 +10,7 @@ import custard
 from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 from stove.schemas import StageName, VerdictName
 
 PlaceName = Literal["fridge", "frozen", "thawing", "warm"]
@@ -92,7 +92,12 @@ class NewPromise(Schema):
     due_at: Moment | None = None
 
 
-class PromiseOut(Schema):
+class Plain(BaseModel):
+    """An answer of many lines: told as it is made, and not looked at once more attribute by attribute as rows
+    of a model are, which takes longer than the database does."""
+
+
+class PromiseOut(Plain):
     """A promise that stands."""
 
     id: int
@@ -102,7 +107,7 @@ class PromiseOut(Schema):
     by: str
 
 
-class TubLine(Schema):
+class TubLine(Plain):
     """One tub on the shelf."""
 
     id: int
@@ -136,7 +141,7 @@ class TubLine(Schema):
     stir: list[str]
 
 
-class CoolingLine(Schema):
+class CoolingLine(Plain):
     """A batch that is cooling: what it is, where it stands, and where it goes."""
 
     batch_id: int
@@ -158,7 +163,7 @@ class CoolingLine(Schema):
     past_c: list[float]
 
 
-class Totals(Schema):
+class Totals(Plain):
     """What there is, over all tubs [g], and how much of it is past its time or must be used by tonight."""
 
     fridge_g: float
@@ -170,7 +175,7 @@ class Totals(Schema):
     today: int
 
 
-class ShelfOut(Schema):
+class ShelfOut(Plain):
     """The shelf: what cools, then tubs soonest first, a page of them; `after` asks for the next."""
 
     at: datetime
@@ -180,7 +185,7 @@ class ShelfOut(Schema):
     after: str | None
 
 
-class MovementOut(Schema):
+class MovementOut(Plain):
     """A movement as kept; `undone` says that another took it back."""
 
     id: UUID
@@ -198,7 +203,7 @@ class MovementOut(Schema):
     can_undo: bool
 
 
-class TubOut(Schema):
+class TubOut(Plain):
     """One tub with all that was ever done with it."""
 
     tub: TubLine
@@ -212,7 +217,7 @@ class LabelsWanted(Schema):
     size: LabelSize = "roll-62"
 
 
-class Stop(Schema):
+class Stop(Plain):
     """One step of a chain: so much of a tub [g] of a batch, and the dish or the batch it went into."""
 
     tub_id: int
@@ -229,7 +234,7 @@ class Stop(Schema):
     steps: int
 
 
-class Trace(Schema):
+class Trace(Plain):
     """What went into a batch, and where it went, through all batches in between; for a recall."""
 
     batch_id: int

@@ -49,7 +49,7 @@ def _chain(
     found: list[Stop] = []
     seen, here = {batch_id}, {batch_id}
     for steps in range(1, MOST_STEPS + 1):
-        moves = list(next_of(here).select_related("tub__batch", "into", "by"))
+        moves = list(reads.told(next_of(here)))
         found += [_stop(one, steps) for one in moves]
         here = {key for one in moves if (key := leads_to(one)) is not None} - seen
         seen |= here

@@ -65,11 +65,12 @@ def measure(port: int) -> None:
     print(f"warm p95 {percentile(warm, 0.95):.0f} ms")
     began = time.perf_counter()
     code = "import django; django.setup(); from book import tasks; tasks.fill_books(0)"
-    subprocess.run([sys.executable, "-c", code], cwd=SERVER, env=_environment(), check=True)
+    subprocess.run([sys.executable, "-c", code], cwd=SERVER, env=environment_of(), check=True)
     print(f"  the worker fills the rest in {time.perf_counter() - began:.1f} s")
 
 
-def _environment() -> dict[str, str]:
+def environment_of() -> dict[str, str]:
+    """What a process of the bench is told."""
     return {**os.environ, "DJANGO_SETTINGS_MODULE": "speed.settings"}
 
 
@@ -77,7 +78,7 @@ if __name__ == "__main__":
     if "fill" in sys.argv:
         fill()
     else:
-        environment = _environment()
+        environment = environment_of()
         prepare = [sys.executable, "manage.py", "prepare", "--demo", "--quiet"]
         subprocess.run(prepare, cwd=SERVER, env=environment, check=True)
         subprocess.run([sys.executable, "-m", "speed.lists", "fill"], cwd=SERVER, env=environment, check=True)

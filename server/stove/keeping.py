@@ -8,12 +8,13 @@ from datetime import datetime, timedelta
 import custard
 from common import clock, database
 from common.turns import in_turn
+from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
 from stove import follow, plans, reads
 from stove.cooking import Cooking, assessed, conditions_of, cooking
 from stove.cooling import began_at, live_cooling
-from stove.models import Batch, Kind
+from stove.models import Batch, Kind, Mark
 from stove.schemas import CoolingKept
 
 TOO_SLOW = ("missed", "will be missed")
@@ -95,8 +96,10 @@ class Cools:
 
 def cooling_now(actor: Actor, now: datetime) -> list[Cools]:
     """What is cooling in this kitchen, the most urgent first; nothing is computed here."""
-    rows = reads.batches(actor).filter(closed_at=None, marks__kind=Kind.INTO_ICE, marks__withdrawal=None)
-    found = [_cools(batch, now) for batch in rows.distinct()[: reads.OPEN_AT_MOST]]
+    put = Mark.objects.filter(batch=OuterRef("pk"), kind=Kind.INTO_ICE, withdrawal=None)
+    open_ = Batch.objects.filter(Exists(put), kitchen=actor.kitchen, closed_at=None)
+    ids = list(open_.values_list("pk", flat=True)[: reads.OPEN_AT_MOST])
+    found = [_cools(batch, now) for batch in reads.batches(actor).filter(pk__in=ids)] if ids else []
     return sorted(found, key=lambda one: (-one.urgency, one.began_at))
 
 

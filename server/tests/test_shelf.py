@@ -280,6 +280,7 @@ def test_a_shelf_is_searched_and_paged(cook, here, version):
         batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
         rows.append(put(cook, batch, kept_g=100 + number, whites_g=0))
     cook("POST", f"/api/k/here/tubs/{rows[1].pk}/promises", {"grams": 50, "dish": "plum cobbler"})
+    cook("POST", f"/api/k/here/tubs/{rows[1].pk}/promises", {"grams": 20, "dish": "cobbler, staff"})
     found = cook("GET", "/api/k/here/shelf?q=cobbler").json()
     assert [one["id"] for one in found["tubs"]] == [rows[1].pk]
     assert len(cook("GET", "/api/k/here/shelf?q=bay").json()["tubs"]) == 3

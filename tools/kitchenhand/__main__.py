@@ -193,6 +193,8 @@ def _bench(options: argparse.Namespace) -> int:
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.crowded"], SERVER) or served
     print("\nLong lists:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
+    print("\nA large shelf:", flush=True)
+    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.shelf"], SERVER) or served
     print("\nThe page in a browser:", flush=True)
     return core or served or checks.in_the_browser("speed.py", "-s")
 
