@@ -1,170 +1,31 @@
-"""Writing on the shelf.
-
-A tub is locked while something is done with it, and what is left of it is added up by the database itself,
-which refuses to go below nothing: of two who draw the last of a tub at once, the second is told.
-"""
+"""Writing on the shelf: what is done with tubs, what is promised, the day closed."""
 
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from decimal import Decimal
 from typing import Any
-from uuid import UUID, uuid5
+from uuid import UUID
 
 import custard
-from common import clock, database
+from common import clock
 from common.events import notify
 from common.refusals import Conflict, Refusal
-from django.db import IntegrityError, transaction
 from django.db.models import Max
 from django.http import Http404
 from kitchen.access import Actor, Role, action
-from stove import actions as stove
-from stove import keeping
 from stove import reads as stove_reads
 from stove.reads import BatchRow
 
 from shelf import facts
-from shelf.models import DayClosing, Kind, Movement, Promise, Tub, What
-from shelf.schemas import Closing, NewMove, NewPromise, Signing, Task
+from shelf.finished import close
+from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
+from shelf.schemas import NewMove, NewPromise, Signing, Task
+from shelf.tubs import less_promised, let_go_promises, moved, put_away, shown_g, tenths
+
+__all__ = ["close", "close_day", "move", "promise", "unpromise"]
 
 LATE = timedelta(minutes=2)
-LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
-"""What cannot be taken back: another tub came of it, or was taken back already."""
 MOMENT, TICK = timedelta(seconds=1), timedelta(microseconds=1)
-REHEARSED = "A rehearsal makes nothing: none of it goes on the shelf."
-NOTHING = Decimal(0)
-
-
-def tenths(grams: float) -> Decimal:
-    """Grams as the shelf counts them."""
-    return Decimal(str(round(grams, 1)))
-
-
-def _g(amount: Decimal) -> str:
-    """Grams as they stand in a sentence, for the reader to show in their own unit."""
-    return f"{{{float(amount):g} g}}"
-
-
-def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
-    """Close a batch and put away what of it is kept, with the whites it left over.
-
-    Raises
-    ------
-    Conflict
-        when it is closed already.
-    Refusal
-        when more is kept than there is, or it is a rehearsal.
-    """
-    actor.must(Role.COOK)
-    batch = stove_reads.batch(actor, batch_id)
-    made = keeping.put_away(batch, clock.now())
-    rehearsed = batch.pace != 1
-    if rehearsed and (closing.kept_g or closing.whites_g):
-        raise Refusal(422, REHEARSED, [("kept_g", REHEARSED)])
-    came_g = made.yield_g if closing.yield_g is None else closing.yield_g
-    if closing.kept_g is not None and closing.kept_g > came_g:
-        sentence = f"is more than the {{{came_g:.0f} g}} that came of it"
-        raise Refusal(422, f"That {sentence}.", [("kept_g", sentence)])
-    nothing = rehearsed or closing.verdict == "discarded"
-    kept_g = 0.0 if nothing else came_g if closing.kept_g is None else closing.kept_g
-    if closing.kept_g is None and made.life.days <= 0:
-        # What does not keep is served; it is put away only where somebody says so.
-        kept_g = 0.0
-    whites_g = made.whites_g if closing.whites_g is None else closing.whites_g
-    database.let_go()
-    return _close(actor, batch_id, closing, made, kept_g, 0.0 if rehearsed else whites_g)
-
-
-@action("batch.close", Role.COOK)
-def _close(
-    actor: Actor, batch_id: int, closing: Closing, made: keeping.PutAway, kept_g: float, whites_g: float
-) -> BatchRow:
-    batch = stove.close_now(actor, batch_id, closing.verdict, closing.note, closing.yield_g)
-    if batch.tubs.exists():
-        # Opened again and closed again: what was put away stays as it is, unless all of it is discarded.
-        if closing.verdict == "discarded":
-            _discard(actor, batch)
-        return batch
-    if kept_g > 0:
-        rests = timedelta(hours=made.life.rests_h)
-        _put_away(
-            actor,
-            batch,
-            kept_g,
-            what=What.SAUCE,
-            life=custard.plain(made.life),
-            made_at=made.made_at,
-            ready_at=made.cold_at + rests if rests else None,
-            vessel=made.vessel,
-            allergens=list(made.allergens),
-            begins={"filmed": made.filmed},
-        )
-    if whites_g > 0:
-        _put_away(
-            actor,
-            batch,
-            whites_g,
-            what=What.WHITES,
-            name="egg whites",
-            life=custard.plain(made.whites_life),
-            made_at=batch.weighed_at or batch.started_at,
-            allergens=["egg"],
-        )
-    return batch
-
-
-def _discard(actor: Actor, batch: BatchRow) -> None:
-    for tub in Tub.objects.select_for_update().filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES):
-        _moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, note="the batch was discarded")
-        _let_go_promises(tub)
-        facts.write(tub)
-
-
-def _put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> Tub:
-    """A new tub with so much in it."""
-    values = {"name": batch.name, **values}
-    last = Tub.objects.filter(batch=batch, what=values["what"]).aggregate(last=Max("part"))["last"]
-    tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=(last or 0) + 1, **values)
-    tub.made_g = tenths(grams)
-    tub.place = tub.begins.get("place", tub.place)
-    facts.dated(tub)
-    tub.save()
-    _moved(actor, tub, Kind.MADE, change_g=tub.made_g, at=None)
-    facts.write(tub)
-    notify(actor.kitchen.pk, {"shelf": tub.pk})
-    return tub
-
-
-def _moved(actor: Actor, tub: Tub, kind: str, key: UUID | None = None, /, **values: Any) -> Movement:
-    values["at"] = values.get("at") or clock.now()
-    own = key or uuid5(NAMESPACE, f"{tub.pk} {kind} {values['at'].isoformat()}")
-    try:
-        with transaction.atomic():
-            made = Movement.objects.create(
-                id=own, kitchen=actor.kitchen, tub=tub, kind=kind, by=actor.user, **values
-            )
-    except IntegrityError as error:
-        raise _refused(tub, error) from None
-    tub.refresh_from_db(fields=["left_g"])
-    return made
-
-
-NAMESPACE = UUID("0e0b8a9c-5a0a-5a52-9a53-53ce1b0f51aa")
-
-
-def _refused(tub: Tub, error: IntegrityError) -> Conflict:
-    """What the database would not add up, in words."""
-    if "promised" in str(error):
-        free = tub.left_g - tub.promised_g
-        return Conflict(
-            f"{_g(tub.left_g)} are left, of which {_g(tub.promised_g)} are promised; "
-            f"{_g(free)} are free. Use it for that promise, or take the promise away.",
-            kind="promised",
-        )
-    if "never_less" in str(error):
-        return Conflict(f"Only {_g(tub.left_g)} are left of it.", kind="too-little")
-    return Conflict("That movement belongs to another tub.")
 
 
 def move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
@@ -254,7 +115,7 @@ def _may(tub: Tub, new: NewMove, at: datetime) -> None:
 
 
 def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
-    return _moved(actor, tub, new.kind, new.id, at=at, celsius=new.celsius, note=new.note)
+    return moved(actor, tub, new.kind, new.id, at=at, celsius=new.celsius, note=new.note)
 
 
 def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -262,8 +123,8 @@ def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     to = new.to or (promise.dish if promise else "")
     grams = tenths(new.grams or 0)
     if promise is not None:
-        _less_promised(tub, promise.grams)
-    made = _moved(
+        less_promised(tub, promise.grams)
+    made = moved(
         actor,
         tub,
         Kind.USED,
@@ -298,20 +159,13 @@ def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
 def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     grams = tub.left_g if new.grams is None else tenths(new.grams)
     if grams >= tub.left_g:
-        _let_go_promises(tub)
-    return _moved(actor, tub, Kind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
-
-
-def _let_go_promises(tub: Tub) -> None:
-    """What is gone is promised to nobody."""
-    tub.promises.filter(kept_by=None, withdrawn_at=None).update(withdrawn_at=clock.now())
-    tub.promised_g = NOTHING
-    tub.save(update_fields=["promised_g"])
+        let_go_promises(tub)
+    return moved(actor, tub, Kind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
 
 
 def _count(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     change = tenths(new.grams or 0) - tub.left_g
-    return _moved(actor, tub, Kind.COUNTED, new.id, change_g=change, at=at, note=new.note)
+    return moved(actor, tub, Kind.COUNTED, new.id, change_g=change, at=at, note=new.note)
 
 
 def _split(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -348,9 +202,9 @@ def _part(actor: Actor, tub: Tub, new: NewMove, at: datetime, /, **values: Any) 
     kind = Kind.CHURNED if values["what"] == What.CHURNED and tub.what != What.CHURNED else Kind.SPLIT
     # What cannot be taken from the one is not put into the other: both or neither.
     if tenths(grams) > tub.left_g:
-        raise Conflict(f"Only {_g(tub.left_g)} are left of it.", kind="too-little")
-    other = _put_away(actor, tub.batch, grams, **{**same, **values})
-    return _moved(actor, tub, kind, new.id, change_g=-tenths(grams), at=at, other=other, note=new.note)
+        raise Conflict(f"Only {shown_g(tub.left_g)} are left of it.", kind="too-little")
+    other = put_away(actor, tub.batch, grams, **{**same, **values})
+    return moved(actor, tub, kind, new.id, change_g=-tenths(grams), at=at, other=other, note=new.note)
 
 
 def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -363,13 +217,13 @@ def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     if Movement.objects.filter(corrects=wrong).exists():
         raise Conflict("That was taken back already.")
     promise = Promise.objects.filter(kept_by=wrong).first()
-    made = _moved(
+    made = moved(
         actor, tub, Kind.UNDONE, new.id, change_g=-wrong.change_g, at=at, corrects=wrong, note=new.note
     )
     if promise is not None:
         promise.kept_by = None
         promise.save(update_fields=["kept_by"])
-        _less_promised(tub, -promise.grams)
+        less_promised(tub, -promise.grams)
     return made
 
 
@@ -393,16 +247,6 @@ def _promise(tub: Tub, key: int | None) -> Promise | None:
     return found
 
 
-def _less_promised(tub: Tub, grams: Decimal) -> None:
-    tub.promised_g -= grams
-    try:
-        with transaction.atomic():
-            tub.save(update_fields=["promised_g"])
-    except IntegrityError as error:
-        tub.promised_g += grams
-        raise _refused(tub, error) from None
-
-
 @action("shelf.promise", Role.COOK)
 def promise(actor: Actor, tub_id: int, new: NewPromise) -> Promise:
     """Promise so much of a tub to a dish; nobody draws it for another from then on."""
@@ -410,8 +254,8 @@ def promise(actor: Actor, tub_id: int, new: NewPromise) -> Promise:
     grams = tenths(new.grams)
     if grams > tub.left_g - tub.promised_g:
         free = tub.left_g - tub.promised_g
-        raise Conflict(f"Only {_g(free)} of it are free.", kind="too-little")
-    _less_promised(tub, -grams)
+        raise Conflict(f"Only {shown_g(free)} of it are free.", kind="too-little")
+    less_promised(tub, -grams)
     made = Promise.objects.create(
         tub=tub, grams=grams, dish=new.dish, due_at=new.due_at, by=actor.user, at=clock.now()
     )
@@ -429,7 +273,7 @@ def unpromise(actor: Actor, tub_id: int, promise_id: int) -> Promise:
     if found.withdrawn_at is None:
         found.withdrawn_at = clock.now()
         found.save(update_fields=["withdrawn_at"])
-        _less_promised(tub, found.grams)
+        less_promised(tub, found.grams)
         notify(actor.kitchen.pk, {"shelf": tub.pk})
     return found
 

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from common import clock
 from common.refusals import Refusal
+from common.text import known
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove import keeping
@@ -68,13 +69,15 @@ def _stove(actor: Actor) -> list[Task]:
         one = cools.get(batch.id)
         if one is None:
             say = f"{name} is still on the stove: finish it, or close it"
-            found.append(Task(kind="open", say=say, batch_id=batch.id, must=True))
+            found.append(Task(kind="open", say=say, allergens=batch.allergens, batch_id=batch.id, must=True))
         else:
             say = f"{name} is still cooling: {one.say}"
-            found.append(Task(kind="cooling", say=say, batch_id=batch.id, must=True))
+            found.append(Task(kind="cooling", say=say, allergens=one.allergens, batch_id=batch.id, must=True))
             if not one.filmed:
                 say = f"{name}: film right on it, or a skin forms"
-                found.append(Task(kind="cover", say=say, batch_id=batch.id, must=False))
+                found.append(
+                    Task(kind="cover", say=say, allergens=one.allergens, batch_id=batch.id, must=False)
+                )
     return found
 
 
@@ -84,7 +87,15 @@ def _tub(tub: TubLine) -> list[Task]:
     found: list[Task] = []
 
     def say(kind: str, text: str, *, must: bool) -> None:
-        found.append(Task(kind=kind, say=f"{name}: {text}", tub_id=tub.id, must=must))  # type: ignore[arg-type]
+        found.append(
+            Task(
+                kind=known(kind),
+                say=f"{name}: {text}",
+                allergens=tub.allergens,
+                tub_id=tub.id,
+                must=must,
+            )
+        )
 
     now = clock.now()
     if tub.past:

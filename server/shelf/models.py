@@ -34,6 +34,10 @@ class Kind(models.TextChoices):
     UNDONE = "undone"
 
 
+LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
+"""What cannot be taken back: another tub came of it, or was taken back already."""
+
+
 class Tub(models.Model):
     """Something that is kept, from when it was made until none of it is left.
 

@@ -18,7 +18,7 @@ from stove import keeping
 from stove import reads as stove
 from stove.reads import shown
 
-from shelf.models import Kind, Movement, Promise, Tub, What
+from shelf.models import LASTING, Kind, Movement, Promise, Tub, What
 from shelf.schemas import (
     CoolingLine,
     MovementOut,
@@ -33,7 +33,6 @@ from shelf.schemas import (
 PAGE = 60
 MOST_MOVEMENTS = 200
 WHITES_DAYS = 7
-LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
 
 TubRow = Tub
 MovementRow = Movement

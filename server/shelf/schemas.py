@@ -282,6 +282,7 @@ class Task(Schema):
 
     kind: Literal["throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw"]
     say: str
+    allergens: list[str]
     tub_id: int | None = None
     batch_id: int | None = None
     must: bool

@@ -72,8 +72,9 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
             closed_at=row.closed_at,
             stage=known(row.stage),
             mass_g=row.mass_g,
+            allergens=row.allergens,
         )
-        for row in lines(actor).filter(closed_at=None)[:OPEN_AT_MOST]
+        for row in lines(actor).filter(closed_at=None).annotate(allergens=F("plan__allergens"))[:OPEN_AT_MOST]
     ]
 
 

@@ -265,3 +265,4 @@ class BatchLine(Schema):
     closed_at: datetime | None
     stage: StageName
     mass_g: float
+    allergens: list[str]

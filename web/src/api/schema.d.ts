@@ -3410,6 +3410,8 @@ export interface components {
             stage: "weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep";
             /** Mass G */
             mass_g: number;
+            /** Allergens */
+            allergens: string[];
         };
         /**
          * BatchOut
@@ -5023,6 +5025,8 @@ export interface components {
             kind: "throw" | "freeze" | "use-first" | "label" | "cover" | "cooling" | "open" | "warm" | "thaw";
             /** Say */
             say: string;
+            /** Allergens */
+            allergens: string[];
             /** Tub Id */
             tub_id?: number | null;
             /** Batch Id */

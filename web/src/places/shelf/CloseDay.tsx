@@ -82,6 +82,9 @@ function Tasks({ title, tasks }: { title: string; tasks: readonly Task[] }) {
             >
               {inUnits(one.say, system)}
             </Link>
+            {one.allergens.length ? (
+              <span className="text-sm text-soft"> {one.allergens.join(", ")}</span>
+            ) : null}
           </li>
         ))}
       </ul>

@@ -36,6 +36,7 @@ export function OnTheStove() {
                 <span className="text-soft">
                   batch {batch.number} · {massText(batch.mass_g, system)} · {batch.started_by},{" "}
                   {day(batch.started_at)} {clock(batch.started_at)}
+                  {batch.allergens.length ? ` · ${batch.allergens.join(", ")}` : ""}
                 </span>
               </span>
               <span className="text-lg font-bold first-letter:uppercase">{batch.stage}</span>

@@ -1,0 +1,131 @@
+"""A batch closed: what of it is kept goes on the shelf, in one write."""
+
+from __future__ import annotations
+
+import logging
+from datetime import timedelta
+
+import custard
+from common import clock, database
+from common.refusals import Refusal
+from kitchen.access import Actor, Role, action
+from stove import actions as stove
+from stove import keeping
+from stove import reads as stove_reads
+from stove.reads import BatchRow
+
+from shelf import facts
+from shelf.models import Kind, Tub, What
+from shelf.schemas import Closing
+from shelf.tubs import let_go_promises, moved, put_away
+
+UNKNOWN = "cannot go on the shelf: nothing can be computed of this batch, so nobody knows how it keeps"
+REHEARSED = "A rehearsal makes nothing: none of it goes on the shelf."
+log = logging.getLogger("oldspoon.shelf")
+
+
+def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
+    """Close a batch and put away what of it is kept, with the whites it left over.
+
+    Raises
+    ------
+    Conflict
+        when it is closed already.
+    Refusal
+        when more is kept than there is, or it is a rehearsal.
+    """
+    actor.must(Role.COOK)
+    batch = stove_reads.batch(actor, batch_id)
+    made = _computed(batch)
+    if made is None:
+        if closing.kept_g:
+            raise Refusal(422, UNKNOWN, [("kept_g", UNKNOWN)])
+        return _close(actor, batch_id, closing, None, 0.0, 0.0)
+    kept_g, whites_g = _kept(batch, closing, made)
+    database.let_go()
+    return _close(actor, batch_id, closing, made, kept_g, whites_g)
+
+
+def _computed(batch: BatchRow) -> keeping.PutAway | None:
+    """What a batch is as it is put away; None where nothing can be computed of it, for it is closed all the
+    same."""
+    try:
+        return keeping.put_away(batch, clock.now())
+    except Exception:  # no batch can be impossible to close
+        log.exception("batch %s cannot be put away", batch.pk)
+        return None
+
+
+def _kept(batch: BatchRow, closing: Closing, made: keeping.PutAway) -> tuple[float, float]:
+    """How much of a batch goes on the shelf, and how much of its whites [g].
+
+    Raises
+    ------
+    Refusal
+        when more is kept than there is, or it is a rehearsal.
+    """
+    if batch.pace != 1:
+        if closing.kept_g or closing.whites_g:
+            raise Refusal(422, REHEARSED, [("kept_g", REHEARSED)])
+        return 0.0, 0.0
+    came_g = made.yield_g if closing.yield_g is None else closing.yield_g
+    if closing.kept_g is not None and closing.kept_g > came_g:
+        sentence = f"is more than the {{{came_g:.0f} g}} that came of it"
+        raise Refusal(422, f"That {sentence}.", [("kept_g", sentence)])
+    # What does not keep is served; it is put away only where somebody says so.
+    usual_g = came_g if made.life.days > 0 else 0.0
+    kept_g = usual_g if closing.kept_g is None else closing.kept_g
+    whites_g = made.whites_g if closing.whites_g is None else closing.whites_g
+    return 0.0 if closing.verdict == "discarded" else kept_g, whites_g
+
+
+@action("batch.close", Role.COOK)
+def _close(
+    actor: Actor,
+    batch_id: int,
+    closing: Closing,
+    made: keeping.PutAway | None,
+    kept_g: float,
+    whites_g: float,
+) -> BatchRow:
+    batch = stove.close_now(actor, batch_id, closing.verdict, closing.note, closing.yield_g)
+    if batch.tubs.exists():
+        # Opened again and closed again: what was put away stays as it is, unless all of it is discarded.
+        if closing.verdict == "discarded":
+            _discard(actor, batch)
+        return batch
+    if made is None:
+        return batch
+    if kept_g > 0:
+        rests = timedelta(hours=made.life.rests_h)
+        put_away(
+            actor,
+            batch,
+            kept_g,
+            what=What.SAUCE,
+            life=custard.plain(made.life),
+            made_at=made.made_at,
+            ready_at=made.cold_at + rests if rests else None,
+            vessel=made.vessel,
+            allergens=list(made.allergens),
+            begins={"filmed": made.filmed},
+        )
+    if whites_g > 0:
+        put_away(
+            actor,
+            batch,
+            whites_g,
+            what=What.WHITES,
+            name="egg whites",
+            life=custard.plain(made.whites_life),
+            made_at=batch.weighed_at or batch.started_at,
+            allergens=["egg"],
+        )
+    return batch
+
+
+def _discard(actor: Actor, batch: BatchRow) -> None:
+    for tub in Tub.objects.select_for_update().filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES):
+        moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, note="the batch was discarded")
+        let_go_promises(tub)
+        facts.write(tub)
