@@ -25,6 +25,15 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), 
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), AfterValidator(printable)]
 
 
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def inert(cell: object) -> object:
+    """A cell of a table; one that a spreadsheet would take for a formula is made text."""
+    text = "" if cell is None else cell
+    return f"'{text}" if isinstance(text, str) and text.startswith(FORMULA_STARTS) else text
+
+
 def known(value: object) -> Any:
     """A word or a document out of a column or of core, for an answer whose contract knows the few there are.
 

@@ -9,6 +9,7 @@ from datetime import date, datetime, time, timedelta
 
 import custard
 from common import clock, paper
+from common.text import inert
 from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -28,7 +29,6 @@ COLUMNS = (
     "batch", "name", "at", "what", "stage", "celsius", "limit_c", "grams", "by", "note", "taken_back_at",
     "taken_back_by",
 )  # fmt: skip
-FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
 @in_turn
@@ -85,13 +85,8 @@ def as_csv(record: Record) -> str:
     table = csv.writer(out)
     table.writerow(COLUMNS)
     for row in _rows(record):
-        table.writerow([_safe(row.get(name)) for name in COLUMNS])
+        table.writerow([inert(row.get(name)) for name in COLUMNS])
     return out.getvalue()
-
-
-def _safe(cell: object) -> object:
-    text = "" if cell is None else cell
-    return f"'{text}" if isinstance(text, str) and text.startswith(FORMULA_STARTS) else text
 
 
 def _rows(record: Record) -> Iterator[dict[str, object]]:

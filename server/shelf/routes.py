@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, Literal
 
 from common.refusals import Refusal
 from common.text import Word
@@ -11,10 +11,10 @@ from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
 from ninja import Query, Router
 from pydantic import Field
-from stove import reads as stove
+from stove import reads as stove_reads
 from stove.schemas import BatchOut
 
-from shelf import actions, closing, labels, reads, trace
+from shelf import actions, closing, labels, reads, stock, trace
 from shelf.schemas import (
     Closing,
     ClosingOut,
@@ -39,6 +39,18 @@ def read_shelf(
 ) -> ShelfOut:
     """What cools, and what is in the fridge and the freezer, soonest first."""
     return reads.on_the_shelf(enter(request, kitchen), place, q, after)
+
+
+@router.get("/k/{kitchen}/stock.{kind}", response={200: None})
+def export_stock(request: HttpRequest, kitchen: str, kind: Literal["json", "csv"]) -> HttpResponse:
+    """All that is on the shelf as a file: tubs and movements, or a table of the tubs."""
+    found = stock.stock(enter(request, kitchen))
+    if kind == "csv":
+        answer = HttpResponse(stock.as_csv(found), content_type="text/csv; charset=utf-8")
+    else:
+        answer = HttpResponse(found.model_dump_json(indent=1), content_type="application/json")
+    answer["Content-Disposition"] = f'attachment; filename="{kitchen}-stock.{kind}"'
+    return answer
 
 
 @router.get("/k/{kitchen}/tubs/{tub_id}", response=TubOut)
@@ -110,7 +122,7 @@ def close_batch(request: HttpRequest, kitchen: str, batch_id: int, body: Closing
     """Close a batch with a verdict, and put away what of it is kept."""
     actor = enter(request, kitchen)
     actions.close(actor, batch_id, body)
-    return stove.opened(actor, batch_id)
+    return stove_reads.opened(actor, batch_id)
 
 
 @router.get("/k/{kitchen}/closing", response=ClosingOut)

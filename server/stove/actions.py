@@ -29,6 +29,8 @@ from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
 LATE = timedelta(minutes=2)
+LASTING = (Kind.ALARM, Kind.CLOSED, Kind.REOPENED)
+"""Marks that nobody takes back: said by a worker, or what happened to the batch as a whole."""
 _ENDED = ("closed_at", "verdict", "verdict_note", "yield_g")
 
 
@@ -137,6 +139,8 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     found = batch.marks.filter(pk=mark_id).first()
     if found is None:
         raise Http404
+    if found.kind in LASTING:
+        raise Conflict("That stays in the record as it is; write a mark of your own beside it.")
     _, new = Withdrawal.objects.get_or_create(mark=found, defaults={"at": clock.now(), "by": actor.user})
     if new:
         _changed(batch)

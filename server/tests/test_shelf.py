@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import csv
+import io
+import json
 import uuid
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from book import actions as book
@@ -14,10 +18,12 @@ from kitchen.models import Kitchen
 from shelf import actions as shelf
 from shelf.models import Kind, Movement, Tub
 from shelf.schemas import Closing
+from shelf.stock import Stock
 from stove import actions as stove
 
 from tests.conftest import ANGLAISE, draft, formula_of, logged_in, make_kitchen, mark
 
+SCHEMA = Path(__file__).parents[2] / "docs" / "formats" / "stock-1.schema.json"
 BASE = draft(name="Barley ice base", family="ice-base")
 
 
@@ -286,6 +292,19 @@ def test_a_shelf_is_searched_and_paged(cook, here, version):
     assert len(cook("GET", "/api/k/here/shelf?q=bay").json()["tubs"]) == 3
     assert cook("GET", f"/api/k/here/shelf?q={rows[2].batch.number}").json()["tubs"][0]["id"] == rows[2].pk
     assert cook("GET", "/api/k/here/shelf?after=nonsense").status_code == 422
+
+
+def test_the_shelf_as_a_file(cook, tub):
+    cook("POST", f"/api/k/here/tubs/{tub.pk}/promises", {"grams": 50, "dish": "=plum cobbler"})
+    do(cook, tub, "used", grams=100, to="quince")
+    kept = Stock.model_validate_json(cook("GET", "/api/k/here/stock.json").content)
+    assert [one.left_g for one in kept.tubs if one.what == "sauce"] == [500]
+    assert [one.kind for one in kept.movements if one.tub_id == tub.pk] == ["made", "used"]
+    written = json.dumps(Stock.model_json_schema(), indent=2, sort_keys=True) + "\n"
+    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/stock-1.schema.json anew"
+    rows = list(csv.DictReader(io.StringIO(cook("GET", "/api/k/here/stock.csv").content.decode())))
+    assert {row["what"] for row in rows} == {"sauce", "whites"}
+    assert "50 g =plum cobbler" in [row["promised_to"] for row in rows]
 
 
 def test_the_shelf_is_read_in_few_queries(cook, tub, django_assert_max_num_queries):

@@ -116,6 +116,16 @@ def test_a_mark_taken_back_stays_in_the_record(cook, path, batch):
     assert Mark.objects.get().withdrawal.by.username == "here-cook"
 
 
+def test_what_a_worker_said_and_that_it_was_closed_stay(cook, path, batch):
+    cook("POST", f"{path}/close", {"verdict": "good"})
+    cook("POST", f"{path}/reopen")
+    kinds = {one["kind"]: one["id"] for one in cook("GET", path).json()["marks"]}
+    assert set(kinds) == {"closed", "reopened"}
+    for key in kinds.values():
+        assert cook("POST", f"{path}/marks/{key}/withdraw").status_code == 409
+    assert len(cook("GET", path).json()["marks"]) == 2
+
+
 def test_a_closed_batch_takes_no_marks_until_it_is_opened_again(cook, path):
     cook("POST", f"{path}/close", {"verdict": "discarded"})
     assert cook("POST", f"{path}/marks", mark()).status_code == 409

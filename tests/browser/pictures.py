@@ -6,11 +6,24 @@ from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
 from test_live import API, a_batch, call, probe_in_it
+from test_shelf import mark, shelf
 
 RECIPE = """Estuary custard
 1 pint milk, 6 egg yolks, 2-3 tbsp honey, 90 g caster sugar, a knob of butter
 Heat the milk with the honey. Whisk the yolks and pour it over them.
 """
+ICED = {
+    "mass_g": 690,
+    "from_c": 80,
+    "vessel": {"kind": "bowl", "length_cm": 24, "height_cm": 12},
+    "ways": [{"by": "ice-bath", "stirred": True, "minutes": 30}, {"by": "fan-fridge"}],
+}
+SLOW = {
+    "mass_g": 1550,
+    "from_c": 88,
+    "vessel": {"kind": "tray", "length_cm": 30, "width_cm": 20, "height_cm": 5},
+    "ways": [{"by": "fridge-covered"}],
+}
 FOLDER = ROOT / "docs" / "screenshots"
 
 
@@ -109,6 +122,31 @@ def test_pictures_of_the_live_stove(device, address):
     page.goto(f"{KITCHEN}/stove/{left['id']}")
     page.get_by_label("Plan and fact").get_by_role("img", name="Curve:").wait_for()
     take(page, "stove-record")
+
+
+def test_pictures_of_the_shelf(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book")
+    slow, _ = a_batch(page, "Rye pastry cream")
+    quick, _ = a_batch(page, "Bay leaf anglaise")
+    for batch, ago, cooling, reads in (
+        (slow, 50, SLOW, ((50, 88), (30, 76), (10, 66), (1, 61.5))),
+        (quick, 18, ICED, ((18, 80), (12, 52), (6, 34), (1, 22))),
+    ):
+        for done in ("weigh", "warm", "temper", "cook", "test"):
+            mark(page, batch, "done", done, ago)
+        call(page, "PUT", f"{API}/batches/{batch}/cooling", cooling)
+        for place, (minutes, celsius) in enumerate(reads):
+            mark(page, batch, "spot" if place else "into-ice", "chill", minutes, temperature_c=celsius)
+    page.wait_for_timeout(4000)
+    shelf(page)
+    take(page, "shelf")
+    page.get_by_role("link", name="labels").click()
+    page.get_by_role("img", name="code that opens").first.wait_for()
+    take(page, "labels")
+    page.goto(f"{KITCHEN}/shelf/closing")
+    page.get_by_role("region", name="Label").wait_for()
+    take(page, "closing")
 
 
 def test_picture_of_the_log_in(device):

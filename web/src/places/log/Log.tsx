@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type LogLine, useLog } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -19,7 +20,10 @@ export function Log() {
   const log = useLog(here.slug, before);
   return (
     <>
-      <h1 className="mb-4">The log of {here.name}</h1>
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <h1>The log of {here.name}</h1>
+        <DayRecord kitchen={here.slug} />
+      </div>
       {log.isPending ? <Loading what="the log" /> : null}
       {log.isError ? <Failed sentence={log.error.message} again={() => void log.refetch()} /> : null}
       {log.data?.lines.length === 0 ? (
@@ -49,6 +53,32 @@ export function Log() {
         {log.data?.before ? <Button onClick={() => setBefore(log.data.before)}>Earlier</Button> : null}
       </div>
     </>
+  );
+}
+
+/** The record of any day, as an inspector gets it. */
+function DayRecord({ kitchen }: { kitchen: string }) {
+  const [date, setDate] = useState("");
+  const query = date ? `?day=${date}` : "";
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <Field label="The record of a day">
+        {(given) => (
+          <input {...given} type="date" value={date} onChange={(event) => setDate(event.target.value)} />
+        )}
+      </Field>
+      {(["pdf", "csv", "json"] as const).map((kind) => (
+        <a
+          key={kind}
+          className="flex min-h-11 items-center rounded-solid border border-line px-3 uppercase no-underline"
+          href={`/api/k/${kitchen}/day/record.${kind}${query}`}
+          target={kind === "pdf" ? "_blank" : undefined}
+          rel="noreferrer"
+        >
+          {kind}
+        </a>
+      ))}
+    </div>
   );
 }
 

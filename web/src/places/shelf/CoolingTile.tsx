@@ -30,6 +30,23 @@ export function CoolingTile({ one }: { one: CoolingLine }) {
           {temperature(live?.core_c, system, 0)}
         </p>
         <p className={`font-bold ${bad ? "text-brick" : ""}`}>{inUnits(one.say, system)}</p>
+        <ul className="text-sm" aria-label={`Limits of ${one.name}`}>
+          {live?.deadlines.map((each) => (
+            <li key={each.limit_c} className="tabular">
+              below {temperature(each.limit_c, system, 0)}
+              {each.state === "kept"
+                ? ": ✓ kept"
+                : each.left_s === null
+                  ? ": its clock has not begun"
+                  : each.left_s - one.age_s > 0
+                    ? `: ${hours(each.left_s - one.age_s)} left`
+                    : ": its time is up"}
+              {each.reached_s !== null && each.reached_s > one.age_s && each.state !== "missed"
+                ? `, there in ${hours(each.reached_s - one.age_s)}`
+                : ""}
+            </li>
+          ))}
+        </ul>
         <p className="text-sm text-soft">
           {one.then ? `${inUnits(one.then, system)}. ` : ""}
           {one.filmed ? "" : "No film on it yet. "}

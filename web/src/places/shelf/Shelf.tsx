@@ -4,6 +4,7 @@ import { type ShelfPlace, type TubLine, useShelf } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
+import { Menu, MenuFile } from "../../kit/Menu";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -66,6 +67,10 @@ export function Shelf() {
           >
             Today’s record
           </a>
+          <Menu label="Files">
+            <MenuFile href={`/api/k/${here.slug}/stock.csv`}>The shelf as a table (CSV)</MenuFile>
+            <MenuFile href={`/api/k/${here.slug}/stock.json`}>The shelf with all movements (JSON)</MenuFile>
+          </Menu>
         </div>
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-2">

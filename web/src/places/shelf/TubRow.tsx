@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import type { TubLine } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Menu, MenuAction, MenuBreak } from "../../kit/Menu";
@@ -17,6 +17,7 @@ interface Props {
 /** One tub: what it is, what is left in it, until when, for what, and what can be done with it. */
 export function TubRow({ tub, may, onDo }: Props) {
   const { system } = useUnits();
+  const navigate = useNavigate();
   const left = mass(tub.left_g, system);
   const look = tub.past
     ? "past"
@@ -114,6 +115,7 @@ export function TubRow({ tub, may, onDo }: Props) {
               <MenuBreak />
             </>
           ) : null}
+          <MenuAction onSelect={() => navigate(`labels?tub=${tub.id}`)}>Its label</MenuAction>
           <MenuAction onSelect={act("history")}>What was done with it</MenuAction>
         </Menu>
       </div>

@@ -54,7 +54,7 @@ export function Marks({ batch, waiting, mayMark }: Props) {
                 {clock(mark.at)} · {mark.by}
               </span>
             </span>
-            {mayMark ? (
+            {mayMark && !LASTING.includes(mark.kind) ? (
               <Button
                 className="shrink-0 text-sm"
                 aria-label={`Take back: ${words(mark)}`}
@@ -76,6 +76,9 @@ export function Marks({ batch, waiting, mayMark }: Props) {
     </div>
   );
 }
+
+/** What nobody takes back: it was said by a worker, or happened to the batch as a whole. */
+const LASTING: readonly Known["kind"][] = ["alarm", "closed", "reopened"];
 
 function describe(
   mark: Known | NewMark,
@@ -130,6 +133,14 @@ function describe(
       return `alarm: ${(mark.what ?? "").replaceAll("-", " ")}`;
     case "silence":
       return `heard: ${(mark.what ?? "").replaceAll("-", " ")}`;
+    case "film":
+      return "film is on it";
+    case "pasteurised":
+      return mark.what === "yes" ? "the egg is pasteurised" : "the egg is not pasteurised";
+    case "closed":
+      return `closed: ${mark.what}${note}`;
+    case "reopened":
+      return "opened again";
     case "moment":
       return `a moment in ${mark.stage}${at}${note}`;
     default:
