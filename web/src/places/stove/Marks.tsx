@@ -138,7 +138,7 @@ function describe(
     case "pasteurised":
       return mark.what === "yes" ? "the egg is pasteurised" : "the egg is not pasteurised";
     case "closed":
-      return `closed: ${mark.what}${note}`;
+      return `verdict: ${mark.what}${note}`;
     case "reopened":
       return "opened again";
     case "moment":
