@@ -19,6 +19,8 @@ from stove.models import Batch, Kind, Mark
 from stove.schemas import CoolerWanted, CoolingKept, CoolingWanted
 
 COOLING = TypeAdapter(custard.after.Cooling)
+UNREAD = 0.3
+"""A cooling known no better than this, as a logarithm, has hardly been read."""
 POURED_K = 5.0
 """So much cooler than its stop is a sauce that was sieved into its vessel, where nobody read more [K]."""
 

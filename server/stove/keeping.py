@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 import custard
@@ -13,11 +13,9 @@ from kitchen.access import Actor
 
 from stove import follow, plans, reads
 from stove.cooking import Cooking, assessed, conditions_of, cooking
-from stove.cooling import began_at, live_cooling
+from stove.cooling import UNREAD, began_at, live_cooling
 from stove.models import Batch, Kind, Mark
 from stove.schemas import CoolingKept
-
-TOO_SLOW = ("missed", "will be missed")
 
 
 @dataclass(frozen=True)
@@ -49,17 +47,14 @@ def put_away(batch: Batch, now: datetime) -> PutAway:
     marks, result, plan = list(batch.marks.all()), assessed(batch), plans.read(batch.plan)
     cools = live_cooling(batch, now)
     seen = _seen(cooking(batch, now))
-    slow = cools is not None and any(one.state in TOO_SLOW for one in cools.deadlines)
+    slow, doubt = (False, "") if result.way.foams else _in_time(cools)
     cold_s = 0.0 if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     hottest = max((c for c in (batch.lifted_c, batch.peak_c) if c is not None), default=None)
     pasteurised = _pasteurised(batch)
+    enzyme = 0.0 if seen is None else seen.amylase
+    found = custard.after.life(result, cooled=not slow, hottest_c=hottest, enzyme=enzyme)
     return PutAway(
-        life=custard.after.life(
-            result,
-            cooled=not slow,
-            hottest_c=hottest,
-            enzyme=0.0 if seen is None else seen.amylase,
-        ),
+        life=replace(found, why=f"{found.why}{doubt}"),
         whites_life=custard.after.whites_life(conditions_of(batch)),
         made_at=next((mark.at for mark in marks if mark.kind in (Kind.OFF_HEAT, Kind.INTO_ICE)), now),
         cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
@@ -69,6 +64,19 @@ def put_away(batch: Batch, now: datetime) -> PutAway:
         vessel=_vessel(batch),
         filmed=any(mark.kind == Kind.FILM for mark in marks),
     )
+
+
+def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:
+    """Whether a limit is missed as far as is known, and what is doubtful about that, in words.
+
+    Before anything was read a plan that is too slow says nothing yet of what happened.
+    """
+    if cools is None:
+        return False, "; nobody followed its cooling"
+    states = {one.state for one in cools.deadlines}
+    if "missed" in states or ("will be missed" in states and cools.spread < UNREAD):
+        return True, ""
+    return False, "; by its plan it cools too slowly: read it" if "will be missed" in states else ""
 
 
 @dataclass(frozen=True)

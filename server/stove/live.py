@@ -11,13 +11,11 @@ from pydantic import TypeAdapter
 
 from stove import plans
 from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
-from stove.cooling import live_cooling
+from stove.cooling import UNREAD, live_cooling
 from stove.live_schemas import AlarmOut, LiveOut, PastOut
 from stove.models import Batch, Kind
 
 POINTS = 240
-UNREAD = 0.3
-"""A cooling known no better than this, as a logarithm, has hardly been read."""
 COOLING = TypeAdapter(custard.after.LiveCooling)
 LEARNED_K = 0.25
 AHEAD = timedelta(minutes=2)

@@ -21,7 +21,7 @@ from devices.schemas import NewReading
 from django.db import transaction
 from kitchen import actions as larder
 from kitchen.access import Actor
-from kitchen.models import Hob, Kitchen, Membership, Pan, Role
+from kitchen.models import Cooler, Hob, Kitchen, Membership, Pan, Role
 from people.models import User
 from people.published import PASSWORD
 from shelf import actions as shelf
@@ -29,7 +29,7 @@ from shelf.schemas import Closing
 from stove import actions as stove
 from stove import learning, plans
 from stove.cooking import assessed
-from stove.schemas import EquipmentWanted, NewMark
+from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
 
 from oldspoon.demo import stock
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
@@ -153,6 +153,9 @@ def _tell(
     with clock.at(started):
         stove.set_up(actor, batch.pk, wanted)
     plan = plans.read(batch.plan)
+    if on and not on.over_steam:
+        with clock.at(started):
+            stove.cool(actor, batch.pk, _cooling(actor))
     targets = {stage.stage: stage.at_c for stage in plan.stages}
     came = cooked(tale, assessed(batch), targets["temper"])
     before = _before(plan, targets, came.start_c)
@@ -179,6 +182,21 @@ def _tell(
     return stock.Told(tale, batch.pk, ends)
 
 
+def _cooling(actor: Actor) -> CoolingWanted:
+    """Out of the pan into a steel bowl in ice and water, then into the walk-in."""
+    coolers = {one.name: one.pk for one in Cooler.objects.filter(kitchen=actor.kitchen)}
+    return CoolingWanted.model_validate(
+        {
+            "vessel": {**VESSELS[0][1], "count": 1},
+            "ways": [
+                {"by": "ice-bath", "cooler_id": coolers["ice bath"], "stirred": True, "minutes": ICED_MIN},
+                {"by": "fan-fridge", "cooler_id": coolers["walk-in fridge"]},
+            ],
+        }
+    )
+
+
+ICED_MIN = 30
 Moments = list[tuple[float, dict[str, Any]]]
 
 
