@@ -163,6 +163,11 @@ def shown(user: object) -> str:
     return user.shown() if user is not None and hasattr(user, "shown") else "someone who has left"
 
 
+def marked_by(mark: Mark) -> str:
+    """Who made a mark; an alarm is a worker's."""
+    return "the worker" if mark.by is None and mark.kind == Kind.ALARM else shown(mark.by)
+
+
 def _mark(mark: Mark) -> MarkOut:
     return MarkOut(
         id=mark.id,
@@ -177,5 +182,5 @@ def _mark(mark: Mark) -> MarkOut:
         finger_line=mark.finger_line,
         sieve=mark.sieve,
         note=mark.note,
-        by=shown(mark.by),
+        by=marked_by(mark),
     )

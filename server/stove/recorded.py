@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+from book.schemas import AssessmentOut
 from common import clock
 from common.text import known
 from django.db.models import Q
@@ -63,7 +65,7 @@ def _record(batch: Batch) -> BatchRecord:
         decided=[f"{mark.note} ({reads.shown(mark.by)})" for mark in standing if mark.kind == Kind.DECIDED],
         guests=keeping.guests_of(batch) if batch.vulnerable else None,
         temperatures=_temperatures(batch, standing),
-        marks=[_mark(mark) for mark in marks],
+        marks=[_mark(mark, plan) for mark in marks],
     )
 
 
@@ -98,7 +100,17 @@ def _temperatures(batch: Batch, marks: list[Mark]) -> list[TemperatureOut]:
     return sorted([*probes, *typed], key=lambda one: one.at)
 
 
-def _mark(mark: Mark) -> RecordedMark:
+def _about(mark: Mark, plan: AssessmentOut) -> str:
+    """What a mark is about: the line that was ticked by its name, else the word it carries."""
+    if mark.kind not in (Kind.TICK, Kind.CHECK) or mark.line is None:
+        return mark.what
+    rows: Sequence[object] = plan.slip
+    if mark.stage == "finish":
+        rows = [] if plan.finish is None else plan.finish.additions
+    return str(getattr(rows[mark.line], "name", "")) if mark.line < len(rows) else ""
+
+
+def _mark(mark: Mark, plan: AssessmentOut) -> RecordedMark:
     back = getattr(mark, "withdrawal", None)
     return RecordedMark(
         id=mark.id,
@@ -106,13 +118,13 @@ def _mark(mark: Mark) -> RecordedMark:
         stage=known(mark.stage),
         kind=known(mark.kind),
         temperature_c=mark.temperature_c,
-        what=mark.what,
+        what=_about(mark, plan),
         grams=mark.grams,
         coat=mark.coat,
         finger_line=mark.finger_line,
         sieve=mark.sieve,
         note=mark.note,
-        by="the worker" if mark.by is None and mark.kind == Kind.ALARM else reads.shown(mark.by),
+        by=reads.marked_by(mark),
         taken_back_at=None if back is None else back.at,
         taken_back_by="" if back is None else reads.shown(back.by),
     )

@@ -30,6 +30,7 @@ def badly(cook, batch):
     began = put_away(cook, path, batch, 300)
     for minutes, celsius in ((60, 62), (150, 48), (240, 33)):
         spot(cook, path, began + timedelta(minutes=minutes), celsius)
+    cook("POST", f"{path}/marks", mark("tick", "weigh", line=1))
     wrong = mark("spot", "chill", temperature_c=3)
     cook("POST", f"{path}/marks", wrong)
     cook("POST", f"{path}/marks/{wrong['id']}/withdraw")
@@ -48,6 +49,9 @@ def test_a_missed_limit_is_in_it_with_what_was_decided(cook, badly):
     assert one["limits"][0]["due_at"] < one["limits"][0]["reached_at"]
     assert one["decided"] == ["=thrown away, the chef was told (cook there)"]
     assert {"alarm", "decided", "closed"} <= {each["kind"] for each in one["marks"]}
+    assert {each["by"] for each in one["marks"] if each["kind"] == "alarm"} == {"the worker"}
+    slip = cook("GET", badly).json()["plan"]["slip"]
+    assert next(each["what"] for each in one["marks"] if each["kind"] == "tick") == slip[1]["name"]
     [back] = [each for each in one["marks"] if each["taken_back_at"]]
     assert (back["temperature_c"], back["taken_back_by"]) == (3, "cook there")
     assert 3 not in [each["celsius"] for each in one["temperatures"]]

@@ -47,6 +47,7 @@ def test_the_freezer_stops_the_clock_and_thawing_starts_a_shorter_one(anglaise):
 def test_what_cooled_too_slowly_or_was_not_cooked_keeps_no_longer():
     slow = life_of("anglaise", MILK, YOLK, SUGAR, cooled=False)
     assert after.use_by(slow, after.Kept()).hours == 0
+    assert slow.say.startswith("Do not keep it")
     assert slow.freezes_days == 0
     raw = life_of("anglaise", MILK, YOLK, SUGAR, hottest_c=64)
     assert raw.days == 0

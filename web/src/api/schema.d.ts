@@ -3847,6 +3847,7 @@ export interface components {
          *
          *     Attributes
          *     ----------
+         *     say : the one thing to do.
          *     days, chilled_h, why : chilled and closed, at most: in days as they are told [d], where 0 is the same day,
          *         in hours [h], and why no longer.
          *     opened_days, thawed_days : from when it is opened, or taken out of the freezer, at most [d].
@@ -3856,6 +3857,8 @@ export interface components {
          *     stir : what it does as it stands, and what to do before use.
          */
         Life: {
+            /** Say */
+            say: string;
             /** Days */
             days: number;
             /** Chilled H */

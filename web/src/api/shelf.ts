@@ -139,8 +139,9 @@ export function useTrace(kitchen: string, batch_id: number, enabled: boolean) {
 }
 
 /** How a batch keeps, as it went so far. */
-export function useLife(kitchen: string, batch_id: number) {
+export function useLife(kitchen: string, batch_id: number, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ["life", kitchen, batch_id],
     queryFn: ({ signal }) =>
       told(

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery } from "../../api/queries";
+import { useLife } from "../../api/shelf";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
@@ -46,6 +47,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const outbox = useOutbox(here.slug, batch.id);
   const [chosen, setChosen] = useState<StageName | null>(null);
   const stage = chosen ?? batch.stage;
+  const life = useLife(here.slug, batch.id, stage === "keep");
   const plan = batch.plan.stages.find((one) => one.stage === stage);
   const mayMark = here.role !== "viewer" && batch.closed_at === null;
   const say: Say = (mark) => {
@@ -126,6 +128,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             say={say}
             refused={refused}
             forgetRefusal={outbox.forgetRefusal}
+            instead={stage === "keep" ? life.data?.say : undefined}
             first={
               stage === "weigh" ? (
                 <Weigh batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />

@@ -23,6 +23,7 @@ export function Guests({ batch, mayMark, say }: Props) {
       <label className="flex min-h-11 items-center gap-3">
         <input
           type="checkbox"
+          className="size-6 min-h-6 shrink-0"
           checked={set.isPending ? set.variables : batch.vulnerable}
           disabled={!mayMark || set.isPending}
           onChange={(event) => set.mutate(event.target.checked)}

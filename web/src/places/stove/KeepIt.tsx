@@ -26,7 +26,8 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
             ) : (
               "not at all"
             )}
-            , {inUnits(known.why, system)}; opened {known.opened_days} days at most
+            , {inUnits(known.why, system)}
+            {known.chilled_h ? `; opened ${known.opened_days} days at most` : ""}
           </dd>
           <dt className="text-soft">frozen</dt>
           <dd>

@@ -29,19 +29,31 @@ interface Props {
   say: Say;
   refused: Refused | null;
   forgetRefusal: () => void;
+  /** What is said instead of the plan, now that it is known how it went. */
+  instead?: string | undefined;
   /** What comes before the signs: the Slip. */
   first: ReactNode;
   children: ReactNode;
 }
 
 /** One stage: what to do in large type, the number and the signs to wait for, and the marks it takes. */
-export function StagePanel({ plan, batch, mayMark, say, refused, forgetRefusal, first, children }: Props) {
+export function StagePanel({
+  plan,
+  batch,
+  mayMark,
+  say,
+  refused,
+  forgetRefusal,
+  instead,
+  first,
+  children,
+}: Props) {
   const { system } = useUnits();
   const stage = plan.stage as StageName;
   return (
     <div className="grid gap-6">
       <div>
-        <h2 className="text-[1.75rem]">{inUnits(plan.say, system)}</h2>
+        <h2 className="text-[1.75rem]">{inUnits(instead ?? plan.say, system)}</h2>
         {plan.at_c === null ? null : (
           <p className="figure mt-2 text-[5.5rem] leading-none">
             <span className="sr-only">wait for </span>

@@ -12,7 +12,7 @@ from typing import Any, Literal
 
 from custard.advice.finish.additions import finishing
 from custard.advice.mix.assess import Assessment
-from custard.advice.mix.keeping import keeping
+from custard.advice.mix.keeping import Keeping, keeping
 from custard.conditions import Conditions
 from custard.errors import OutOfRange
 from custard.figures import Celsius, Hundredths, Tenths
@@ -36,6 +36,7 @@ class Life:
 
     Attributes
     ----------
+    say : the one thing to do.
     days, chilled_h, why : chilled and closed, at most: in days as they are told [d], where 0 is the same day,
         in hours [h], and why no longer.
     opened_days, thawed_days : from when it is opened, or taken out of the freezer, at most [d].
@@ -45,6 +46,7 @@ class Life:
     stir : what it does as it stands, and what to do before use.
     """
 
+    say: str
     days: Tenths
     chilled_h: Tenths
     why: str
@@ -62,7 +64,7 @@ class Life:
     @staticmethod
     def of(kept: Mapping[str, Any]) -> Life:
         """A life as it was kept as plain data."""
-        return Life(**{**kept, "stir": tuple(kept["stir"])})
+        return Life(**{"say": "", **kept, "stir": tuple(kept["stir"])})
 
 
 @dataclass(frozen=True)
@@ -116,6 +118,7 @@ def life(
     chilled = keeping(result.formula, family, hottest, sugars, cooled=cooled)
     freezes = family.freezes_days if chilled.days > 0 else 0.0
     return Life(
+        say=_say(chilled, cooled=cooled),
         days=chilled.days,
         chilled_h=max(DAY_H * chilled.days, p.keep.same_day_h) if cooled else 0.0,
         why=chilled.why,
@@ -132,10 +135,23 @@ def life(
     )
 
 
+def _say(chilled: Keeping, *, cooled: bool) -> str:
+    if not cooled:
+        return "Do not keep it: it cooled too slowly"
+    if chilled.days <= 0:
+        return "It does not keep: use it the same day"
+    return (
+        f"Label it; use it within {chilled.days:.0f} days"
+        if chilled.days > 1
+        else "Label it; use it within a day"
+    )
+
+
 def churned_life(base: Life, p: Parameters) -> Life:
     """How a base keeps once it has been churned: in the freezer only."""
     return replace(
         base,
+        say="Into the freezer, film right on it",
         days=0.0,
         chilled_h=0.0,
         why="churned: it lives in the freezer",
@@ -151,6 +167,7 @@ def whites_life(conditions: Conditions) -> Life:
     """How raw whites keep."""
     keep = conditions.parameters.keep
     return Life(
+        say="Label them; use them or freeze them",
         days=keep.whites_days,
         chilled_h=DAY_H * keep.whites_days,
         why="raw whites",
