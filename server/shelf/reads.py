@@ -20,7 +20,6 @@ from stove.reads import shown
 
 from shelf.models import LASTING, Kind, Movement, Promise, Tub, What
 from shelf.schemas import (
-    CoolingLine,
     MovementOut,
     PromiseOut,
     ShelfOut,
@@ -78,7 +77,7 @@ def on_the_shelf(
     return ShelfOut(
         at=now,
         totals=_totals(actor, now),
-        cooling=[] if after or wanted or place in ("frozen", "whites") else cooling(actor, now),
+        cooling=[] if after or wanted or place in ("frozen", "whites") else keeping.cooling_now(actor, now),
         tubs=[line(row, now) for row in found[:PAGE]],
         after=f"{found[PAGE - 1].use_by.isoformat()}~{found[PAGE - 1].pk}" if len(found) > PAGE else None,
     )
@@ -176,11 +175,6 @@ def line(row: Tub, now: datetime) -> TubLine:
         freezing=life["freezing"],
         stir=life["stir"],
     )
-
-
-def cooling(actor: Actor, now: datetime) -> list[CoolingLine]:
-    """The open batches that were put away to cool, the most urgent first."""
-    return [CoolingLine(**vars(one)) for one in keeping.cooling_now(actor, now)]
 
 
 def tub(actor: Actor, tub_id: int) -> Tub:

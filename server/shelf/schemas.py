@@ -11,7 +11,8 @@ from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
 from pydantic import BaseModel, ConfigDict, Field, model_validator
-from stove.schemas import StageName, VerdictName
+from stove.live_schemas import CoolingLine
+from stove.schemas import VerdictName
 
 PlaceName = Literal["fridge", "frozen", "thawing", "warm"]
 WhatName = Literal["sauce", "churned", "whites"]
@@ -139,28 +140,6 @@ class TubLine(Plain):
     freezes: bool
     freezing: str
     stir: list[str]
-
-
-class CoolingLine(Plain):
-    """A batch that is cooling: what it is, where it stands, and where it goes."""
-
-    batch_id: int
-    batch: int
-    name: str
-    allergens: list[str]
-    mass_g: float | None
-    vessel: str
-    way: str
-    stage: StageName
-    began_at: datetime
-    age_s: float
-    say: str
-    then: str
-    urgency: int
-    filmed: bool
-    live: custard.after.LiveCooling | None
-    past_s: list[float]
-    past_c: list[float]
 
 
 class Totals(Plain):

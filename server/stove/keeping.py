@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 
 import custard
 from common import clock, database
+from common.text import known
 from common.turns import in_turn
 from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
@@ -14,6 +15,7 @@ from kitchen.access import Actor
 from stove import follow, plans, reads
 from stove.cooking import Cooking, assessed, conditions_of, cooking
 from stove.cooling import UNREAD, began_at, live_cooling
+from stove.live_schemas import CoolingLine
 from stove.models import Batch, Kind, Mark
 from stove.schemas import CoolingKept
 
@@ -83,30 +85,7 @@ def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:
     return False, f"; it may not be below {{{late[0].limit_c:g} C}} in time" if late else ""
 
 
-@dataclass(frozen=True)
-class Cools:
-    """A batch that was put away to cool and is not closed, as last computed; `age_s` is how long ago."""
-
-    batch_id: int
-    batch: int
-    name: str
-    allergens: list[str]
-    mass_g: float | None
-    vessel: str
-    way: str
-    stage: str
-    began_at: datetime
-    age_s: float
-    say: str
-    then: str
-    urgency: int
-    filmed: bool
-    live: custard.after.LiveCooling | None
-    past_s: list[float]
-    past_c: list[float]
-
-
-def cooling_now(actor: Actor, now: datetime) -> list[Cools]:
+def cooling_now(actor: Actor, now: datetime) -> list[CoolingLine]:
     """What is cooling in this kitchen, the most urgent first; nothing is computed here."""
     put = Mark.objects.filter(batch=OuterRef("pk"), kind=Kind.INTO_ICE, withdrawal=None)
     open_ = Batch.objects.filter(Exists(put), kitchen=actor.kitchen, closed_at=None)
@@ -115,7 +94,7 @@ def cooling_now(actor: Actor, now: datetime) -> list[Cools]:
     return sorted(found, key=lambda one: (-one.urgency, one.began_at))
 
 
-def _cools(batch: Batch, now: datetime) -> Cools:
+def _cools(batch: Batch, now: datetime) -> CoolingLine:
     seen = follow.shown(batch, now)
     kept = None if batch.cooling is None else CoolingKept.model_validate(batch.cooling)
     began = began_at(batch) or now
@@ -129,7 +108,7 @@ def _cools(batch: Batch, now: datetime) -> Cools:
             if mark.stage == "chill" and mark.temperature_c is not None
         ]
         past = sorted((t, c) for t, c in past if t >= 0)
-    return Cools(
+    return CoolingLine(
         batch_id=batch.pk,
         batch=batch.number,
         name=batch.name,
@@ -137,7 +116,7 @@ def _cools(batch: Batch, now: datetime) -> Cools:
         mass_g=None if kept is None else kept.mass_g,
         vessel=_vessel(batch),
         way="" if kept is None else ", then ".join(custard.larder.coolings()[w.by].name for w in kept.ways),
-        stage=batch.stage,
+        stage=known(batch.stage),
         began_at=began,
         age_s=seen.age_s,
         say=seen.say,

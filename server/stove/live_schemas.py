@@ -8,6 +8,7 @@ from uuid import UUID
 
 import custard
 from ninja import Schema
+from pydantic import BaseModel
 
 from stove.schemas import AlarmName, KindName, StageName, WayName
 
@@ -84,6 +85,28 @@ class LiveOut(Schema):
     pan: custard.stove.Live | None
     oven: custard.stove.LiveOven | None
     cooling: custard.after.LiveCooling | None = None
+
+
+class CoolingLine(BaseModel):
+    """A batch that is cooling: what it is, where it stands, and where it goes."""
+
+    batch_id: int
+    batch: int
+    name: str
+    allergens: list[str]
+    mass_g: float | None
+    vessel: str
+    way: str
+    stage: StageName
+    began_at: datetime
+    age_s: float
+    say: str
+    then: str
+    urgency: int
+    filmed: bool
+    live: custard.after.LiveCooling | None
+    past_s: list[float]
+    past_c: list[float]
 
 
 class Urgent(Schema):
