@@ -13,9 +13,12 @@ from custard.advice.mix.bands import texture_band, window_band
 from custard.advice.mix.churning import churning
 from custard.advice.mix.used import parameters_used
 from custard.advice.stove.calibrate import calibrate
+from custard.advice.trouble.diagnose import diagnose
+from custard.advice.trouble.remedies import rescued
 from custard.advice.trouble.rescue import rescue
+from custard.advice.trouble.story import story_of, untold
 from custard.cli import answers, given
-from custard.errors import BadFormula, OutOfRange, within
+from custard.errors import OutOfRange, within
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
 from custard.mixture import mix
@@ -82,18 +85,33 @@ def rescue_command(options: Any) -> dict[str, Any]:
 
 def calibrate_command(options: Any) -> dict[str, Any]:
     """What a hob and a pan did, from a logged curve."""
-    curve = given.read_json(options.curve, "curve")
-    if isinstance(curve, dict) and isinstance(curve.get("curve"), dict):
-        curve = curve["curve"]
-    if not isinstance(curve, dict) or not all(isinstance(curve.get(key), list) for key in ("t_s", "sauce_c")):
-        raise BadFormula("curve", options.curve, "must hold the lists t_s and sauce_c")
-    try:
-        t, sauce = [float(v) for v in curve["t_s"]], [float(v) for v in curve["sauce_c"]]
-    except (TypeError, ValueError, OverflowError):
-        raise BadFormula("curve", options.curve, "must hold numbers only") from None
+    t, sauce = given.curve(options.curve)
     known = Stove(stir=options.stir, pan=options.pan)
     found: dict[str, Any] = plain(calibrate(mix(given.formula(options).in_the_pan()), t, sauce, known))
     return found
+
+
+def diagnose_command(options: Any) -> dict[str, Any]:
+    """What made a fault that is seen, how sure that is, and what to do now."""
+    result = assess(given.formula(options), given.conditions(options))
+    still = given.spans(options.still or [])
+    if options.curve is None:
+        story = untold(result)
+    else:
+        t, sauce = given.curve(options.curve)
+        known = still if options.still else None
+        readings = list(zip(t, sauce, strict=True))
+        story = story_of(
+            result, readings, Stove(pan=options.pan), off_s=options.off_s, out_s=options.out_s, still=known
+        )
+    remedy = rescued(result, options.seen, story, options.have_g)
+    return {
+        "seen": options.seen,
+        "causes": plain(diagnose(result, options.seen, story)),
+        "now": None if options.curve is None or remedy is None else plain(remedy),
+        "words": None if remedy is not None else answers.of_remedy(rescue(result.formula, options.seen)),
+        "caution": answers.CODES_FIRST,
+    }
 
 
 def practice_command(options: Any) -> dict[str, Any]:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
+import math
 import sys
 from pathlib import Path
 from typing import Any
@@ -16,6 +19,27 @@ from custard.process.lying import Ice
 from custard.quantities import finite
 
 MAX_INPUT_BYTES = 5_000_000
+CURVE = ("t_s", "sauce_c")
+
+
+def read_text(path: str, field: str = "FILE") -> str:
+    """Text from a file, or from standard input for "-".
+
+    Raises
+    ------
+    BadFormula, OutOfRange
+        when it cannot be read.
+    """
+    try:
+        data = sys.stdin.buffer.read(MAX_INPUT_BYTES + 1) if path == "-" else Path(path).read_bytes()
+    except OSError as error:
+        raise BadFormula(field, path, f"cannot be read: {error.strerror}") from None
+    if len(data) > MAX_INPUT_BYTES:
+        raise OutOfRange(field, path, "is larger than 5 MB")
+    try:
+        return data.decode("utf-8")
+    except UnicodeDecodeError:
+        raise BadFormula(field, path, "is not UTF-8 text") from None
 
 
 def read_json(path: str, field: str = "FILE") -> Any:
@@ -27,19 +51,58 @@ def read_json(path: str, field: str = "FILE") -> Any:
         when it cannot be read or is no JSON.
     """
     try:
-        data = sys.stdin.buffer.read(MAX_INPUT_BYTES + 1) if path == "-" else Path(path).read_bytes()
-    except OSError as error:
-        raise BadFormula(field, path, f"cannot be read: {error.strerror}") from None
-    if len(data) > MAX_INPUT_BYTES:
-        raise OutOfRange(field, path, "is larger than 5 MB")
-    try:
-        return json.loads(data.decode("utf-8"))
-    except UnicodeDecodeError:
-        raise BadFormula(field, path, "is not UTF-8 text") from None
+        return json.loads(read_text(path, field))
     except json.JSONDecodeError as error:
         raise BadFormula(field, path, f"is not JSON: {error.msg} in line {error.lineno}") from None
     except (RecursionError, ValueError):
         raise BadFormula(field, path, "is nested too deeply, or holds a number too long") from None
+
+
+def curve(path: str) -> tuple[list[float], list[float]]:
+    """Times [s] and temperatures [degC]: a CSV with the columns t_s and sauce_c, or JSON with lists of them.
+
+    Raises
+    ------
+    BadFormula, OutOfRange
+        when it cannot be read, or holds anything but numbers.
+    """
+    if path.endswith(".csv"):
+        rows = list(csv.DictReader(io.StringIO(read_text(path, "curve"))))
+        lists: Any = {name: [row.get(name) for row in rows] for name in CURVE}
+    else:
+        lists = read_json(path, "curve")
+        if isinstance(lists, dict) and isinstance(lists.get("curve"), dict):
+            lists = lists["curve"]
+    if not isinstance(lists, dict) or not all(isinstance(lists.get(name), list) for name in CURVE):
+        raise BadFormula("curve", path, "must hold the lists t_s and sauce_c")
+    try:
+        t, sauce = ([float(value) for value in lists[name]] for name in CURVE)
+    except (TypeError, ValueError, OverflowError):
+        raise BadFormula("curve", path, "must hold numbers only") from None
+    if len(t) != len(sauce) or not all(math.isfinite(value) for value in (*t, *sauce)):
+        raise BadFormula("curve", path, "must hold as many times as temperatures, each a number")
+    return t, sauce
+
+
+def spans(texts: list[str]) -> list[tuple[float, float]]:
+    """Spans of time as "120-150" [s].
+
+    Raises
+    ------
+    BadFormula
+        when one is none.
+    """
+    found = []
+    for text in texts:
+        begins, _, ends = text.partition("-")
+        try:
+            span = (float(begins), float(ends))
+        except ValueError:
+            span = (1.0, 0.0)
+        if not 0 <= span[0] < span[1] < math.inf:
+            raise BadFormula("still", text, "must be from when to when in seconds, as 120-150")
+        found.append(span)
+    return found
 
 
 def formula(options: Any) -> Formula:

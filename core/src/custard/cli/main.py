@@ -10,6 +10,7 @@ from typing import Any, NoReturn
 
 from custard.advice.bench import scale
 from custard.advice.bench.solve import TARGETS
+from custard.advice.trouble.diagnose import troubles
 from custard.advice.trouble.rescue import FAULTS
 from custard.cli import commands, cooking, show
 from custard.errors import CustardError
@@ -103,13 +104,7 @@ def parser() -> argparse.ArgumentParser:
     _band(one)
     _altitude(one)
     _add_solve(subs)
-    one = _add(
-        subs, "rescue", commands.rescue_command, "a remedy, weighed", "rescue sauce.json --fault too-thick"
-    )
-    one.add_argument("--fault", choices=FAULTS, required=True)
-    one.add_argument("--have-g", type=float, help="how much of it there is [g]")
-    _number(one, "--over-k", 3, "how far above its limit, or its stop, it has been [K]")
-    _altitude(one)
+    _add_trouble(subs)
     one = _add(
         subs,
         "calibrate",
@@ -243,6 +238,33 @@ def _add_keep(subs: Any) -> None:
     _number(one, "--reheat-min", 2, "how long it is kept there [min]")
     one.add_argument("--frozen-days", type=float, help="frozen for so many days, then thawed")
     one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+    _altitude(one)
+
+
+def _add_trouble(subs: Any) -> None:
+    one = _add(
+        subs, "rescue", commands.rescue_command, "a remedy, weighed", "rescue sauce.json --fault too-thick"
+    )
+    one.add_argument("--fault", choices=FAULTS, required=True)
+    one.add_argument("--have-g", type=float, help="how much of it there is [g]")
+    _number(one, "--over-k", 3, "how far above its limit, or its stop, it has been [K]")
+    _altitude(one)
+    one = _add(
+        subs,
+        "diagnose",
+        commands.diagnose_command,
+        "what made a fault, and what to do now",
+        "diagnose sauce.json --seen bits --curve curve.csv --off-s 240",
+    )
+    one.add_argument("--seen", required=True, choices=tuple(troubles()), help="what is seen")
+    one.add_argument("--curve", metavar="FILE", help="CSV with the columns t_s and sauce_c, or JSON of lists")
+    one.add_argument("--off-s", type=float, help="when the heat was off [s]")
+    one.add_argument("--out-s", type=float, help="when it was out of the pan [s]")
+    one.add_argument(
+        "--still", metavar="FROM-TO", action="append", help="from when to when nobody stirred [s]"
+    )
+    one.add_argument("--pan", choices=tuple(pans()), default="clad")
+    one.add_argument("--have-g", type=float, help="how much of it there is [g]; all by default")
     _altitude(one)
 
 
