@@ -37,6 +37,17 @@ def test_compiled_equals_plain(make, name):
 
 
 @pytest.mark.parametrize("name", MIXES)
+def test_along_a_curve_compiled_equals_plain(make, name):
+    k = numbers(make, name, 400.0)._replace(traces=1.0)
+    celsius = np.linspace(70.0, 88.0, 120)
+    stirred = np.where(np.arange(120) < 80, k.stirring, float(pan.STILL))
+    arguments = (celsius, np.gradient(celsius), stirred, stirred, 1.0, 300.0)
+    fast, slow = kernel.at_rest(70.0), kernel.at_rest(70.0)
+    assert kernel.along(k, fast, *arguments) == pytest.approx(kernel.along.py_func(k, slow, *arguments))
+    assert fast == pytest.approx(slow, rel=1e-9, abs=1e-12)
+
+
+@pytest.mark.parametrize("name", MIXES)
 @pytest.mark.parametrize(("power", "end_s"), [(150.0, 1200.0), (350.0, 560.0)])
 def test_the_kernel_agrees_with_lsoda(make, name, power, end_s):
     k = numbers(make, name, power)

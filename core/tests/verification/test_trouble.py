@@ -61,7 +61,7 @@ class Hidden:
         self.story = trouble.story_of(result, self.readings, Stove(pan=pan), **known)
 
     def _on(self, dice, **how):
-        self.real.on(1.0, **how)
+        self.real.on(2.0, **how)
         self.readings.append((self.real.t_s, round(self.real.probe_c + dice.normal(0, 0.2), 1)))
 
     def degree(self, column):

@@ -20,7 +20,7 @@ from custard.process import kernel, pan
 from custard.process.cook import Stove, constants
 from custard.process.state import State, left_of
 
-CELL_S = 0.5
+CELL_S = 1.0
 SMOOTH_S = 12.0
 """Readings are smoothed over about so long, and the probe's own lag is made up for [s]."""
 PROBE_LAG_S = 4.0
@@ -95,26 +95,14 @@ def replay(
     k = constants(mixture, stove or Stove(), conditions)
     k = k._replace(traces=1.0)
     y = kernel.at_rest(float(c[0]))
-    slope = _slope(t, c)
-    hottest_base, boiled, h = float(c[0]), 0.0, 0.0
-    for i, (now, at_c) in enumerate(zip(t, c, strict=True)):
-        quiet = any(begins <= now < ends for begins, ends in still)
-        lit = off_s is None or now < off_s
-        # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
-        stirring = float(pan.STILL) if quiet or not lit else k.stirring
-        crossing = float(pan.STILL) if quiet else k.stirring
-        if i % round(kernel.REFRESH_S / CELL_S) == 0:
-            kernel.thicken(k, y)
-            h = float(pan.coefficient(k, at_c, y[kernel.YIELD_PA], crossing))
-        crossed_w = k.sauce_j_k * slope[i] + float(pan.losses(k, at_c))
-        base = at_c + max(0.0, crossed_w) / (h * k.heated_m2)
-        y[kernel.SAUCE_C], y[kernel.BASE_C] = at_c, min(base, HOTTEST_BASE_C)
-        hottest_base = max(hottest_base, y[kernel.BASE_C])
-        kernel.steam_off(k, y, CELL_S, at_c, float(lit))
-        kernel.react(k, y, CELL_S, stirring, h)
-        y[kernel.T_S] += CELL_S
-        boiled += CELL_S if at_c >= k.boil_c - 1.0 else 0.0
-    kernel.thicken(k, y)
+    quiet = np.zeros(t.size, dtype=bool)
+    for begins, ends in still:
+        quiet |= (begins <= t) & (t < ends)
+    lit = np.ones(t.size, dtype=bool) if off_s is None else t < off_s
+    # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
+    swept = np.where(quiet | ~lit, float(pan.STILL), k.stirring)
+    crossed = np.where(quiet, float(pan.STILL), k.stirring)
+    hottest_base, boiled = kernel.along(k, y, c, _slope(t, c), swept, crossed, CELL_S, HOTTEST_BASE_C)
     top = int(np.argmax(c))
     before = t[: top + 1][c[: top + 1] >= c[top] - 10.0]
     rose_s = max(CELL_S, float(t[top] - before[0]))
@@ -135,8 +123,8 @@ def replay(
         caught=float(y[kernel.CAUGHT]),
         amylase=float(y[kernel.AMYLASE]),
         germ_logs=float(y[kernel.LOGS]),
-        base_c=hottest_base,
-        boiled_s=boiled,
+        base_c=float(hottest_base),
+        boiled_s=float(boiled),
         rate_k_per_min=60 * rose_k / rose_s,
     )
 
@@ -170,10 +158,9 @@ def went_on(
     y[kernel.THICKENED], y[kernel.CURDLED] = state.thickened, state.curdled
     y[kernel.GELATINISED] = state.gelatinised
     steps = max(1, round(seconds / CELL_S))
-    for step in range(steps):
-        at_c = state.at_c + (to_c - state.at_c) * (step + 0.5) / steps
-        y[kernel.SAUCE_C] = y[kernel.BASE_C] = at_c
-        kernel.react(k, y, seconds / steps, k.stirring, k.whisk)
+    celsius = state.at_c + (to_c - state.at_c) * (np.arange(steps) + 0.5) / steps
+    stirred = np.full(steps, k.stirring)
+    kernel.along(k, y, celsius, np.zeros(steps), stirred, stirred, seconds / steps, HOTTEST_BASE_C)
     y[kernel.SAUCE_C] = to_c
     kernel.thicken(k, y)
     return State(
