@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
@@ -141,7 +143,7 @@ def test_pictures_of_the_shelf(device):
     page.wait_for_timeout(4000)
     shelf(page)
     take(page, "shelf")
-    page.get_by_role("link", name="labels").click()
+    page.get_by_role("link", name=re.compile(r"Print \d+ labels")).click()
     page.get_by_role("img", name="code that opens").first.wait_for()
     take(page, "labels")
     page.goto(f"{KITCHEN}/shelf/closing")
