@@ -15,6 +15,12 @@ from typing import Any
 from django.conf import settings
 from django.template.loader import render_to_string
 
+from common.refusals import Refusal
+
+NO_PANGO = (
+    "Nothing can be set as PDF on this machine: it lacks Pango (Debian's libpangoft2-1.0-0 and "
+    "libharfbuzz-subset0). Print from the page instead."
+)
 FONTS = {
     "Atkinson": re.compile(r"atkinson-hyperlegible-next-latin(-ext)?-wght-normal-"),
     "Fraunces": re.compile(r"fraunces-latin(-ext)?-soft-normal-"),
@@ -39,12 +45,15 @@ def pdf(template: str, known: Mapping[str, Any]) -> bytes:
 
     Raises
     ------
-    OSError
+    Refusal
         when Pango is not installed on this machine.
     """
     # It loads Pango, which a machine that only serves pages may lack.
-    import weasyprint  # type: ignore[import-untyped]  # noqa: PLC0415
-    from weasyprint.urls import URLFetcher  # type: ignore[import-untyped]  # noqa: PLC0415
+    try:
+        import weasyprint  # type: ignore[import-untyped]  # noqa: PLC0415
+        from weasyprint.urls import URLFetcher  # type: ignore[import-untyped]  # noqa: PLC0415
+    except OSError:
+        raise Refusal(503, NO_PANGO, kind="no-pango") from None
 
     html = render_to_string(template, {**known, "faces": _faces()})
     fetcher = URLFetcher(allowed_protocols=("file", "data"))

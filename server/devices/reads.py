@@ -49,12 +49,14 @@ def probe(actor: Actor, device_id: int) -> Device | None:
 
 
 def readings(
-    device_id: int, since: datetime, until: datetime | None, most: int
+    device_id: int, since: datetime, until: datetime | None, most: int | None
 ) -> list[tuple[datetime, float]]:
-    """What a probe read in a while, in order: at most about `most` readings, evenly, and the newest."""
+    """What a probe read in a while, in order: about `most` readings, evenly, and the newest; or all of it."""
     found = Reading.objects.filter(device_id=device_id, at__gte=since)
     if until is not None:
         found = found.filter(at__lt=until)
+    if most is None:
+        return list(found.order_by("at").values_list("at", "celsius"))
     numbered = found.annotate(
         place=Window(RowNumber(), order_by=F("at").desc()), all=Window(Count("*"))
     ).annotate(step=Ceil(F("all") * 1.0 / most))

@@ -14,7 +14,7 @@ from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from records.reads import head
-from shelf import closing, trace
+from shelf import closing
 from shelf import reads as shelf
 from stove import recorded
 from stove.record_schemas import BatchRecord
@@ -34,9 +34,7 @@ COLUMNS = (
 @in_turn
 def of_batch(actor: Actor, batch_id: int) -> Record:
     """The record of one batch, with what was done with its tubs since."""
-    one = recorded.record(actor, batch_id)
-    one.allergens = trace.allergens_with(actor, batch_id, one.allergens)
-    return _record(actor, None, [one], shelf.movements_of_batch(actor, batch_id))
+    return _record(actor, None, [recorded.record(actor, batch_id)], shelf.movements_of_batch(actor, batch_id))
 
 
 @in_turn
@@ -68,7 +66,7 @@ def _record(
             )
             for one in movements
         ],
-        closings=[] if day is None else closing.closing(actor, day).signed,
+        closings=[] if day is None else closing.signed(actor, day),
         allergens=sorted({word for one in batches for word in one.allergens}),
         records=number,
         hash=last,

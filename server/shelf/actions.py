@@ -10,20 +10,22 @@ import custard
 from common import clock
 from common.events import notify
 from common.refusals import Conflict, Refusal
+from django.db import IntegrityError, transaction
 from django.db.models import Max
 from django.http import Http404
 from kitchen.access import Actor, Role, action
-from stove import reads as stove_reads
+from stove import actions as stove
 from stove.reads import BatchRow
 
-from shelf import facts
+from shelf import facts, reads
 from shelf.finished import close
 from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
 from shelf.schemas import NewMove, NewPromise, Signing, Task
-from shelf.tubs import less_promised, let_go_promises, moved, put_away, shown_g, tenths
+from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put_away, shown_g, tenths
 
 __all__ = ["close", "close_day", "move", "promise", "unpromise"]
 
+NEW_TUB = ("split", "churned")
 LATE = timedelta(minutes=2)
 MOMENT, TICK = timedelta(seconds=1), timedelta(microseconds=1)
 
@@ -57,6 +59,9 @@ def _tub(actor: Actor, tub_id: int, *, locked: bool = False) -> Tub:
 
 @action("shelf.move", Role.COOK)
 def _move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
+    if new.kind in NEW_TUB:
+        # Tubs are numbered within their batch: it is locked first, as whoever closes it does.
+        stove.locked(actor, _tub(actor, tub_id).batch_id)
     tub = _tub(actor, tub_id, locked=True)
     known = _known(tub, new.id)
     if known is not None:
@@ -121,45 +126,47 @@ def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
 def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     promise = _promise(tub, new.promise_id)
     to = new.to or (promise.dish if promise else "")
-    grams = tenths(new.grams or 0)
+    into = _into(actor, tub, new)
+    change_g = -tenths(new.grams or 0)
     if promise is not None:
         less_promised(tub, promise.grams)
-    made = moved(
-        actor,
-        tub,
-        Kind.USED,
-        new.id,
-        change_g=-grams,
-        at=at,
-        to=to,
-        into=_into(actor, tub, new),
-        note=new.note,
-    )
+    made = moved(actor, tub, Kind.USED, new.id, change_g=change_g, at=at, to=to, into=into, note=new.note)
     if promise is not None:
         promise.kept_by = made
         promise.save(update_fields=["kept_by"])
+    if into is not None:
+        _contains(actor, into)
     return made
 
 
 def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
-    """The batch that something is used in: an open one of this kitchen, and not itself."""
+    """The batch that something is used in: an open one of this kitchen, and not itself. It is locked."""
     if new.into_batch_id is None:
         return None
-    found = stove_reads.lines(actor).filter(pk=new.into_batch_id).first()
-    sentence = "is not a batch of this kitchen" if found is None else ""
-    if found is not None and found.pk == tub.batch_id:
-        sentence = "is the batch it is made of"
-    elif found is not None and found.closed_at is not None:
-        sentence = "is closed; open it again to put something in"
-    if sentence:
-        raise Refusal(422, f"That {sentence}.", [("into_batch_id", sentence)])
-    return found
+    sentence = "is the batch it is made of"
+    if new.into_batch_id != tub.batch_id:
+        try:
+            return stove.takes(actor, new.into_batch_id)
+        except Http404:
+            sentence = "is not a batch of this kitchen"
+        except Conflict:
+            sentence = "is closed; open it again to put something in"
+    raise Refusal(422, f"That {sentence}.", [("into_batch_id", sentence)])
+
+
+def _contains(actor: Actor, into: BatchRow) -> None:
+    """Everything that went into a batch tells it its allergens, which then are its tubs' as well."""
+    drawn = Movement.objects.filter(into=into, corrected_by=None).select_related("tub")
+    stove.contains(into, reads.allergens_of(one.tub for one in drawn))
+    Tub.objects.filter(kitchen=actor.kitchen, batch=into).exclude(what=What.WHITES).update(
+        allergens=into.allergens
+    )
 
 
 def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     grams = tub.left_g if new.grams is None else tenths(new.grams)
     if grams >= tub.left_g:
-        let_go_promises(tub)
+        let_go_promises(tub, at)
     return moved(actor, tub, Kind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
 
 
@@ -224,6 +231,10 @@ def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
         promise.kept_by = None
         promise.save(update_fields=["kept_by"])
         less_promised(tub, -promise.grams)
+    if wrong.kind == Kind.THROWN:
+        promise_again(tub, wrong.at)
+    if wrong.into is not None:
+        _contains(actor, wrong.into)
     return made
 
 
@@ -278,28 +289,37 @@ def unpromise(actor: Actor, tub_id: int, promise_id: int) -> Promise:
     return found
 
 
-@action("shelf.close-day", Role.COOK)
 def close_day(actor: Actor, signing: Signing, tasks: list[Task]) -> DayClosing:
-    """Sign a day's list as it stands; what is left of it stays written down.
+    """Sign a day's list as it stands. Sent again with the same id it changes nothing, not even the audit."""
+    actor.must(Role.COOK)
+    known = DayClosing.objects.filter(pk=signing.id, kitchen=actor.kitchen).first()
+    return known or _close_day(actor, signing, tasks)
+
+
+@action("shelf.close-day", Role.COOK)
+def _close_day(actor: Actor, signing: Signing, tasks: list[Task]) -> DayClosing:
+    """What is left of the list stays written down.
 
     Raises
     ------
     Refusal
         when something that must be done is left, and nobody says why.
     """
-    known = DayClosing.objects.filter(pk=signing.id, kitchen=actor.kitchen).first()
-    if known is not None:
-        return known
     left = [task.say for task in tasks if task.must]
     if left and not signing.note:
         sentence = f"Say why before you sign; still to do: {left[0]}"
         raise Refusal(422, sentence, [("note", sentence)])
-    return DayClosing.objects.create(
-        id=signing.id,
-        kitchen=actor.kitchen,
-        day=signing.day,
-        at=clock.now(),
-        by=actor.user,
-        note=signing.note,
-        content=[task.model_dump(mode="json") for task in tasks],
-    )
+    try:
+        with transaction.atomic():
+            return DayClosing.objects.create(
+                id=signing.id,
+                kitchen=actor.kitchen,
+                day=signing.day,
+                at=clock.now(),
+                by=actor.user,
+                note=signing.note,
+                content=[task.model_dump(mode="json") for task in tasks],
+            )
+    except IntegrityError:
+        # The same signature at once, or under an id that is not theirs.
+        raise Conflict("That was signed already.") from None

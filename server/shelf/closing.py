@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
 from common import clock
 from common.refusals import Refusal
 from common.text import known
+from django.db.models import Q
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove import keeping
@@ -17,7 +18,6 @@ from shelf import reads
 from shelf.models import DayClosing
 from shelf.schemas import ClosingOut, Signed, Task, TubLine
 
-SOON = timedelta(hours=24)
 AWAY = timedelta(days=2)
 
 
@@ -40,25 +40,26 @@ def day_of(actor: Actor, wanted: date | None) -> date:
 def closing(actor: Actor, wanted: date | None = None) -> ClosingOut:
     """The list of a day as it stands, and who signed it."""
     day = day_of(actor, wanted)
+    there = reads.tubs(actor).filter(left_g__gt=0)
+    now = clock.now()
+    tasks: list[Task] = []
+    if day == day_of(actor, None):
+        # Only what may have something to do is fetched whole: a freezer full of labelled tubs has not.
+        asks = Q(labelled=False) | Q(filmed=False) | Q(use_by__lt=now + AWAY) | ~Q(place="frozen")
+        lines = [reads.line(row, now) for row in there.filter(asks)]
+        tasks = [*_stove(actor), *(task for one in lines for task in _tub(one, now))]
+    return ClosingOut(day=day, tasks=tasks, allergens=reads.allergens(actor), signed=signed(actor, day))
+
+
+def signed(actor: Actor, day: date) -> list[Signed]:
+    """Who closed a day."""
     rows = DayClosing.objects.filter(kitchen=actor.kitchen, day=day).select_related("by")
-    signed = [
+    return [
         Signed(
             at=row.at, by=shown(row.by), note=row.note, left=len([one for one in row.content if one["must"]])
         )
         for row in rows
     ]
-    there = list(reads.tubs(actor).filter(left_g__gt=0)[:MOST])
-    now = clock.now()
-    return ClosingOut(
-        day=day,
-        tasks=[*_stove(actor), *(task for row in there for task in _tub(reads.line(row, now)))],
-        allergens=reads.allergens_of(there),
-        signed=signed,
-    )
-
-
-MOST = 500
-"""A list longer than this nobody works off; the soonest come first."""
 
 
 def _stove(actor: Actor) -> list[Task]:
@@ -81,7 +82,7 @@ def _stove(actor: Actor) -> list[Task]:
     return found
 
 
-def _tub(tub: TubLine) -> list[Task]:
+def _tub(tub: TubLine, now: datetime) -> list[Task]:
     """What is to do with one tub."""
     name = f"{tub.name}, batch {tub.batch}" + (f", tub {tub.part}" if tub.part > 1 else "")
     found: list[Task] = []
@@ -97,7 +98,6 @@ def _tub(tub: TubLine) -> list[Task]:
             )
         )
 
-    now = clock.now()
     if tub.past:
         say("throw", f"past its time ({tub.use_by_why}), throw it away", must=True)
         return found
@@ -105,7 +105,7 @@ def _tub(tub: TubLine) -> list[Task]:
         say("warm", "still kept warm: throw it away or cool it now", must=True)
     if tub.place == "thawing":
         say("thaw", "thawing: in the fridge overnight", must=False)
-    if tub.use_by < now + SOON and tub.place != "frozen":
+    if tub.soon:
         freezing = tub.freezes and not tub.promises
         say("freeze" if freezing else "use-first", _soon(freezing), must=False)
     elif tub.what == "whites" and tub.freezes and tub.use_by < now + AWAY:

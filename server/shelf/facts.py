@@ -59,7 +59,7 @@ def write(tub: Tub) -> None:
 def dated(tub: Tub) -> None:
     """Until when it may be used, by where it is and what happened to it."""
     found = custard.after.use_by(life_of(tub), kept_of(tub))
-    tub.use_by, tub.use_by_why = tub.made_at + timedelta(hours=found.hours), found.why[:100]
+    tub.use_by, tub.use_by_why = tub.made_at + timedelta(hours=found.hours), found.why[:200]
 
 
 def kept_of(tub: Tub) -> custard.after.Kept:

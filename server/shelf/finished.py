@@ -88,15 +88,15 @@ def _close(
     kept_g: float,
     whites_g: float,
 ) -> BatchRow:
-    batch = stove.close_now(actor, batch_id, closing.verdict, closing.note, closing.yield_g)
-    if batch.tubs.exists():
-        # Opened again and closed again: what was put away stays as it is, unless all of it is discarded.
-        if closing.verdict == "discarded":
-            _discard(actor, batch)
-        return batch
+    batch = stove.close(actor, batch_id, closing.verdict, closing.note, closing.yield_g)
+    if closing.verdict == "discarded":
+        _discard(actor, batch)
     if made is None:
         return batch
-    if kept_g > 0:
+    # Opened again and closed again: what was put away stays as it is.
+    there = set(batch.tubs.values_list("what", flat=True))
+    _not_twice(there, closing)
+    if kept_g > 0 and What.SAUCE not in there:
         rests = timedelta(hours=made.life.rests_h)
         put_away(
             actor,
@@ -107,10 +107,9 @@ def _close(
             made_at=made.made_at,
             ready_at=made.cold_at + rests if rests else None,
             vessel=made.vessel,
-            allergens=list(made.allergens),
             begins={"filmed": made.filmed},
         )
-    if whites_g > 0:
+    if whites_g > 0 and What.WHITES not in there:
         put_away(
             actor,
             batch,
@@ -124,8 +123,17 @@ def _close(
     return batch
 
 
+def _not_twice(there: set[str], closing: Closing) -> None:
+    """Refuse a weight for what is on the shelf since it was closed before: it is weighed again there."""
+    for what, field in ((What.SAUCE, "kept_g"), (What.WHITES, "whites_g")):
+        if what in there and getattr(closing, field) is not None:
+            sentence = "is on the shelf since it was closed before; weigh it again there"
+            raise Refusal(422, f"That {sentence}.", [(field, sentence)])
+
+
 def _discard(actor: Actor, batch: BatchRow) -> None:
     for tub in Tub.objects.select_for_update().filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES):
-        moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, note="the batch was discarded")
-        let_go_promises(tub)
+        now = clock.now()
+        let_go_promises(tub, now)
+        moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, at=now, note="the batch was discarded")
         facts.write(tub)

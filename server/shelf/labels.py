@@ -14,7 +14,7 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove.reads import shown
 
-from shelf import reads, trace
+from shelf import reads
 from shelf.reads import TubRow
 from shelf.schemas import LabelOut
 
@@ -31,13 +31,12 @@ STORED = {
 def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
     """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it."""
     zone = kitchen.zone_of(actor.kitchen)
-    return [_label(actor, row, zone, root) for row in reads.chosen(actor, ids)]
+    return [_label(row, zone, root) for row in reads.chosen(actor, ids)]
 
 
-def _label(actor: Actor, row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
+def _label(row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
     url = f"{root}/stove/{row.batch_id}"
     path, size = qr(url)
-    own = row.allergens if row.what == "whites" else trace.allergens_with(actor, row.batch_id, row.allergens)
     part = f" · tub {row.part}" if row.part > 1 else ""
     stored = STORED.get(row.place) or f"Warm, {{{row.warm_c:g} C}} or hotter"
     return LabelOut(
@@ -47,7 +46,7 @@ def _label(actor: Actor, row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
         made=written(row.made_at, zone),
         use_by=written(row.use_by, zone),
         use_by_why=custard.plain_degrees(row.use_by_why),
-        allergens=", ".join(own) or "no declared allergen",
+        allergens=", ".join(row.allergens) or "no declared allergen",
         storage=custard.plain_degrees(stored),
         grams=f"{reads.grams(row.left_g):.0f} g",
         who=shown(row.batch.started_by),

@@ -74,7 +74,7 @@ class Tub(models.Model):
     filmed = models.BooleanField(default=False)
     labelled = models.BooleanField(default=False)
     use_by = models.DateTimeField()
-    use_by_why = models.CharField(max_length=100)
+    use_by_why = models.CharField(max_length=200)
 
     class Meta:
         """Soonest first."""

@@ -32,6 +32,8 @@ from shelf.schemas import (
 PAGE = 60
 MOST_MOVEMENTS = 200
 WHITES_DAYS = 7
+SOON = timedelta(hours=24)
+"""What must be used within this is told apart."""
 
 TubRow = Tub
 MovementRow = Movement
@@ -171,6 +173,8 @@ def line(row: Tub, now: datetime) -> TubLine:
         use_by=row.use_by,
         use_by_why=row.use_by_why,
         past=row.use_by < now,
+        soon=now <= row.use_by < now + SOON and row.place != "frozen",
+        rests=row.ready_at is not None and row.ready_at > now,
         freezes=life["freezes_days"] > 0 and row.frozen_at is None and row.place == "fridge",
         freezing=life["freezing"],
         stir=life["stir"],
@@ -264,6 +268,12 @@ def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:
 def allergens_of(rows: Iterable[Tub]) -> list[str]:
     """The allergens of some tubs, each once."""
     return sorted({word for row in rows for word in row.allergens})
+
+
+def allergens(actor: Actor) -> list[str]:
+    """The allergens of all that is on the shelf, each once."""
+    there = Tub.objects.filter(kitchen=actor.kitchen, left_g__gt=0).values_list("allergens", flat=True)
+    return sorted({word for words in there.distinct() for word in words})
 
 
 def chosen(actor: Actor, ids: Sequence[int]) -> list[Tub]:

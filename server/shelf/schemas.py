@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 import custard
 from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 from stove.live_schemas import CoolingLine
 from stove.schemas import VerdictName
 
@@ -23,6 +23,17 @@ MoveName = Literal[
 MovementName = Literal[MoveName, "made"]
 LabelSize = Literal["roll-62", "a4"]
 MOST_G = 1_000_000
+LEAST_G = 0.1
+"""The shelf counts in tenths of a gram."""
+
+
+def _nothing_or_something(grams: float) -> float:
+    if 0 < grams < LEAST_G:
+        raise ValueError(f"is 0 or at least {LEAST_G:g} g")
+    return grams
+
+
+Grams = Annotated[float, Field(ge=0, le=MOST_G), AfterValidator(_nothing_or_something)]
 
 
 class Closing(Schema):
@@ -34,8 +45,8 @@ class Closing(Schema):
     verdict: VerdictName
     note: Note = ""
     yield_g: float | None = Field(None, gt=0, le=MOST_G)
-    kept_g: float | None = Field(None, ge=0, le=MOST_G)
-    whites_g: float | None = Field(None, ge=0, le=MOST_G)
+    kept_g: Grams | None = None
+    whites_g: Grams | None = None
 
 
 class NewMove(Schema):
@@ -49,7 +60,7 @@ class NewMove(Schema):
     id: UUID
     kind: MoveName
     at: Moment | None = None
-    grams: float | None = Field(None, ge=0, le=MOST_G)
+    grams: Grams | None = None
     to: Word = ""
     into_batch_id: int | None = None
     promise_id: int | None = None
@@ -88,7 +99,7 @@ class NewPromise(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    grams: float = Field(gt=0, le=MOST_G)
+    grams: float = Field(ge=LEAST_G, le=MOST_G)
     dish: Word = Field(min_length=1)
     due_at: Moment | None = None
 
@@ -137,6 +148,8 @@ class TubLine(Plain):
     use_by: datetime
     use_by_why: str
     past: bool
+    soon: bool
+    rests: bool
     freezes: bool
     freezing: str
     stir: list[str]

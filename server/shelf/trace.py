@@ -2,28 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 
 from common import clock
 from django.db.models import QuerySet
 from kitchen.access import Actor
 from stove import reads as stove
-from stove.cooking import assessed
 from stove.reads import shown
 
 from shelf import reads
 from shelf.models import Kind, Movement
 from shelf.schemas import Stop, Trace
 
-MOST_STEPS = 12
-"""A chain longer than this is no kitchen's."""
-DRAWN = (Kind.USED,)
-
 
 def trace(actor: Actor, batch_id: int) -> Trace:
     """The chain of a batch both ways, and what is left of it and of all it went into."""
     batch = stove.batch(actor, batch_id)
-    rows = Movement.objects.filter(kitchen=actor.kitchen, kind__in=DRAWN, corrected_by=None)
+    rows = Movement.objects.filter(kitchen=actor.kitchen, kind=Kind.USED, corrected_by=None)
     came = _chain(batch_id, lambda ids: rows.filter(into_id__in=ids), lambda one: one.tub.batch_id)
     went = _chain(batch_id, lambda ids: rows.filter(tub__batch_id__in=ids), lambda one: one.into_id)
     into = {one.into_batch_id for one in went if one.into_batch_id is not None} | {batch_id}
@@ -33,7 +28,7 @@ def trace(actor: Actor, batch_id: int) -> Trace:
         batch_id=batch.pk,
         batch=batch.number,
         name=batch.name,
-        allergens=list(assessed(batch).allergens),
+        allergens=batch.allergens,
         came_from=came,
         went_to=went,
         left=[reads.line(row, now) for row in left],
@@ -45,16 +40,16 @@ def _chain(
     next_of: Callable[[set[int]], QuerySet[Movement]],
     leads_to: Callable[[Movement], int | None],
 ) -> list[Stop]:
-    """Step by step, a query a step; a batch is looked at once, so a circle ends."""
+    """Step by step to the end, a query a step; a batch is looked at once, so a circle ends too."""
     found: list[Stop] = []
     seen, here = {batch_id}, {batch_id}
-    for steps in range(1, MOST_STEPS + 1):
+    steps = 0
+    while here:
+        steps += 1
         moves = list(reads.told(next_of(here)))
         found += [_stop(one, steps) for one in moves]
         here = {key for one in moves if (key := leads_to(one)) is not None} - seen
         seen |= here
-        if not here:
-            break
     return found
 
 
@@ -73,11 +68,3 @@ def _stop(one: Movement, steps: int) -> Stop:
         by=shown(one.by),
         steps=steps,
     )
-
-
-def allergens_with(actor: Actor, batch_id: int, own: Iterable[str]) -> list[str]:
-    """A batch's allergens with those of everything that went into it."""
-    moves = Movement.objects.filter(
-        kitchen=actor.kitchen, into_id=batch_id, kind__in=DRAWN, corrected_by=None
-    )
-    return sorted({*own, *reads.allergens_of(one.tub for one in moves.select_related("tub"))})

@@ -6,6 +6,7 @@ which refuses to go below nothing: of two who draw the last of a tub at once, th
 
 from __future__ import annotations
 
+from datetime import datetime
 from decimal import Decimal
 from typing import Any
 from uuid import UUID, uuid5
@@ -36,8 +37,8 @@ def shown_g(amount: Decimal) -> str:
 
 
 def put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> Tub:
-    """A new tub with so much in it."""
-    values = {"name": batch.name, **values}
+    """A new tub with so much in it, under the next number of its batch, which is locked."""
+    values = {"name": batch.name, "allergens": batch.allergens, **values}
     last = Tub.objects.filter(batch=batch, what=values["what"]).aggregate(last=Max("part"))["last"]
     tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=(last or 0) + 1, **values)
     tub.made_g = tenths(grams)
@@ -85,11 +86,18 @@ def refused(tub: Tub, error: IntegrityError) -> Conflict:
     return Conflict("That movement belongs to another tub.")
 
 
-def let_go_promises(tub: Tub) -> None:
-    """What is gone is promised to nobody."""
-    tub.promises.filter(kept_by=None, withdrawn_at=None).update(withdrawn_at=clock.now())
+def let_go_promises(tub: Tub, at: datetime) -> None:
+    """What is gone is promised to nobody from that moment on."""
+    tub.promises.filter(kept_by=None, withdrawn_at=None).update(withdrawn_at=at)
     tub.promised_g = NOTHING
     tub.save(update_fields=["promised_g"])
+
+
+def promise_again(tub: Tub, at: datetime) -> None:
+    """What was let go at that moment stands again: it was not gone."""
+    back = list(tub.promises.filter(kept_by=None, withdrawn_at=at))
+    tub.promises.filter(pk__in=[one.pk for one in back]).update(withdrawn_at=None)
+    less_promised(tub, -sum((one.grams for one in back), NOTHING))
 
 
 def less_promised(tub: Tub, grams: Decimal) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from typing import Any, TypeVar
@@ -71,6 +71,7 @@ def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
         parameters=_parameters_kept(result.conditions.parameters),
         plan=plans.write(plan),
         planned_landing_c=plan.landing_c,
+        allergens=list(result.allergens),
         started_by=actor.user,
         started_at=clock.now(),
         **frozen(result, schools, usual_equipment(result, schools)),
@@ -113,7 +114,7 @@ def _known(batch: Batch, mark_id: UUID) -> Mark | None:
 
 @action("batch.mark", Role.COOK)
 def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     known = _known(batch, new.id)
     if known is not None:
         return known
@@ -134,7 +135,7 @@ def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
 @action("batch.unmark", Role.COOK)
 def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     """Take a mark back; it stays in the record as withdrawn."""
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     _must_be_open(batch)
     found = batch.marks.filter(pk=mark_id).first()
     if found is None:
@@ -160,7 +161,7 @@ def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
 
 @action("batch.set-up", Role.COOK)
 def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard.stove.Equipment) -> Batch:
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     _must_be_open(batch)
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
@@ -220,7 +221,7 @@ def cool(actor: Actor, batch_id: int, wanted: CoolingWanted) -> Batch:
 
 @action("batch.cool", Role.COOK)
 def _cool(actor: Actor, batch_id: int, kept: CoolingKept) -> Batch:
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     _must_be_open(batch)
     batch.cooling = kept.model_dump(mode="json")
     batch.save(update_fields=["cooling"])
@@ -231,7 +232,7 @@ def _cool(actor: Actor, batch_id: int, kept: CoolingKept) -> Batch:
 @action("batch.guests", Role.COOK)
 def for_guests(actor: Actor, batch_id: int, *, vulnerable: bool) -> Batch:
     """Say whether a batch is for guests who must not fall ill."""
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     _must_be_open(batch)
     batch.vulnerable = vulnerable
     batch.save(update_fields=["vulnerable"])
@@ -239,18 +240,47 @@ def for_guests(actor: Actor, batch_id: int, *, vulnerable: bool) -> Batch:
     return batch
 
 
-@action("batch.close", Role.COOK)
+def locked(actor: Actor, batch_id: int) -> Batch:
+    """A batch that nobody else writes meanwhile, as a part of a greater action.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    """
+    rows = Batch.objects.select_for_update(of=("self",), no_key=True)
+    found = rows.filter(kitchen=actor.kitchen, pk=batch_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def takes(actor: Actor, batch_id: int) -> Batch:
+    """A batch that something goes into, locked; it must be open.
+
+    Raises
+    ------
+    Http404, Conflict
+        when this kitchen has no such batch, or it is closed.
+    """
+    batch = locked(actor, batch_id)
+    _must_be_open(batch)
+    return batch
+
+
+def contains(batch: Batch, drawn: Iterable[str]) -> None:
+    """Write the allergens of a batch: its formula's, and those of what was drawn into it."""
+    batch.allergens = list(dict.fromkeys([*plans.read(batch.plan).allergens, *sorted(set(drawn))]))
+    batch.save(update_fields=["allergens"])
+    _tell(batch)
+
+
 def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
-    """Close a batch of which nothing is kept."""
-    return close_now(actor, batch_id, verdict, note, yield_g)
-
-
-def close_now(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
     """Close a batch with a verdict, and what it weighed in the end [g], as a part of a greater action.
 
     A worker then looks back on it, and its curve teaches hob and pan.
     """
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     _must_be_open(batch)
     batch.closed_at = clock.now()
     batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
@@ -266,7 +296,7 @@ def close_now(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: flo
 @action("batch.reopen", Role.COOK)
 def reopen(actor: Actor, batch_id: int) -> Batch:
     """Open a closed batch again; its verdict and what it weighed are taken back."""
-    batch = _locked(actor, batch_id)
+    batch = locked(actor, batch_id)
     batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
     batch.save(update_fields=_ENDED)
     _say(actor, batch, Kind.REOPENED)
@@ -276,9 +306,10 @@ def reopen(actor: Actor, batch_id: int) -> Batch:
 
 
 def _say(actor: Actor, batch: Batch, kind: Kind, **words: Any) -> None:
-    """What happens to a batch as a whole stands among its marks."""
+    """What happens to a batch as a whole stands among its marks, at its last stage: no step of a cook."""
+    last = custard.stove.STAGES[-1]
     Mark.objects.create(
-        id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=batch.stage, kind=kind, **words
+        id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=last, kind=kind, **words
     )
 
 
@@ -291,13 +322,6 @@ def _changed(batch: Batch) -> None:
 
 def _tell(batch: Batch) -> None:
     notify(batch.kitchen_id, {"batch": batch.pk})
-
-
-def _locked(actor: Actor, batch_id: int) -> Batch:
-    found = Batch.objects.select_for_update(of=("self",)).filter(kitchen=actor.kitchen, pk=batch_id).first()
-    if found is None:
-        raise Http404
-    return found
 
 
 def _must_be_open(batch: Batch) -> None:

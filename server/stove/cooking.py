@@ -90,14 +90,14 @@ def in_the_pan_since(marks: Iterable[Mark], started_at: datetime, stage: str) ->
 Read = Callable[[Batch, datetime, datetime | None], list[tuple[datetime, float]]]
 
 
-def read_by_probes(batch: Batch, since: datetime, until: datetime | None) -> list[tuple[datetime, float]]:
-    """What the probes in a batch read in a while, in order; the newest always among them."""
+def read_by_probes(
+    batch: Batch, since: datetime, until: datetime | None, *, most: int | None = MOST_READINGS
+) -> list[tuple[datetime, float]]:
+    """What the probes in a batch read in a while, in order: about `most` of each with the newest, or all."""
     found: list[tuple[datetime, float]] = []
     for use in batch.probes.all():
         ends = [end for end in (use.until, until) if end is not None]
-        found += devices.readings(
-            use.device_id, max(since, use.since), min(ends) if ends else None, MOST_READINGS
-        )
+        found += devices.readings(use.device_id, max(since, use.since), min(ends) if ends else None, most)
     return sorted(found)
 
 

@@ -13,11 +13,15 @@ from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
 from stove import follow, plans, reads
-from stove.cooking import Cooking, assessed, conditions_of, cooking
+from stove.cooking import Cooking, assessed, conditions_of, cooking, read_by_probes
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
 from stove.models import Batch, Kind, Mark
 from stove.schemas import CoolingKept
+
+UNKNOWN_COLD_S = 4 * 3600.0
+"""Where nobody said how it is cooled, or it never gets there, it is taken to be cold right through so much
+later [s]; an estimate on the safe side."""
 
 
 @dataclass(frozen=True)
@@ -39,7 +43,6 @@ class PutAway:
     cold_at: datetime
     yield_g: float
     whites_g: float
-    allergens: tuple[str, ...]
     vessel: str
     filmed: bool
 
@@ -50,22 +53,33 @@ def put_away(batch: Batch, now: datetime) -> PutAway:
     cools = live_cooling(batch, now)
     seen = _seen(cooking(batch, now))
     slow, doubt = (False, "") if result.way.foams else _in_time(cools)
-    cold_s = 0.0 if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
-    hottest = max((c for c in (batch.lifted_c, batch.peak_c) if c is not None), default=None)
+    cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
-    found = custard.after.life(result, cooled=not slow, hottest_c=hottest, enzyme=enzyme)
+    found = custard.after.life(result, cooled=not slow, hottest_c=_hottest_c(batch, now), enzyme=enzyme)
     return PutAway(
         life=replace(found, why=f"{found.why}{doubt}"),
         whites_life=custard.after.whites_life(conditions_of(batch)),
-        made_at=next((mark.at for mark in marks if mark.kind in (Kind.OFF_HEAT, Kind.INTO_ICE)), now),
+        made_at=_off_the_heat(batch, marks),
         cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
         yield_g=plan.yield_g,
         whites_g=0.0 if pasteurised else result.whites_left_g,
-        allergens=result.allergens,
         vessel=_vessel(batch),
         filmed=any(mark.kind == Kind.FILM for mark in marks),
     )
+
+
+def _off_the_heat(batch: Batch, marks: list[Mark]) -> datetime:
+    """From when its life is counted; where nobody marked that, the earliest that it can have been."""
+    off = (mark.at for mark in marks if mark.kind in (Kind.OFF_HEAT, Kind.INTO_ICE))
+    return next(off, None) or batch.cooked_at or batch.started_at
+
+
+def _hottest_c(batch: Batch, now: datetime) -> float | None:
+    """The warmest it was, as somebody typed it when it was lifted, else as its probe read [degC]."""
+    if batch.lifted_c is not None:
+        return batch.lifted_c
+    return max((c for _, c in read_by_probes(batch, batch.started_at, now)), default=None)
 
 
 def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:
@@ -112,7 +126,7 @@ def _cools(batch: Batch, now: datetime) -> CoolingLine:
         batch_id=batch.pk,
         batch=batch.number,
         name=batch.name,
-        allergens=list(plans.read(batch.plan).allergens),
+        allergens=batch.allergens,
         mass_g=None if kept is None else kept.mass_g,
         vessel=_vessel(batch),
         way="" if kept is None else ", then ".join(custard.larder.coolings()[w.by].name for w in kept.ways),

@@ -10,7 +10,7 @@ import custard
 from ninja import Schema
 from pydantic import BaseModel
 
-from stove.schemas import AlarmName, KindName, StageName, WayName
+from stove.schemas import AlarmName, MarkName, StageName, WayName
 
 PhaseName = Literal[
     "waiting", "lost", "warming", "turning", "ready", "lift", "past", "never", "hold", "off", "out",
@@ -124,7 +124,7 @@ class Urgent(Schema):
 class ProbeMark(Schema):
     """What was done, and when."""
 
-    kind: KindName
+    kind: MarkName
     stage: StageName
     at: datetime
 

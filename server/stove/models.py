@@ -68,12 +68,13 @@ class Batch(models.Model):
     `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
     and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document;
     `cooling` in what and by what ways it is cooled, once that was chosen; `vulnerable` whether it is for
-    guests who must not fall ill.
+    guests who must not fall ill. `allergens` are those of its formula and of all that was drawn into it.
     Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
     be asked by.
 
-    Facts: the columns from `stage` on. `pace` is how many times as fast its time runs: 1, unless it is a
-    rehearsal. `taught_at` says when hob and pan learned from it, which happens once.
+    Facts: the columns from `stage` on; `allergens` are those of its formula and of all that was drawn into
+    it. `pace` is how many times as fast its time runs: 1, unless it is a rehearsal. `taught_at` says when hob
+    and pan learned from it, which happens once.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")
@@ -123,6 +124,7 @@ class Batch(models.Model):
     taught_at = models.DateTimeField(null=True, blank=True)
     after = models.JSONField(default=list, blank=True)
     vulnerable = models.BooleanField(default=False)
+    allergens = models.JSONField(default=list)
 
     class Meta:
         """Numbered within the kitchen, newest first."""

@@ -74,7 +74,7 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
             mass_g=row.mass_g,
             allergens=row.allergens,
         )
-        for row in lines(actor).filter(closed_at=None).annotate(allergens=F("plan__allergens"))[:OPEN_AT_MOST]
+        for row in lines(actor).filter(closed_at=None)[:OPEN_AT_MOST]
     ]
 
 
@@ -116,6 +116,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         pan_id=row.pan_id,
         pan=row.pan.name if row.pan else "",
         after=row.after,
+        allergens=row.allergens,
         vulnerable=row.vulnerable,
         draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
         plan=plan,

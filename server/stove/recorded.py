@@ -17,8 +17,6 @@ from stove.cooling import began_at, live_cooling
 from stove.models import Batch, Kind, Mark
 from stove.record_schemas import BatchRecord, LimitOut, RecordedMark, TargetOut, TemperatureOut
 
-MOST_A_DAY = 100
-
 
 def record(actor: Actor, batch_id: int) -> BatchRecord:
     """The record of one batch."""
@@ -30,7 +28,7 @@ def records_between(actor: Actor, since: datetime, until: datetime) -> list[Batc
     still = Q(closed_at=None) | Q(closed_at__gte=since)
     when = Q(started_at__gte=since) | (Q(started_at__gte=since - OPEN_DAYS) & still)
     rows = reads.batches(actor).filter(when, started_at__lt=until).order_by("number")
-    return [_record(batch) for batch in rows[:MOST_A_DAY]]
+    return [_record(batch) for batch in rows]
 
 
 OPEN_DAYS = timedelta(days=7)
@@ -54,7 +52,7 @@ def _record(batch: Batch) -> BatchRecord:
         verdict=known(batch.verdict or None),
         verdict_note=batch.verdict_note,
         yield_g=batch.yield_g,
-        allergens=list(plan.allergens),
+        allergens=batch.allergens,
         rehearsal=batch.pace != 1,
         rule=rule.text,
         rule_caution=rule.caution,
@@ -90,7 +88,7 @@ def _limits(batch: Batch) -> list[LimitOut]:
 def _temperatures(batch: Batch, marks: list[Mark]) -> list[TemperatureOut]:
     probes = [
         TemperatureOut(at=at, celsius=celsius, read_by="probe")
-        for at, celsius in read_by_probes(batch, batch.started_at, batch.closed_at)
+        for at, celsius in read_by_probes(batch, batch.started_at, batch.closed_at, most=None)
     ]
     typed = [
         TemperatureOut(at=mark.at, celsius=mark.temperature_c, read_by=reads.shown(mark.by))

@@ -247,6 +247,7 @@ class BatchOut(Schema):
     pan_id: int | None
     pan: str
     after: list[str]
+    allergens: list[str]
     vulnerable: bool
     draft: Draft
     plan: AssessmentOut

@@ -19,6 +19,9 @@ from kitchen.models import Kitchen, Membership, Role
 from people.models import User
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
+from shelf import actions as shelf
+from shelf.models import Tub
+from shelf.schemas import Closing
 from stove import actions as stove
 from stove import follow
 from stove.models import Batch, LiveState
@@ -117,6 +120,11 @@ def batch(here, version) -> Batch:
     return stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
 
 
+def close(actor: Actor, batch: Batch, **closing: Any) -> None:
+    """Close a batch as somebody does, good unless said otherwise."""
+    shelf.close(actor, batch.pk, Closing.model_validate({"verdict": "good", **closing}))
+
+
 def work_off() -> int:
     """Do what a worker would: every job that was asked for, and every batch that is due. How many jobs."""
     jobs = list(ProcrastinateJob.objects.filter(status="todo").order_by("id"))
@@ -143,3 +151,22 @@ def chef(here) -> Api:
 @pytest.fixture
 def cook(here) -> Api:
     return logged_in("here-cook")
+
+
+def put(api: Api, batch: Batch, **closing: Any) -> Tub | None:
+    """Close a batch over the API; the tub it was put into."""
+    body = {"verdict": "good", **closing}
+    answer = api("POST", f"/api/k/here/batches/{batch.pk}/close", body)
+    assert answer.status_code == 200, answer.content
+    return Tub.objects.filter(batch=batch, what="sauce").first()
+
+
+def do(api: Api, tub: Tub, kind: str, **more: Any) -> HttpResponse:
+    """Do something with a tub over the API."""
+    body = {"id": str(uuid.uuid4()), "kind": kind, **more}
+    return api("POST", f"/api/k/here/tubs/{tub.pk}/moves", body)
+
+
+@pytest.fixture
+def tub(cook, batch):
+    return put(cook, batch, kept_g=600)

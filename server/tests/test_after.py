@@ -16,7 +16,7 @@ from stove import actions as stove
 from stove.models import Batch
 from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, formula_of, work_off
+from tests.conftest import ANGLAISE, close, formula_of, work_off
 
 COOKED_S, PROMISED_W = 400.0, 300.0
 
@@ -64,7 +64,7 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
 
 def closed(here, batch, verdict="good") -> Batch:
     """Closed, and looked back on by a worker."""
-    stove.close(here["cook"], batch.pk, verdict, "")
+    close(here["cook"], batch, verdict=verdict)
     work_off()
     batch.refresh_from_db()
     return batch

@@ -18,7 +18,7 @@ from stove import follow, learning, reads
 from stove.models import Batch, LiveState
 from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, formula_of, work_off
+from tests.conftest import ANGLAISE, close, formula_of, work_off
 
 PROMISED_W = 350.0
 
@@ -50,7 +50,7 @@ def read_as(here, version, hob, curve, *, lifted=True) -> Batch:
 
 
 def closed(here, batch) -> Batch:
-    stove.close(here["cook"], batch.pk, "good", "")
+    close(here["cook"], batch)
     work_off()
     batch.refresh_from_db()
     return batch

@@ -18,7 +18,7 @@ from stove.cooking import assessed, conditions_of, equipment_of
 from stove.models import Batch, ParameterSet
 from stove.schemas import EquipmentWanted
 
-from tests.conftest import ANGLAISE, formula_of, logged_in, make_kitchen, mark, work_off
+from tests.conftest import ANGLAISE, close, formula_of, logged_in, make_kitchen, mark, work_off
 
 HERE = Path(__file__).parent
 SERVER = HERE.parent
@@ -184,7 +184,7 @@ def test_no_transaction_is_open_while_a_batch_is_followed_or_looked_back_on(monk
         api("POST", f"/api/k/here/batches/{batch.pk}/marks", mark("done", stage))
     monkeypatch.setattr(custard, "assess", assess)
     follow.compute(batch.pk)
-    stove.close(actors["cook"], batch.pk, "good", "")
+    close(actors["cook"], batch)
     open_.clear()
     work_off()
     assert not any(open_)

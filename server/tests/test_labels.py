@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
+import builtins
 import os
+import sys
 from datetime import timedelta
 from pathlib import Path
 
 import pypdfium2
 import pytest
 import zxingcpp
-from shelf import actions as shelf
 from shelf.models import Tub
-from shelf.schemas import Closing
 from stove import actions as stove
 
-from tests.conftest import ANGLAISE, draft, formula_of
+from tests.conftest import ANGLAISE, close, draft, formula_of
 
 LONG = "Bay leaf and toasted hay anglaise with a name that goes on and on for the midwinter banquet menu " * 2
 SHOWN = os.environ.get("OLDSPOON_LABELS_SHOWN")
@@ -23,7 +23,7 @@ SHOWN = os.environ.get("OLDSPOON_LABELS_SHOWN")
 
 @pytest.fixture
 def tub(here, version, batch):
-    shelf.close(here["cook"], batch.pk, Closing(verdict="good", kept_g=640, whites_g=0))
+    close(here["cook"], batch, kept_g=640, whites_g=0)
     return Tub.objects.get()
 
 
@@ -42,7 +42,7 @@ def test_a_label_says_what_it_is_and_until_when(cook, chef, tub):
     [label] = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()
     there = tub.use_by + timedelta(hours=9)
     assert label["use_by"] == there.strftime("%a %-d %b %Y, %H:%M")
-    assert label["allergens"] == "egg, milk"
+    assert label["allergens"] == "milk, egg"
     assert label["storage"] == "Fridge, covered, 5 °C or colder"
     assert (label["grams"], label["batch"]) == ("640 g", f"batch {tub.batch.number}")
     assert label["who"] == "cook there"
@@ -54,7 +54,7 @@ def test_the_code_on_the_printed_label_opens_the_batch(cook, tub):
     [code] = zxingcpp.read_barcodes(image)
     assert code.text == f"http://localhost/k/here/stove/{tub.batch_id}"
     assert "Bay leaf anglaise" in text
-    assert "Allergens: egg, milk" in text.replace("\r\n", " ")
+    assert "Allergens: milk, egg" in text.replace("\r\n", " ")
     width, height = image.size
     assert width == height == pytest.approx(62 / 25.4 * 300, abs=2)
 
@@ -64,7 +64,7 @@ def test_a_sheet_of_labels_has_all_of_them_readable(here, version, cook):
     for _ in range(11):
         batch = stove.start(here["cook"], version.formula_id, 1, formula_of(draft(name=LONG[:200])))
         stove.for_guests(here["cook"], batch.pk, vulnerable=True)
-        shelf.close(here["cook"], batch.pk, Closing(verdict="good", kept_g=400, whites_g=0))
+        close(here["cook"], batch, kept_g=400, whites_g=0)
         ids.append(Tub.objects.get(batch=batch).pk)
         urls.add(f"http://localhost/k/here/stove/{batch.pk}")
     query = "&".join(f"tub={key}" for key in ids)
@@ -80,16 +80,16 @@ def test_a_frozen_one_and_what_went_into_it(here, cook, version, tub):
     other = stove.start(
         here["cook"], version.formula_id, 1, formula_of(draft(lines=[*ANGLAISE["lines"], FLOUR]))
     )
-    shelf.close(here["cook"], other.pk, Closing(verdict="good", kept_g=300, whites_g=0))
+    close(here["cook"], other, kept_g=300, whites_g=0)
     flour = Tub.objects.get(batch=other)
     trifle = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     move = {"kind": "used", "grams": 100, "into_batch_id": trifle.pk}
     cook("POST", f"/api/k/here/tubs/{flour.pk}/moves", {"id": "0" * 31 + "1", **move})
-    shelf.close(here["cook"], trifle.pk, Closing(verdict="good", kept_g=300, whites_g=0))
+    close(here["cook"], trifle, kept_g=300, whites_g=0)
     made = Tub.objects.get(batch=trifle)
     cook("POST", f"/api/k/here/tubs/{made.pk}/moves", {"id": "0" * 31 + "2", "kind": "frozen"})
     [label] = cook("GET", f"/api/k/here/labels?tub={made.pk}").json()
-    assert label["allergens"] == "egg, gluten, milk"
+    assert label["allergens"] == "milk, egg, gluten"
     assert label["storage"].startswith("Freezer, -18 °C")
     assert label["use_by_why"] == "frozen"
 
@@ -100,3 +100,18 @@ FLOUR = {"ingredient": "wheat-flour", "amount": "20 g"}
 def test_labels_of_another_kitchen_are_not_there(here, there, cook, tub):
     assert cook("GET", f"/api/k/here/labels?tub={tub.pk + 999}").status_code == 404
     assert cook("GET", "/api/k/here/labels").status_code == 422
+
+
+def test_without_pango_it_is_said_and_nothing_breaks(cook, tub, monkeypatch):
+    monkeypatch.setitem(sys.modules, "weasyprint", None)
+    real = builtins.__import__
+
+    def without(name, *rest, **more):
+        if name == "weasyprint":
+            raise OSError("cannot load library 'libpangoft2'")
+        return real(name, *rest, **more)
+
+    monkeypatch.setattr(builtins, "__import__", without)
+    answer = cook("GET", f"/api/k/here/labels.pdf?tub={tub.pk}")
+    assert answer.status_code == 503
+    assert "Print from the page instead" in answer.json()["detail"]

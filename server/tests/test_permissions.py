@@ -14,10 +14,10 @@ from django.db import transaction
 from kitchen import actions as larder
 from shelf import actions as shelf
 from shelf.models import Tub
-from shelf.schemas import Closing, NewPromise
+from shelf.schemas import NewPromise
 from stove import actions as stove
 
-from tests.conftest import ANGLAISE, Api, formula_of, logged_in, mark
+from tests.conftest import ANGLAISE, Api, close, formula_of, logged_in, mark
 
 ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
 DEVICE = "a device's token"
@@ -152,7 +152,7 @@ def tried(here, there, version, batch):
     vessel = larder.add_vessel(here["chef"], "tub", kind="tub", length_cm=30, width_cm=20, height_cm=10)
     scale = devices.register(here["chef"], "scale", devices.new_token())
     other = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    shelf.close(here["cook"], other.pk, Closing(verdict="good", kept_g=300, whites_g=0))
+    close(here["cook"], other, kept_g=300, whites_g=0)
     tub = Tub.objects.get(batch=other)
     promise = shelf.promise(here["cook"], tub.pk, NewPromise(grams=20, dish="tart"))
 

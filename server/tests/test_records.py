@@ -22,7 +22,7 @@ from records.models import Entry
 from stove import actions as stove
 from stove.models import Mark
 
-from tests.conftest import ANGLAISE, formula_of, mark
+from tests.conftest import ANGLAISE, close, formula_of, mark
 
 
 @pytest.fixture
@@ -127,7 +127,7 @@ def test_thinning_old_readings_leaves_an_account(here, version, probe):
     with clock.at(then + timedelta(minutes=10)):
         read(probe, *range(50, 70), ago_s=240)
         read(probe, 75, ago_s=60)
-        stove.close(here["cook"], batch.pk, "good", "")
+        close(here["cook"], batch)
     settle()
     with connection.cursor() as cursor:
         cursor.execute("SELECT stove_thin_readings(%s)", [clock.now()])

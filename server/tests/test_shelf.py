@@ -1,56 +1,29 @@
-"""The shelf: put away, used, promised, split, churned, frozen, thrown; never below nothing, and traced."""
+"""Tubs: put away, used, promised, split, frozen, thrown away; never below nothing, and taken back."""
 
 from __future__ import annotations
 
-import csv
-import io
-import json
 import uuid
-from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
-from pathlib import Path
 
 import pytest
-from book import actions as book
 from common import clock
-from django.db import IntegrityError, connection, connections, transaction
-from kitchen.models import Kitchen
-from shelf import actions as shelf
+from devices import actions as devices
+from devices.schemas import NewReading
+from django.db import IntegrityError, transaction
 from shelf.models import Kind, Movement, Tub
-from shelf.schemas import Closing
-from shelf.stock import Stock
 from stove import actions as stove
+from stove.schemas import EquipmentWanted
 
-from tests.conftest import ANGLAISE, draft, formula_of, logged_in, make_kitchen, mark
-
-SCHEMA = Path(__file__).parents[2] / "docs" / "formats" / "stock-1.schema.json"
-BASE = draft(name="Barley ice base", family="ice-base")
-
-
-def put(api, batch, **closing):
-    body = {"verdict": "good", **closing}
-    answer = api("POST", f"/api/k/here/batches/{batch.pk}/close", body)
-    assert answer.status_code == 200, answer.content
-    return Tub.objects.filter(batch=batch, what="sauce").first()
-
-
-def do(api, tub, kind, **more):
-    body = {"id": str(uuid.uuid4()), "kind": kind, **more}
-    return api("POST", f"/api/k/here/tubs/{tub.pk}/moves", body)
+from tests.conftest import (
+    ANGLAISE,
+    do,
+    formula_of,
+    put,
+)
 
 
 def left(tub):
     return float(Tub.objects.get(pk=tub.pk).left_g)
-
-
-@pytest.fixture
-def tub(cook, batch):
-    return put(cook, batch, kept_g=600)
-
-
-def start(here, content):
-    version = book.add(here["chef"], formula_of(content))
-    return stove.start(here["cook"], version.formula_id, 1, formula_of(content))
 
 
 def test_closing_puts_away_what_is_kept_and_the_whites(cook, batch):
@@ -96,7 +69,10 @@ def test_a_rehearsal_puts_nothing_away(here, version, cook):
 
 def test_a_batch_opened_and_closed_again_is_put_away_once(cook, batch, tub):
     cook("POST", f"/api/k/here/batches/{batch.pk}/reopen")
-    put(cook, batch, kept_g=600)
+    path = f"/api/k/here/batches/{batch.pk}/close"
+    refused = cook("POST", path, {"verdict": "good", "kept_g": 600})
+    assert refused.json()["fields"][0]["field"] == "kept_g"
+    put(cook, batch)
     assert Tub.objects.filter(batch=batch, what="sauce").count() == 1
     cook("POST", f"/api/k/here/batches/{batch.pk}/reopen")
     put(cook, batch, verdict="discarded")
@@ -223,52 +199,6 @@ def test_split_off_it_is_as_old_and_in_the_same_state(cook, tub):
     assert Tub.objects.filter(parent=tub).count() == 1
 
 
-def test_a_base_says_from_when_it_may_be_churned(here, cook):
-    base = put(cook, start(here, BASE), kept_g=500)
-    assert base.ready_at > clock.now() + timedelta(hours=3)
-    refused = do(cook, base, "churned", grams=500)
-    assert (refused.status_code, refused.json()["type"]) == (409, "early")
-    with clock.at(clock.now() + timedelta(hours=5)):
-        assert do(cook, base, "churned", grams=500).status_code == 200
-    ice = Tub.objects.get(parent=base)
-    assert (ice.what, ice.place, ice.use_by_why) == ("churned", "frozen", "frozen")
-    assert left(base) == 0
-    assert cook("GET", "/api/k/here/shelf?place=frozen").json()["tubs"][0]["name"].endswith("churned")
-
-
-def test_only_a_base_is_churned(cook, tub):
-    assert do(cook, tub, "churned", grams=100).status_code == 409
-
-
-def test_a_chain_is_followed_both_ways(here, cook, version, batch):
-    custard, base = put(cook, batch, kept_g=600), start(here, BASE)
-    assert do(cook, custard, "used", grams=200, into_batch_id=base.pk).status_code == 200
-    ice = put(cook, base, kept_g=500)
-    trifle = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    do(cook, ice, "used", grams=100, into_batch_id=trifle.pk)
-    do(cook, ice, "used", grams=50, to="malted ice, table 4")
-    went = cook("GET", f"/api/k/here/batches/{batch.pk}/trace").json()
-    assert [(one["grams"], one["steps"]) for one in went["went_to"]] == [(200, 1), (100, 2), (50, 2)]
-    assert {one["batch_id"] for one in went["left"]} == {batch.pk, base.pk}
-    came = cook("GET", f"/api/k/here/batches/{trifle.pk}/trace").json()
-    assert [one["batch_id"] for one in came["came_from"]] == [base.pk, batch.pk]
-    closed = do(cook, custard, "used", grams=5, into_batch_id=base.pk)
-    assert closed.status_code == 422
-    assert do(cook, ice, "used", grams=5, into_batch_id=base.pk).status_code == 422
-
-
-def test_whites_are_counted_and_have_uses(cook, batch):
-    put(cook, batch, whites_g=200)
-    tub = Tub.objects.get(what="whites")
-    do(cook, tub, "used", grams=80, to="meringue")
-    do(cook, tub, "thrown", grams=20, note="spilt")
-    told = cook("GET", "/api/k/here/whites").json()
-    assert (told["made_g"], told["used_g"], told["thrown_g"], told["there_g"]) == (200, 80, 20, 100)
-    assert told["uses"][0]["sugar_g"] == 200
-    do(cook, tub, "frozen")
-    assert cook("GET", "/api/k/here/whites").json()["frozen_g"] == 100
-
-
 def test_weighed_again_and_taken_back_stay_in_the_record(cook, tub):
     counted = do(cook, tub, "counted", grams=580).json()
     assert counted["movements"][0]["change_g"] == -20
@@ -280,120 +210,49 @@ def test_weighed_again_and_taken_back_stay_in_the_record(cook, tub):
     assert do(cook, tub, "undone", corrects=made).status_code == 409
 
 
-def test_a_shelf_is_searched_and_paged(cook, here, version):
-    rows = []
-    for number in range(3):
-        batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-        rows.append(put(cook, batch, kept_g=100 + number, whites_g=0))
-    cook("POST", f"/api/k/here/tubs/{rows[1].pk}/promises", {"grams": 50, "dish": "plum cobbler"})
-    cook("POST", f"/api/k/here/tubs/{rows[1].pk}/promises", {"grams": 20, "dish": "cobbler, staff"})
-    found = cook("GET", "/api/k/here/shelf?q=cobbler").json()
-    assert [one["id"] for one in found["tubs"]] == [rows[1].pk]
-    assert len(cook("GET", "/api/k/here/shelf?q=bay").json()["tubs"]) == 3
-    assert cook("GET", f"/api/k/here/shelf?q={rows[2].batch.number}").json()["tubs"][0]["id"] == rows[2].pk
-    assert cook("GET", "/api/k/here/shelf?after=nonsense").status_code == 422
+def test_the_least_that_is_counted_is_a_tenth_of_a_gram(cook, tub):
+    for grams in (0.04, 0.09):
+        assert do(cook, tub, "used", grams=grams, to="trifle").status_code == 422
+    path = f"/api/k/here/tubs/{tub.pk}/promises"
+    assert cook("POST", path, {"grams": 0.04, "dish": "trifle"}).status_code == 422
+    assert left(tub) == 600
 
 
-def test_the_shelf_as_a_file(cook, tub):
-    cook("POST", f"/api/k/here/tubs/{tub.pk}/promises", {"grams": 50, "dish": "=plum cobbler"})
-    do(cook, tub, "used", grams=100, to="quince")
-    kept = Stock.model_validate_json(cook("GET", "/api/k/here/stock.json").content)
-    assert [one.left_g for one in kept.tubs if one.what == "sauce"] == [500]
-    assert [one.kind for one in kept.movements if one.tub_id == tub.pk] == ["made", "used"]
-    written = json.dumps(Stock.model_json_schema(), indent=2, sort_keys=True) + "\n"
-    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/stock-1.schema.json anew"
-    rows = list(csv.DictReader(io.StringIO(cook("GET", "/api/k/here/stock.csv").content.decode())))
-    assert {row["what"] for row in rows} == {"sauce", "whites"}
-    assert "50 g =plum cobbler" in [row["promised_to"] for row in rows]
-
-
-def test_the_shelf_is_read_in_few_queries(cook, tub, django_assert_max_num_queries):
-    with django_assert_max_num_queries(12):
-        cook("GET", "/api/k/here/shelf")
-
-
-@pytest.mark.django_db(transaction=True)
-def test_two_who_draw_the_last_of_it_at_once_never_draw_it_twice():
-    actors = make_kitchen("here", "The kitchen here")
-    version = book.add(actors["chef"], formula_of(ANGLAISE))
-    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    shelf.close(actors["cook"], batch.pk, Closing(verdict="good", kept_g=500, whites_g=0))
-    tub = Tub.objects.get()
-    hands = 12
-
-    def draw(number):
-        api = logged_in("here-cook" if number % 2 else "here-chef")
-        try:
-            return do(api, tub, "used", grams=90, to=f"plate {number}").status_code
-        finally:
-            connections.close_all()
-
-    with ThreadPoolExecutor(hands) as pool:
-        came = list(pool.map(draw, range(hands)))
-    assert sorted(came) == [200] * 5 + [409] * (hands - 5)
-    tub.refresh_from_db()
-    assert float(tub.left_g) == 50
-    assert sum(one.change_g for one in tub.movements.all()) == tub.left_g
-
-
-@pytest.mark.django_db(transaction=True)
-def test_past_the_lock_the_database_itself_refuses():
-    """Two transactions that take no lock of ours: the second finds what the first has left."""
-    actors = make_kitchen("here", "The kitchen here")
-    version = book.add(actors["chef"], formula_of(ANGLAISE))
-    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    shelf.close(actors["cook"], batch.pk, Closing(verdict="good", kept_g=100, whites_g=0))
-    tub = Tub.objects.get()
-    values = {"tub": tub, "kitchen": Kitchen.objects.get(), "kind": "used", "by": actors["cook"].user}
-
-    def draw(_):
-        try:
-            Movement.objects.create(id=uuid.uuid4(), at=clock.now(), change_g=-60, **values)
-        except IntegrityError:
-            return "refused"
-        finally:
-            connection.close()
-        return "drawn"
-
-    with ThreadPoolExecutor(6) as pool:
-        came = sorted(pool.map(draw, range(6)))
-    assert came == ["drawn"] + ["refused"] * 5
-
-
-def test_the_day_is_closed_with_a_list_and_signed(cook, chef, here, version, batch):
-    tub = put(cook, batch, kept_g=300, whites_g=0)
-    open_ = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    path = "/api/k/here/closing"
-    told = cook("GET", path).json()
-    kinds = [(one["kind"], one["must"]) for one in told["tasks"]]
-    assert ("open", True) in kinds
-    assert ("label", True) in kinds
-    assert ("cover", False) in kinds
-    assert told["allergens"] == ["egg", "milk"]
-    body = {"id": str(uuid.uuid4()), "day": told["day"]}
-    refused = cook("POST", path, body)
-    assert refused.json()["fields"][0]["field"] == "note"
-    signed = cook("POST", path, {**body, "note": "the open one is the night cook's"}).json()["signed"]
-    assert [(one["by"], one["left"]) for one in signed] == [("cook there", 2)]
-    assert len(cook("POST", path, {**body, "note": "again"}).json()["signed"]) == 1
-    do(cook, tub, "labelled")
-    stove.close(here["cook"], open_.pk, "discarded", "")
-    assert not any(one["must"] for one in cook("GET", path).json()["tasks"])
-    assert cook("GET", f"{path}?day=2099-01-01").status_code == 422
-    with clock.at(clock.now() + timedelta(days=4)):
-        assert "throw" in [one["kind"] for one in cook("GET", path).json()["tasks"]]
-
-
-def test_vulnerable_guests_ask_and_are_told(cook, batch):
+def test_closed_again_a_weight_for_what_is_there_is_refused_and_what_was_not_kept_is_put_away(cook, batch):
     path = f"/api/k/here/batches/{batch.pk}"
-    assert cook("PUT", f"{path}/guests", {"vulnerable": True}).json()["vulnerable"]
-    asked = cook("GET", f"{path}/guests").json()
-    assert (asked["asked_logs"], asked["met"]) == (6, None)
-    assert "pasteurised egg" in asked["say"]
-    cook("POST", f"{path}/marks", mark("pasteurised", "weigh", what="yes"))
-    told = cook("GET", f"{path}/guests").json()
-    assert told["met"]
-    assert "never clears" in told["say"]
-    put(cook, batch, kept_g=100)
-    assert cook("GET", "/api/k/here/shelf").json()["tubs"][0]["vulnerable"]
-    assert not Tub.objects.filter(what="whites").exists()
+    put(cook, batch, kept_g=0)
+    cook("POST", f"{path}/reopen")
+    refused = cook("POST", f"{path}/close", {"verdict": "good", "whites_g": 50})
+    assert refused.json()["fields"][0]["field"] == "whites_g"
+    assert cook("GET", path).json()["closed_at"] is None
+    assert left(put(cook, batch, kept_g=120)) == 120
+    assert Tub.objects.filter(batch=batch, what="whites").count() == 1
+
+
+def test_thrown_away_by_mistake_its_promises_stand_again(cook, tub):
+    cook("POST", f"/api/k/here/tubs/{tub.pk}/promises", {"grams": 400, "dish": "trifle"})
+    thrown = do(cook, tub, "thrown", note="the wrong tub").json()["movements"][0]
+    back = do(cook, tub, "undone", corrects=thrown["id"]).json()["tub"]
+    assert (back["left_g"], back["promised_g"]) == (600, 400)
+    assert [one["dish"] for one in back["promises"]] == ["trifle"]
+
+
+def test_where_nobody_marked_it_its_life_is_counted_from_the_earliest_it_can_have_been(cook, batch):
+    later = clock.now() + timedelta(hours=9)
+    with clock.at(later):
+        tub = put(cook, batch)
+    assert tub.made_at == batch.started_at
+    assert "nobody followed its cooling" in tub.use_by_why
+
+
+def test_a_batch_whose_probe_never_read_it_hot_keeps_a_day_at_most(here, cook, batch):
+    probe = devices.register(here["chef"], "silver probe", devices.new_token(), "probe")
+    stove.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
+    later = clock.now() + timedelta(minutes=5)
+    with clock.at(later):
+        devices.take_readings(
+            probe, [NewReading(at=later - timedelta(seconds=n), celsius=64) for n in range(9)]
+        )
+        tub = put(cook, batch, kept_g=300)
+    assert "less than {70 C}" in tub.use_by_why
+    assert tub.use_by < later + timedelta(hours=12)

@@ -11,7 +11,9 @@ import custard
 import numpy as np
 import pytest
 from custard import trouble
+from custard.advice.mix.texture import yield_stress
 from custard.cli.main import main
+from custard.mixture import blend, combined
 from custard.process import Stove, StoveRehearsal, kernel
 from custard.process.replay import replay, went_on
 
@@ -138,10 +140,20 @@ def test_a_thick_one_is_loosened_to_nappe(cause):
     landed = []
     for one in made("too-thick", cause):
         remedy = trouble.rescued(one.result, "too-thick", one.story)
-        grams = dict(remedy.add).get("whipping-cream-36", 0.0)
-        real = one.degree(kernel.YIELD_PA) * (1 - min(0.9, 3 * grams / one.result.sauce_g))
-        landed.append(remedy.becomes in ("nappe", "heavy coat") and 0 < real < 20)
-        assert remedy.becomes_pa <= 6
+        sauce = replace(one.result.pan, mass_g=one.result.sauce_g)
+        cream = [(custard.larder.ingredient(name), grams) for name, grams in remedy.add]
+        state = replace(
+            one.story.state,
+            thickened=one.degree(kernel.THICKENED),
+            curdled=one.degree(kernel.CURDLED),
+        )
+        real_pa = yield_stress(
+            combined(sauce, blend(cream)) if cream else sauce,
+            state,
+            one.result.stop.at_c,
+            one.result.conditions.parameters,
+        )
+        landed.append(custard.word(real_pa) == remedy.becomes == "nappe")
     assert np.mean(landed) >= 0.95
 
 

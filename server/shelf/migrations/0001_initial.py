@@ -165,7 +165,7 @@ class Migration(migrations.Migration):
                 ("filmed", models.BooleanField(default=False)),
                 ("labelled", models.BooleanField(default=False)),
                 ("use_by", models.DateTimeField()),
-                ("use_by_why", models.CharField(max_length=100)),
+                ("use_by_why", models.CharField(max_length=200)),
                 (
                     "batch",
                     models.ForeignKey(

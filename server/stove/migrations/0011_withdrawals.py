@@ -1,4 +1,4 @@
-"""That a mark was taken back is a row of its own beside it; whom a batch is for."""
+"""That a mark was taken back is a row of its own beside it; whom a batch is for, and its allergens."""
 
 import django.db.models.deletion
 from django.conf import settings
@@ -8,6 +8,7 @@ MOVE = """
 INSERT INTO stove_withdrawal (mark_id, at, by_id)
 SELECT id, withdrawn_at, NULL FROM stove_mark WHERE withdrawn_at IS NOT NULL
 """
+ALLERGENS = "UPDATE stove_batch SET allergens = COALESCE(plan -> 'allergens', '[]')"
 
 
 class Migration(migrations.Migration):
@@ -35,6 +36,12 @@ class Migration(migrations.Migration):
             name="vulnerable",
             field=models.BooleanField(default=False),
         ),
+        migrations.AddField(
+            model_name="batch",
+            name="allergens",
+            field=models.JSONField(default=list),
+        ),
+        migrations.RunSQL(ALLERGENS, migrations.RunSQL.noop),
         migrations.AlterField(
             model_name="mark",
             name="by",

@@ -3505,6 +3505,8 @@ export interface components {
             pan: string;
             /** After */
             after: string[];
+            /** Allergens */
+            allergens: string[];
             /** Vulnerable */
             vulnerable: boolean;
             draft: components["schemas"]["Draft"];
@@ -4541,7 +4543,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
             /**
              * Stage
              * @enum {string}
@@ -4721,6 +4723,10 @@ export interface components {
             use_by_why: string;
             /** Past */
             past: boolean;
+            /** Soon */
+            soon: boolean;
+            /** Rests */
+            rests: boolean;
             /** Freezes */
             freezes: boolean;
             /** Freezing */

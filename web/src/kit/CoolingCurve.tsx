@@ -2,6 +2,9 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { temperature, type UnitSystem } from "./units";
 
+/** How a limit can stand that wants somebody to do something. */
+export const BAD: readonly string[] = ["in danger", "will be missed", "missed"];
+
 export interface Limit {
   limit_c: number;
   /** When it must be reached [s], on the curve's own clock; null where its clock has not begun. */

@@ -1,11 +1,9 @@
 import { Link } from "react-router";
 import type { CoolingLine } from "../../api/shelf";
-import { CoolingCurve } from "../../kit/CoolingCurve";
+import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { hours } from "../../kit/when";
-
-const BAD: readonly string[] = ["in danger", "will be missed", "missed"];
 
 /** A batch that cools: how warm in the middle, whether in time, and what still helps. */
 export function CoolingTile({ one }: { one: CoolingLine }) {

@@ -26,9 +26,7 @@ export function TubRow({ tub, may, onDo }: Props) {
       : tub.place === "warm"
         ? "warm"
         : "chilled";
-  const soon = !tub.past && new Date(tub.use_by).getTime() - Date.now() < 24 * 3600 * 1000;
   const act = (kind: Kind) => () => onDo({ tub, kind });
-  const resting = tub.ready_at !== null && new Date(tub.ready_at).getTime() > Date.now();
   const about = [
     `batch ${tub.batch}${tub.part > 1 ? `, tub ${tub.part}` : ""}`,
     tub.allergens.join(", "),
@@ -52,7 +50,7 @@ export function TubRow({ tub, may, onDo }: Props) {
           <p className="text-sm text-soft">{inUnits(tub.stir[0], system)}</p>
         ) : null}
         {tub.vulnerable ? <p className="text-sm font-bold">for vulnerable guests</p> : null}
-        {resting && tub.ready_at ? (
+        {tub.rests && tub.ready_at ? (
           <p className="text-sm text-slate">
             {tub.ready_for === "churn"
               ? `churn from ${when(tub.ready_at)}, when it is cold right through`
@@ -65,7 +63,7 @@ export function TubRow({ tub, may, onDo }: Props) {
         <span className="text-sm text-soft sm:block">of {massText(tub.made_g, system)}</span>
       </p>
       <div className="min-w-0 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
-        <p className={`font-bold ${tub.past ? "text-brick" : soon ? "text-copper" : ""}`}>
+        <p className={`font-bold ${tub.past ? "text-brick" : tub.soon ? "text-copper" : ""}`}>
           {tub.past ? "✕ past: " : tub.place === "frozen" ? "good until " : "use by "}
           {when(tub.use_by)}{" "}
           <span className="text-sm font-normal text-soft">{inUnits(tub.use_by_why, system)}</span>

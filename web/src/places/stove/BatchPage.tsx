@@ -90,6 +90,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
         <h1 className="break-words">{batch.name}</h1>
         <p className="text-soft">
           batch {batch.number} · version {batch.version} · {batch.started_by}
+          {batch.allergens.length ? ` · ${batch.allergens.join(", ")}` : ""}
         </p>
       </div>
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />

@@ -84,7 +84,7 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
         <TextBox
           label={`Egg whites that are kept, in ${unit}`}
           hint={`Empty: the ${massText(batch.plan.whites_left_g, system)} that separating left. 0: none.`}
-          error={white === undefined ? WEIGHT : undefined}
+          error={white === undefined ? WEIGHT : problem?.at("whites_g")}
           numeric
           className="w-40"
           value={whites}
@@ -109,7 +109,7 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
       >
         Close the batch
       </Button>
-      {error && !problem?.at("kept_g") ? (
+      {error && !problem?.at("kept_g") && !problem?.at("whites_g") ? (
         <Notice tone="wrong">{inUnits(error.message, system)}</Notice>
       ) : null}
     </div>

@@ -2,7 +2,7 @@ import { type FormEvent, useState } from "react";
 import type { Live } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { CoolingCurve } from "../../kit/CoolingCurve";
+import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
@@ -25,7 +25,6 @@ const STATES: Record<NonNullable<Live["cooling"]>["deadlines"][number]["state"],
   "will be missed": "too slow",
   missed: "missed",
 };
-const BAD: readonly string[] = ["in danger", "will be missed", "missed"];
 
 /** A cooling as it goes: how warm in the middle, the limits with the time that is left, and what still helps. */
 export function LiveCooling({ batch, live, mayMark, say, onOther }: Props) {

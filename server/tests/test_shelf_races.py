@@ -1,0 +1,94 @@
+"""Many hands on the shelf at once: nothing is drawn twice, and no number given twice."""
+
+from __future__ import annotations
+
+import uuid
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from book import actions as book
+from common import clock
+from django.db import IntegrityError, connection, connections
+from kitchen.models import Kitchen
+from shelf.models import Movement, Tub
+from stove import actions as stove
+
+from tests.conftest import (
+    ANGLAISE,
+    close,
+    do,
+    formula_of,
+    logged_in,
+    make_kitchen,
+)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_who_draw_the_last_of_it_at_once_never_draw_it_twice():
+    actors = make_kitchen("here", "The kitchen here")
+    version = book.add(actors["chef"], formula_of(ANGLAISE))
+    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    close(actors["cook"], batch, kept_g=500, whites_g=0)
+    tub = Tub.objects.get()
+    hands = 12
+
+    def draw(number):
+        api = logged_in("here-cook" if number % 2 else "here-chef")
+        try:
+            return do(api, tub, "used", grams=90, to=f"plate {number}").status_code
+        finally:
+            connections.close_all()
+
+    with ThreadPoolExecutor(hands) as pool:
+        came = list(pool.map(draw, range(hands)))
+    assert sorted(came) == [200] * 5 + [409] * (hands - 5)
+    tub.refresh_from_db()
+    assert float(tub.left_g) == 50
+    assert sum(one.change_g for one in tub.movements.all()) == tub.left_g
+
+
+@pytest.mark.django_db(transaction=True)
+def test_past_the_lock_the_database_itself_refuses():
+    """Two transactions that take no lock of ours: the second finds what the first has left."""
+    actors = make_kitchen("here", "The kitchen here")
+    version = book.add(actors["chef"], formula_of(ANGLAISE))
+    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    close(actors["cook"], batch, kept_g=100, whites_g=0)
+    tub = Tub.objects.get()
+    values = {"tub": tub, "kitchen": Kitchen.objects.get(), "kind": "used", "by": actors["cook"].user}
+
+    def draw(_):
+        try:
+            Movement.objects.create(id=uuid.uuid4(), at=clock.now(), change_g=-60, **values)
+        except IntegrityError:
+            return "refused"
+        finally:
+            connection.close()
+        return "drawn"
+
+    with ThreadPoolExecutor(6) as pool:
+        came = sorted(pool.map(draw, range(6)))
+    assert came == ["drawn"] + ["refused"] * 5
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_tubs_of_a_batch_split_at_once_get_numbers_of_their_own():
+    actors = make_kitchen("here", "The kitchen here")
+    version = book.add(actors["chef"], formula_of(ANGLAISE))
+    batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    close(actors["cook"], batch, kept_g=600, whites_g=0)
+    api = logged_in("here-cook")
+    for _ in range(3):
+        do(api, Tub.objects.get(part=1), "split", grams=100)
+    tubs = list(Tub.objects.all())
+
+    def split(tub):
+        try:
+            return do(logged_in("here-cook"), tub, "split", grams=20).status_code
+        finally:
+            connections.close_all()
+
+    with ThreadPoolExecutor(len(tubs)) as pool:
+        assert list(pool.map(split, tubs)) == [200] * len(tubs)
+    assert sorted(Tub.objects.values_list("part", flat=True)) == list(range(1, 9))
+    assert sum(Tub.objects.values_list("left_g", flat=True)) == 600
