@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -11,13 +11,13 @@ from common import clock
 from common.events import notify
 from common.refusals import Conflict, Refusal
 from django.db import IntegrityError, transaction
-from django.db.models import Max
 from django.http import Http404
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
 from stove.reads import BatchRow
 
 from shelf import facts, reads
+from shelf.asked import may, said, when
 from shelf.finished import close
 from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
 from shelf.schemas import NewMove, NewPromise, Signing, Task
@@ -26,8 +26,6 @@ from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put
 __all__ = ["close", "close_day", "move", "promise", "unpromise"]
 
 NEW_TUB = ("split", "churned")
-LATE = timedelta(minutes=2)
-MOMENT, TICK = timedelta(seconds=1), timedelta(microseconds=1)
 
 
 def move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
@@ -66,57 +64,13 @@ def _move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
     known = _known(tub, new.id)
     if known is not None:
         return known
-    at = _when(tub, new)
-    _may(tub, new, at)
+    said(new)
+    at = when(tub, new)
+    may(tub, new, at)
     made = _DONE.get(new.kind, _only_said)(actor, tub, new, at)
     facts.write(tub)
     notify(actor.kitchen.pk, {"shelf": tub.pk})
     return made
-
-
-def _when(tub: Tub, new: NewMove) -> datetime:
-    now = clock.now()
-    at = new.at or now
-    if at > now + LATE:
-        raise Refusal(
-            422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
-        )
-    if at < tub.made_at:
-        raise Refusal(422, "That was before it was made.", [("at", "is before it was made")])
-    last = tub.movements.aggregate(last=Max("at"))["last"]
-    # Two things done in one moment stay in the order in which they were done.
-    return last + TICK if last is not None and timedelta(0) <= last - at < MOMENT else at
-
-
-def _may(tub: Tub, new: NewMove, at: datetime) -> None:
-    """Refuse what cannot be done with a tub as it is, and what is not advised unless it is wanted anyway."""
-    life, kind = facts.life_of(tub), new.kind
-    if tub.left_g <= 0 and kind not in ("undone", "counted"):
-        raise Conflict("Nothing is left of it.", kind="too-little")
-    if kind in ("used", "split", "churned", "frozen", "warm") and at > tub.use_by and not new.anyway:
-        raise Conflict(
-            f"It is past its time ({tub.use_by_why}). Throw it away, or say why it is used all the same.",
-            kind="past",
-        )
-    if kind == "frozen":
-        if tub.place not in ("fridge",) or tub.frozen_at is not None:
-            raise Conflict("Only what is in the fridge and was never frozen goes into the freezer.")
-        if life.freezes_days <= 0:
-            raise Conflict(life.freezing or "It does not freeze.")
-    if kind == "out" and (tub.place != "frozen" or tub.what == What.CHURNED):
-        raise Conflict("Only what is frozen can be taken out to thaw, and no ice.")
-    if kind == "thawed" and tub.place != "thawing":
-        raise Conflict("It is not thawing.")
-    if kind == "warm" and tub.place not in ("fridge", "warm"):
-        raise Conflict("Let it thaw first.")
-    if kind == "churned":
-        if life.rests_to != "churn" or tub.place != "fridge":
-            raise Conflict("Only a base out of the fridge is churned.")
-        if tub.ready_at is not None and at < tub.ready_at and not new.anyway:
-            raise Conflict(
-                "It is not cold right through and rested yet. Wait, or say why it is churned all the same.",
-                kind="early",
-            )
 
 
 def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:

@@ -10,7 +10,7 @@ import custard
 from common.moments import Moment
 from common.text import Note, Word
 from ninja import Schema
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from stove.live_schemas import CoolingLine
 from stove.schemas import VerdictName
 
@@ -68,30 +68,6 @@ class NewMove(Schema):
     note: Note = ""
     corrects: UUID | None = None
     anyway: bool = False
-
-    @model_validator(mode="after")
-    def complete(self) -> NewMove:
-        """What is used says how much and for what; what is thrown away says why."""
-        wanted = {
-            "used": ("grams",),
-            "split": ("grams",),
-            "churned": ("grams",),
-            "counted": ("grams",),
-            "warm": ("celsius",),
-            "thrown": ("note",),
-            "undone": ("corrects",),
-        }.get(self.kind, ())
-        for name in wanted:
-            if getattr(self, name) in (None, ""):
-                said = {"note": "why", "corrects": "which movement"}.get(name, name)
-                raise ValueError(f"say {said} with this")
-        if self.kind in ("used", "split", "churned") and not self.grams:
-            raise ValueError("say how many grams, more than nothing")
-        if self.kind == "used" and not (self.to or self.into_batch_id or self.promise_id):
-            raise ValueError("say for what: a dish, a batch or a promise")
-        if self.anyway and not self.note:
-            raise ValueError("say why, when it is done all the same")
-        return self
 
 
 class NewPromise(Schema):

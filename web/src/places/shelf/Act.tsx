@@ -173,7 +173,7 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
         <TextBox
           label={kind === "used" ? "For what dish" : "To what dish"}
           maxLength={80}
-          error={problem?.at("dish")}
+          error={problem?.at("dish") ?? problem?.at("to")}
           value={to}
           onChange={setTo}
         />
@@ -213,6 +213,7 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
         <TextBox
           label={kind === "thrown" ? "Why" : askAnyway ? "Why it is done all the same" : "Note"}
           maxLength={500}
+          error={problem?.at("note")}
           value={note}
           onChange={setNote}
         />
@@ -223,7 +224,8 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
           it all the same; it stands in the record.
         </label>
       ) : null}
-      {problem && !["grams", "dish", "celsius", "into_batch_id"].some((field) => problem.at(field)) ? (
+      {problem &&
+      !["grams", "dish", "to", "note", "celsius", "into_batch_id"].some((field) => problem.at(field)) ? (
         <Notice tone="wrong">{inUnits(problem.message, system)}</Notice>
       ) : null}
       <div className="flex flex-wrap gap-3">
