@@ -112,6 +112,18 @@ def test_a_limit_goes_from_kept_in_time_to_missed(cream):
     assert "in time" in after.coach(saved).say or "cold" in after.coach(saved).say
 
 
+def test_a_fridge_no_colder_than_the_limit_is_not_called_slow(cream):
+    rule = custard.larder.own_rule(60, 21, 2, 4, 40)
+    own = custard.assess(cream.formula, custard.Conditions(rule="own", own_rule=rule))
+    bath, fridge = after.Cooler("ice-bath", stirred=True), after.Cooler("fridge", medium_c=5)
+    moved = [after.Moved(0, bath), after.Moved(3600, fridge)]
+    say = after.coach(after.live_cooling(own, 900, BOWL, moved, [(0, 75.0), (3600, 16.0)], 3600)).say
+    assert say.startswith("It does not get below {4 C} where it is: ")
+    colder = [moved[0], after.Moved(3600, replace(fridge, medium_c=1))]
+    say = after.coach(after.live_cooling(own, 900, BOWL, colder, [(0, 75.0), (3600, 16.0)], 3600)).say
+    assert "below {4 C} in time" in say
+
+
 def test_an_own_rule_is_a_rule_like_any_other(cream):
     rule = custard.larder.own_rule(60, 10, 1, 4, 3)
     own = custard.Conditions(rule="own", own_rule=rule)

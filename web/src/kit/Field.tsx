@@ -37,7 +37,7 @@ export function Field({ label, error, hint, hideLabel = false, children }: Props
 /** A sentence by a field. */
 export function Wrong({ id, children }: { id?: string; children: ReactNode }) {
   return (
-    <p id={id} role="alert" className="mt-1 text-brick">
+    <p id={id} role="alert" className="mt-1 text-brick first-letter:uppercase">
       {children}
     </p>
   );

@@ -37,6 +37,6 @@ export function when(iso: string, now: Date = new Date()): string {
 /** "40 min" or "3 h 20" */
 export function hours(seconds: number): string {
   const minutes = Math.round(seconds / 60);
-  if (minutes < 100) return `${minutes} min`;
-  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, "0")}`;
+  if (minutes < 100) return `${minutes}\u00a0min`;
+  return `${Math.floor(minutes / 60)}\u00a0h\u00a0${String(minutes % 60).padStart(2, "0")}`;
 }

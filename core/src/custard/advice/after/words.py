@@ -34,7 +34,7 @@ def coach(seen: LiveCooling) -> Told:
         )
     if danger is not None:
         do = help_ or "nothing tried here is quick enough: ask whoever answers for it"
-        say = f"Too slow for {_c(danger)}: {do}"
+        say = f"{_short(danger)}: {do}"
         return Told(say, "the sooner, the more it helps", danger.left_s, NOW, _slow(danger, help_))
     if open_:
         return Told(
@@ -48,7 +48,13 @@ def coach(seen: LiveCooling) -> Told:
 def _slow(danger: Deadline | None, help_: str) -> dict[str, str]:
     if danger is None:
         return {}
-    return {"cools-slowly": f"Too slow for {_c(danger)}" + (f": {help_}" if help_ else "")}
+    return {"cools-slowly": _short(danger) + (f": {help_}" if help_ else "")}
+
+
+def _short(danger: Deadline) -> str:
+    if danger.reached_s is None:  # A fridge no colder than the limit is not slow: it cannot.
+        return f"It does not get below {_c(danger)} where it is"
+    return f"Too slow for {_c(danger)}"
 
 
 def _c(one: Deadline) -> str:
