@@ -69,7 +69,10 @@ function Tasks({ title, tasks }: { title: string; tasks: readonly Task[] }) {
     <section aria-label={title}>
       <h2 className="border-b border-iron pb-1">{title}</h2>
       {labels ? (
-        <Link className="my-2 inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline" to={`../labels?${labels}`}>
+        <Link
+          className="my-2 inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+          to={`../labels?${labels}`}
+        >
           Print all their labels
         </Link>
       ) : null}
