@@ -113,23 +113,25 @@ def test_two_ways_on_with_missing_yolks(anglaise):
     assert texture_pa(custard.assess(thickened.formula), 60) == pytest.approx(wanted, rel=0.06)
 
 
-@pytest.mark.parametrize("fault", custard.trouble.FAULTS)
+@pytest.mark.parametrize("fault", custard.trouble.faults())
 def test_every_fault_has_a_remedy_or_an_honest_no(anglaise, fault):
-    remedy = custard.trouble.rescue(anglaise, fault)
+    remedy = custard.trouble.rescue(anglaise, fault).now
     assert remedy.steps
     assert remedy.saved in ("yes", "perhaps", "no")
-    assert all(grams > 0 for _, grams in remedy.add)
+    assert all(one.grams > 0 for one in remedy.add)
 
 
 def test_a_split_sauce_with_starch_comes_back_and_without_depends_on_how_far(make, anglaise):
     lines = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g"), ("cornstarch", "8 g")
-    assert custard.trouble.rescue(make("pouring-custard", *lines), "split").saved == "yes"
-    assert custard.trouble.rescue(anglaise, "split", over_k=2).saved == "perhaps"
-    assert custard.trouble.rescue(anglaise, "split", over_k=9).saved == "no"
+    assert custard.trouble.rescue(make("pouring-custard", *lines), "split").now.saved == "yes"
+    assert custard.trouble.rescue(anglaise, "split", over_k=2).now.saved == "perhaps"
+    assert custard.trouble.rescue(anglaise, "split", over_k=9).now.saved == "no"
 
 
 def test_half_as_much_sauce_needs_half_the_cream(anglaise):
-    whole, half = (custard.trouble.rescue(anglaise, "too-thick", have_g=g).add[0][1] for g in (600, 300))
+    whole, half = (
+        custard.trouble.rescue(anglaise, "too-thick", have_g=g).now.add[0].grams for g in (600, 300)
+    )
     assert half == pytest.approx(whole / 2, rel=0.02)
 
 

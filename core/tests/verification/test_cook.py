@@ -5,7 +5,7 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.advice.trouble.rescue import curds
+from custard.advice.trouble import curds
 from custard.process import kernel
 from custard.process.cook import constants
 

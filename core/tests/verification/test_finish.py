@@ -251,7 +251,7 @@ def test_a_remedy_is_weighed_for_the_sauce_and_not_for_what_is_folded_in_later()
         custard.trouble.rescue(read("anglaise", *ANGLAISE, *more), "too-thick", over_k=3)
         for more in ((), (("whipping-cream-36", "300 g", "folded when cool"),))
     )
-    assert with_cream.add == plain.add
+    assert with_cream.now.add == plain.now.add
 
 
 def test_what_cannot_foam_is_finished_all_the_same():

@@ -116,8 +116,8 @@ def test_sour_milk_is_warned_of_before_heat(sour, when, warns):
     assert bool(custard.assess(formula).warnings) == warns
     if warns and when == "in the pan":
         remedy = custard.trouble.rescue(formula, "split")
-        assert "sour" in remedy.cause
-        assert remedy.saved == "no"
+        assert "sour" in remedy.causes[0].say
+        assert remedy.now.saved == "no"
         starched = custard.read_formula(
             {**head, "lines": [*lines, {"ingredient": "cornstarch", "amount": "20 g"}]}
         )

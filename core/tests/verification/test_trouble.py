@@ -15,7 +15,7 @@ from custard.advice.mix.texture import yield_stress
 from custard.cli.main import main
 from custard.mixture import blend, combined
 from custard.process import Stove, StoveRehearsal, kernel
-from custard.process.replay import replay, went_on
+from custard.process.replay import boiled_on, replay, went_on
 
 SEEDS = 12
 MILK = {"ingredient": "whole-milk", "amount": "500 ml"}
@@ -140,8 +140,8 @@ def test_a_thick_one_is_loosened_to_nappe(cause):
     landed = []
     for one in made("too-thick", cause):
         remedy = trouble.rescued(one.result, "too-thick", one.story)
-        sauce = replace(one.result.pan, mass_g=one.result.sauce_g)
-        cream = [(custard.larder.ingredient(name), grams) for name, grams in remedy.add]
+        sauce = replace(one.result.pan, mass_g=one.result.yield_g)
+        cream = [(custard.larder.ingredient(more.ingredient), more.grams) for more in remedy.add]
         state = replace(
             one.story.state,
             thickened=one.degree(kernel.THICKENED),
@@ -167,6 +167,79 @@ def test_a_split_one_is_blended_while_it_can_be_and_given_up_when_it_cannot():
     assert (sour.saved, sour.add) == ("no", ())
     starchy = trouble.rescued(CREAM[0], "split", made("raw-starch", "much")[0].story)
     assert (starchy.saved, starchy.add) == ("yes", ())
+
+
+@pytest.mark.parametrize(("fault", "cause"), [("raw-starch", "not-boiled"), ("thin-next-day", "enzyme")])
+def test_a_boil_is_hotter_than_starch_and_enzyme_stand(fault, cause):
+    """Boiled on in the hidden pan's own state as long as it was told, nothing of the enzyme is left."""
+    for one in made(fault, cause):
+        answer = trouble.answer(one.result, fault, one.story)
+        state = replace(
+            one.story.state,
+            gelatinised=one.degree(kernel.GELATINISED),
+            thickened=one.degree(kernel.THICKENED),
+            curdled=one.degree(kernel.CURDLED),
+        )
+        sauce = replace(one.result.pan, mass_g=one.result.yield_g)
+        more = [(custard.larder.ingredient(add.ingredient), add.grams) for add in answer.now.add]
+        mixture = combined(sauce, blend(more)) if more else sauce
+        warm, enzyme = boiled_on(mixture, state, one.result.boiling_c, 60, one.degree(kernel.AMYLASE))
+        held, enzyme = boiled_on(mixture, warm, one.result.boiling_c, answer.now.for_s, enzyme)
+        assert held.gelatinised > 0.95
+        assert enzyme < 0.01
+        assert answer.now.lands
+
+
+def test_a_boil_is_held_longer_on_a_mountain():
+    low, high = (
+        trouble.answer(
+            custard.assess(CREAM[0].formula, custard.Conditions(altitude_m=at_m)),
+            "raw-starch",
+            said={"boiled_s": 0.0},
+        ).now
+        for at_m in (0, 3000)
+    )
+    assert high.heat_to_c < low.heat_to_c - 8
+    assert high.for_s > low.for_s
+
+
+def test_what_was_cold_says_how_warm_it_must_be_made():
+    found = trouble.answer(CREAM[0], "thin-next-day", said={"boiled_s": 6.0, "whisked_cold": 0.0})
+    assert "right through" in found.now.warmed_again
+    assert trouble.answer(ANGLAISES[0], "too-thin").now.warmed_again == ""
+
+
+def test_a_change_of_the_formula_keeps_the_cause_away():
+    lean = trouble.answer(LEAN[0], "too-thin", said={"over_stop_k": 0.5})
+    assert lean.causes[0].cause == "lean"
+    better = custard.assess(trouble.changed(LEAN[0].formula, lean.change))
+    assert better.hot.word == "nappe"
+    assert lean.change.to_g > lean.change.from_g
+    flame = trouble.answer(ANGLAISES[0], "caught", said={"gap_s": 0.0, "base_over_k": 60.0})
+    assert (flame.change.question, flame.change.answer) == ("heat", "steam")
+
+
+def test_questions_are_two_at_most_and_the_curve_has_answered_what_it_can():
+    one = made("bits", "gap")[0]
+    for fault in trouble.faults().values():
+        asked = trouble.questions(one.result, fault.fault, one.story)
+        assert 1 <= len(asked) <= 2
+    many, _ = trouble.questions(one.result, "bits", one.story)
+    assert (many.question, many.guess) == ("curdled", 0)
+
+
+def test_without_a_batch_what_happened_is_shown_as_supposed():
+    found = trouble.answer(ANGLAISES[0], "bits")
+    assert found.curve is not None
+    assert not found.curve.read
+    assert max(one.sure for one in found.causes) < 0.5
+    read = trouble.answer(ANGLAISES[0], "bits", made("bits", "gap")[0].story)
+    assert read.curve.read
+    assert read.causes[0].cause == "gap"
+    with pytest.raises(custard.OutOfRange, match="0 to 3600"):
+        trouble.answer(ANGLAISES[0], "bits", said={"gap_s": -5})
+    with pytest.raises(custard.UnknownName):
+        trouble.answer(ANGLAISES[0], "bits", said={"mood": 1})
 
 
 def test_nothing_known_is_said_to_be_unsure():

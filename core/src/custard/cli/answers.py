@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from dataclasses import fields
 from typing import Any
 
 import numpy as np
@@ -13,7 +14,7 @@ from custard.advice.mix.assess import Assessment
 from custard.advice.mix.bands import Band
 from custard.advice.mix.keeping import Keeping
 from custard.advice.mix.texture import texture_at
-from custard.advice.trouble.rescue import Remedy
+from custard.advice.trouble.answer import Answer
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
 from custard.larder.parameters import Origin, Parameters
@@ -167,13 +168,37 @@ def of_solution(found: Solution) -> dict[str, Any]:
     }
 
 
-def of_remedy(found: Remedy) -> dict[str, Any]:
+def of_remedy(found: Answer) -> dict[str, Any]:
     """What to do about a fault."""
     return {
         "fault": found.fault,
-        "cause": plain_degrees(found.cause),
-        "saved": found.saved,
-        "steps": [plain_degrees(step) for step in found.steps],
-        "add": [{"ingredient": name, "grams": round(grams, 1)} for name, grams in found.add],
+        "cause": plain_degrees(found.causes[0].say),
+        "saved": found.now.saved,
+        "steps": [plain_degrees(step) for step in found.now.steps],
+        "add": [{"ingredient": one.ingredient, "grams": round(one.grams, 1)} for one in found.now.add],
         "caution": f"When in doubt about safety, discard. {CODES_FIRST}",
     }
+
+
+def of_trouble(found: Answer) -> dict[str, Any]:
+    """Everything that is said of a trouble; degrees in words as degrees Celsius."""
+    names = (one.name for one in fields(found) if one.name != "after")
+    told: dict[str, Any] = {name: in_celsius(plain(getattr(found, name))) for name in names}
+    after = found.after
+    told["after"] = {
+        "yields_g": round(after.yields_g, 1),
+        "days": after.life.days,
+        "why": plain_degrees(after.life.why),
+        "allergens": list(after.allergens),
+        "formula": write_formula(after.formula),
+    }
+    return told
+
+
+def in_celsius(value: Any) -> Any:
+    """Plain data with every text's degrees written out."""
+    if isinstance(value, str):
+        return plain_degrees(value)
+    if isinstance(value, dict):
+        return {key: in_celsius(part) for key, part in value.items()}
+    return [in_celsius(part) for part in value] if isinstance(value, list) else value

@@ -13,10 +13,8 @@ from custard.advice.mix.bands import texture_band, window_band
 from custard.advice.mix.churning import churning
 from custard.advice.mix.used import parameters_used
 from custard.advice.stove.calibrate import calibrate
-from custard.advice.trouble.diagnose import diagnose
-from custard.advice.trouble.remedies import rescued
-from custard.advice.trouble.rescue import rescue
-from custard.advice.trouble.story import story_of, untold
+from custard.advice.trouble.answer import answer, rescue
+from custard.advice.trouble.story import story_of, story_of_cups
 from custard.cli import answers, given
 from custard.errors import OutOfRange, within
 from custard.figures import plain
@@ -92,26 +90,28 @@ def calibrate_command(options: Any) -> dict[str, Any]:
 
 
 def diagnose_command(options: Any) -> dict[str, Any]:
-    """What made a fault that is seen, how sure that is, and what to do now."""
+    """What made a fault that is seen, how sure that is, what to do now, and what to change."""
     result = assess(given.formula(options), given.conditions(options))
     still = given.spans(options.still or [])
-    if options.curve is None:
-        story = untold(result)
-    else:
+    story = None
+    if options.curve is not None:
         t, sauce = given.curve(options.curve)
-        known = still if options.still else None
         readings = list(zip(t, sauce, strict=True))
-        story = story_of(
-            result, readings, Stove(pan=options.pan), off_s=options.off_s, out_s=options.out_s, still=known
-        )
-    remedy = rescued(result, options.seen, story, options.have_g)
-    return {
-        "seen": options.seen,
-        "causes": plain(diagnose(result, options.seen, story)),
-        "now": None if options.curve is None or remedy is None else plain(remedy),
-        "words": None if remedy is not None else answers.of_remedy(rescue(result.formula, options.seen)),
-        "caution": answers.CODES_FIRST,
-    }
+        if result.way.in_the_oven:
+            story = story_of_cups(result, readings)
+        else:
+            known = still if options.still else None
+            story = story_of(
+                result,
+                readings,
+                Stove(pan=options.pan),
+                off_s=options.off_s,
+                out_s=options.out_s,
+                still=known,
+            )
+    return answers.of_trouble(
+        answer(result, options.seen, story, given.told(options.say or []), options.have_g)
+    )
 
 
 def practice_command(options: Any) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from custard.advice.mix.assess import assess
 from custard.advice.mix.bands import bake_band, chill_band, cook_band, temper_band, whisk_band
 from custard.advice.mix.keeping import keeping
 from custard.advice.mix.texture import texture_at
-from custard.advice.trouble.rescue import curds
+from custard.advice.trouble.remedies.rescued import curds
 from custard.cli import answers, given
 from custard.errors import Impossible, OutOfRange
 from custard.figures import plain

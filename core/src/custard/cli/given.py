@@ -105,6 +105,24 @@ def spans(texts: list[str]) -> list[tuple[float, float]]:
     return found
 
 
+def told(texts: list[str]) -> dict[str, float]:
+    """Answers as "gap_s=30", by figure.
+
+    Raises
+    ------
+    BadFormula
+        when one is none.
+    """
+    found = {}
+    for text in texts:
+        name, _, value = text.partition("=")
+        try:
+            found[name.strip()] = float(value)
+        except ValueError:
+            raise BadFormula("say", text, "must be a figure and its value, as gap_s=30") from None
+    return found
+
+
 def formula(options: Any) -> Formula:
     """The formula in the file that was named; a refusal names FILE where it names nothing nearer."""
     try:

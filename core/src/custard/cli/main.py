@@ -10,8 +10,7 @@ from typing import Any, NoReturn
 
 from custard.advice.bench import scale
 from custard.advice.bench.solve import TARGETS
-from custard.advice.trouble.diagnose import troubles
-from custard.advice.trouble.rescue import FAULTS
+from custard.advice.trouble.faults import faults
 from custard.cli import commands, cooking, show
 from custard.errors import CustardError
 from custard.larder.eggs import all_sizes
@@ -245,7 +244,7 @@ def _add_trouble(subs: Any) -> None:
     one = _add(
         subs, "rescue", commands.rescue_command, "a remedy, weighed", "rescue sauce.json --fault too-thick"
     )
-    one.add_argument("--fault", choices=FAULTS, required=True)
+    one.add_argument("--fault", choices=tuple(faults()), required=True)
     one.add_argument("--have-g", type=float, help="how much of it there is [g]")
     _number(one, "--over-k", 3, "how far above its limit, or its stop, it has been [K]")
     _altitude(one)
@@ -256,12 +255,18 @@ def _add_trouble(subs: Any) -> None:
         "what made a fault, and what to do now",
         "diagnose sauce.json --seen bits --curve curve.csv --off-s 240",
     )
-    one.add_argument("--seen", required=True, choices=tuple(troubles()), help="what is seen")
+    one.add_argument("--seen", required=True, choices=tuple(faults()), help="what is seen")
     one.add_argument("--curve", metavar="FILE", help="CSV with the columns t_s and sauce_c, or JSON of lists")
     one.add_argument("--off-s", type=float, help="when the heat was off [s]")
     one.add_argument("--out-s", type=float, help="when it was out of the pan [s]")
     one.add_argument(
         "--still", metavar="FROM-TO", action="append", help="from when to when nobody stirred [s]"
+    )
+    one.add_argument(
+        "--say",
+        metavar="FIGURE=VALUE",
+        action="append",
+        help="an answer, as gap_s=30; the questions name them",
     )
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one.add_argument("--have-g", type=float, help="how much of it there is [g]; all by default")

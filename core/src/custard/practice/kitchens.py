@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from custard.advice.mix.assess import assess
-from custard.advice.trouble.rescue import curds
+from custard.advice.trouble.remedies.rescued import curds
 from custard.mixture import Mixture, mix
 from custard.practice.mixes import CUPS, FILLING, SIX, anglaise, of, pastry, sauce
 from custard.practice.row import Row

@@ -8,7 +8,7 @@ from dataclasses import replace
 from custard.advice.bench.solve import with_missing_yolks
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import Texture, texture_at, yield_stress
-from custard.advice.trouble.rescue import rescue
+from custard.advice.trouble.answer import answer
 from custard.formula import Formula
 from custard.mixture import mix
 from custard.practice.mixes import (
@@ -156,7 +156,8 @@ def _replaced() -> float:
 
 
 def _thinned(over_k: float) -> float:
-    return sum(grams for _, grams in rescue(of("anglaise", *SIX), "too-thick", 600, over_k).add)
+    found = answer(assess(of("anglaise", *SIX)), "too-thick", said={"over_stop_k": over_k}, have_g=600)
+    return sum(one.grams for one in found.now.add)
 
 
 def _foams() -> Iterator[Row]:

@@ -28,6 +28,8 @@ SLOPE_S = 40.0
 """The rise of the sauce is read over so long [s]."""
 HOTTEST_BASE_C = 300.0
 LEAST_READINGS = 4
+BOILS_K = 0.5
+"""So far under its boil a mix counts as boiled [K]."""
 LONGEST_S = 4 * 3600.0
 
 Floats = NDArray[np.float64]
@@ -153,23 +155,36 @@ def went_on(
     mixture: Mixture, state: State, to_c: float, seconds: float, conditions: Conditions = USUAL
 ) -> State:
     """A mix as it stands, stirred and warmed or cooled evenly to a temperature [degC] in so long [s]."""
+    return boiled_on(mixture, state, to_c, seconds, 1.0, conditions)[0]
+
+
+def boiled_on(
+    mixture: Mixture,
+    state: State,
+    to_c: float,
+    seconds: float,
+    enzyme: float = 1.0,
+    conditions: Conditions = USUAL,
+) -> tuple[State, float]:
+    """The same, and what that leaves of the yolk's enzyme [1], of as much as there was."""
     k = constants(mixture, Stove(), conditions)._replace(traces=1.0)
     y = kernel.at_rest(state.at_c)
     y[kernel.THICKENED], y[kernel.CURDLED] = state.thickened, state.curdled
-    y[kernel.GELATINISED] = state.gelatinised
+    y[kernel.GELATINISED], y[kernel.AMYLASE] = state.gelatinised, enzyme
     steps = max(1, round(seconds / CELL_S))
     celsius = state.at_c + (to_c - state.at_c) * (np.arange(steps) + 0.5) / steps
     stirred = np.full(steps, k.stirring)
     kernel.along(k, y, celsius, np.zeros(steps), stirred, stirred, seconds / steps, HOTTEST_BASE_C)
     y[kernel.SAUCE_C] = to_c
     kernel.thicken(k, y)
-    return State(
+    became = State(
         at_c=to_c,
         thickened=float(y[kernel.THICKENED]),
         curdled=float(y[kernel.CURDLED]),
         gelatinised=float(y[kernel.GELATINISED]),
         swollen=max(state.swollen, float(y[kernel.SWOLLEN])),
-        boiled=state.boiled,
+        boiled=state.boiled or to_c >= k.boil_c - BOILS_K,
         undisturbed=state.undisturbed,
         left=state.left,
     )
+    return became, float(y[kernel.AMYLASE])

@@ -1,20 +1,47 @@
 """When it has gone wrong."""
 
-from custard.advice.trouble.diagnose import Cause, diagnose, troubles
-from custard.advice.trouble.remedies import Rescued, rescued
-from custard.advice.trouble.rescue import FAULTS, Remedy, rescue
-from custard.advice.trouble.story import Story, story_of, untold
+from custard.advice.trouble.answer import (
+    CODES_FIRST,
+    Afterwards,
+    Answer,
+    Change,
+    Curve,
+    answer,
+    changed,
+    rescue,
+)
+from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
+from custard.advice.trouble.faults import Fault, fault_of, faults, figures, met
+from custard.advice.trouble.remedies import Added, Rescued, rescued
+from custard.advice.trouble.remedies.rescued import curds
+from custard.advice.trouble.story import Story, story_of, story_of_cups, suppose, told, untold
 
 __all__ = [
-    "FAULTS",
+    "CODES_FIRST",
+    "Added",
+    "Afterwards",
+    "Answer",
     "Cause",
-    "Remedy",
+    "Change",
+    "Curve",
+    "Fault",
+    "Question",
     "Rescued",
     "Story",
+    "answer",
+    "changed",
+    "curds",
     "diagnose",
+    "fault_of",
+    "faults",
+    "figures",
+    "met",
+    "questions",
     "rescue",
     "rescued",
     "story_of",
-    "troubles",
+    "story_of_cups",
+    "suppose",
+    "told",
     "untold",
 ]

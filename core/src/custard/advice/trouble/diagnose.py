@@ -1,51 +1,60 @@
-"""What most likely made a fault, how sure that is, and what to change next time."""
+"""What most likely made a fault, how sure that is, what to ask, and what to change next time."""
 
 from __future__ import annotations
 
 import math
-import tomllib
 from collections.abc import Mapping
-from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
-from typing import Any
+from dataclasses import dataclass, replace
 
 from custard.advice.mix.assess import Assessment
-from custard.advice.trouble.story import FIGURES, Story
+from custard.advice.trouble.faults import Ask, Fault, fault_of
+from custard.advice.trouble.story import Story
 from custard.figures import Hundredths
-from custard.larder.vessels import one_of
+from custard.larder.eggs import EggSize
+from custard.process.crust import crust
 
 MOST_FROM_ONE = 6.0
 """No figure alone makes a cause more than so many times as likely, nor less [1, as a logarithm]."""
+QUESTIONS = 2
+"""A cook with a pan in the hand answers so many."""
+HEAD = 0.6
+"""Share of a pan that a mix may fill [1]."""
+USUAL_DISH_CM = 10.0
 
 
 @dataclass(frozen=True)
 class Cause:
-    """One cause: what happened, what to do next time, and how sure it is beside the others [1]."""
+    """One cause: what happened, what to do next time, and how sure it is beside the others [1].
+
+    `school` is the question and answer that prevents it, where cooks disagree; None where there is none.
+    """
 
     cause: str
     say: str
     next: str
     sure: Hundredths
+    school: tuple[str, str] | None = None
 
 
-@cache
-def troubles() -> Mapping[str, Any]:
-    """The faults that a curve can tell of, with their causes, by name.
+@dataclass(frozen=True)
+class Answer:
+    """One answer of a question, in words, and the figures it stands for."""
 
-    Raises
-    ------
-    KeyError
-        when a cause goes by a figure that no story has.
+    say: str
+    sets: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Question:
+    """A question by its name; `guess` is the place of the answer that is taken until someone says more.
+
+    None where nothing speaks for any of them.
     """
-    text = files("custard.larder").joinpath("data", "trouble.toml").read_text(encoding="utf-8")
-    found = tomllib.loads(text)
-    for fault in found.values():
-        for cause in fault["causes"].values():
-            for name in cause["tells"]:
-                if name not in FIGURES:
-                    raise KeyError(name)
-    return found
+
+    question: str
+    ask: str
+    answers: tuple[Answer, ...]
+    guess: int | None
 
 
 def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
@@ -54,24 +63,33 @@ def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
     Raises
     ------
     UnknownName
-        when the fault is none that a curve can tell of.
+        when nothing of that name is seen.
     """
-    one_of("seen", fault, troubles())
-    causes = troubles()[fault]["causes"]
-    weights = {name: math.log(one["usual"]) + _speaks(one["tells"], story) for name, one in causes.items()}
+    found = fault_of(fault)
+    sure, words = weighed(found, story), known(result, story)
+    causes = [
+        Cause(
+            one.cause,
+            one.say.format_map(words),
+            one.next.format_map(words),
+            sure[one.cause],
+            _pair(one.school),
+        )
+        for one in found.causes.values()
+    ]
+    return tuple(sorted(causes, key=lambda one: -one.sure))
+
+
+def _pair(school: tuple[str, str] | None) -> tuple[str, str] | None:
+    return None if school is None else (school[0], school[1])
+
+
+def weighed(fault: Fault, story: Story) -> dict[str, float]:
+    """How sure each cause is [1], by name."""
+    weights = {name: math.log(one.usual) + _speaks(one.tells, story) for name, one in fault.causes.items()}
     most = max(weights.values())
     total = sum(math.exp(weight - most) for weight in weights.values())
-    known = _known(result, story)
-    found = [
-        Cause(
-            name,
-            causes[name]["say"].format_map(known),
-            causes[name]["next"].format_map(known),
-            math.exp(weight - most) / total,
-        )
-        for name, weight in weights.items()
-    ]
-    return tuple(sorted(found, key=lambda one: -one.sure))
+    return {name: math.exp(weight - most) / total for name, weight in weights.items()}
 
 
 def _speaks(tells: Mapping[str, tuple[float, float]], story: Story) -> float:
@@ -85,25 +103,159 @@ def _speaks(tells: Mapping[str, tuple[float, float]], story: Story) -> float:
     return found
 
 
-def _known(result: Assessment, story: Story) -> dict[str, str]:
-    def degrees(value: float | None) -> str:
-        return "a temperature nobody read" if value is None else f"{{{value:.1f} C}}"
+def questions(
+    result: Assessment, fault: str, story: Story, said: Mapping[str, float] | None = None
+) -> tuple[Question, ...]:
+    """What to ask, at most two: what the remedy goes by, then what would tell the causes apart best.
 
-    def share(value: float | None) -> str:
-        return "little" if value is None else f"{100 * value:.0f} %"
+    The second is chosen when the first has been answered.
 
-    def seconds(value: float | None) -> str:
-        return "a while" if value is None else f"{value:.0f} s"
+    Parameters
+    ----------
+    story : as it was known before anything was said, so that the questions stay as they are.
+    said : what was said by now; it is shown as chosen.
 
-    return {
-        "stop": degrees(result.stop.at_c),
-        "highest": degrees(story.highest_c),
-        "lifted": degrees(story.lifted_c if story.lifted_c is not None else story.highest_c),
-        "base": degrees(None if story.base_c is None else 5 * round(story.base_c / 5)),
-        "rise": "some degrees" if story.rise_off_k is None else f"{{{story.rise_off_k:.1f} K}}",
-        "thickened": share(story.thickened),
-        "swollen": share(story.swollen),
-        "left": share(story.left),
-        "stood": seconds(story.stood_s),
-        "gap": seconds(story.gap_s),
+    Raises
+    ------
+    UnknownName
+        when nothing of that name is seen.
+    """
+    found, words, said = fault_of(fault), known(result, story), said or {}
+    asks = list(found.asks.values())
+    chosen: list[Ask] = []
+    now = story
+    while asks and len(chosen) < QUESTIONS:
+        best = max(asks, key=lambda ask: (ask.always, _telling(found, ask, now)))
+        asks.remove(best)
+        chosen.append(best)
+        now = replace(
+            now, figures={**now.figures, **{name: said[name] for name in best.figures if name in said}}
+        )
+    return tuple(
+        Question(
+            ask.question,
+            ask.ask.format_map(words),
+            tuple(Answer(say.format_map(words), sets) for say, sets in ask.answers),
+            _guess(ask, {**story.figures, **said}),
+        )
+        for ask in chosen
+    )
+
+
+def _guess(ask: Ask, known_: Mapping[str, float]) -> int | None:
+    """The place of the answer that is nearest to what is known; None where nothing of it is known."""
+    if not all(name in known_ for name in ask.figures):
+        return None
+    spread = {
+        name: max(sets.get(name, 0.0) for _, sets in ask.answers)
+        - min(sets.get(name, 0.0) for _, sets in ask.answers)
+        for name in ask.figures
     }
+
+    def far(place: int) -> float:
+        sets = ask.answers[place][1]
+        return sum(abs(value - known_[name]) / (spread[name] or 1.0) for name, value in sets.items())
+
+    return min(range(len(ask.answers)), key=far)
+
+
+def _telling(fault: Fault, ask: Ask, story: Story) -> float:
+    """How far the answers of a question would move the causes, at the mean [1]; nothing where it is known."""
+    if all(name in story.figures for name in ask.figures):
+        return 0.0
+    before = weighed(fault, story)
+    moved = 0.0
+    for _, sets in ask.answers:
+        after = weighed(fault, replace(story, figures={**story.figures, **sets}))
+        moved += sum(abs(after[name] - before[name]) for name in before)
+    return moved / len(ask.answers)
+
+
+def known(result: Assessment, story: Story) -> dict[str, str]:
+    """The words of the texts, out of formula and story."""
+    stop_c, pick = result.stop.at_c, story.figure
+    egg: EggSize = result.formula.egg_size
+    burnt = crust(USUAL_DISH_CM, result.conditions.parameters)
+    yolks = result.formula.yolks()
+    room_l = result.pan.mass_g / (result.pan.density_kg_m3(80.0) / 1000) / HEAD / 1000
+    return {
+        "stop": degrees(stop_c),
+        "over3": degrees(stop_c + 3),
+        "over6": degrees(stop_c + 6),
+        "highest": degrees(pick("highest_c")),
+        "lifted": degrees(pick("lifted_c") if pick("lifted_c") is not None else pick("highest_c")),
+        "base": degrees(_rounded(pick("base_c"))),
+        "rise": "some degrees" if pick("rise_off_k") is None else f"{{{pick('rise_off_k'):.1f} K}}",
+        "thickened": share(pick("thickened"), "little"),
+        "swollen": share(pick("swollen"), "little"),
+        "left": share(pick("left"), "much less"),
+        "lost": share(pick("lost_share"), "a good deal"),
+        "set": share(pick("set_centre"), "little"),
+        "water": share(pick("water_share"), "much"),
+        "stood": seconds(pick("stood_s")),
+        "gap": seconds(pick("gap_s")),
+        "sugar": seconds(pick("sugar_waits_s")),
+        "warm": hours(pick("warm_h")),
+        "age": hours(pick("age_h")),
+        "bowl": hours(pick("bowl_h")),
+        "frozen": days(pick("frozen_days")),
+        "foam_stood": minutes(pick("stood_min")),
+        "churning": minutes(pick("churn_min")),
+        "crust": minutes(pick("crust_min")),
+        "fold": degrees(pick("fold_c"), "too warm"),
+        "foldmax": degrees(result.conditions.parameters.finish.fold_c),
+        "lands": degrees(pick("lands_c"), "too little heat"),
+        "churned": degrees(pick("churned_at_c"), "too warm"),
+        "freezes": degrees(pick("freezes_c"), "far below zero"),
+        "bath": degrees(pick("baths_c"), "that heat"),
+        "crisp": f"{burnt.crisp_min:.0f} min",
+        "crust_g": f"{{{burnt.grams:.0f} g}}",
+        "dish": f"{USUAL_DISH_CM:.0f} cm",
+        "short": "Some" if pick("short") is None else f"{pick('short'):.0f}",
+        "yolks": f"{yolks:.0f}" if yolks >= 1 else "its",
+        "yolk_g": f"{{{yolks * egg.yolk_g:.0f} g}}",
+        "wanted": f"{{{result.yield_g / max(0.05, 1 - story.known('lack_share', 0.0)):.0f} g}}",
+        "pan_l": f"{room_l:.1f} l",
+    }
+
+
+def degrees(value: float | None, unknown: str = "a temperature nobody read") -> str:
+    """A temperature [degC] for the reader's own unit."""
+    return unknown if value is None else f"{{{value:.1f} C}}"
+
+
+def share(value: float | None, unknown: str) -> str:
+    """A share [1] in percent."""
+    return unknown if value is None else f"{100 * value:.0f} %"
+
+
+def seconds(value: float | None) -> str:
+    """A while [s]."""
+    if value is None:
+        return "a while"
+    return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
+
+
+def minutes(value: float | None) -> str:
+    """A while [min]."""
+    if value is None:
+        return "a while"
+    return f"{value:.0f} min" if value < 120 else f"{value / 60:.0f} h"
+
+
+def hours(value: float | None) -> str:
+    """A while [h]."""
+    if value is None:
+        return "a while"
+    return f"{value:.0f} h" if value < 48 else f"{value / 24:.0f} days"
+
+
+def days(value: float | None) -> str:
+    """A while [d]."""
+    if value is None:
+        return "a while"
+    return "a day" if value < 1.5 else f"{value:.0f} days"
+
+
+def _rounded(value: float | None) -> float | None:
+    return None if value is None else 5 * round(value / 5)

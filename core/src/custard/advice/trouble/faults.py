@@ -1,0 +1,175 @@
+"""What can be seen when something has gone wrong: the words for it, the questions, and the causes."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from importlib.resources import files
+from types import MappingProxyType
+from typing import Any
+
+from custard.advice.finish.kinds import kind_of
+from custard.advice.mix.assess import Assessment
+from custard.errors import OutOfRange, within
+from custard.larder.joins import FOLDED, ON_TOP
+from custard.larder.vessels import one_of
+from custard.process.chocolate import under
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A figure of a story: its unit, between what it can be, and what it is."""
+
+    unit: str
+    least: float
+    most: float
+    what: str
+
+
+@dataclass(frozen=True)
+class Ask:
+    """A question by its name: its answers in words, each with the figures it stands for.
+
+    `always`: it is asked whatever the curve says, as the remedy goes by it.
+    """
+
+    question: str
+    ask: str
+    answers: tuple[tuple[str, Mapping[str, float]], ...]
+    always: bool = False
+
+    @property
+    def figures(self) -> tuple[str, ...]:
+        """The figures that it asks for."""
+        return tuple(dict.fromkeys(figure for _, sets in self.answers for figure in sets))
+
+
+@dataclass(frozen=True)
+class CauseText:
+    """One cause as the table has it; fields as described there."""
+
+    cause: str
+    say: str
+    next: str
+    usual: float
+    tells: Mapping[str, tuple[float, float]]
+    makes: Mapping[str, float] = field(default_factory=dict)
+    school: tuple[str, str] | None = None
+    change: str = ""
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One thing that is seen; `where` says in what it can be met, `unknown` what is not computed of it."""
+
+    fault: str
+    name: str
+    where: str
+    asks: Mapping[str, Ask]
+    causes: Mapping[str, CauseText]
+    unknown: str = ""
+
+
+def _table(name: str) -> Mapping[str, Any]:
+    text = files("custard.larder").joinpath("data", f"{name}.toml").read_text(encoding="utf-8")
+    return tomllib.loads(text)
+
+
+@cache
+def figures() -> Mapping[str, Figure]:
+    """The figures a story can be told in, by name."""
+    return MappingProxyType({name: Figure(**row) for name, row in _table("told").items()})
+
+
+@cache
+def faults() -> Mapping[str, Fault]:
+    """Everything that can be seen, in the order in which it is asked for.
+
+    Raises
+    ------
+    KeyError
+        when a cause or a question goes by a figure that no story has.
+    """
+    return MappingProxyType({name: _fault(name, row) for name, row in _table("trouble").items()})
+
+
+def _fault(name: str, row: Mapping[str, Any]) -> Fault:
+    asks = {question: _ask(question, one) for question, one in row["asks"].items()}
+    causes = {
+        cause: CauseText(
+            cause=cause,
+            say=one["say"],
+            next=one["next"],
+            usual=one["usual"],
+            tells={figure: (middle, width) for figure, (middle, width) in one["tells"].items()},
+            makes=one.get("makes", {}),
+            school=tuple(one["school"]) if "school" in one else None,
+            change=one.get("change", ""),
+        )
+        for cause, one in row["causes"].items()
+    }
+    asked = (figure for one in asks.values() for figure in one.figures)
+    for figure in (*asked, *(figure for one in causes.values() for figure in one.tells)):
+        if figure not in figures():
+            raise KeyError(figure)
+    return Fault(name, row["name"], row["where"], asks, causes, row.get("unknown", ""))
+
+
+def _ask(question: str, row: Mapping[str, Any]) -> Ask:
+    answers = tuple(
+        (say, sets if isinstance(sets, Mapping) else {question: sets}) for say, sets in row["answers"]
+    )
+    return Ask(question, row["ask"], answers, "always" in row)
+
+
+def fault_of(name: str) -> Fault:
+    """One of them by name.
+
+    Raises
+    ------
+    UnknownName
+        when nothing of that name is seen.
+    """
+    one_of("seen", name, faults())
+    return faults()[name]
+
+
+def must_be_told(told: Mapping[str, float]) -> None:
+    """Refuse what no story can be told in.
+
+    Raises
+    ------
+    UnknownName, OutOfRange
+        when a figure is none, or cannot be so large or small.
+    """
+    for name, value in told.items():
+        one_of("told", name, figures())
+        known = figures()[name]
+        try:
+            within(name, value, known.least, known.most)
+        except OutOfRange as error:
+            raise error.at("told") from None
+
+
+_WHERE: Mapping[str, Callable[[Assessment], bool]] = {
+    "any": lambda _: True,
+    "pan": lambda one: not one.way.in_the_oven,
+    "stirred": lambda one: not one.way.in_the_oven and not one.way.foams,
+    "steam": lambda one: not one.way.in_the_oven,
+    "foam": lambda one: one.way.foams,
+    "cups": lambda one: one.way.in_the_oven,
+    "starch": lambda one: one.pan.starch_in_aqueous_percent > 0,
+    "yolk": lambda one: one.formula.yolks() > 0,
+    "egg": lambda one: one.pan.egg_protein_percent > 0 and not one.way.foams,
+    "folds": lambda one: any(kind_of(line) == "whipped" for _, line, _ in one.formula.joining(FOLDED)),
+    "chocolate": lambda one: under(one.formula) is not None,
+    "churned": lambda one: one.family.churned,
+    "crust": lambda one: one.formula.family == "burnt-cream" or bool(one.formula.joining(ON_TOP)),
+}
+
+
+def met(result: Assessment, fault: Fault) -> bool:
+    """Whether a formula is such that this can be met in it."""
+    return _WHERE[fault.where](result)

@@ -1,0 +1,66 @@
+"""What to do about a fault now: one function a fault, each tried in the model before it is said."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from custard.advice.mix.assess import Assessment
+from custard.advice.trouble.faults import fault_of
+from custard.advice.trouble.remedies import airy, before, cold, late, starchy, stirred
+from custard.advice.trouble.remedies.rescued import Added, Asked, Rescued
+from custard.advice.trouble.story import Story
+from custard.errors import within
+
+__all__ = ["Added", "Rescued", "rescued", "there_is_g"]
+
+_REMEDIES: Mapping[str, Callable[[Asked], Rescued]] = {
+    "too-thin": stirred.thin,
+    "too-thick": stirred.thick,
+    "bits": stirred.bits,
+    "split": stirred.split,
+    "lumps": starchy.lumps,
+    "caught": stirred.caught,
+    "cooked-egg-taste": stirred.eggy,
+    "raw-starch": starchy.raw,
+    "skin": cold.skin,
+    "yolk-grains": before.grains,
+    "thin-next-day": starchy.thin_next_day,
+    "weeps": cold.weeps,
+    "collapsed": airy.sinks,
+    "fold-falls": airy.falls,
+    "chocolate": airy.chocolate,
+    "bath": before.bath,
+    "churn": cold.churn,
+    "ice-crystals": cold.crystals,
+    "cups": late.cups,
+    "crust": late.crust_again,
+    "yolks-short": before.yolks_short,
+    "too-little": before.too_little,
+    "pan-full": before.pan_full,
+}
+
+
+def there_is_g(result: Assessment, fault: str) -> float:
+    """How much of it there is where nobody says [g]: the sauce, and with what is folded in once it was."""
+    return result.yield_g if fault_of(fault).where == "folds" else result.sauce_g
+
+
+def rescued(
+    result: Assessment, fault: str, story: Story, cause: str = "", have_g: float | None = None
+) -> Rescued:
+    """The remedy for a fault as it stands now; of the whole sauce where nobody says how much.
+
+    Parameters
+    ----------
+    cause : what most likely made it, by its name; where that changes what to do.
+    have_g : how much of it there is [g].
+
+    Raises
+    ------
+    UnknownName, OutOfRange
+        when nothing of that name is seen, or there is less than nothing of it.
+    """
+    fault_of(fault)
+    mass_g = there_is_g(result, fault) if have_g is None else have_g
+    within("have_g", mass_g, 1, 1_000_000)
+    return _REMEDIES[fault](Asked(result, story, cause, mass_g))

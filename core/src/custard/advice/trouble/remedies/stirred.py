@@ -1,0 +1,303 @@
+"""Remedies for a stirred sauce at the stove: thin, thick, bits, split, caught, eggy."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from custard.advice.mix.assess import assess
+from custard.advice.trouble.remedies.rescued import (
+    BLEND_S,
+    CREAM,
+    HOT_BLENDER,
+    SOFT_PA,
+    YOLK,
+    Asked,
+    Rescued,
+    added,
+    least,
+)
+from custard.larder.joins import WITH_THE_YOLKS
+from custard.mixture import Mixture
+from custard.physics.texture import NAPPE_PA, word
+from custard.process.cook import CURDLED_AT
+from custard.process.replay import went_on
+from custard.process.state import State
+from custard.process.surface import clings_g, open_surface_m2
+
+MOST_CREAM = 1.0
+"""More cream than sauce is no remedy [1]."""
+LEAST_CREAM = 0.06
+BLENDS_UP_TO = 0.35
+"""So much of the egg curdled, a blender still makes it smooth enough to be used [1]; kitchen practice."""
+GRAINY = 0.06
+"""Curdled egg in a blended sauce from which the tongue finds it [1]; an estimate."""
+UNDER_CURDLING_K = 1.5
+REHEAT_K_PER_MIN = 3.0
+FARTHEST_K = 12.0
+STEP_K = 0.25
+SIEVED_SHARE = 3.0
+"""A curd holds about so many times its egg in sauce, and stays in the sieve with it [1]; an estimate."""
+MOST_YOLK = 3.0
+"""How many times its yolk a thin sauce is given at most."""
+YOLK_STEP = 0.05
+STUCK = 3.0
+"""What is left in a pan that is not scraped, over what clings to one that is [1]; an estimate."""
+NOT_SAVED = "When in doubt throw it away; nothing brings this many curds back."
+BAKED_IN = "bread pudding, where nobody looks for smoothness"
+
+
+def thin(asked: Asked) -> Rescued:
+    """Back on the heat as this hob gives it, until it coats; not past where it curdles. Else more yolk."""
+    result, story, state = asked.result, asked.story, asked.state
+    rate = min(8.0, max(1.0, story.known("rate_k_per_min", REHEAT_K_PER_MIN)))
+    goal = max(NAPPE_PA * 1.2, min(SOFT_PA, asked.stress(result.stop)))
+    top_c = result.window.curdles_c or result.boiling_c
+    start_c = at_c = min(state.at_c, result.stop.at_c - FARTHEST_K / 2)
+    best = replace(state, at_c=at_c)
+    took_s = 60 * (result.stop.at_c - at_c) / rate
+    at_stop = went_on(result.pan, best, result.stop.at_c, took_s, result.conditions)
+    if goal <= asked.stress(at_stop) <= SOFT_PA and at_stop.curdled <= CURDLED_AT:
+        # Its own stop does: a cook is told one number for one sauce.
+        return _warmed_on(asked, at_stop, start_c, took_s)
+    took_s = 0.0
+    while at_c < min(top_c - UNDER_CURDLING_K, result.stop.at_c + FARTHEST_K):
+        if asked.stress(best) >= goal:
+            break
+        at_c += STEP_K
+        step_s = 60 * STEP_K / rate
+        took_s += step_s
+        best = went_on(result.pan, best, at_c, step_s, result.conditions)
+    if asked.stress(best) < NAPPE_PA or best.curdled > CURDLED_AT:
+        return _more_yolk(asked)
+    return _warmed_on(asked, best, start_c, took_s)
+
+
+def _warmed_on(asked: Asked, best: State, start_c: float, took_s: float) -> Rescued:
+    """Warmed on to where it then is."""
+    spoon, at_c = asked.spoon(best), best.at_c
+    return Rescued(
+        saved="yes",
+        say=f"It can be saved: back on gentle heat, stirring, to {{{at_c:.1f} C}}",
+        steps=(
+            f"From {{{start_c:.0f} C}} to {{{at_c:.1f} C}}, about {max(1, round(took_s / 60))} min.",
+            "Out of the pan at once, and look at the spoon again.",
+        ),
+        heat_to_c=at_c,
+        for_s=took_s,
+        becomes=spoon.word,
+        wanted=asked.wanted,
+        spoon=spoon,
+        curdled=best.curdled,
+        warmed_again=asked.warmed_again(at_c),
+    )
+
+
+def _more_yolk(asked: Asked) -> Rescued:
+    """So much more yolk that it coats, cooked anew to where that mix stops."""
+    formula, factor = asked.result.formula, 1.0
+    found = asked.result
+    while found.hot.yield_stress_pa < NAPPE_PA * 1.2 and factor < MOST_YOLK and formula.yolks() > 0:
+        factor += YOLK_STEP
+        found = assess(formula.with_yolks_times(factor), asked.result.conditions)
+    yolk_g = (factor - 1) * formula.yolks() * formula.egg_size.yolk_g * asked.share
+    lands = found.hot.yield_stress_pa >= NAPPE_PA
+    return Rescued(
+        saved="yes" if lands else "perhaps",
+        say=f"It can be saved: {{{yolk_g:.0f} g}} more yolk, cooked again to {{{found.stop.at_c:.1f} C}}",
+        steps=(
+            f"Whisk {{{yolk_g:.0f} g}} of yolk with a ladle of the warm sauce, pour it back, stirring.",
+            f"On gentle heat to {{{found.stop.at_c:.1f} C}}, stirring; out of the pan at once.",
+            "Look at the spoon again.",
+        ),
+        add=added(YOLK, yolk_g, WITH_THE_YOLKS),
+        heat_to_c=found.stop.at_c,
+        for_s=60
+        * max(1.0, (found.stop.at_c - min(asked.state.at_c, found.stop.at_c - 10)) / REHEAT_K_PER_MIN),
+        becomes=found.hot.word,
+        wanted="nappe",
+        spoon=found.hot,
+        curdled=found.stop.curdled,
+        warmed_again=asked.warmed_again(found.stop.at_c),
+        good_for=() if lands else ("a flavour for butter cream or an icing",),
+        cautions=("Raw egg: what is added now is cooked like the rest.",),
+    )
+
+
+def thick(asked: Asked) -> Rescued:
+    """Loosened with cream, to the middle of nappe; a paste to its own word."""
+    state = asked.state
+    goal = max(SOFT_PA, min(asked.result.hot.yield_stress_pa, asked.stress(state)))
+    if asked.wanted == "nappe":
+        goal = SOFT_PA
+    cream_g, mixture = _loosened(asked, state, goal)
+    spoon = asked.spoon(state, mixture)
+    if not cream_g:
+        return Rescued(
+            saved="yes",
+            say="It is as thick as it was to be",
+            steps=("It looks thicker cold than it is: warm it, and stir.",),
+            becomes=spoon.word,
+            wanted=spoon.word,
+            spoon=spoon,
+            curdled=state.curdled,
+        )
+    return Rescued(
+        saved="yes" if spoon.yield_stress_pa <= goal * 1.2 else "perhaps",
+        say=f"It can be saved: whisk in {{{cream_g:.0f} g}} of cream",
+        steps=(
+            f"Off the heat, whisk in {{{cream_g:.0f} g}} of cream, a little at a time.",
+            "Look at the spoon.",
+        ),
+        add=added(CREAM, cream_g),
+        becomes=spoon.word,
+        wanted=word(goal),
+        spoon=spoon,
+        curdled=state.curdled,
+    )
+
+
+def _loosened(asked: Asked, state: State, goal: float) -> tuple[float, Mixture]:
+    """Cream that brings a sauce to a yield stress [g], and the mix it then is."""
+
+    def looser(grams: float) -> float:
+        return -asked.stress(state, asked.with_more(CREAM, grams))
+
+    most = MOST_CREAM * asked.mass_g
+    found = least(looser, -goal, most)
+    grams = most if found is None else found
+    return grams, asked.with_more(CREAM, grams)
+
+
+def bits(asked: Asked) -> Rescued:
+    """Through the sieve; where the sauce itself has begun to curdle, as one that has split."""
+    state = asked.state
+    if state.curdled > CURDLED_AT:
+        return split(asked)
+    seen = max(state.curdled, asked.story.known("curdled", 0.01), 0.01)
+    lost_g = min(0.2, SIEVED_SHARE * seen) * asked.mass_g
+    spoon = asked.spoon(state)
+    return Rescued(
+        saved="yes",
+        say="It can be saved: through the fine sieve at once",
+        steps=(
+            f"Through a fine sieve into a cold bowl, do not press; it keeps back about {{{lost_g:.0f} g}}.",
+            "Taste it: if it is eggy, use it cold and flavoured.",
+        ),
+        takes_g=lost_g,
+        becomes=spoon.word,
+        wanted=spoon.word,
+        spoon=spoon,
+        curdled=state.curdled / 4,
+    )
+
+
+def split(asked: Asked) -> Rescued:
+    """Whisked back by its starch, blended with cold cream, or nothing more than a flavour."""
+    result, state = asked.result, asked.state
+    sour = float(result.pan.ph) < asked.p.coagulation.casein_splits_ph
+    if sour and not asked.starchy:
+        return _lost(asked, "It cannot be saved: its milk has turned", ())
+    if asked.starchy:
+        spoon = asked.spoon(replace(state, curdled=min(state.curdled, GRAINY)))
+        return Rescued(
+            saved="yes",
+            say="It can be saved: whisk it hard off the heat",
+            steps=("Off the heat, whisk hard or blend; the starch holds the curds small.",),
+            for_s=BLEND_S,
+            becomes=spoon.word,
+            wanted=spoon.word,
+            spoon=spoon,
+            curdled=min(state.curdled, GRAINY),
+            cautions=(HOT_BLENDER,),
+        )
+    if state.curdled > BLENDS_UP_TO:
+        return _lost(asked, "It is past saving", (BAKED_IN,))
+    # Blended, a part of the curds is broken so small that it thickens again.
+    smooth = replace(state, curdled=state.curdled / 2)
+    thinner_g, _ = _loosened(asked, smooth, SOFT_PA)
+    wanted_g = max(LEAST_CREAM * asked.mass_g, thinner_g, asked.mass_g * state.curdled / BLENDS_UP_TO / 2)
+    cream_g = min(MOST_CREAM * asked.mass_g, wanted_g)
+    spoon = asked.spoon(smooth, asked.with_more(CREAM, cream_g))
+    grains = state.curdled / 2 * asked.mass_g / (asked.mass_g + cream_g)
+    sieve_g = min(0.2, SIEVED_SHARE * state.curdled / 4) * asked.mass_g
+    coats = spoon.yield_stress_pa >= NAPPE_PA
+    return Rescued(
+        saved="yes" if grains <= GRAINY and coats else "perhaps",
+        say=f"It can be saved: sieve it, then blend it with {{{cream_g:.0f} g}} of cold cream",
+        steps=(
+            f"Off the heat at once, through the fine sieve into a cold bowl, do not press; it keeps back "
+            f"about {{{sieve_g:.0f} g}}.",
+            f"{{{cream_g:.0f} g}} of cold cream, {BLEND_S:.0f} s in the blender.",
+            "Look at the spoon again.",
+        ),
+        add=added(CREAM, cream_g),
+        for_s=BLEND_S,
+        takes_g=sieve_g,
+        becomes=spoon.word,
+        wanted=spoon.word if grains > GRAINY else "nappe",
+        spoon=spoon,
+        curdled=grains,
+        good_for=("ice base", "bread pudding") if grains > GRAINY or not coats else (),
+        cautions=(HOT_BLENDER,),
+    )
+
+
+def _lost(asked: Asked, say: str, good_for: tuple[str, ...]) -> Rescued:
+    spoon = asked.spoon(asked.state)
+    return Rescued(
+        saved="no",
+        say=say,
+        steps=(NOT_SAVED, "Start again; what went wrong stands beside this."),
+        becomes=spoon.word,
+        wanted=asked.wanted,
+        spoon=spoon,
+        curdled=asked.state.curdled,
+        good_for=good_for,
+    )
+
+
+def caught(asked: Asked) -> Rescued:
+    """Poured off what sticks, tasted, and finished in a clean pan where it is not done."""
+    result, state = asked.result, asked.state
+    mass_g = float(result.pan.mass_g)
+    stays_g = STUCK * clings_g(open_surface_m2(result.pan, asked.p), asked.p) * asked.mass_g / mass_g
+    steps = (
+        f"Do not scrape: pour it into a clean pan; leave what sticks, about {{{stays_g:.0f} g}}.",
+        "Taste it before you go on. Through the fine sieve if there are flecks.",
+    )
+    heat = thin(asked) if asked.stress(state) < NAPPE_PA and not result.stop.boiled else None
+    on = heat is not None and heat.saved == "yes" and not heat.add
+    spoon = heat.spoon if on and heat is not None and heat.spoon is not None else asked.spoon(state)
+    return Rescued(
+        saved="perhaps",
+        say="It may be saved, if it does not taste of it: into a clean pan, and do not scrape",
+        steps=(*steps, *(heat.steps if on and heat is not None else ())),
+        heat_to_c=heat.heat_to_c if on and heat is not None else None,
+        for_s=heat.for_s if on and heat is not None else None,
+        flame=0.5,
+        takes_g=stays_g,
+        becomes=spoon.word,
+        wanted=spoon.word,
+        spoon=spoon,
+        curdled=state.curdled,
+        good_for=("a caramel or coffee sauce, where the taste is meant",),
+    )
+
+
+def eggy(asked: Asked) -> Rescued:
+    """Nothing takes the taste out; cold, sugar and a strong flavour hide it."""
+    spoon = asked.spoon(asked.state)
+    return Rescued(
+        saved="perhaps",
+        say="The taste stays; cold, sweet and strongly flavoured it is hardly found",
+        steps=(
+            "Cool it at once: warm it tastes most.",
+            "Coffee, caramel, chocolate or spirit in it; taste it cold.",
+            "Not for a plain sauce.",
+        ),
+        becomes=spoon.word,
+        wanted=spoon.word,
+        spoon=spoon,
+        curdled=asked.state.curdled,
+        good_for=("ice base, flavoured", "bread pudding", "a flavour for butter cream"),
+    )
