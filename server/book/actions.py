@@ -9,11 +9,12 @@ from datetime import datetime
 import custard
 from common import clock
 from common.refusals import Conflict
+from django.http import Http404
 from kitchen.access import Actor, action
 from kitchen.models import Role
 
 from book import kept, reads, tasks
-from book.models import Formula, FormulaVersion
+from book.models import Formula, FormulaVersion, Reminder
 
 
 @action("formula.add", Role.CHEF)
@@ -93,6 +94,27 @@ def choose_schools(actor: Actor, formula_id: int, schools: Mapping[str, str]) ->
     entry.schools = {**entry.schools, **schools}
     entry.save(update_fields=["schools"])
     return entry
+
+
+@action("formula.remind", Role.COOK)
+def remind(actor: Actor, formula_id: int, say: str, batch: int | None = None) -> Reminder:
+    """Write down what to do otherwise next time a formula is made; what stands already is not said twice."""
+    entry = reads.formula(actor, formula_id)
+    found, _ = Reminder.objects.get_or_create(
+        formula=entry, say=say, done_at=None, defaults={"batch": batch, "by": actor.user}
+    )
+    return found
+
+
+@action("formula.reminded", Role.COOK)
+def reminded(actor: Actor, formula_id: int, reminder_id: int) -> Reminder:
+    """Tick a reminder off."""
+    found = reads.reminders_of(actor, formula_id).filter(pk=reminder_id).first()
+    if found is None:
+        raise Http404
+    found.done_at = clock.now()
+    found.save(update_fields=["done_at"])
+    return found
 
 
 def _archived(actor: Actor, formula_id: int, at: datetime | None) -> Formula:

@@ -68,6 +68,30 @@ class FormulaVersion(models.Model):
         )
 
 
+class Reminder(models.Model):
+    """What to do otherwise next time a formula is made, until somebody ticks it off."""
+
+    formula = models.ForeignKey(Formula, on_delete=models.CASCADE, related_name="reminders")
+    say = models.CharField(max_length=500)
+    batch = models.PositiveIntegerField(null=True, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    at = models.DateTimeField(default=clock.now)
+    done_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        """The newest first; the same is not said twice."""
+
+        ordering = ("-at", "-id")
+        constraints = (
+            models.UniqueConstraint(
+                fields=["formula", "say"], condition=models.Q(done_at=None), name="reminded_once"
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.formula.name}: {self.say}"
+
+
 class KeptLine(models.Model):
     """What the Book's line of a mix was computed to be, known by what it was computed from.
 

@@ -14,13 +14,14 @@ from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
 from book import kept
-from book.models import Formula, FormulaVersion, KeptLine
+from book.models import Formula, FormulaVersion, KeptLine, Reminder
 from book.schemas import (
     AssessmentOut,
     ComputedLine,
     FormulaLine,
     FormulaOut,
     FormulaPage,
+    ReminderOut,
     SignOut,
     SlipLine,
     StageOut,
@@ -28,6 +29,7 @@ from book.schemas import (
 )
 
 PAGE = 50
+MOST_REMINDERS = 10
 
 
 @dataclass(frozen=True)
@@ -123,7 +125,27 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
         ],
         archived=wanted.formula.archived_at is not None,
         schools=wanted.formula.schools,
+        reminders=reminders(actor, formula_id),
     )
+
+
+def reminders_of(actor: Actor, formula_id: int) -> QuerySet[Reminder]:
+    """The reminders of a formula of this kitchen that stand."""
+    return Reminder.objects.filter(formula__kitchen=actor.kitchen, formula=formula_id, done_at=None)
+
+
+def reminders(actor: Actor, formula_id: int) -> list[ReminderOut]:
+    """The same as they are shown, the newest first."""
+    return [
+        ReminderOut(
+            id=row.pk,
+            say=row.say,
+            batch=row.batch,
+            by=row.by.shown() if row.by else "someone who has left",
+            at=row.at,
+        )
+        for row in reminders_of(actor, formula_id).select_related("by")[:MOST_REMINDERS]
+    ]
 
 
 def _of(actor: Actor) -> QuerySet[Formula]:

@@ -101,6 +101,14 @@ def choose_schools(request: HttpRequest, kitchen: str, formula_id: int, body: Sc
     return reads.opened(actor, formula_id)
 
 
+@router.post("/k/{kitchen}/formulas/{formula_id}/reminders/{reminder_id}/done", response=FormulaOut)
+def reminded(request: HttpRequest, kitchen: str, formula_id: int, reminder_id: int) -> FormulaOut:
+    """Tick off what was to be done otherwise."""
+    actor = enter(request, kitchen)
+    actions.reminded(actor, formula_id, reminder_id)
+    return reads.opened(actor, formula_id)
+
+
 @router.post("/k/{kitchen}/assess", response=AssessmentOut)
 def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | None = None) -> AssessmentOut:
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""

@@ -220,6 +220,16 @@ class VersionLine(Schema):
     at: datetime
 
 
+class ReminderOut(Schema):
+    """What to do otherwise next time; `batch` is the number of the one that taught it."""
+
+    id: int
+    say: str
+    batch: int | None
+    by: str
+    at: datetime
+
+
 class FormulaOut(Schema):
     """A formula opened: one version's content, and which versions there are."""
 
@@ -230,6 +240,7 @@ class FormulaOut(Schema):
     versions: list[VersionLine]
     archived: bool
     schools: dict[str, str]
+    reminders: list[ReminderOut]
 
 
 class Named(Schema):

@@ -9,6 +9,7 @@ from ninja.security import SessionAuth
 from people.routes import router as people
 from shelf.routes import router as shelf
 from stove.routes import router as stove
+from trouble.routes import router as trouble
 
 from oldspoon import problems
 from oldspoon.contract import Documented
@@ -29,4 +30,5 @@ api.add_router("", bench, tags=["bench"])
 api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])
 api.add_router("", shelf, tags=["shelf"])
+api.add_router("", trouble, tags=["trouble"])
 api.add_router("", log, tags=["log"])

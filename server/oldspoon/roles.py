@@ -14,6 +14,7 @@ ADDED_TO = (
     "devices_reading",
     "stove_mark",
     "stove_withdrawal",
+    "stove_remedy",
     "shelf_movement",
     "shelf_dayclosing",
 )

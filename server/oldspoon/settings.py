@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "devices",
     "stove",
     "shelf",
+    "trouble",
     "log",
     "oldspoon",
 ]

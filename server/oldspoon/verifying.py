@@ -11,6 +11,7 @@ from django.db import connection
 ROWS = {
     ("mark", 1): "stove_mark",
     ("withdrawal", 1): "stove_withdrawal",
+    ("remedy", 1): "stove_remedy",
     ("auditentry", 1): "kitchen_auditentry",
     ("movement", 1): "shelf_movement",
     ("dayclosing", 1): "shelf_dayclosing",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
@@ -89,7 +90,7 @@ def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
         promise.kept_by = made
         promise.save(update_fields=["kept_by"])
     if into is not None:
-        _contains(actor, into)
+        contents_changed(actor, into)
     return made
 
 
@@ -108,7 +109,7 @@ def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
     raise Refusal(422, f"That {sentence}.", [("into_batch_id", sentence)])
 
 
-def _contains(actor: Actor, into: BatchRow) -> None:
+def contents_changed(actor: Actor, into: BatchRow) -> None:
     """Everything that went into a batch tells it its allergens, which then are its tubs' as well."""
     drawn = Movement.objects.filter(into=into, corrected_by=None).select_related("tub")
     stove.contains(into, reads.allergens_of(one.tub for one in drawn))
@@ -188,8 +189,51 @@ def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     if wrong.kind == Kind.THROWN:
         promise_again(tub, wrong.at)
     if wrong.into is not None:
-        _contains(actor, wrong.into)
+        contents_changed(actor, wrong.into)
     return made
+
+
+def mend(
+    actor: Actor,
+    there: Tub,
+    key: UUID,
+    change_g: Decimal,
+    life: dict[str, Any],
+    allergens: list[str],
+    note: str,
+) -> Movement:
+    """A remedy was done on a tub, as a part of a greater action: its weight, life and allergens follow.
+
+    Raises
+    ------
+    Conflict
+        when something was drawn from it since the remedy was weighed, or too much of it is promised.
+    """
+    tub = _tub(actor, there.pk, locked=True)
+    if tub.left_g != there.left_g or tub.left_g <= 0:
+        raise Conflict("Something was drawn from it meanwhile; the remedy is weighed for what is there.")
+    made = moved(actor, tub, Kind.MENDED, key, change_g=change_g, at=clock.now(), note=note[:500])
+    tub.life = life
+    tub.allergens = list(dict.fromkeys([*tub.allergens, *allergens]))
+    _lives(actor, tub)
+    return made
+
+
+def unmend(actor: Actor, batch: BatchRow, key: UUID, life: dict[str, Any]) -> None:
+    """A remedy of a tub is taken back, as a part of a greater action; its allergens stay, to be safe."""
+    wrong = Movement.objects.filter(pk=key, tub__batch=batch).first()
+    if wrong is None:
+        raise Http404
+    tub = _tub(actor, wrong.tub_id, locked=True)
+    moved(actor, tub, Kind.UNDONE, change_g=-wrong.change_g, at=clock.now(), corrects=wrong)
+    tub.life = life
+    _lives(actor, tub)
+
+
+def _lives(actor: Actor, tub: Tub) -> None:
+    tub.save(update_fields=["life", "allergens"])
+    facts.write(tub)
+    notify(actor.kitchen.pk, {"shelf": tub.pk})
 
 
 _DONE = {

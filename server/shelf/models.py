@@ -32,10 +32,11 @@ class Kind(models.TextChoices):
     FILM = "film"
     LABELLED = "labelled"
     UNDONE = "undone"
+    MENDED = "mended"
 
 
-LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE)
-"""What cannot be taken back: another tub came of it, or was taken back already."""
+LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE, Kind.MENDED)
+"""What cannot be taken back here: another tub came of it, it was taken back already, or it is a remedy."""
 
 
 class Tub(models.Model):

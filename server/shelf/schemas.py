@@ -20,7 +20,7 @@ MoveName = Literal[
     "used", "split", "churned", "frozen", "out", "thawed", "warm", "opened", "thrown", "counted", "film",
     "labelled", "undone",
 ]  # fmt: skip
-MovementName = Literal[MoveName, "made"]
+MovementName = Literal[MoveName, "made", "mended"]
 LabelSize = Literal["roll-62", "a4"]
 MOST_G = 1_000_000
 LEAST_G = 0.1

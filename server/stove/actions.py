@@ -24,7 +24,7 @@ from kitchen.access import Actor, Role, action
 
 from stove import cooling, facts, follow, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
-from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Withdrawal
+from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
 EARLY = timedelta(hours=1)
@@ -140,6 +140,8 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     found = batch.marks.filter(pk=mark_id).first()
     if found is None:
         raise Http404
+    if found.kind == Kind.REMEDY:
+        raise Conflict("Take the remedy back where it stands in the batch: what it added goes with it.")
     if found.kind in LASTING:
         raise Conflict("That stays in the record as it is; write a mark of your own beside it.")
     _, new = Withdrawal.objects.get_or_create(mark=found, defaults={"at": clock.now(), "by": actor.user})
@@ -270,9 +272,51 @@ def takes(actor: Actor, batch_id: int) -> Batch:
 
 def contains(batch: Batch, drawn: Iterable[str]) -> None:
     """Write the allergens of a batch: its formula's, and those of what was drawn into it."""
-    batch.allergens = list(dict.fromkeys([*plans.read(batch.plan).allergens, *sorted(set(drawn))]))
+    marks = batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
+    mended = [word for mark in marks for word in mark.remedy.allergens]
+    batch.allergens = list(dict.fromkeys([*plans.read(batch.plan).allergens, *mended, *sorted(set(drawn))]))
     batch.save(update_fields=["allergens"])
     _tell(batch)
+
+
+def remedy(actor: Actor, batch: Batch, key: UUID, grams: float, **told: Any) -> Remedy:
+    """Write into a locked batch what is done about a trouble, as a part of a greater action.
+
+    `grams` is what that adds to it, or takes away [g]; a closed batch takes it as well, for its tubs.
+    """
+    stage = custard.stove.STAGES[-1] if batch.closed_at else batch.stage
+    made = Mark.objects.create(
+        id=key,
+        batch=batch,
+        by=actor.user,
+        at=clock.now(),
+        stage=stage,
+        kind=Kind.REMEDY,
+        what=told["fault"],
+        grams=round(grams, 1),
+        note=told["say"][:500],
+    )
+    found = Remedy.objects.create(mark=made, **told)
+    _follows(batch)
+    return found
+
+
+def remedy_back(actor: Actor, batch: Batch, remedy: Remedy) -> bool:
+    """Take a remedy of a locked batch back, as a part of a greater action; whether it stood until now."""
+    _, new = Withdrawal.objects.get_or_create(
+        mark=remedy.mark, defaults={"at": clock.now(), "by": actor.user}
+    )
+    if new:
+        _follows(batch)
+    return new
+
+
+def _follows(batch: Batch) -> None:
+    """What is made of it is another than before: an open batch is followed anew."""
+    if batch.closed_at is None:
+        _changed(batch)
+    else:
+        _tell(batch)
 
 
 def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float | None = None) -> Batch:
@@ -343,6 +387,8 @@ def _check(batch: Batch, new: NewMark) -> None:
         raise Refusal(422, sentence, [("temperature_c", sentence)])
     if new.kind == "sign":
         _check_sign(batch, new)
+    if new.kind == "remedy-step":
+        _check_step(batch, new)
     if new.line is None:
         return
     if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= _rows(batch, new.stage):
@@ -356,6 +402,15 @@ def _rows(batch: Batch, stage: str) -> int:
     if stage == "finish":
         return 0 if plan.finish is None else len(plan.finish.additions)
     return len(plan.slip)
+
+
+def _check_step(batch: Batch, new: NewMark) -> None:
+    key = new.what if new.what and new.what.isdecimal() and len(new.what) < 19 else None
+    found = Remedy.objects.filter(pk=key, mark__batch=batch, mark__withdrawal=None).first() if key else None
+    if found is None:
+        raise Refusal(422, "That batch has no such remedy.", [("what", "is not a remedy of that batch")])
+    if new.line is not None and new.line >= len(found.steps):
+        raise Refusal(422, "That remedy has no such step.", [("line", "is not a step of that remedy")])
 
 
 def _check_sign(batch: Batch, new: NewMark) -> None:

@@ -1,16 +1,15 @@
-"""What is advised about a batch whatever the moment: its pours, and what helps when something is wrong."""
+"""What is advised about a batch whatever the moment: its pours, and what it is baked in."""
 
 from __future__ import annotations
 
 import custard
 from common import database
-from common.text import known
 from common.turns import in_turn
 from kitchen.access import Actor
 
 from stove import plans, reads
-from stove.cooking import assessed, conditions_of, equipment_of
-from stove.live_schemas import PoursOut, RemedyOut, WeighedIn
+from stove.cooking import assessed, equipment_of
+from stove.live_schemas import PoursOut
 from stove.schemas import OvenOut
 
 
@@ -87,27 +86,3 @@ def oven(actor: Actor, batch_id: int) -> OvenOut | None:
 
 FILLS_WITHIN = 0.05
 """A last cup that lacks only so much of itself counts as full [1]."""
-
-
-@in_turn
-def remedies(actor: Actor, batch_id: int) -> list[RemedyOut]:
-    """What can go wrong with a batch, and what to do about each, weighed for it."""
-    batch = reads.batch(actor, batch_id)
-    database.let_go()
-    formula, conditions = custard.read_formula(batch.content), conditions_of(batch)
-    found = [
-        custard.trouble.rescue(formula, fault, conditions=conditions) for fault in custard.trouble.FAULTS
-    ]
-    return [
-        RemedyOut(
-            fault=one.fault,
-            cause=one.cause,
-            saved=known(one.saved),
-            steps=list(one.steps),
-            add=[
-                WeighedIn(name=custard.larder.ingredient(name).name, grams=round(grams, 1))
-                for name, grams in one.add
-            ],
-        )
-        for one in found
-    ]

@@ -12,7 +12,7 @@ import custard
 from devices import reads as devices
 from kitchen.reads import Hob, Pan
 
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Kind, Mark, Remedy
 
 MOST_READINGS = 2000
 """So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
@@ -52,9 +52,21 @@ def conditions_of(batch: Batch) -> custard.Conditions:
     )
 
 
+def remedies_of(batch: Batch) -> list[Remedy]:
+    """What was done about its troubles, and stands; of a batch read with the marks that stand."""
+    return [mark.remedy for mark in batch.marks.all() if mark.kind == Kind.REMEDY]
+
+
+def content_now(batch: Batch) -> dict[str, Any]:
+    """What a batch is made of by now: as it was weighed, with what a remedy of the whole of it added."""
+    more = [line for remedy in remedies_of(batch) if remedy.tub is None for line in remedy.lines]
+    content: dict[str, Any] = batch.content
+    return {**content, "lines": [*content["lines"], *more]} if more else content
+
+
 def assessed(batch: Batch) -> custard.Assessment:
-    """What a batch is and becomes, under its own conditions."""
-    return custard.assess(custard.read_formula(batch.content), conditions_of(batch))
+    """What a batch is and becomes as it is made by now, under its own conditions."""
+    return custard.assess(custard.read_formula(content_now(batch)), conditions_of(batch))
 
 
 def usual_equipment(result: custard.Assessment, schools: dict[str, str]) -> custard.stove.Equipment:

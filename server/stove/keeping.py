@@ -13,7 +13,7 @@ from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
 from stove import follow, plans, reads
-from stove.cooking import Cooking, assessed, conditions_of, cooking, read_by_probes
+from stove.cooking import Cooking, assessed, conditions_of, cooking, read_by_probes, remedies_of
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
 from stove.models import Batch, Kind, Mark
@@ -49,7 +49,7 @@ class PutAway:
 
 def put_away(batch: Batch, now: datetime) -> PutAway:
     """What a batch is as it is put away; computed from its marks, its cooling and its cook."""
-    marks, result, plan = list(batch.marks.all()), assessed(batch), plans.read(batch.plan)
+    marks, result = list(batch.marks.all()), assessed(batch)
     cools = live_cooling(batch, now)
     seen = _seen(cooking(batch, now))
     slow, doubt = (False, "") if result.way.foams else _in_time(cools)
@@ -62,11 +62,17 @@ def put_away(batch: Batch, now: datetime) -> PutAway:
         whites_life=custard.after.whites_life(conditions_of(batch)),
         made_at=_off_the_heat(batch, marks),
         cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
-        yield_g=plan.yield_g,
+        yield_g=yield_now_g(batch),
         whites_g=0.0 if pasteurised else result.whites_left_g,
         vessel=_vessel(batch),
         filmed=any(mark.kind == Kind.FILM for mark in marks),
     )
+
+
+def yield_now_g(batch: Batch) -> float:
+    """What is to come of a batch by its plan, with what remedies of the whole of it added and took [g]."""
+    more = sum(one.mark.grams or 0.0 for one in remedies_of(batch) if one.tub is None)
+    return max(0.0, plans.read(batch.plan).yield_g + more)
 
 
 def _off_the_heat(batch: Batch, marks: list[Mark]) -> datetime:

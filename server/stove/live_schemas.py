@@ -31,23 +31,6 @@ class PoursOut(Schema):
     sugar_waits_s: float
 
 
-class WeighedIn(Schema):
-    """Something to weigh in."""
-
-    name: str
-    grams: float
-
-
-class RemedyOut(Schema):
-    """What to do about a fault of this very batch: whether it can be saved, how, and with what weighed in."""
-
-    fault: str
-    cause: str
-    saved: Literal["yes", "perhaps", "no"]
-    steps: list[str]
-    add: list[WeighedIn]
-
-
 class AlarmOut(Schema):
     """Something to be said aloud, once; `id` is the mark that logs it."""
 

@@ -46,6 +46,8 @@ class Kind(models.TextChoices):
     DECIDED = "decided"
     FILM = "film"
     PASTEURISED = "pasteurised"
+    REMEDY = "remedy"
+    REMEDY_STEP = "remedy-step"
     CLOSED = "closed"
     REOPENED = "reopened"
 
@@ -195,6 +197,49 @@ class Withdrawal(models.Model):
 
     def __str__(self) -> str:
         return f"{self.mark}, taken back"
+
+
+class Remedy(models.Model):
+    """What was done about a trouble: a mark with all that was advised, as it was told.
+
+    `lines` are what it adds to the batch, in the open format; `add` all that was weighed, also what was
+    weighed anew. `before` and `after` are what the batch was to be, and what it became, in the figures of its
+    plan; `tub` is the number of the tub it was done with, `life_before` how that kept; None for the whole.
+    """
+
+    mark = models.OneToOneField(Mark, on_delete=models.PROTECT, related_name="remedy")
+    fault = models.CharField(max_length=30)
+    cause = models.CharField(max_length=500)
+    say = models.CharField(max_length=500)
+    steps = models.JSONField()
+    cautions = models.JSONField(default=list)
+    add = models.JSONField(default=list)
+    lines = models.JSONField(default=list)
+    allergens = models.JSONField(default=list)
+    takes_g = models.FloatField(default=0)
+    heat_to_c = models.FloatField(null=True, blank=True)
+    warmed_again = models.CharField(max_length=500, blank=True)
+    becomes = models.CharField(max_length=60)
+    before = models.JSONField()
+    after = models.JSONField()
+    tub = models.PositiveSmallIntegerField(null=True, blank=True)
+    life_before = models.JSONField(null=True, blank=True)
+
+    class Meta:
+        """Added, never changed."""
+
+        verbose_name_plural = "remedies"
+        triggers = (
+            append_only(),
+            chained(
+                "remedy",
+                "SELECT kitchen_id FROM stove_batch b JOIN stove_mark m ON m.batch_id = b.id "
+                "WHERE m.id = NEW.mark_id",
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.fault}: {self.say}"
 
 
 class ProbeUse(models.Model):

@@ -3,21 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from uuid import UUID
 
 import custard
+from book import reads as book
 from common.text import known
 from django.db.models import F, Prefetch, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
 from stove import plans
-from stove.cooking import equipment_of
+from stove.cooking import equipment_of, remedies_of
 from stove.live_schemas import Urgent
-from stove.models import Batch, Kind, LiveState, Mark, ProbeUse
-from stove.schemas import BatchLine, BatchOut, MarkOut
+from stove.models import Batch, Kind, LiveState, Mark, ProbeUse, Remedy
+from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
 
 BatchRow = Batch
-"""A batch as others may read it."""
+MarkRow = Mark
+RemedyRow = Remedy
+"""A batch, its marks and remedies, as others may read them."""
 DOCUMENTS = ("content", "plan", "schools", "conditions", "equipment", "after", "cooling")
 """The columns of a batch that a list does without."""
 OPEN_AT_MOST = 50
@@ -26,7 +30,7 @@ URGENT_AT_MOST = 6
 
 def standing() -> QuerySet[Batch]:
     """Batches with the marks that stand and the probes that lay in them, three queries in all."""
-    marks = Mark.objects.filter(withdrawal=None).select_related("by")
+    marks = Mark.objects.filter(withdrawal=None).select_related("by", "remedy")
     return Batch.objects.select_related(
         "kitchen", "started_by", "version__formula", "hob", "pan", "parameters"
     ).prefetch_related(
@@ -121,6 +125,43 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
         plan=plan,
         marks=[_mark(mark) for mark in marks],
+        reminders=book.reminders(actor, row.version.formula_id),
+        remedies=[remedied(remedy, marks) for remedy in remedies_of(row)],
+    )
+
+
+def remedies(batch: Batch) -> list[Remedy]:
+    """The remedies of a batch that stand, asked for anew."""
+    rows = Remedy.objects.filter(mark__batch=batch, mark__withdrawal=None).select_related("mark")
+    return list(rows.order_by("mark__at", "pk"))
+
+
+def remedy_of_mark(batch: Batch, mark_id: UUID) -> Remedy | None:
+    """The remedy of a batch that a mark is; also one that was taken back."""
+    return Remedy.objects.filter(mark=mark_id, mark__batch=batch).select_related("mark").first()
+
+
+def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
+    """A remedy that was taken, with the steps of it that are done."""
+    steps = (mark for mark in marks if mark.kind == Kind.REMEDY_STEP and mark.what == str(remedy.pk))
+    return RemedyTaken(
+        id=remedy.pk,
+        mark_id=remedy.mark_id,
+        at=remedy.mark.at,
+        by=marked_by(remedy.mark),
+        fault=remedy.fault,
+        cause=remedy.cause,
+        say=remedy.say,
+        steps=remedy.steps,
+        done=sorted({mark.line for mark in steps if mark.line is not None}),
+        cautions=remedy.cautions,
+        add=remedy.add,
+        takes_g=remedy.takes_g,
+        warmed_again=remedy.warmed_again,
+        becomes=remedy.becomes,
+        before=remedy.before,
+        after=remedy.after,
+        tub=remedy.tub,
     )
 
 

@@ -9,7 +9,7 @@ from uuid import UUID
 import custard
 from ninja import Schema
 
-from stove.schemas import MarkName, StageName, VerdictName
+from stove.schemas import MarkName, RemedyTaken, StageName, VerdictName
 
 
 class LimitOut(Schema):
@@ -79,3 +79,4 @@ class BatchRecord(Schema):
     guests: custard.after.Guests | None
     temperatures: list[TemperatureOut]
     marks: list[RecordedMark]
+    remedies: list[RemedyTaken]

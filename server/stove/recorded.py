@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+import custard
 from book.schemas import AssessmentOut
 from common import clock
 from common.text import known
@@ -12,10 +13,11 @@ from django.db.models import Q
 from kitchen.access import Actor
 
 from stove import keeping, plans, reads
-from stove.cooking import conditions_of, read_by_probes
+from stove.cooking import conditions_of, read_by_probes, remedies_of
 from stove.cooling import began_at, live_cooling
 from stove.models import Batch, Kind, Mark
 from stove.record_schemas import BatchRecord, LimitOut, RecordedMark, TargetOut, TemperatureOut
+from stove.schemas import RemedyTaken
 
 
 def record(actor: Actor, batch_id: int) -> BatchRecord:
@@ -64,6 +66,7 @@ def _record(batch: Batch) -> BatchRecord:
         guests=keeping.guests_of(batch) if batch.vulnerable else None,
         temperatures=_temperatures(batch, standing),
         marks=[_mark(mark, plan) for mark in marks],
+        remedies=[_plain(reads.remedied(remedy, standing)) for remedy in remedies_of(batch)],
     )
 
 
@@ -108,6 +111,15 @@ def _about(mark: Mark, plan: AssessmentOut) -> str:
     return str(getattr(rows[mark.line], "name", "")) if mark.line < len(rows) else ""
 
 
+def _plain(remedy: RemedyTaken) -> RemedyTaken:
+    """A remedy with its figures written out, as paper has no units of its reader."""
+    found = remedy.model_copy()
+    for name in ("say", "cause", "warmed_again"):
+        setattr(found, name, custard.plain_degrees(getattr(remedy, name)))
+    found.steps = [custard.plain_degrees(step) for step in remedy.steps]
+    return found
+
+
 def _mark(mark: Mark, plan: AssessmentOut) -> RecordedMark:
     back = getattr(mark, "withdrawal", None)
     return RecordedMark(
@@ -121,7 +133,7 @@ def _mark(mark: Mark, plan: AssessmentOut) -> RecordedMark:
         coat=mark.coat,
         finger_line=mark.finger_line,
         sieve=mark.sieve,
-        note=mark.note,
+        note=custard.plain_degrees(mark.note) if mark.kind == Kind.REMEDY else mark.note,
         by=reads.marked_by(mark),
         taken_back_at=None if back is None else back.at,
         taken_back_by="" if back is None else reads.shown(back.by),

@@ -15,7 +15,7 @@ from ninja import Router, Status
 from pydantic import Field
 
 from stove import actions, advice, cooling, follow, keeping, listening, live, probes, reads
-from stove.live_schemas import ForProbe, LiveOut, PoursOut, RemedyOut, Urgent
+from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
     BatchLine,
     BatchOut,
@@ -138,12 +138,6 @@ def choose_cooling(request: HttpRequest, kitchen: str, batch_id: int, body: Cool
     actor = enter(request, kitchen)
     actions.cool(actor, batch_id, body)
     return reads.opened(actor, batch_id)
-
-
-@router.get("/k/{kitchen}/batches/{batch_id}/remedies", response=list[RemedyOut])
-def list_remedies(request: HttpRequest, kitchen: str, batch_id: int) -> list[RemedyOut]:
-    """What can go wrong with this batch, and what to do about each."""
-    return advice.remedies(enter(request, kitchen), batch_id)
 
 
 @router.get("/k/{kitchen}/urgent", response=list[Urgent])

@@ -7,7 +7,7 @@ from typing import Literal, get_args
 from uuid import UUID
 
 import custard
-from book.schemas import AssessmentOut, Draft
+from book.schemas import AssessmentOut, Draft, ReminderOut
 from common.moments import Moment
 from common.text import Note, Word
 from kitchen.schemas import CoolingWay, VesselKind
@@ -18,9 +18,9 @@ StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill"
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
     "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
-    "infusing", "top-up", "spot", "moved", "decided", "film", "pasteurised",
+    "infusing", "top-up", "spot", "moved", "decided", "film", "pasteurised", "remedy-step",
 ]  # fmt: skip
-MarkName = Literal[KindName, "closed", "reopened"]
+MarkName = Literal[KindName, "closed", "reopened", "remedy"]
 AlarmName = Literal[
     "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
     "touching", "cools-slowly", "limit-missed",
@@ -80,6 +80,7 @@ class NewMark(Schema):
             "pasteurised": ("what",),
             "spot": ("temperature_c",),
             "moved": ("line",),
+            "remedy-step": ("line", "what"),
             "spoon": ("coat", "finger_line"),
             "sieve": ("sieve",),
         }.get(self.kind, ())
@@ -94,7 +95,7 @@ class NewMark(Schema):
         }.get(self.kind)
         if named is not None and self.what not in get_args(named):
             raise ValueError(f"what goes with a {self.kind} is one of {', '.join(get_args(named))}")
-        if named is None and self.kind != "sign" and self.what is not None:
+        if named is None and self.kind not in ("sign", "remedy-step") and self.what is not None:
             raise ValueError("what goes with a sign, an alarm or a nudged cup")
         return self
 
@@ -214,6 +215,51 @@ class MarkOut(Schema):
     by: str
 
 
+class AddedOut(Schema):
+    """Something that a remedy has weighed; `anew` in place of what was thrown away."""
+
+    ingredient: str
+    name: str
+    grams: float
+    when: str
+    anew: bool
+
+
+class PlanFigures(Schema):
+    """What a batch is to be, in the figures of its plan."""
+
+    stop_c: float
+    hot: str
+    cold: str
+    yield_g: float
+    days: float
+
+
+class RemedyTaken(Schema):
+    """A remedy that was taken: what was advised, what of it is done, the plan before and the new one.
+
+    `id` names it to the marks of its steps, `done` are the places of those that were ticked.
+    """
+
+    id: int
+    mark_id: UUID
+    at: datetime
+    by: str
+    fault: str
+    cause: str
+    say: str
+    steps: list[str]
+    done: list[int]
+    cautions: list[str]
+    add: list[AddedOut]
+    takes_g: float
+    warmed_again: str
+    becomes: str
+    before: PlanFigures
+    after: PlanFigures
+    tub: int | None
+
+
 class BatchOut(Schema):
     """One batch: what was planned, what happened, where it stands."""
 
@@ -252,6 +298,8 @@ class BatchOut(Schema):
     draft: Draft
     plan: AssessmentOut
     marks: list[MarkOut]
+    reminders: list[ReminderOut]
+    remedies: list[RemedyTaken]
 
 
 class BatchLine(Schema):

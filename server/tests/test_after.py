@@ -143,14 +143,6 @@ def test_a_hob_that_cannot_be_is_refused_by_its_field(chef, body, field):
     assert answer.json()["fields"][0]["field"] == field
 
 
-def test_remedies_are_weighed_for_the_batch(here, cook, version):
-    batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    found = {r["fault"]: r for r in cook("GET", f"/api/k/here/batches/{batch.pk}/remedies").json()}
-    assert set(found) == set(custard.trouble.FAULTS)
-    assert found["too-thick"]["add"][0]["grams"] > 5
-    assert "{" not in " ".join(found["split"]["steps"])
-
-
 def test_the_strip_puts_the_most_urgent_first(here, cook, version, hob, pan):
     """Of all that is open, however much was begun since."""
     hot = cooked(here, version, hob, pan, lifted=False)

@@ -40,8 +40,8 @@ def test_changing_the_kitchen_changes_nothing_in_an_open_batch(here, chef, batch
     assert told(chef, batch) == before
     assert conditions_of(batch).altitude_m == 12
     assert assessed(batch).stop.at_c == stop
-    found = {r["fault"]: r for r in chef("GET", f"/api/k/here/batches/{batch.pk}/remedies").json()}
-    assert f"{stop:.1f}" in " ".join(found["too-thin"]["steps"])
+    found = chef("POST", "/api/k/here/trouble", {"batch_id": batch.pk, "fault": "too-thin"}).json()
+    assert f"{stop:.1f}" in " ".join(found["now"]["steps"])
     taken = {"formula_id": batch.version.formula_id, "version": 1, "draft": ANGLAISE}
     later = chef("POST", "/api/k/here/batches", taken).json()
     assert later["plan"]["boiling_c"] < before["plan"]["boiling_c"] - 8

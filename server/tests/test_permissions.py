@@ -7,6 +7,7 @@ import uuid
 from pathlib import Path
 
 import pytest
+from book import actions as book
 from common import clock
 from devices import actions as devices
 from django.core.management import call_command
@@ -16,6 +17,8 @@ from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
 from stove import actions as stove
+from trouble import actions as trouble
+from trouble.schemas import Taking
 
 from tests.conftest import ANGLAISE, Api, close, formula_of, logged_in, mark
 
@@ -98,7 +101,12 @@ TABLE = {
         {"name": "bowl", "kind": "bowl", "length_cm": 24, "height_cm": 12},
     ),
     ("DELETE", "/api/k/{kitchen}/vessels/{vessel_id}"): (CHEF, None),
-    ("GET", "/api/k/{kitchen}/batches/{batch_id}/remedies"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/troubles"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/trouble"): (VIEWER, "TROUBLE"),
+    ("POST", "/api/k/{kitchen}/trouble/take"): (COOK, "REMEDY"),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/remedies/{mark_id}/take-back"): (COOK, None),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/next-time"): (COOK, {"say": "Lift it at 79."}),
+    ("POST", "/api/k/{kitchen}/formulas/{formula_id}/reminders/{reminder_id}/done"): (COOK, None),
     ("GET", "/api/k/{kitchen}/urgent"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/events"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/hearth"): (VIEWER, None),
@@ -155,6 +163,9 @@ def tried(here, there, version, batch):
     close(here["cook"], other, kept_g=300, whites_g=0)
     tub = Tub.objects.get(batch=other)
     promise = shelf.promise(here["cook"], tub.pk, NewPromise(grams=20, dish="tart"))
+    reminder = book.remind(here["cook"], version.formula_id, "More yolk.")
+    remedy = uuid.uuid4()
+    trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
 
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
@@ -163,6 +174,9 @@ def tried(here, there, version, batch):
             body = mark()
         elif body == "MOVE":
             body = {"id": str(uuid.uuid4()), "kind": "opened"}
+        elif body in ("TROUBLE", "REMEDY"):
+            key = {"id": str(uuid.uuid4())} if body == "REMEDY" else {}
+            body = {**key, "batch_id": batch.pk, "fault": "bits"}
         elif body == "SIGNING":
             body = {"id": str(uuid.uuid4()), "day": f"{clock.now():%Y-%m-%d}", "note": "all else is well"}
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
@@ -174,7 +188,8 @@ def tried(here, there, version, batch):
             formula_id=version.formula_id,
             number=1,
             batch_id=batch.pk,
-            mark_id=known["id"],
+            mark_id=remedy if "remedies" in path else known["id"],
+            reminder_id=reminder.pk,
             ingredient_id=own.pk,
             device_id=scale.pk,
             hob_id=hob.pk,
@@ -187,6 +202,8 @@ def tried(here, there, version, batch):
         )
         if path.endswith("/compare"):
             url += f"?a={version.formula_id}&b={version.formula_id}"
+        if path.endswith("/troubles"):
+            url += f"?batch_id={batch.pk}"
         if "/labels" in path:
             url += f"?tub={tub.pk}"
         return api(method, url, body).status_code
@@ -226,7 +243,9 @@ def _kitchens_never_meet(tried, route):
     """A chef of the other kitchen finds nothing here, nor these things in their own kitchen."""
     stranger = logged_in("there-chef")
     assert undone(tried, stranger, route, kitchen="here") == 404
-    names_one = "_id}" in route[1] or route[1].endswith(("/compare", "/labels", "/labels.pdf"))
+    names_one = "_id}" in route[1] or route[1].endswith(
+        ("/compare", "/labels", "/labels.pdf", "/troubles", "/trouble", "/trouble/take")
+    )
     if names_one or route == ("POST", "/api/k/{kitchen}/batches"):
         assert undone(tried, stranger, route, kitchen="there") == 404
 

@@ -8,7 +8,6 @@ export type PanLive = Schemas["Live"];
 export type OvenLive = Schemas["LiveOven"];
 export type Alarm = Schemas["AlarmOut"];
 export type Pours = Schemas["PoursOut"];
-export type Remedy = Schemas["RemedyOut"];
 export type Urgent = Schemas["Urgent"];
 export type CoolingPlan = Schemas["Cooling"];
 export type CoolingWanted = Schemas["CoolingWanted"];
@@ -174,21 +173,6 @@ export function useChooseCooling(kitchen: string, batch_id: number) {
       cache.setQueryData(["batch", kitchen, batch_id], batch);
       return anew(cache, ["live", kitchen, batch_id]);
     },
-  });
-}
-
-export function useRemedies(kitchen: string, batch_id: number, enabled: boolean) {
-  return useQuery({
-    queryKey: ["remedies", kitchen, batch_id],
-    queryFn: ({ signal }) =>
-      told(
-        client.GET("/api/k/{kitchen}/batches/{batch_id}/remedies", {
-          params: { path: { kitchen, batch_id } },
-          signal,
-        }),
-      ),
-    staleTime: Number.POSITIVE_INFINITY,
-    enabled,
   });
 }
 

@@ -504,6 +504,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/formulas/{formula_id}/reminders/{reminder_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reminded
+         * @description Tick off what was to be done otherwise.
+         */
+        post: operations["book_routes_reminded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/assess": {
         parameters: {
             query?: never;
@@ -1180,26 +1200,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/k/{kitchen}/batches/{batch_id}/remedies": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Remedies
-         * @description What can go wrong with this batch, and what to do about each.
-         */
-        get: operations["stove_routes_list_remedies"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/k/{kitchen}/urgent": {
         parameters: {
             query?: never;
@@ -1498,6 +1498,106 @@ export interface paths {
          * @description Close the day: the list is kept as it stands, with who signed it.
          */
         post: operations["shelf_routes_sign_closing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Troubles
+         * @description Everything that can be seen, and whether it can be met in this batch, tub or formula.
+         */
+        get: operations["trouble_routes_list_troubles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/trouble": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description What made it, whether it can be saved, and how. Writes nothing.
+         */
+        post: operations["trouble_routes_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/trouble/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Write the remedy into its batch, or into a tub of it.
+         */
+        post: operations["trouble_routes_take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/batches/{batch_id}/remedies/{mark_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take a remedy back.
+         */
+        post: operations["trouble_routes_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/formulas/{formula_id}/next-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Next Time
+         * @description Write down what to do otherwise next time.
+         */
+        post: operations["trouble_routes_next_time"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2218,6 +2318,8 @@ export interface components {
             schools: {
                 [key: string]: string;
             };
+            /** Reminders */
+            reminders: components["schemas"]["ReminderOut"][];
         };
         /**
          * LineDraft
@@ -2253,6 +2355,25 @@ export interface components {
             allergens?: string[];
             /** Density G Per Ml */
             density_g_per_ml?: number | null;
+        };
+        /**
+         * ReminderOut
+         * @description What to do otherwise next time; `batch` is the number of the one that taught it.
+         */
+        ReminderOut: {
+            /** Id */
+            id: number;
+            /** Say */
+            say: string;
+            /** Batch */
+            batch: number | null;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * VersionLine
@@ -3369,16 +3490,16 @@ export interface components {
         };
         /**
          * Taken
-         * @description How many readings were new; `clock` is a sentence when the probe's clock is wrong.
+         * @description A remedy that was written down: the mark it is, and where.
          */
         Taken: {
-            /** New */
-            new: number;
+            /** Batch Id */
+            batch_id: number;
             /**
-             * Clock
-             * @default
+             * Mark Id
+             * Format: uuid
              */
-            clock: string;
+            mark_id: string;
         };
         /**
          * NewReading
@@ -3432,6 +3553,22 @@ export interface components {
             mass_g: number;
             /** Allergens */
             allergens: string[];
+        };
+        /**
+         * AddedOut
+         * @description Something that a remedy has weighed; `anew` in place of what was thrown away.
+         */
+        AddedOut: {
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** When */
+            when: string;
+            /** Anew */
+            anew: boolean;
         };
         /**
          * BatchOut
@@ -3513,6 +3650,10 @@ export interface components {
             plan: components["schemas"]["AssessmentOut"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
+            /** Reminders */
+            reminders: components["schemas"]["ReminderOut"][];
+            /** Remedies */
+            remedies: components["schemas"]["RemedyTaken"][];
         };
         /**
          * Cooler
@@ -3633,7 +3774,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "remedy-step" | "closed" | "reopened" | "remedy";
             /**
              * At
              * Format: date-time
@@ -3657,6 +3798,68 @@ export interface components {
             note: string;
             /** By */
             by: string;
+        };
+        /**
+         * PlanFigures
+         * @description What a batch is to be, in the figures of its plan.
+         */
+        PlanFigures: {
+            /** Stop C */
+            stop_c: number;
+            /** Hot */
+            hot: string;
+            /** Cold */
+            cold: string;
+            /** Yield G */
+            yield_g: number;
+            /** Days */
+            days: number;
+        };
+        /**
+         * RemedyTaken
+         * @description A remedy that was taken: what was advised, what of it is done, the plan before and the new one.
+         *
+         *     `id` names it to the marks of its steps, `done` are the places of those that were ticked.
+         */
+        RemedyTaken: {
+            /** Id */
+            id: number;
+            /**
+             * Mark Id
+             * Format: uuid
+             */
+            mark_id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Fault */
+            fault: string;
+            /** Cause */
+            cause: string;
+            /** Say */
+            say: string;
+            /** Steps */
+            steps: string[];
+            /** Done */
+            done: number[];
+            /** Cautions */
+            cautions: string[];
+            /** Add */
+            add: components["schemas"]["AddedOut"][];
+            /** Takes G */
+            takes_g: number;
+            /** Warmed Again */
+            warmed_again: string;
+            /** Becomes */
+            becomes: string;
+            before: components["schemas"]["PlanFigures"];
+            after: components["schemas"]["PlanFigures"];
+            /** Tub */
+            tub: number | null;
         };
         /**
          * Vessel
@@ -3724,7 +3927,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "remedy-step";
             /**
              * At
              * Format: date-time
@@ -4452,35 +4655,6 @@ export interface components {
             count: number;
         };
         /**
-         * RemedyOut
-         * @description What to do about a fault of this very batch: whether it can be saved, how, and with what weighed in.
-         */
-        RemedyOut: {
-            /** Fault */
-            fault: string;
-            /** Cause */
-            cause: string;
-            /**
-             * Saved
-             * @enum {string}
-             */
-            saved: "yes" | "perhaps" | "no";
-            /** Steps */
-            steps: string[];
-            /** Add */
-            add: components["schemas"]["WeighedIn"][];
-        };
-        /**
-         * WeighedIn
-         * @description Something to weigh in.
-         */
-        WeighedIn: {
-            /** Name */
-            name: string;
-            /** Grams */
-            grams: number;
-        };
-        /**
          * Urgent
          * @description One batch in the strip of all that are on the stove.
          */
@@ -4543,7 +4717,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "remedy-step" | "closed" | "reopened" | "remedy";
             /**
              * Stage
              * @enum {string}
@@ -4748,7 +4922,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made";
+            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made" | "mended";
             /**
              * At
              * Format: date-time
@@ -5085,6 +5259,369 @@ export interface components {
             note: string;
         };
         /**
+         * About
+         * @description The sauce that something is wrong with: a batch, a tub of it, or a formula that nobody has begun.
+         */
+        About: {
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Tub Id */
+            tub_id?: number | null;
+            /** Formula Id */
+            formula_id?: number | null;
+        };
+        /**
+         * Seen
+         * @description Something that can be seen; `met` says whether it can be met in this sauce.
+         */
+        Seen: {
+            /** Fault */
+            fault: string;
+            /** Name */
+            name: string;
+            /** Met */
+            met: boolean;
+        };
+        /**
+         * Added
+         * @description Something to weigh: its name in the open format and in words, how much [g], and when it joins.
+         *
+         *     `anew`: it takes the place of what is thrown away, so it adds nothing to what is in the batch.
+         */
+        Added: {
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** When */
+            when: string;
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+        };
+        /**
+         * AfterOut
+         * @description What it will be once the remedy is done.
+         */
+        AfterOut: {
+            /** Yields G */
+            yields_g: number;
+            window: components["schemas"]["Window"];
+            /** Stop C */
+            stop_c: number;
+            /** Boiling C */
+            boiling_c: number;
+        };
+        /**
+         * Answer
+         * @description One answer of a question, in words, and the figures it stands for.
+         */
+        Answer: {
+            /** Say */
+            say: string;
+            /** Sets */
+            sets: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Cause
+         * @description One cause: what happened, what to do next time, and how sure it is beside the others [1].
+         */
+        Cause: {
+            /** Cause */
+            cause: string;
+            /** Say */
+            say: string;
+            /** Next */
+            next: string;
+            /** Sure */
+            sure: number;
+        };
+        /**
+         * Change
+         * @description What of the formula to change next time: a line, from what to what [g], or a school of cooks.
+         *
+         *     Attributes
+         *     ----------
+         *     kind : "line" or "school".
+         *     say : the change in words.
+         *     ingredient, from_g, to_g : for a line.
+         *     question, answer : for a school.
+         */
+        Change: {
+            /** Kind */
+            kind: string;
+            /** Say */
+            say: string;
+            /**
+             * Ingredient
+             * @default
+             */
+            ingredient: string;
+            /**
+             * From G
+             * @default 0
+             */
+            from_g: number;
+            /**
+             * To G
+             * @default 0
+             */
+            to_g: number;
+            /**
+             * Question
+             * @default
+             */
+            question: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /**
+         * Happened
+         * @description What happened: time [s], temperature [degC]; `read`, or only as it goes when such a thing happens.
+         *
+         *     `window`, `stop_c`, `boiling_c` : what it was to be [degC].
+         */
+        Happened: {
+            /** T S */
+            t_s: number[];
+            /** C */
+            c: number[];
+            /** Read */
+            read: boolean;
+            /** Off S */
+            off_s: number | null;
+            window: components["schemas"]["Window"];
+            /** Stop C */
+            stop_c: number;
+            /** Boiling C */
+            boiling_c: number;
+        };
+        /**
+         * Question
+         * @description A question by its name; `guess` is the place of the answer that is taken until someone says more.
+         *
+         *     None where nothing speaks for any of them.
+         */
+        Question: {
+            /** Question */
+            question: string;
+            /** Ask */
+            ask: string;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** Guess */
+            guess: number | null;
+        };
+        /**
+         * Rescued
+         * @description What to do now.
+         *
+         *     Attributes
+         *     ----------
+         *     saved : "yes", "perhaps" or "no".
+         *     say, steps : the answer, and how, with figures as "{40 g}" and "{82.4 C}".
+         *     add : what to weigh.
+         *     heat_to_c, for_s : on the heat to there, for about so long; None where it is not heated.
+         *     flame : times what the flame gave [1]; None where that does not matter.
+         *     takes_g : what the sieve keeps back, or is poured off or taken out [g].
+         *     becomes, wanted : what it is after that in a word, and what it was to be.
+         *     spoon : what it then is on the spoon; None where a spoon does not tell.
+         *     curdled : share of its egg that is curdled then, as the tongue finds it [1].
+         *     warmed_again : what a sauce that was cold already must reach, and how long it may take; "" for others.
+         *     good_for : what it can still be used for where it is not saved, or not quite.
+         *     cautions : where they arise.
+         */
+        Rescued: {
+            /** Saved */
+            saved: string;
+            /** Say */
+            say: string;
+            /** Steps */
+            steps: string[];
+            /**
+             * Add
+             * @default []
+             */
+            add: components["schemas"]["Added"][];
+            /** Heat To C */
+            heat_to_c?: number | null;
+            /** For S */
+            for_s?: number | null;
+            /** Flame */
+            flame?: number | null;
+            /**
+             * Takes G
+             * @default 0
+             */
+            takes_g: number;
+            /**
+             * Becomes
+             * @default
+             */
+            becomes: string;
+            /**
+             * Wanted
+             * @default
+             */
+            wanted: string;
+            spoon?: components["schemas"]["Texture"] | null;
+            /**
+             * Curdled
+             * @default 0
+             */
+            curdled: number;
+            /**
+             * Warmed Again
+             * @default
+             */
+            warmed_again: string;
+            /**
+             * Good For
+             * @default []
+             */
+            good_for: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+        };
+        /**
+         * Sauce
+         * @description What a trouble is about, as it stands: `left_g` is how much of it there is.
+         */
+        Sauce: {
+            /** Batch Id */
+            batch_id: number | null;
+            /** Number */
+            number: number | null;
+            /** Tub Id */
+            tub_id: number | null;
+            /** Tub */
+            tub: number | null;
+            /** Formula Id */
+            formula_id: number;
+            /** Name */
+            name: string;
+            /** Left G */
+            left_g: number;
+            /** Off S */
+            off_s: number | null;
+            /** Closed */
+            closed: boolean;
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * TroubleOut
+         * @description Everything that is said of a trouble. `takes` says whether the remedy can be written down here.
+         */
+        TroubleOut: {
+            sauce: components["schemas"]["Sauce"];
+            /** Fault */
+            fault: string;
+            /** Name */
+            name: string;
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            now: components["schemas"]["Rescued"];
+            after: components["schemas"]["AfterOut"];
+            life: components["schemas"]["Life"];
+            /** Allergens */
+            allergens: string[];
+            /** New Allergens */
+            new_allergens: string[];
+            curve: components["schemas"]["Happened"] | null;
+            change: components["schemas"]["Change"] | null;
+            /** Unknown */
+            unknown: string;
+            /** Caution */
+            caution: string;
+            /** Takes */
+            takes: boolean;
+        };
+        /**
+         * Asked
+         * @description What is seen, and what was answered by now; `have_g` is how much of it there is, all by default.
+         */
+        Asked: {
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Tub Id */
+            tub_id?: number | null;
+            /** Formula Id */
+            formula_id?: number | null;
+            /** Fault */
+            fault: string;
+            /** Said */
+            said?: {
+                [key: string]: number;
+            };
+            /** Have G */
+            have_g?: number | null;
+        };
+        /**
+         * Taking
+         * @description A remedy that is taken. The id is made by the device, so that a remedy sent twice counts once.
+         */
+        Taking: {
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Tub Id */
+            tub_id?: number | null;
+            /** Formula Id */
+            formula_id?: number | null;
+            /** Fault */
+            fault: string;
+            /** Said */
+            said?: {
+                [key: string]: number;
+            };
+            /** Have G */
+            have_g?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * NextTimeOut
+         * @description What was written: a reminder, a new version of the formula, or how it is made.
+         */
+        NextTimeOut: {
+            /** Wrote */
+            wrote: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * NextTime
+         * @description What to do otherwise next time: in words, or as the change of the formula that was proposed.
+         *
+         *     `of_g` is how much the batch weighed that it was proposed for, so that a line is changed in proportion.
+         */
+        NextTime: {
+            /** Say */
+            say: string;
+            change?: components["schemas"]["Change"] | null;
+            /** Of G */
+            of_g?: number | null;
+            /** Batch */
+            batch?: number | null;
+        };
+        /**
          * LogLine
          * @description One batch, plan beside fact; null where nothing was marked.
          */
@@ -5197,6 +5734,8 @@ export interface components {
             temperatures: components["schemas"]["TemperatureOut"][];
             /** Marks */
             marks: components["schemas"]["RecordedMark"][];
+            /** Remedies */
+            remedies: components["schemas"]["RemedyTaken"][];
         };
         /**
          * LimitOut
@@ -5229,7 +5768,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made";
+            kind: "used" | "split" | "churned" | "frozen" | "out" | "thawed" | "warm" | "opened" | "thrown" | "counted" | "film" | "labelled" | "undone" | "made" | "mended";
             /**
              * At
              * Format: date-time
@@ -5330,7 +5869,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "closed" | "reopened";
+            kind: "done" | "tick" | "check" | "spoon" | "sieve" | "off-heat" | "into-ice" | "moment" | "pour" | "sign" | "bubbles" | "hands-off" | "stirring" | "sugar-on" | "wrong" | "alarm" | "silence" | "nudge" | "infusing" | "top-up" | "spot" | "moved" | "decided" | "film" | "pasteurised" | "remedy-step" | "closed" | "reopened" | "remedy";
             /** Temperature C */
             temperature_c: number | null;
             /** What */
@@ -8035,6 +8574,102 @@ export interface operations {
             };
             /** @description Too many tries */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    book_routes_reminded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+                reminder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11572,92 +12207,6 @@ export interface operations {
             };
         };
     };
-    stove_routes_list_remedies: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kitchen: string;
-                batch_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RemedyOut"][];
-                };
-            };
-            /** @description The request could not be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Log in first */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not allowed */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something needs changing */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too many tries */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not available just now */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     stove_routes_list_urgent: {
         parameters: {
             query?: never;
@@ -12929,6 +13478,513 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClosingOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_routes_list_troubles: {
+        parameters: {
+            query?: {
+                batch_id?: number | null;
+                tub_id?: number | null;
+                formula_id?: number | null;
+            };
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Seen"][];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_routes_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_routes_take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_routes_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                batch_id: number;
+                mark_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trouble_routes_next_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                formula_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextTime"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextTimeOut"];
                 };
             };
             /** @description The request could not be read */

@@ -20,6 +20,7 @@ const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log
 const Shelf = lazy(() => import("../places/shelf/Shelf").then((m) => ({ default: m.Shelf })));
 const Labels = lazy(() => import("../places/shelf/Labels").then((m) => ({ default: m.Labels })));
 const CloseDay = lazy(() => import("../places/shelf/CloseDay").then((m) => ({ default: m.CloseDay })));
+const Trouble = lazy(() => import("../places/trouble/Trouble").then((m) => ({ default: m.Trouble })));
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
@@ -66,6 +67,7 @@ export function App() {
         <Route path="shelf" element={<Waiting>{<Shelf />}</Waiting>} />
         <Route path="shelf/labels" element={<Waiting>{<Labels />}</Waiting>} />
         <Route path="shelf/closing" element={<Waiting>{<CloseDay />}</Waiting>} />
+        <Route path="trouble" element={<Waiting>{<Trouble />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
       </Route>

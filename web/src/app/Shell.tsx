@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useKitchenEvents } from "../api/live";
 import { type Kitchen, useLogOut } from "../api/queries";
 import { Button } from "../kit/Button";
@@ -14,6 +14,7 @@ const PLACES = [
   { to: "book", shown: "Book" },
   { to: "stove", shown: "Stove" },
   { to: "shelf", shown: "Shelf" },
+  { to: "trouble", shown: "Trouble" },
   { to: "log", shown: "Log" },
   { to: "kitchen", shown: "Kitchen" },
 ] as const;
@@ -33,6 +34,7 @@ export function Shell({ person, kitchens }: Props) {
   const [keysOpen, setKeysOpen] = useState(false);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const logOut = useLogOut();
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
@@ -40,6 +42,7 @@ export function Shell({ person, kitchens }: Props) {
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
     { press: "f", does: "to the Shelf", run: () => navigate(`/k/${kitchen}/shelf`) },
+    { press: "w", does: "something is wrong", run: () => navigate(troubleAt(kitchen, pathname)) },
     { press: "l", does: "to the Log", run: () => navigate(`/k/${kitchen}/log`) },
   ]);
   return (
@@ -60,7 +63,7 @@ export function Shell({ person, kitchens }: Props) {
             {PLACES.map((place) => (
               <NavLink
                 key={place.to}
-                to={place.to}
+                to={place.to === "trouble" ? troubleAt(kitchen, pathname) : place.to}
                 className={({ isActive }) =>
                   `flex min-h-11 items-center border-b-4 px-3 no-underline ${isActive ? "border-yolk font-bold" : "border-transparent text-soft"}`
                 }
@@ -111,6 +114,13 @@ export function Shell({ person, kitchens }: Props) {
       </Sheet>
     </div>
   );
+}
+
+/** Trouble, with the batch or the formula that one is at. */
+function troubleAt(kitchen: string | undefined, pathname: string): string {
+  const [, place, id] = pathname.match(/\/(stove|book)\/(\d+)/) ?? [];
+  const about = id ? `?${place === "stove" ? "batch" : "formula"}=${id}` : "";
+  return `/k/${kitchen}/trouble${about}`;
 }
 
 function KeyList() {

@@ -8,7 +8,7 @@ import re
 def plain_degrees(text: str) -> str:
     """A text for reading outside the application: "{82.4 C}" as "82.4 °C", "{80 g}" as "80 g".
 
-    >>> plain_degrees("lift at {80.4 C}, add {80 g}")
-    'lift at 80.4 °C, add 80 g'
+    >>> plain_degrees("lift at {80.4 C}, sooner by {2.1 K}, add {80 g}")
+    'lift at 80.4 °C, sooner by 2.1 °C, add 80 g'
     """
-    return re.sub(r"\{([\d.]+) g\}", r"\1 g", re.sub(r"\{([\d.-]+) C\}", r"\1 °C", text))
+    return re.sub(r"\{([\d.]+) g\}", r"\1 g", re.sub(r"\{([\d.-]+) [CK]\}", r"\1 °C", text))

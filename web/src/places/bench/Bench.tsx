@@ -11,6 +11,7 @@ import { PrintedSlip, steps } from "../../kit/PrintedSlip";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
+import { Reminders } from "../trouble/Reminders";
 import { begin, change, FIRST_DRAFT, kept, same } from "./draft";
 import { Editor } from "./Editor";
 import { Figures } from "./Figures";
@@ -88,6 +89,7 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
         problem={problem}
         portions={seen ? Math.floor(seen.yield_g / 60) : null}
       />
+      {found ? <Reminders formula_id={found.id} reminders={found.reminders} /> : null}
       {restored && changed ? (
         <div className="mb-4">
           <Notice>

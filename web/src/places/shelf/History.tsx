@@ -22,6 +22,7 @@ const SAID: Record<Movement["kind"], string> = {
   film: "film on it",
   labelled: "labelled",
   undone: "taken back",
+  mended: "mended",
 };
 
 /** All that was done with a tub, newest first; what can be taken back can be taken back here. */

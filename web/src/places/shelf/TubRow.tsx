@@ -113,6 +113,7 @@ export function TubRow({ tub, may, onDo }: Props) {
               <MenuBreak />
             </>
           ) : null}
+          <MenuAction onSelect={() => navigate(`../trouble?tub=${tub.id}`)}>Something is wrong</MenuAction>
           <MenuAction onSelect={() => navigate(`labels?tub=${tub.id}`)}>Its label</MenuAction>
           <MenuAction onSelect={act("history")}>What was done with it</MenuAction>
         </Menu>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery } from "../../api/queries";
@@ -11,6 +11,7 @@ import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
+import { Reminders } from "../trouble/Reminders";
 import { Close } from "./Close";
 import { Cooling } from "./Cooling";
 import { Finish } from "./Finish";
@@ -23,6 +24,7 @@ import { Kept } from "./Kept";
 import { Marks } from "./Marks";
 import { Pours } from "./Pours";
 import { Record } from "./Record";
+import { Remedies } from "./Remedies";
 import { SetUp } from "./SetUp";
 import { StagePanel } from "./StagePanel";
 import { StageStrip } from "./StageStrip";
@@ -45,7 +47,9 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const here = useHere();
   const { system } = useUnits();
   const outbox = useOutbox(here.slug, batch.id);
-  const [chosen, setChosen] = useState<StageName | null>(null);
+  const [words] = useSearchParams();
+  const asked = STAGES.find((name) => name === words.get("stage")) ?? null;
+  const [chosen, setChosen] = useState<StageName | null>(asked);
   const stage = chosen ?? batch.stage;
   const life = useLife(here.slug, batch.id, stage === "keep");
   const plan = batch.plan.stages.find((one) => one.stage === stage);
@@ -107,6 +111,12 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           </Notice>
         ) : null}
       </div>
+      {batch.closed_at === null && stage === "weigh" ? (
+        <div className="mt-3">
+          <Reminders formula_id={batch.formula_id} reminders={batch.reminders} />
+        </div>
+      ) : null}
+      <Remedies batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
       <Record batch={batch} />
       <div className="mt-5 grid items-start gap-x-10 gap-y-8 md:grid-cols-[minmax(0,1fr)_270px] xl:grid-cols-[290px_minmax(0,1fr)_300px]">
         <section aria-label="Rule" className="order-2 xl:order-none">

@@ -5,7 +5,7 @@ import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { massText, temperature } from "../../kit/units";
+import { inUnits, massText, temperature } from "../../kit/units";
 import { clock } from "../../kit/when";
 import { COLD, OFF } from "./ways";
 
@@ -33,6 +33,7 @@ export function Marks({ batch, waiting, mayMark }: Props) {
       batch,
       (c) => temperature(c, system),
       (g) => massText(g, system),
+      (text) => inUnits(text, system),
     );
   return (
     <div>
@@ -78,13 +79,14 @@ export function Marks({ batch, waiting, mayMark }: Props) {
 }
 
 /** What nobody takes back: it was said by a worker, or happened to the batch as a whole. */
-const LASTING: readonly Known["kind"][] = ["alarm", "closed", "reopened"];
+const LASTING: readonly Known["kind"][] = ["alarm", "closed", "reopened", "remedy"];
 
 function describe(
   mark: Known | NewMark,
   batch: Batch,
   degrees: (c: number) => string,
   weight: (g: number) => string,
+  units: (text: string) => string,
 ): string {
   const at = mark.temperature_c == null ? "" : ` at ${degrees(mark.temperature_c)}`;
   const note = mark.note ? `: ${mark.note}` : "";
@@ -127,6 +129,10 @@ function describe(
       return "stirring again";
     case "sugar-on":
       return "sugar on the yolks";
+    case "remedy":
+      return `remedy${note && units(note)}`;
+    case "remedy-step":
+      return `remedy, step ${(mark.line ?? 0) + 1} done`;
     case "wrong":
       return `something wrong${note}${at}`;
     case "alarm":

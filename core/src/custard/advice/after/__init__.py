@@ -2,7 +2,17 @@
 
 from custard.advice.after.cooling import Cooler, Cooling, Help, cooling, helps
 from custard.advice.after.guests import Guests, guests
-from custard.advice.after.life import PLACES, Kept, Life, UseBy, churned_life, life, use_by, whites_life
+from custard.advice.after.life import (
+    PLACES,
+    Kept,
+    Life,
+    UseBy,
+    churned_life,
+    life,
+    mended,
+    use_by,
+    whites_life,
+)
 from custard.advice.after.live_cooling import UNKNOWN_COOLER, Deadline, LiveCooling, Moved, live_cooling
 from custard.advice.after.whites import WhitesUse, whites_uses
 from custard.advice.after.words import Told, coach
@@ -29,6 +39,7 @@ __all__ = [
     "helps",
     "life",
     "live_cooling",
+    "mended",
     "use_by",
     "whites_life",
     "whites_uses",

@@ -163,6 +163,31 @@ def churned_life(base: Life, p: Parameters) -> Life:
     )
 
 
+def mended(known: Life, becomes: Life, age_h: float, p: Parameters, *, warmed: bool) -> Life:
+    """How it keeps once it has been mended: never longer than before, and warmed again only that day.
+
+    Parameters
+    ----------
+    known : how it kept until now.
+    becomes : how a batch keeps that was made so from the beginning.
+    age_h : how long ago it was made [h].
+    warmed : whether it was cold and is warmed again; then it is not cooled a second time to be kept.
+    """
+    hours = min(known.chilled_h, becomes.chilled_h)
+    why = known.why if known.chilled_h <= becomes.chilled_h else becomes.why
+    if warmed and age_h + p.keep.same_day_h < hours:
+        hours, why = age_h + p.keep.same_day_h, "warmed again: it is used the same day"
+    freezes = 0.0 if warmed else min(known.freezes_days, becomes.freezes_days)
+    return replace(
+        becomes,
+        days=min(known.days, becomes.days, hours / DAY_H),
+        chilled_h=hours,
+        why=why,
+        freezes_days=freezes,
+        freezing=becomes.freezing if freezes else "Do not freeze it: it has been warmed and cooled already.",
+    )
+
+
 def whites_life(conditions: Conditions) -> Life:
     """How raw whites keep."""
     keep = conditions.parameters.keep

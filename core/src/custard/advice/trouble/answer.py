@@ -10,6 +10,7 @@ from custard.advice.bench.schools import question_name, school_name
 from custard.advice.bench.search import Search
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.churning import FREEZES_SHARE, draws_share
+from custard.advice.mix.window import Window
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
 from custard.advice.trouble.faults import CauseText, fault_of, figures, must_be_told
 from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
@@ -27,19 +28,19 @@ MOST_TIMES = 4.0
 
 
 @dataclass(frozen=True)
-class Curve:
+class Happened:
     """What happened: time [s], temperature [degC]; `read`, or only as it goes when such a thing happens.
 
-    `low_c`, `high_c` : from where it coats and where it curdles [degC]; None where it has no such place.
+    `window`, `stop_c`, `boiling_c` : what it was to be [degC].
     """
 
     t_s: tuple[float, ...]
     c: tuple[float, ...]
     read: bool
     off_s: WholeSeconds | None
-    low_c: TenthsCelsius | None
+    window: Window
     stop_c: TenthsCelsius
-    high_c: TenthsCelsius | None
+    boiling_c: TenthsCelsius
 
 
 @dataclass(frozen=True)
@@ -65,8 +66,14 @@ class Change:
 
 @dataclass(frozen=True)
 class Afterwards:
-    """What it will be once the remedy is done: the formula with what is added, how much, and how it keeps."""
+    """What it will be once the remedy is done: the formula with what is added, how much, and how it keeps.
 
+    `window`, `stop_c`, `boiling_c` : of the mix it then is [degC].
+    """
+
+    window: Window
+    stop_c: TenthsCelsius
+    boiling_c: TenthsCelsius
     yields_g: Grams
     life: Life
     allergens: tuple[str, ...]
@@ -83,7 +90,7 @@ class Answer:
     questions: tuple[Question, ...]
     now: Rescued
     after: Afterwards
-    curve: Curve | None
+    curve: Happened | None
     change: Change | None
     unknown: str
     caution: str = CODES_FIRST
@@ -186,19 +193,18 @@ def _worded(causes: tuple[Cause, ...], words: tuple[Cause, ...]) -> tuple[Cause,
     return tuple(replace(one, say=by_name[one.cause].say, next=by_name[one.cause].next) for one in causes)
 
 
-def _curve(result: Assessment, story: Story) -> Curve | None:
+def _curve(result: Assessment, story: Story) -> Happened | None:
     points: Points = story.curve
     if not points:
         return None
-    window = result.window
-    return Curve(
+    return Happened(
         t_s=tuple(t for t, _ in points),
         c=tuple(c for _, c in points),
         read=story.read,
         off_s=story.off_s,
-        low_c=window.thickens_c,
+        window=result.window,
         stop_c=result.stop.at_c,
-        high_c=window.curdles_c,
+        boiling_c=result.boiling_c,
     )
 
 
@@ -210,6 +216,9 @@ def afterwards(result: Assessment, remedy: Rescued, have_g: float) -> Afterwards
     more_g = sum(one.grams for one in remedy.add if not one.anew)
     hottest = max(result.stop.at_c, remedy.heat_to_c or 0.0) if remedy.heat_to_c else None
     return Afterwards(
+        window=found.window,
+        stop_c=found.stop.at_c,
+        boiling_c=found.boiling_c,
         yields_g=max(0.0, have_g + more_g - remedy.takes_g),
         life=life(found, hottest_c=hottest),
         allergens=found.allergens,

@@ -24,16 +24,12 @@ USUAL_DISH_CM = 10.0
 
 @dataclass(frozen=True)
 class Cause:
-    """One cause: what happened, what to do next time, and how sure it is beside the others [1].
-
-    `school` is the question and answer that prevents it, where cooks disagree; None where there is none.
-    """
+    """One cause: what happened, what to do next time, and how sure it is beside the others [1]."""
 
     cause: str
     say: str
     next: str
     sure: Hundredths
-    school: tuple[str, str] | None = None
 
 
 @dataclass(frozen=True)
@@ -73,15 +69,10 @@ def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
             one.say.format_map(words),
             one.next.format_map(words),
             sure[one.cause],
-            _pair(one.school),
         )
         for one in found.causes.values()
     ]
     return tuple(sorted(causes, key=lambda one: -one.sure))
-
-
-def _pair(school: tuple[str, str] | None) -> tuple[str, str] | None:
-    return None if school is None else (school[0], school[1])
 
 
 def weighed(fault: Fault, story: Story) -> dict[str, float]:

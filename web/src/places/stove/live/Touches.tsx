@@ -1,14 +1,11 @@
 import { useState } from "react";
-import { useRemedies } from "../../../api/live";
+import { useNavigate } from "react-router";
 import type { Batch, NewMark } from "../../../api/queries";
 import { Button } from "../../../kit/Button";
 import { Choice } from "../../../kit/Choice";
 import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
-import { Loading } from "../../../kit/Notice";
 import { Sheet } from "../../../kit/Sheet";
-import { useUnits } from "../../../kit/system";
-import { massText } from "../../../kit/units";
 import { COATS, LINES } from "../SpoonTest";
 import type { SayAs } from "../stages";
 import { COLD, OFF, TESTED, type Way, WOBBLES } from "../ways";
@@ -23,7 +20,9 @@ interface Props {
 
 /** The four large touches, and their keys. */
 export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
-  const [sheet, setSheet] = useState<"test" | "wrong" | null>(null);
+  const [sheet, setSheet] = useState<"test" | null>(null);
+  const here = useHere();
+  const navigate = useNavigate();
   const read = probe_c === null ? {} : { temperature_c: probe_c };
   const off = batch.marks.some((mark) => mark.kind === "off-heat");
   const out = batch.marks.some((mark) => mark.kind === "into-ice");
@@ -43,7 +42,13 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
       run: () => say({ stage: "chill", kind: "into-ice", note: "", ...read }),
       done: out,
     },
-    { press: "w", shown: "Something’s wrong", look: "danger", run: () => setSheet("wrong"), done: false },
+    {
+      press: "w",
+      shown: "Something’s wrong",
+      look: "danger",
+      run: () => navigate(`/k/${here.slug}/trouble?batch=${batch.id}`),
+      done: false,
+    },
   ] as const;
   useKeys([
     ...(mayMark ? touches.map(({ press, shown, run }) => ({ press, does: shown.toLowerCase(), run })) : []),
@@ -96,12 +101,6 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
           />
         )}
       </Sheet>
-      <Sheet open={sheet === "wrong"} onClose={() => setSheet(null)} title="What do you see?">
-        <Wrong
-          batch={batch}
-          onChosen={(fault) => say({ stage: batch.stage, kind: "wrong", note: fault, ...read })}
-        />
-      </Sheet>
     </>
   );
 }
@@ -135,53 +134,6 @@ function Tested({ onTested }: { onTested: (coat: Coat, line: Line) => void }) {
         />
         {coat === null ? <p className="mt-2 text-soft">Choose the coat first.</p> : null}
       </div>
-    </div>
-  );
-}
-
-/** What can go wrong, and what to do about it with this very batch. */
-function Wrong({ batch, onChosen }: { batch: Batch; onChosen: (fault: string) => void }) {
-  const here = useHere();
-  const { system } = useUnits();
-  const remedies = useRemedies(here.slug, batch.id, true);
-  const [chosen, setChosen] = useState<string | null>(null);
-  if (remedies.isError) return <p role="alert">{remedies.error.message}</p>;
-  if (!remedies.data) return <Loading what="what helps" />;
-  const remedy = remedies.data.find((one) => one.fault === chosen);
-  return (
-    <div className="grid gap-4">
-      <Choice
-        label="What do you see?"
-        options={remedies.data.map(({ fault }) => ({ value: fault, shown: fault.replaceAll("-", " ") }))}
-        value={chosen}
-        large
-        onChange={(fault) => {
-          setChosen(fault);
-          onChosen(fault);
-        }}
-      />
-      {remedy ? (
-        <div role="status" className="grid gap-2 border-t border-hair pt-3 text-lg">
-          <p className="font-bold">
-            {
-              { yes: "It can be saved.", perhaps: "Perhaps it can be saved.", no: "It cannot be saved." }[
-                remedy.saved
-              ]
-            }
-          </p>
-          <ul className="list-disc pl-6">
-            {remedy.steps.map((step) => (
-              <li key={step}>{step}</li>
-            ))}
-            {remedy.add.map(({ name, grams }) => (
-              <li key={name}>
-                Weigh in <b>{massText(grams, system)}</b> of {name}.
-              </li>
-            ))}
-          </ul>
-          <p className="text-soft">{remedy.cause}</p>
-        </div>
-      ) : null}
     </div>
   );
 }

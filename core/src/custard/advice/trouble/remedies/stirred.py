@@ -35,6 +35,8 @@ UNDER_CURDLING_K = 1.5
 REHEAT_K_PER_MIN = 3.0
 FARTHEST_K = 12.0
 STEP_K = 0.25
+WELL = 1.2
+"""So far inside nappe it is brought, over where it begins [1]."""
 SIEVED_SHARE = 3.0
 """A curd holds about so many times its egg in sauce, and stays in the sieve with it [1]; an estimate."""
 MOST_YOLK = 3.0
@@ -50,13 +52,13 @@ def thin(asked: Asked) -> Rescued:
     """Back on the heat as this hob gives it, until it coats; not past where it curdles. Else more yolk."""
     result, story, state = asked.result, asked.story, asked.state
     rate = min(8.0, max(1.0, story.known("rate_k_per_min", REHEAT_K_PER_MIN)))
-    goal = max(NAPPE_PA * 1.2, min(SOFT_PA, asked.stress(result.stop)))
+    goal = max(NAPPE_PA * WELL, min(SOFT_PA, asked.stress(result.stop)))
     top_c = result.window.curdles_c or result.boiling_c
     start_c = at_c = min(state.at_c, result.stop.at_c - FARTHEST_K / 2)
     best = replace(state, at_c=at_c)
     took_s = 60 * (result.stop.at_c - at_c) / rate
     at_stop = went_on(result.pan, best, result.stop.at_c, took_s, result.conditions)
-    if goal <= asked.stress(at_stop) <= SOFT_PA and at_stop.curdled <= CURDLED_AT:
+    if NAPPE_PA * WELL <= asked.stress(at_stop) <= SOFT_PA and at_stop.curdled <= CURDLED_AT:
         # Its own stop does: a cook is told one number for one sauce.
         return _warmed_on(asked, at_stop, start_c, took_s)
     took_s = 0.0
@@ -96,7 +98,7 @@ def _more_yolk(asked: Asked) -> Rescued:
     """So much more yolk that it coats, cooked anew to where that mix stops."""
     formula, factor = asked.result.formula, 1.0
     found = asked.result
-    while found.hot.yield_stress_pa < NAPPE_PA * 1.2 and factor < MOST_YOLK and formula.yolks() > 0:
+    while found.hot.yield_stress_pa < NAPPE_PA * WELL and factor < MOST_YOLK and formula.yolks() > 0:
         factor += YOLK_STEP
         found = assess(formula.with_yolks_times(factor), asked.result.conditions)
     yolk_g = (factor - 1) * formula.yolks() * formula.egg_size.yolk_g * asked.share

@@ -1,0 +1,146 @@
+"""What is said of a trouble, out of what is known of a batch, a tub or a formula. Nothing here writes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import datetime
+
+import custard
+from book import reads as book
+from common import clock, database
+from common.turns import in_turn
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from shelf import reads as shelf
+from shelf.reads import TubRow
+from stove import keeping
+from stove import reads as stove
+from stove.cooking import assessed
+from stove.reads import BatchRow
+
+from trouble.schemas import About, Asked, Sauce, Seen, TroubleOut
+from trouble.story import story_of
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is known of the sauce that something is wrong with.
+
+    `story` is None where nobody has begun it; `left_g` how much of it there is [g].
+    """
+
+    result: custard.Assessment
+    story: custard.trouble.Story | None
+    formula_id: int
+    left_g: float
+    batch: BatchRow | None = None
+    tub: TubRow | None = None
+
+
+def known(actor: Actor, about: About, now: datetime) -> Known:
+    """What is known of a batch, a tub or a formula of this kitchen.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such thing.
+    """
+    if about.tub_id is not None:
+        tub = shelf.tub(actor, about.tub_id)
+        batch = stove.batch(actor, tub.batch_id)
+        database.let_go()
+        result = assessed(batch)
+        story = story_of(batch, result, now, tub)
+        return Known(result, story, batch.version.formula_id, float(tub.left_g), batch, tub)
+    if about.batch_id is not None:
+        batch = stove.batch(actor, about.batch_id)
+        database.let_go()
+        result = assessed(batch)
+        left_g = keeping.yield_now_g(batch) if batch.yield_g is None else batch.yield_g
+        return Known(result, story_of(batch, result, now), batch.version.formula_id, left_g, batch)
+    version = book.version(actor, about.formula_id or 0)
+    conditions = kitchen.conditions_of(actor.kitchen)
+    database.let_go()
+    result = custard.assess(custard.read_formula(version.content), conditions)
+    return Known(result, None, version.formula_id, result.yield_g)
+
+
+@in_turn
+def seen(actor: Actor, about: About) -> list[Seen]:
+    """Everything that can be seen, and whether it can be met in this sauce."""
+    result = known(actor, about, clock.now()).result
+    return [
+        Seen(fault=one.fault, name=one.name, met=custard.trouble.met(result, one))
+        for one in custard.trouble.faults().values()
+    ]
+
+
+@in_turn
+def told(actor: Actor, asked: Asked) -> TroubleOut:
+    """What is said of a fault that is seen. Writes nothing."""
+    found = known(actor, asked, clock.now())
+    return _out(found, answered(found, asked), asked)
+
+
+def answered(found: Known, asked: Asked) -> custard.trouble.Answer:
+    """The answer of the core.
+
+    Raises
+    ------
+    CustardError
+        when nothing of that name is seen, or a figure cannot be.
+    """
+    return custard.trouble.answer(found.result, asked.fault, found.story, asked.said, have_g(found, asked))
+
+
+def have_g(found: Known, asked: Asked) -> float | None:
+    """How much of it there is, as somebody said, or as it stands in the tub [g]; None for the whole batch."""
+    if asked.have_g is not None:
+        return asked.have_g
+    return max(1.0, found.left_g) if found.tub is not None else None
+
+
+def life_after(found: Known, answer: custard.trouble.Answer, now: datetime) -> custard.after.Life:
+    """How it keeps once the remedy is done; what is on the shelf never longer than before."""
+    if found.tub is None:
+        return answer.after.life
+    age_h = (now - found.tub.made_at).total_seconds() / 3600
+    return custard.after.mended(
+        custard.after.Life.of(found.tub.life),
+        answer.after.life,
+        age_h,
+        found.result.conditions.parameters,
+        warmed=bool(answer.now.warmed_again),
+    )
+
+
+def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleOut:
+    batch, tub = found.batch, found.tub
+    before = found.result.allergens if batch is None else (tub.allergens if tub else batch.allergens)
+    whole = custard.plain(replace(answer, after=replace(answer.after, formula=None)))  # type: ignore[arg-type]
+    life = custard.plain(life_after(found, answer, clock.now()))
+    return TroubleOut.model_validate(
+        {
+            **{name: whole[name] for name in _TOLD},
+            "sauce": Sauce(
+                batch_id=None if batch is None else batch.pk,
+                number=None if batch is None else batch.number,
+                tub_id=None if tub is None else tub.pk,
+                tub=None if tub is None else tub.part,
+                formula_id=found.formula_id,
+                name=found.result.formula.name,
+                left_g=round(found.left_g, 1),
+                off_s=None if found.story is None else found.story.off_s,
+                closed=batch is not None and batch.closed_at is not None,
+                read=found.story is not None and found.story.read,
+            ),
+            "after": whole["after"],
+            "life": life,
+            "allergens": list(dict.fromkeys([*before, *answer.after.allergens])),
+            "new_allergens": [word for word in answer.after.allergens if word not in before],
+            "takes": batch is not None and (batch.closed_at is None or tub is not None),
+        }
+    )
+
+
+_TOLD = ("fault", "name", "causes", "questions", "now", "curve", "change", "unknown", "caution")

@@ -1,0 +1,146 @@
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { newId } from "../../api/newId";
+import { useOutbox } from "../../api/outbox";
+import { type About, type Said, type Trouble as Told, useSeen, useTrouble } from "../../api/trouble";
+import { useHere } from "../../kit/here";
+import { Failed, Loading, Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { massText } from "../../kit/units";
+import { Answer } from "./Answer";
+import { Questions } from "./Questions";
+import { SeenList } from "./SeenList";
+import { WhatHappened } from "./WhatHappened";
+import { Which } from "./Which";
+
+/** Something has gone wrong: what is seen, what made it, whether it can be saved, and with how many grams. */
+export function Trouble() {
+  const [words, setWords] = useSearchParams();
+  const about = aboutOf(words);
+  const fault = words.get("seen");
+  const choose = (seen: string | null) => {
+    const next = new URLSearchParams(words);
+    if (seen === null) next.delete("seen");
+    else next.set("seen", seen);
+    setWords(next, { replace: fault !== null && seen !== null });
+  };
+  if (about === null) return <Which />;
+  const key = `${about.tub_id ?? ""} ${about.batch_id ?? ""} ${about.formula_id ?? ""}`;
+  return <Of key={key} about={about} fault={fault} onFault={choose} />;
+}
+
+function aboutOf(words: URLSearchParams): About | null {
+  const number = (name: string) => Number(words.get(name)) || undefined;
+  const tub_id = number("tub");
+  const batch_id = number("batch");
+  const formula_id = number("formula");
+  if (tub_id !== undefined) return { tub_id };
+  if (batch_id !== undefined) return { batch_id };
+  return formula_id === undefined ? null : { formula_id };
+}
+
+interface Props {
+  about: About;
+  fault: string | null;
+  onFault: (fault: string | null) => void;
+}
+
+function Of({ about, fault, onFault }: Props) {
+  const here = useHere();
+  const seen = useSeen(here.slug, about);
+  const [said, setSaid] = useState<{ fault: string | null; figures: Said }>({ fault, figures: {} });
+  const [have, setHave] = useState<number | null>(null);
+  const figures = said.fault === fault ? said.figures : {};
+  const trouble = useTrouble(here.slug, about, fault, figures, have);
+  const told = trouble.data;
+  const outbox = useOutbox(here.slug, about.batch_id ?? 0);
+  const chosen = (next: string) => {
+    onFault(next);
+    setSaid({ fault: next, figures: {} });
+    // That something was seen is kept with its time, whatever is done about it.
+    if (about.batch_id && here.role !== "viewer" && told?.sauce.closed !== true)
+      outbox.add({
+        id: newId(),
+        at: new Date().toISOString(),
+        stage: "cook",
+        kind: "wrong",
+        note: nameOf(next),
+      });
+  };
+  const nameOf = (key: string) => seen.data?.find((one) => one.fault === key)?.name ?? key;
+  if (seen.isError) return <Failed sentence={seen.error.message} again={() => void seen.refetch()} />;
+  if (!seen.data) return <Loading what="what can go wrong" />;
+  return (
+    <div className="grid items-start gap-x-10 gap-y-6 md:grid-cols-[17rem_minmax(0,1fr)] xl:grid-cols-[20rem_minmax(0,1fr)_19rem]">
+      <section
+        aria-label="What do you see?"
+        className={fault === null ? "md:col-span-2 xl:col-span-3" : "md:row-span-2"}
+      >
+        <h1>What do you see?</h1>
+        <Sauce told={told} about={about} />
+        <SeenList seen={seen.data} chosen={fault} onChoose={chosen} onAgain={() => onFault(null)} />
+      </section>
+      {fault === null ? null : trouble.isError && !told ? (
+        <section aria-label="Answer">
+          <Failed sentence={trouble.error.message} again={() => void trouble.refetch()} />
+        </section>
+      ) : !told ? (
+        <section aria-label="Answer">
+          <Loading what="what helps" />
+        </section>
+      ) : (
+        <>
+          <section
+            aria-label="Answer"
+            aria-busy={trouble.isPlaceholderData}
+            className={`min-w-0 ${trouble.isPlaceholderData ? "opacity-60" : ""}`}
+          >
+            {trouble.isError ? <Notice tone="wrong">{trouble.error.message}</Notice> : null}
+            <Questions
+              told={told}
+              said={figures}
+              onSay={(now) => setSaid({ fault, figures: now })}
+              have={have}
+              onHave={setHave}
+            />
+            <Answer key={fault} about={about} told={told} said={figures} have={have} />
+          </section>
+          <section
+            aria-label="What happened, and next time"
+            className="min-w-0 md:col-start-2 xl:col-start-auto"
+          >
+            <WhatHappened told={told} />
+          </section>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The sauce it is about, with a way back to it. */
+function Sauce({ told, about }: { told: Told | undefined; about: About }) {
+  const { system } = useUnits();
+  const back = about.tub_id
+    ? "../shelf"
+    : about.batch_id
+      ? `../stove/${about.batch_id}`
+      : `../book/${about.formula_id}`;
+  const sauce = told?.sauce;
+  return (
+    <p className="mt-1 mb-3 text-soft">
+      {sauce ? (
+        <>
+          <Link to={back}>{sauce.name}</Link>
+          {sauce.number === null ? "" : `, batch ${sauce.number}`}
+          {sauce.tub === null ? "" : `, tub ${sauce.tub}`}
+          {sauce.batch_id === null ? "" : `: ${massText(sauce.left_g, system)}`} ·{" "}
+        </>
+      ) : (
+        <>
+          <Link to={back}>back to it</Link> ·{" "}
+        </>
+      )}
+      <Link to="../trouble">another sauce</Link>
+    </p>
+  );
+}
