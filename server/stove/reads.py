@@ -150,6 +150,7 @@ def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
         at=remedy.mark.at,
         by=marked_by(remedy.mark),
         fault=remedy.fault,
+        name=_seen(remedy.fault),
         cause=remedy.cause,
         say=remedy.say,
         steps=remedy.steps,
@@ -163,6 +164,12 @@ def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
         after=remedy.after,
         tub=remedy.tub,
     )
+
+
+def _seen(fault: str) -> str:
+    """What was seen, in words; one that is not known any more by its key."""
+    found = custard.trouble.faults().get(fault)
+    return fault.replace("-", " ") if found is None else found.name
 
 
 def _lines(marks: Iterable[Mark], kind: str, stage: str = "weigh") -> list[int]:

@@ -246,6 +246,7 @@ class RemedyTaken(Schema):
     at: datetime
     by: str
     fault: str
+    name: str
     cause: str
     say: str
     steps: list[str]

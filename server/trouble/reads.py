@@ -93,11 +93,12 @@ def answered(found: Known, asked: Asked) -> custard.trouble.Answer:
     return custard.trouble.answer(found.result, asked.fault, found.story, asked.said, have_g(found, asked))
 
 
-def have_g(found: Known, asked: Asked) -> float | None:
-    """How much of it there is, as somebody said, or as it stands in the tub [g]; None for the whole batch."""
+def have_g(found: Known, asked: Asked) -> float:
+    """How much there is of what is mended, as somebody said, or as much of it as is left [g]."""
     if asked.have_g is not None:
         return asked.have_g
-    return max(1.0, found.left_g) if found.tub is not None else None
+    left = found.left_g / max(found.result.yield_g, 1e-6)
+    return max(1.0, left * custard.trouble.there_is_g(found.result, asked.fault))
 
 
 def life_after(found: Known, answer: custard.trouble.Answer, now: datetime) -> custard.after.Life:
@@ -135,6 +136,7 @@ def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleO
                 read=found.story is not None and found.story.read,
             ),
             "after": whole["after"],
+            "have_g": round(have_g(found, asked), 1),
             "life": life,
             "allergens": list(dict.fromkeys([*before, *answer.after.allergens])),
             "new_allergens": [word for word in answer.after.allergens if word not in before],

@@ -83,6 +83,7 @@ class TroubleOut(Schema):
     causes: list[custard.trouble.Cause]
     questions: list[custard.trouble.Question]
     now: custard.trouble.Rescued
+    have_g: float
     after: AfterOut
     life: custard.after.Life
     allergens: list[str]

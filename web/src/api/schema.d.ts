@@ -3838,6 +3838,8 @@ export interface components {
             by: string;
             /** Fault */
             fault: string;
+            /** Name */
+            name: string;
             /** Cause */
             cause: string;
             /** Say */
@@ -5536,6 +5538,8 @@ export interface components {
             /** Questions */
             questions: components["schemas"]["Question"][];
             now: components["schemas"]["Rescued"];
+            /** Have G */
+            have_g: number;
             after: components["schemas"]["AfterOut"];
             life: components["schemas"]["Life"];
             /** Allergens */

@@ -80,7 +80,7 @@ function One({ batch, remedy, ticked, mayMark, say }: OneProps) {
           {remedy.tub === null ? "" : ` (tub ${remedy.tub})`}
         </h2>
         <p className="mt-1 text-soft">
-          {remedy.fault.replaceAll("-", " ")} · {clock(remedy.at)} · {remedy.by}
+          {remedy.name} · {clock(remedy.at)} · {remedy.by}
         </p>
         <p className="mt-1">{inUnits(remedy.cause, system)}</p>
         {remedy.cautions.map((caution) => (

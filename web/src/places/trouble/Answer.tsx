@@ -37,21 +37,21 @@ export function Answer({ about, told, said, have }: Props) {
   const may = here.role !== "viewer" && told.takes;
   return (
     <div className="pt-4" aria-live="polite">
-      <h2 className="text-[1.9rem] sm:text-[2.2rem]">{inUnits(now.say, system)}.</h2>
+      <h2 className="text-[1.6rem] sm:text-[1.9rem]">{inUnits(now.say, system)}.</h2>
+      <Weighed told={told} />
+      <ol className="mt-2 grid list-decimal gap-1.5 pl-6 text-lg">
+        {now.steps.map((step) => (
+          <li key={step}>{inUnits(step, system)}</li>
+        ))}
+      </ol>
       {now.cautions.map((caution) => (
         <p key={caution} className="mt-3 border-l-4 border-brick bg-paper py-2 pl-3">
           {inUnits(caution, system)}
         </p>
       ))}
-      <ol className="mt-3 grid list-decimal gap-1.5 pl-6 text-lg">
-        {now.steps.map((step) => (
-          <li key={step}>{inUnits(step, system)}</li>
-        ))}
-      </ol>
       {now.warmed_again ? (
         <p className="mt-3 border-l-4 border-brick bg-paper py-2 pl-3">{inUnits(now.warmed_again, system)}</p>
       ) : null}
-      <Weighed told={told} />
       {told.new_allergens.length ? (
         <p className="mt-3 border-l-4 border-brick bg-paper py-2 pl-3 font-bold">
           New in it: {told.new_allergens.join(", ")}. Its label and the allergen list change with it.
@@ -92,7 +92,7 @@ function Weighed({ told }: { told: Trouble }) {
   const { add } = told.now;
   if (!add.length) return null;
   return (
-    <ul aria-label="To weigh" className="mt-4 flex flex-wrap gap-x-8 gap-y-2">
+    <ul aria-label="To weigh" className="mt-2 flex flex-wrap gap-x-8 gap-y-1">
       {add.map((one) => (
         <li key={`${one.ingredient} ${one.when}`}>
           <span className="figure text-[1.9rem]">{massText(one.grams, system)}</span> {one.name}

@@ -17,7 +17,7 @@ interface Props {
 export function Questions({ told, said, onSay, have, onHave }: Props) {
   const { system } = useUnits();
   return (
-    <div className="grid gap-4 border-b-2 border-iron pb-5">
+    <div className="grid gap-3 border-b-2 border-iron pb-4">
       {told.questions.map((question) => (
         <div key={question.question}>
           <h2 className="mb-2 text-[1.05rem]">{inUnits(question.ask, system)}</h2>
@@ -58,24 +58,31 @@ function answered(said: Said, question: Question, place: number): Said {
 function HowMuch({ told, have, onHave }: Pick<Props, "told" | "have" | "onHave">) {
   const { system } = useUnits();
   const [typed, setTyped] = useState<string | null>(null);
-  const there = have ?? told.sauce.left_g;
+  const there = have ?? told.have_g;
   const shown = system === "metric" ? String(Math.round(there)) : (there / 28.3495).toFixed(1);
+  const unit = system === "metric" ? "g" : "oz";
   const grams = typed === null ? null : typedGrams(typed, system);
   const empty = typed !== null && typed.trim() === "";
   const wrong = typed !== null && !empty && (grams === null || grams < 1 || grams > 1_000_000);
   return (
-    <TextBox
-      label={`How much of it is there, ${system === "metric" ? "g" : "oz"}`}
-      error={wrong ? "Write a weight as a number, as 650." : undefined}
-      numeric
-      className="tabular w-32"
-      value={typed ?? shown}
-      onChange={(next) => {
-        setTyped(next);
-        const read = typedGrams(next, system);
-        if (next.trim() === "") onHave(null);
-        else if (read !== null && read >= 1 && read <= 1_000_000) onHave(read);
-      }}
-    />
+    <div className="flex flex-wrap items-center gap-x-3">
+      <span aria-hidden="true" className="text-soft">
+        How much of it is there, {unit}
+      </span>
+      <TextBox
+        label={`How much of it is there, ${unit}`}
+        hideLabel
+        error={wrong ? "Write a weight as a number, as 650." : undefined}
+        numeric
+        className="tabular w-28"
+        value={typed ?? shown}
+        onChange={(next) => {
+          setTyped(next);
+          const read = typedGrams(next, system);
+          if (next.trim() === "") onHave(null);
+          else if (read !== null && read >= 1 && read <= 1_000_000) onHave(read);
+        }}
+      />
+    </div>
   );
 }

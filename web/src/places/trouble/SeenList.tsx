@@ -40,7 +40,9 @@ export function SeenList({ seen, chosen, onChoose, onAgain }: Props) {
         </div>
         {others.length ? (
           <details open={others.some((one) => one.fault === chosen)} className="mt-3">
-            <summary className="flex min-h-11 items-center text-soft">Not usual in this sauce</summary>
+            <summary className="min-h-11 py-2.5 text-soft">
+              {others.length} more, not usual in this sauce
+            </summary>
             <div className={wide ? "grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3 xl:grid-cols-4" : "grid"}>
               {others.map((one) => (
                 <Item key={one.fault} one={one} />

@@ -6,10 +6,14 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 
+const WORTH_SAYING = 0.03;
+
 /** What happened, on its curve; the causes and how sure they are; what to do otherwise next time. */
 export function WhatHappened({ told }: { told: Trouble }) {
   const { system } = useUnits();
-  const [first, ...others] = told.causes;
+  const [first, ...rest] = told.causes;
+  // What is all but ruled out is not worth a cook's eye.
+  const others = rest.filter((cause) => cause.sure >= WORTH_SAYING);
   if (!first) return null;
   return (
     <div className="grid gap-6">

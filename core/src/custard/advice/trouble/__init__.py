@@ -12,7 +12,7 @@ from custard.advice.trouble.answer import (
 )
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
 from custard.advice.trouble.faults import Fault, fault_of, faults, figures, met
-from custard.advice.trouble.remedies import Added, Rescued, rescued
+from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
 from custard.advice.trouble.remedies.rescued import curds
 from custard.advice.trouble.story import Story, story_of, story_of_cups, suppose, told, untold
 
@@ -42,6 +42,7 @@ __all__ = [
     "story_of",
     "story_of_cups",
     "suppose",
+    "there_is_g",
     "told",
     "untold",
 ]

@@ -165,6 +165,7 @@ def _telling(fault: Fault, ask: Ask, story: Story) -> float:
 def known(result: Assessment, story: Story) -> dict[str, str]:
     """The words of the texts, out of formula and story."""
     stop_c, pick = result.stop.at_c, story.figure
+    base_c, gap_s = pick("base_c"), pick("gap_s")
     egg: EggSize = result.formula.egg_size
     burnt = crust(USUAL_DISH_CM, result.conditions.parameters)
     yolks = result.formula.yolks()
@@ -175,7 +176,7 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
         "over6": degrees(stop_c + 6),
         "highest": degrees(pick("highest_c")),
         "lifted": degrees(pick("lifted_c") if pick("lifted_c") is not None else pick("highest_c")),
-        "base": degrees(_rounded(pick("base_c"))),
+        "base": "very hot" if base_c is None else f"{{{5 * round(base_c / 5)} C}}",
         "rise": "some degrees" if pick("rise_off_k") is None else f"{{{pick('rise_off_k'):.1f} K}}",
         "thickened": share(pick("thickened"), "little"),
         "swollen": share(pick("swollen"), "little"),
@@ -184,7 +185,7 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
         "set": share(pick("set_centre"), "little"),
         "water": share(pick("water_share"), "much"),
         "stood": seconds(pick("stood_s")),
-        "gap": seconds(pick("gap_s")),
+        "gap": "some seconds" if gap_s is None else seconds(gap_s),
         "sugar": seconds(pick("sugar_waits_s")),
         "warm": hours(pick("warm_h")),
         "age": hours(pick("age_h")),
@@ -246,7 +247,3 @@ def days(value: float | None) -> str:
     if value is None:
         return "a while"
     return "a day" if value < 1.5 else f"{value:.0f} days"
-
-
-def _rounded(value: float | None) -> float | None:
-    return None if value is None else 5 * round(value / 5)

@@ -51,7 +51,8 @@ BAKED_IN = "bread pudding, where nobody looks for smoothness"
 def thin(asked: Asked) -> Rescued:
     """Back on the heat as this hob gives it, until it coats; not past where it curdles. Else more yolk."""
     result, story, state = asked.result, asked.story, asked.state
-    rate = min(8.0, max(1.0, story.known("rate_k_per_min", REHEAT_K_PER_MIN)))
+    usual = result.window.rate_k_per_min
+    rate = min(8.0, max(1.0, story.known("rate_k_per_min", usual) if story.read else usual))
     goal = max(NAPPE_PA * WELL, min(SOFT_PA, asked.stress(result.stop)))
     top_c = result.window.curdles_c or result.boiling_c
     start_c = at_c = min(state.at_c, result.stop.at_c - FARTHEST_K / 2)
