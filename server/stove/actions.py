@@ -101,7 +101,15 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     if new.by not in (None, actor.user.username):
         raise Conflict(f"That mark is {new.by}'s; they can send it when they log in.", kind="someone-else")
     actor.must(Role.COOK)
-    return _known(reads.batch(actor, batch_id), new.id) or _mark(actor, batch_id, new)
+    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, new)
+
+
+def _here(actor: Actor, batch_id: int) -> Batch:
+    """A batch of this kitchen, in columns only: a mark is made often, and needs no more of it."""
+    found = reads.lines(actor).filter(pk=batch_id).first()
+    if found is None:
+        raise Http404
+    return found
 
 
 def _known(batch: Batch, mark_id: UUID) -> Mark | None:

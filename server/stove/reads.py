@@ -19,9 +19,8 @@ from stove.models import Batch, Kind, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
 
 BatchRow = Batch
-MarkRow = Mark
 RemedyRow = Remedy
-"""A batch, its marks and remedies, as others may read them."""
+"""A batch, and what was done about it, as others may read them."""
 DOCUMENTS = ("content", "plan", "schools", "conditions", "equipment", "after", "cooling")
 """The columns of a batch that a list does without."""
 OPEN_AT_MOST = 50

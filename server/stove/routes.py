@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Annotated
 from uuid import UUID
 
@@ -14,7 +15,7 @@ from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import actions, advice, cooling, follow, keeping, listening, live, probes, reads
+from stove import actions, advice, cooling, follow, keeping, kept_file, listening, live, probes, reads
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
     BatchLine,
@@ -122,6 +123,17 @@ def read_pours(
 def read_oven(request: HttpRequest, kitchen: str, batch_id: int) -> OvenOut | None:
     """What a batch is baked in, and how long that takes; nothing for what is not baked."""
     return advice.oven(enter(request, kitchen), batch_id)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/batch.json", response=dict[str, object])
+def export_batch(request: HttpRequest, kitchen: str, batch_id: int) -> HttpResponse:
+    """A batch as a file in the open format, for the command `custard diagnose` and for others."""
+    answer = HttpResponse(
+        json.dumps(kept_file.written(enter(request, kitchen), batch_id), indent=1),
+        content_type="application/json",
+    )
+    answer["Content-Disposition"] = f'attachment; filename="{kitchen}-batch-{batch_id}.json"'
+    return answer
 
 
 @router.post("/k/{kitchen}/batches/{batch_id}/cooling", response=custard.after.Cooling)

@@ -92,6 +92,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/pours"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/oven"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/batch.json"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (VIEWER, COOLING),
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (COOK, COOLING),
     ("POST", "/api/k/{kitchen}/coolers"): (CHEF, {"name": "walk-in", "by": "fridge"}),

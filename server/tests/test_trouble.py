@@ -277,3 +277,26 @@ def test_a_closed_batch_is_put_away_with_what_was_added(here, cook, batch):
     close(here["cook"], batch)
     tub = Tub.objects.get(batch=batch, what="sauce")
     assert float(tub.left_g) == pytest.approx(remedy["after"]["yield_g"], abs=0.2)
+
+
+def test_what_is_past_its_day_is_thrown_away_whatever_is_seen(here, cook, tub):
+    Tub.objects.filter(pk=tub.pk).update(use_by=clock.now() - timedelta(hours=2))
+    told = ask(cook, tub_id=tub.pk, fault="too-thick").json()
+    assert (told["now"]["say"], told["takes"]) == ("Throw it away", False)
+    assert "past its day" in told["unsafe"]
+    answer = take(cook, tub_id=tub.pk, fault="too-thick")
+    assert (answer.status_code, answer.json()["type"]) == (409, "unsafe")
+    assert Remedy.objects.count() == 0
+
+
+def test_a_batch_as_a_file_is_what_the_command_reads(here, cook, version, hob, pan):  # noqa: F811
+    batch = cooked(here, version, hob, pan)
+    answer = cook("GET", f"/api/k/here/batches/{batch.pk}/batch.json")
+    assert "attachment" in answer["Content-Disposition"]
+    read = custard.formats.read_batch(answer.json())
+    assert len(read.readings) > 20
+    assert {"off-heat", "into-ice"} <= {one.kind for one in read.marks}
+    result = custard.assess(read.formula, custard.Conditions(altitude_m=read.altitude_m))
+    story = custard.trouble.story_of_batch(result, read)
+    told = ask(cook, batch_id=batch.pk, fault="too-thick").json()
+    assert max(c for _, c in story.curve) == pytest.approx(max(told["curve"]["c"]), abs=0.1)

@@ -48,6 +48,8 @@ def take(actor: Actor, wanted: Taking) -> Taken:
         raise Conflict("This batch is closed: mend the tub of it that you have open, from the shelf.")
     database.let_go()
     answer = reads.answered(found, wanted)
+    if answer.unsafe:
+        raise Conflict(f"{answer.unsafe} Throw it away; no remedy makes it safe again.", kind="unsafe")
     told = _told(found, found.batch, answer)
     if found.tub is not None:
         told |= {"tub": found.tub.part, "life_before": found.tub.life}

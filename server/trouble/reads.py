@@ -13,6 +13,7 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor
 from shelf import reads as shelf
 from shelf.reads import TubRow
+from stove import cooling as stove_cooling
 from stove import keeping
 from stove import reads as stove
 from stove.cooking import assessed
@@ -90,7 +91,23 @@ def answered(found: Known, asked: Asked) -> custard.trouble.Answer:
     CustardError
         when nothing of that name is seen, or a figure cannot be.
     """
-    return custard.trouble.answer(found.result, asked.fault, found.story, asked.said, have_g(found, asked))
+    return custard.trouble.answer(
+        found.result,
+        asked.fault,
+        found.story,
+        asked.said,
+        have_g(found, asked),
+        unsafe(found, clock.now()),
+    )
+
+
+def unsafe(found: Known, now: datetime) -> str:
+    """Why it is thrown away whatever is done: past its day, or cooled too slowly; "" where it is not."""
+    if found.tub is not None and found.tub.use_by < now:
+        return f"It is past its day: {found.tub.use_by_why}."
+    if found.batch is not None and found.tub is None and stove_cooling.missed(found.batch, now):
+        return "It cooled too slowly for the rule that this kitchen goes by."
+    return ""
 
 
 def have_g(found: Known, asked: Asked) -> float:
@@ -140,9 +157,9 @@ def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleO
             "life": life,
             "allergens": list(dict.fromkeys([*before, *answer.after.allergens])),
             "new_allergens": [word for word in answer.after.allergens if word not in before],
-            "takes": batch is not None and (batch.closed_at is None or tub is not None),
+            "takes": not answer.unsafe and batch is not None and (batch.closed_at is None or tub is not None),
         }
     )
 
 
-_TOLD = ("fault", "name", "causes", "questions", "now", "curve", "change", "unknown", "caution")
+_TOLD = ("fault", "name", "causes", "questions", "now", "curve", "change", "unknown", "unsafe", "caution")

@@ -91,6 +91,7 @@ class TroubleOut(Schema):
     curve: custard.trouble.Happened | None
     change: custard.trouble.Change | None
     unknown: str
+    unsafe: str
     caution: str
     takes: bool
 

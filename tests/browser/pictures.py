@@ -8,6 +8,7 @@ from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
 from test_live import API, a_batch, call, probe_in_it
+from test_remedy import overcooked
 from test_shelf import mark, shelf
 
 RECIPE = """Estuary custard
@@ -151,8 +152,11 @@ def test_pictures_of_the_shelf(device):
     take(page, "closing")
 
 
-def test_picture_of_the_log_in(device):
-    page = device(None)
-    page.goto("/")
-    page.get_by_label("Password").wait_for()
-    take(page, "log-in")
+def test_picture_of_trouble(device):
+    page = device("pastry")
+    batch = overcooked(page)
+    page.goto(f"{KITCHEN}/trouble?batch={batch}&seen=bits")
+    page.get_by_role("region", name="Answer").get_by_role("radio", name="never").click()
+    page.get_by_role("button", name="Write it into the batch").wait_for()
+    page.wait_for_timeout(800)
+    take(page, "trouble")

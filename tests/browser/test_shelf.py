@@ -187,4 +187,4 @@ def test_a_viewer_looks_at_the_shelf_and_takes_nothing(device):
     shelf(page)
     expect(page.get_by_role("button", name="Use", exact=True)).to_have_count(0)
     tub(page, "Bay leaf anglaise").get_by_role("button", name="More").click()
-    expect(page.get_by_role("menuitem")).to_have_count(2)
+    expect(page.get_by_role("menuitem")).to_have_count(3)

@@ -30,7 +30,7 @@ from jsonschema_rs import Draft202012Validator, ValidationError
 from schemathesis import GenerationMode
 
 CONTRACT = json.loads((Path(__file__).parents[2] / "server/openapi.json").read_text())
-CALLS = int(os.environ.get("OLDSPOON_FUZZ", "3000"))
+CALLS = int(os.environ.get("OLDSPOON_FUZZ", "1500"))
 ROLES = {"pastry": 8, "trainee": 3, "guest": 2, "nobody": 1, "probe": 2, "scale": 1}
 """Who asks, and how often: mostly those who may."""
 PARTS = 2

@@ -472,6 +472,12 @@ def test_the_remedy_lands_on_what_is_really_there(fault, cause):
     assert np.mean([case.lands(answer) for case, answer in answered(fault, cause)]) >= 0.85
 
 
+def test_over_all_of_them_nineteen_remedies_in_twenty_land():
+    landed = [case.lands(answer) for fault, cause in MADE for case, answer in answered(fault, cause)]
+    assert len(landed) >= 200
+    assert np.mean(landed) >= 0.95
+
+
 @pytest.mark.parametrize(("fault", "cause"), MADE)
 def test_no_remedy_is_less_safe_than_what_it_mends(fault, cause):
     """It never keeps longer than it did, and what was cold before says how warm it must be made."""

@@ -14,8 +14,10 @@ from custard.advice.mix.churning import churning
 from custard.advice.mix.used import parameters_used
 from custard.advice.stove.calibrate import calibrate
 from custard.advice.trouble.answer import answer, rescue
+from custard.advice.trouble.kept import story_of_batch
 from custard.advice.trouble.story import story_of, story_of_cups
 from custard.cli import answers, given
+from custard.conditions import Conditions
 from custard.errors import OutOfRange, within
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
@@ -91,6 +93,14 @@ def calibrate_command(options: Any) -> dict[str, Any]:
 
 def diagnose_command(options: Any) -> dict[str, Any]:
     """What made a fault that is seen, how sure that is, what to do now, and what to change."""
+    content = given.read_json(options.file)
+    told_of = given.told(options.say or [])
+    if given.is_batch(content):
+        kept = given.batch(content)
+        result = assess(kept.formula, Conditions(altitude_m=kept.altitude_m))
+        return answers.of_trouble(
+            answer(result, options.seen, story_of_batch(result, kept), told_of, options.have_g)
+        )
     result = assess(given.formula(options), given.conditions(options))
     still = given.spans(options.still or [])
     story = None
@@ -109,9 +119,7 @@ def diagnose_command(options: Any) -> dict[str, Any]:
                 out_s=options.out_s,
                 still=known,
             )
-    return answers.of_trouble(
-        answer(result, options.seen, story, given.told(options.say or []), options.have_g)
-    )
+    return answers.of_trouble(answer(result, options.seen, story, told_of, options.have_g))
 
 
 def practice_command(options: Any) -> dict[str, Any]:

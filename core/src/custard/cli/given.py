@@ -12,6 +12,8 @@ from typing import Any
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, CustardError, OutOfRange
+from custard.formats.batch_json import FORMAT as BATCH
+from custard.formats.batch_json import KeptBatch, read_batch
 from custard.formats.formula_json import read_formula
 from custard.formula import Formula
 from custard.process.cook import Stove
@@ -121,6 +123,20 @@ def told(texts: list[str]) -> dict[str, float]:
         except ValueError:
             raise BadFormula("say", text, "must be a figure and its value, as gap_s=30") from None
     return found
+
+
+def is_batch(content: object) -> bool:
+    """Whether a file is a batch rather than a formula."""
+    return isinstance(content, dict) and content.get("format") == BATCH
+
+
+def batch(content: object) -> KeptBatch:
+    """The batch in the file that was named; a refusal names FILE where it names nothing nearer."""
+    try:
+        return read_batch(content)
+    except CustardError as error:
+        error.field = error.field or "FILE"
+        raise
 
 
 def formula(options: Any) -> Formula:

@@ -1,5 +1,12 @@
-"""Formulas in and out: the open format, recipes of others, the slip."""
+"""Formulas and batches in and out: the open formats, recipes of others, the slip."""
 
+from custard.formats.batch_json import (
+    HappenedMark,
+    KeptBatch,
+    batch_schema,
+    read_batch,
+    write_batch,
+)
 from custard.formats.formula_json import (
     read_destination,
     read_formula,
@@ -14,15 +21,20 @@ from custard.formats.schemas import formula_schema
 from custard.formats.slip_csv import write_slip
 
 __all__ = [
+    "HappenedMark",
+    "KeptBatch",
     "ReadRecipe",
     "Unsettled",
+    "batch_schema",
     "formula_schema",
+    "read_batch",
     "read_destination",
     "read_formula",
     "read_line",
     "read_recipe",
     "read_text",
     "read_work",
+    "write_batch",
     "write_formula",
     "write_line",
     "write_recipe",

@@ -32,6 +32,12 @@ export function WhereItWent({ batch }: { batch: Batch }) {
             {shown}
           </a>
         ))}
+        <a
+          className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+          href={`/api/k/${here.slug}/batches/${batch.id}/batch.json`}
+        >
+          Open format
+        </a>
       </div>
       {found?.left.length ? (
         <p className="mt-3">

@@ -37,7 +37,9 @@ export function Answer({ about, told, said, have }: Props) {
   const may = here.role !== "viewer" && told.takes;
   return (
     <div className="pt-4" aria-live="polite">
-      <h2 className="text-[1.6rem] sm:text-[1.9rem]">{inUnits(now.say, system)}.</h2>
+      <h2 className={`text-[1.6rem] sm:text-[1.9rem] ${told.unsafe ? "text-brick" : ""}`}>
+        {inUnits(now.say, system)}.
+      </h2>
       <Weighed told={told} />
       <ol className="mt-2 grid list-decimal gap-1.5 pl-6 text-lg">
         {now.steps.map((step) => (
@@ -68,12 +70,12 @@ export function Answer({ about, told, said, have }: Props) {
             {sauce.tub === null ? "Write it into the batch" : "Write it into the tub"}
           </Button>
         ) : null}
-        {may ? (
+        {may || (told.unsafe && here.role !== "viewer" && sauce.batch_id !== null) ? (
           <Link
             to={sauce.tub === null ? `../stove/${sauce.batch_id}?stage=keep` : "../shelf"}
             className={`flex items-center rounded-solid border px-6 no-underline ${now.saved === "no" ? "min-h-[72px] border-brick text-xl font-bold text-brick" : "min-h-11 border-line"}`}
           >
-            It is past saving
+            {told.unsafe ? "Throw it away" : "It is past saving"}
           </Link>
         ) : null}
         {sauce.batch_id === null ? (
@@ -82,7 +84,7 @@ export function Answer({ about, told, said, have }: Props) {
           </p>
         ) : null}
       </div>
-      <Becomes told={told} />
+      {told.unsafe ? null : <Becomes told={told} />}
     </div>
   );
 }

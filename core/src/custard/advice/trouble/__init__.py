@@ -12,6 +12,7 @@ from custard.advice.trouble.answer import (
 )
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
 from custard.advice.trouble.faults import Fault, fault_of, faults, figures, met
+from custard.advice.trouble.kept import story_of_batch
 from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
 from custard.advice.trouble.remedies.rescued import curds
 from custard.advice.trouble.story import Story, story_of, story_of_cups, suppose, told, untold
@@ -40,6 +41,7 @@ __all__ = [
     "rescue",
     "rescued",
     "story_of",
+    "story_of_batch",
     "story_of_cups",
     "suppose",
     "there_is_g",

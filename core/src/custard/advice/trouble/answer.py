@@ -82,7 +82,7 @@ class Afterwards:
 
 @dataclass(frozen=True)
 class Answer:
-    """Everything that is said of one trouble."""
+    """Everything that is said of one trouble; `unsafe` is why it is thrown away whatever else is said."""
 
     fault: str
     name: str
@@ -93,6 +93,7 @@ class Answer:
     curve: Happened | None
     change: Change | None
     unknown: str
+    unsafe: str = ""
     caution: str = CODES_FIRST
 
 
@@ -102,6 +103,7 @@ def answer(
     story: Story | None = None,
     said: Mapping[str, float] | None = None,
     have_g: float | None = None,
+    unsafe: str = "",
 ) -> Answer:
     """What is said of a fault that is seen.
 
@@ -111,6 +113,7 @@ def answer(
     story : what is known of how it was cooked; nothing by default.
     said : what a cook answered, by the figures of `faults.figures`.
     have_g : how much of it there is [g]; all that reaches the jug by default.
+    unsafe : why it must be thrown away, where that is known; no remedy makes it safe.
 
     Raises
     ------
@@ -134,6 +137,16 @@ def answer(
     words = diagnose(result, fault, _both(now, happened))
     causes = _worded(causes, words)
     remedy = rescued(result, fault, happened, causes[0].cause, have_g)
+    unsafe = unsafe or _stood_too_warm(result, happened)
+    if unsafe:
+        remedy = Rescued(
+            saved="no",
+            say="Throw it away",
+            steps=(unsafe, "No remedy makes it safe again."),
+            becomes=remedy.becomes,
+            wanted=remedy.wanted,
+            curdled=remedy.curdled,
+        )
     return Answer(
         fault=fault,
         name=found.name,
@@ -144,6 +157,19 @@ def answer(
         curve=_curve(result, happened),
         change=change(result, found.causes[causes[0].cause]),
         unknown=found.unknown,
+        unsafe=unsafe,
+    )
+
+
+def _stood_too_warm(result: Assessment, story: Story) -> str:
+    """Why a sauce that was kept warm for so long is thrown away; "" where it was not."""
+    known = life(result)
+    hours = story.known("warm_h", 0.0)
+    if hours <= known.warm_h:
+        return ""
+    return (
+        f"It was kept warm for {hours:.0f} h; at {{{known.warm_c:.0f} C}} or more it is good for "
+        f"{known.warm_h:.1f} h, and cooler for less."
     )
 
 

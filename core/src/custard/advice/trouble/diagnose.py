@@ -20,6 +20,8 @@ QUESTIONS = 2
 HEAD = 0.6
 """Share of a pan that a mix may fill [1]."""
 USUAL_DISH_CM = 10.0
+SOONER_K, USUAL_RISE_K = 6.0, 2.0
+"""A pan is met by lifting at most so much sooner, and by so much where nobody saw it rise [K]."""
 
 
 @dataclass(frozen=True)
@@ -172,6 +174,7 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
     room_l = result.pan.mass_g / (result.pan.density_kg_m3(80.0) / 1000) / HEAD / 1000
     return {
         "stop": degrees(stop_c),
+        "sooner": degrees(stop_c - min(SOONER_K, max(1.0, story.known("rise_off_k", USUAL_RISE_K)))),
         "over3": degrees(stop_c + 3),
         "over6": degrees(stop_c + 6),
         "highest": degrees(pick("highest_c")),

@@ -227,7 +227,8 @@ def pan_full(asked: Asked) -> Rescued:
         steps=(
             f"Ladle {{{out_g:.0f} g}} out, whisked first so that both are the same; what stays fills "
             f"{100 * HEAD:.0f} % of the pan.",
-            f"Each to {{{rest.stop.at_c:.1f} C}}; the smaller one is there first, so begin it last.",
+            f"Each to {{{rest.stop.at_c:.1f} C}}, this one on {100 * (1 - out):.0f} % of the flame; the "
+            "smaller one is there first, so begin it last.",
         ),
         heat_to_c=rest.stop.at_c,
         flame=1 - out,

@@ -20,7 +20,7 @@ from custard.larder.joins import OFF_THE_HEAT
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture, blend, combined
 from custard.physics import kinetics
-from custard.process.cook import CURDLED_AT, d60_s
+from custard.process.cook import CURDLED_AT, d60_s, usual_stove
 from custard.process.state import State
 
 CREAM, MILK, STARCH, YOLK = "whipping-cream-36", "whole-milk", "cornstarch", "egg-yolk"
@@ -139,6 +139,10 @@ class Asked:
     def starchy(self) -> bool:
         """Whether it has so much starch that it stands a boil, or comes back when it is whisked."""
         return float(self.result.pan.starch_in_aqueous_percent) >= GUARDED_PERCENT
+
+    def watts(self, times: float) -> float:
+        """So many times what such a mix is usually cooked on [W]."""
+        return times * usual_stove(self.result.pan, self.p).power_w
 
     def stress(self, state: State, mixture: Mixture | None = None) -> float:
         """Yield stress at the stop [Pa], of its mix or of another."""

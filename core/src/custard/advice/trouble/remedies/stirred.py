@@ -42,6 +42,8 @@ SIEVED_SHARE = 3.0
 MOST_YOLK = 3.0
 """How many times its yolk a thin sauce is given at most."""
 YOLK_STEP = 0.05
+TOO_THICK_PA = 5.8
+"""Just inside where nappe ends [Pa]."""
 STUCK = 3.0
 """What is left in a pan that is not scraped, over what clings to one that is [1]; an estimate."""
 NOT_SAVED = "When in doubt throw it away; nothing brings this many curds back."
@@ -82,7 +84,8 @@ def _warmed_on(asked: Asked, best: State, start_c: float, took_s: float) -> Resc
         saved="yes",
         say=f"It can be saved: back on gentle heat, stirring, to {{{at_c:.1f} C}}",
         steps=(
-            f"From {{{start_c:.0f} C}} to {{{at_c:.1f} C}}, about {max(1, round(took_s / 60))} min.",
+            f"From {{{start_c:.0f} C}} to {{{at_c:.1f} C}} on about {asked.watts(1.0):.0f} W, "
+            f"{max(1, round(took_s / 60))} min, stirring.",
             "Out of the pan at once, and look at the spoon again.",
         ),
         heat_to_c=at_c,
@@ -172,23 +175,44 @@ def _loosened(asked: Asked, state: State, goal: float) -> tuple[float, Mixture]:
 
 
 def bits(asked: Asked) -> Rescued:
-    """Through the sieve; where the sauce itself has begun to curdle, as one that has split."""
+    """Through the sieve; loosened, or warmed on, where it is too thick or too thin as well.
+
+    Where the sauce itself has begun to curdle it is treated as one that has split.
+    """
     state = asked.state
     if state.curdled > CURDLED_AT:
         return split(asked)
     seen = max(state.curdled, asked.story.known("curdled", 0.01), 0.01)
     lost_g = min(0.2, SIEVED_SHARE * seen) * asked.mass_g
-    spoon = asked.spoon(state)
+    strained = replace(asked, mass_g=asked.mass_g - lost_g)
+    over = asked.wanted == "nappe" and asked.stress(state) > TOO_THICK_PA
+    cream_g, mixture = _loosened(strained, state, SOFT_PA) if over else (0.0, strained.pan)
+    spoon = asked.spoon(state, mixture)
+    sieve = f"Through a fine sieve into a cold bowl, do not press; it keeps back about {{{lost_g:.0f} g}}."
+    if asked.wanted == "nappe" and spoon.yield_stress_pa < NAPPE_PA * WELL:
+        # A high flame curdles what touches the base before the rest has set.
+        on = thin(strained)
+        if on.saved == "yes" and not on.add:
+            return replace(
+                on,
+                say=f"It can be saved: through the fine sieve, then gently on to {{{on.heat_to_c:.1f} C}}",
+                steps=(sieve, *on.steps),
+                takes_g=lost_g,
+            )
+    cream = f"It is too thick as well: whisk in {{{cream_g:.0f} g}} of cold cream."
     return Rescued(
         saved="yes",
-        say="It can be saved: through the fine sieve at once",
+        say="It can be saved: through the fine sieve at once"
+        + (f", then {{{cream_g:.0f} g}} of cream" if cream_g else ""),
         steps=(
-            f"Through a fine sieve into a cold bowl, do not press; it keeps back about {{{lost_g:.0f} g}}.",
+            sieve,
+            *((cream,) if cream_g else ()),
             "Taste it: if it is eggy, use it cold and flavoured.",
         ),
+        add=added(CREAM, cream_g),
         takes_g=lost_g,
         becomes=spoon.word,
-        wanted=spoon.word,
+        wanted=asked.wanted,
         spoon=spoon,
         curdled=state.curdled / 4,
     )
@@ -205,10 +229,10 @@ def split(asked: Asked) -> Rescued:
         return Rescued(
             saved="yes",
             say="It can be saved: whisk it hard off the heat",
-            steps=("Off the heat, whisk hard or blend; the starch holds the curds small.",),
+            steps=(f"Off the heat, whisk hard or blend {BLEND_S:.0f} s; the starch holds the curds small.",),
             for_s=BLEND_S,
             becomes=spoon.word,
-            wanted=spoon.word,
+            wanted=asked.wanted,
             spoon=spoon,
             curdled=min(state.curdled, GRAINY),
             cautions=(HOT_BLENDER,),
@@ -267,6 +291,7 @@ def caught(asked: Asked) -> Rescued:
     steps = (
         f"Do not scrape: pour it into a clean pan; leave what sticks, about {{{stays_g:.0f} g}}.",
         "Taste it before you go on. Through the fine sieve if there are flecks.",
+        f"Where it goes on, half the flame: about {asked.watts(0.5):.0f} W.",
     )
     heat = thin(asked) if asked.stress(state) < NAPPE_PA and not result.stop.boiled else None
     on = heat is not None and heat.saved == "yes" and not heat.add
@@ -280,7 +305,7 @@ def caught(asked: Asked) -> Rescued:
         flame=0.5,
         takes_g=stays_g,
         becomes=spoon.word,
-        wanted=spoon.word,
+        wanted=asked.wanted,
         spoon=spoon,
         curdled=state.curdled,
         good_for=("a caramel or coffee sauce, where the taste is meant",),
