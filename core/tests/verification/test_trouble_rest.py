@@ -252,10 +252,12 @@ def fold_falls(dice, cause):
 
 def chocolate(dice, cause):
     p = custard.larder.standard()
-    result = ganache(dice, int(dice.choice([900, 1100]))) if cause == "little" else ganache(dice)
+    result = ganache(dice, int(dice.choice([2300, 2600]))) if cause == "little" else ganache(dice)
     sauce_c = dice.uniform(34, 41) if cause == "cold" else dice.uniform(70, 82)
     look = {"cold": 2.0, "little": float(dice.integers(2)), "at-once": float(dice.integers(3))}[cause]
     truth = {"chocolate_look": look, "sauce_c": sauce_c, "poured_at_once": float(cause == "at-once")}
+    if cause == "little":
+        assert wetted(result.whole, p) < 1.5
     if cause == "cold":
         assert not onto_chocolate(result.formula, sauce_c, 16.0).melts
 

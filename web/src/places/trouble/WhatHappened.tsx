@@ -57,7 +57,7 @@ export function WhatHappened({ told }: { told: Trouble }) {
 function Happened({ curve }: { curve: NonNullable<Trouble["curve"]> }) {
   const { system } = useUnits();
   const points = curve.t_s.map((t, i): Point => [t, curve.c[i] ?? 0]);
-  const ends = Math.max(60, ...curve.t_s);
+  const ends = Math.max(60, curve.off_s ?? 0, ...curve.t_s);
   return (
     <figure>
       <CurveFrame

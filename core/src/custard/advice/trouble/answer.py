@@ -25,6 +25,8 @@ from custard.quantities import Quantity
 
 CODES_FIRST = "Local food rules and trained people come first; when in doubt throw it away."
 MOST_TIMES = 4.0
+NEARLY = 0.01
+"""So near its goal a search counts as there."""
 
 
 @dataclass(frozen=True)
@@ -326,6 +328,8 @@ def _more_yolk(result: Assessment) -> Change | None:
         return found.hot.yield_stress_pa - NAPPE_PA * 1.2
 
     factor = Search().where(good, 0.0, 1.0, MOST_TIMES)
+    if good(factor) < -NEARLY:
+        return None
     return _line(formula, "egg-yolk", factor * _line_g(formula, "egg-yolk"))
 
 

@@ -16,6 +16,7 @@ from custard.process.crust import crust
 MOST_FROM_ONE = 6.0
 """No figure alone makes a cause more than so many times as likely, nor less [1, as a logarithm]."""
 QUESTIONS = 2
+BOIL_K = 0.6
 """A cook with a pan in the hand answers so many."""
 HEAD = 0.6
 """Share of a pan that a mix may fill [1]."""
@@ -114,7 +115,7 @@ def questions(
         when nothing of that name is seen.
     """
     found, words, said = fault_of(fault), known(result, story), said or {}
-    asks = list(found.asks.values())
+    asks = [ask for ask in (_possible(result, one) for one in found.asks.values()) if len(ask.answers) > 1]
     chosen: list[Ask] = []
     now = story
     while asks and len(chosen) < QUESTIONS:
@@ -133,6 +134,13 @@ def questions(
         )
         for ask in chosen
     )
+
+
+def _possible(result: Assessment, ask: Ask) -> Ask:
+    """A question without the answers that cannot be: nothing is hotter than its boil."""
+    most_k = result.boiling_c - result.stop.at_c + BOIL_K
+    answers = tuple((say, sets) for say, sets in ask.answers if sets.get("over_stop_k", -1.0) <= most_k)
+    return replace(ask, answers=answers)
 
 
 def _guess(ask: Ask, known_: Mapping[str, float]) -> int | None:
@@ -197,12 +205,12 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
         "foam_stood": minutes(pick("stood_min")),
         "churning": minutes(pick("churn_min")),
         "crust": minutes(pick("crust_min")),
-        "fold": degrees(pick("fold_c"), "too warm"),
-        "foldmax": degrees(result.conditions.parameters.finish.fold_c),
+        "fold": whole(pick("fold_c"), "too warm"),
+        "foldmax": whole(result.conditions.parameters.finish.fold_c),
         "lands": degrees(pick("lands_c"), "too little heat"),
-        "churned": degrees(pick("churned_at_c"), "too warm"),
+        "churned": whole(pick("churned_at_c"), "too warm"),
         "freezes": degrees(pick("freezes_c"), "far below zero"),
-        "bath": degrees(pick("baths_c"), "that heat"),
+        "bath": whole(pick("baths_c"), "that heat"),
         "crisp": f"{burnt.crisp_min:.0f} min",
         "crust_g": f"{{{burnt.grams:.0f} g}}",
         "dish": f"{USUAL_DISH_CM:.0f} cm",
@@ -217,6 +225,11 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
 def degrees(value: float | None, unknown: str = "a temperature nobody read") -> str:
     """A temperature [degC] for the reader's own unit."""
     return unknown if value is None else f"{{{value:.1f} C}}"
+
+
+def whole(value: float | None, unknown: str = "") -> str:
+    """A temperature to a whole degree [degC], where nobody knows it finer."""
+    return unknown if value is None else f"{{{value:.0f} C}}"
 
 
 def share(value: float | None, unknown: str) -> str:

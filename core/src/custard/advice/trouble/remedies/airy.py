@@ -65,7 +65,7 @@ def sinks(asked: Asked) -> Rescued:
         return _as_a_sauce(asked)
     # What never got hot has the air of all its whisking still; what has stood begins anew.
     fresh = foam.foam_word(float(done.overrun[-1]), float(done.yield_stress_pa[-1]))
-    word = fresh if asked.cause == "stood" else _mounds(result)
+    word = fresh if asked.cause == "stood" else mounts_to(result)
     yolk_g = (factor - 1) * formula.yolks() * formula.egg_size.yolk_g * asked.share
     took_s = float(done.t_s[-1])
     yolk = (f"Whisk in {{{yolk_g:.0f} g}} of yolk, off the heat.",) if factor > 1 else ()
@@ -85,14 +85,14 @@ def sinks(asked: Asked) -> Rescued:
         heat_to_c=result.stop.at_c,
         for_s=took_s,
         becomes=word,
-        wanted=word if word == "ribbons" and asked.cause == "stood" else _mounds(result),
+        wanted=word if word == "ribbons" and asked.cause == "stood" else mounts_to(result),
         curdled=float(done.curdled[-1]),
         warmed_again=asked.warmed_again(result.stop.at_c),
         cautions=(STEAM,),
     )
 
 
-def _mounds(result: Assessment) -> str:
+def mounts_to(result: Assessment) -> str:
     """What a mix mounts to at its stop."""
     try:
         done = whisk(result.pan, ROOM_C, result.stop.at_c, conditions=result.conditions)
@@ -103,7 +103,7 @@ def _mounds(result: Assessment) -> str:
 
 def _holds(result: Assessment) -> bool:
     """Whether its films, once set, carry it."""
-    return result.hot.yield_stress_pa >= NAPPE_PA * 1.1 and _mounds(result) == "mounds"
+    return result.hot.yield_stress_pa >= NAPPE_PA * 1.1 and mounts_to(result) == "mounds"
 
 
 def _as_a_sauce(asked: Asked) -> Rescued:
@@ -159,7 +159,7 @@ def falls(asked: Asked) -> Rescued:
     light = became.volume_ratio >= goal - 0.02
     return Rescued(
         saved="yes" if light and asked.cause != "butter" else "perhaps",
-        say=f"It can be saved: cool it, and fold in {{{cream_g:.0f} g}} of new cream",
+        say=f"It can be saved: {'cool it, and ' if wait_s else ''}fold in {{{cream_g:.0f} g}} of new cream",
         steps=(
             *(("Through the fine sieve: what has clumped stays back.",) if asked.cause == "butter" else ()),
             *cool,

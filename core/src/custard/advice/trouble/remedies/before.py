@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from custard.advice.bench.solve import with_missing_yolks
 from custard.advice.mix.assess import Assessment, assess
+from custard.advice.trouble.remedies.airy import mounts_to
 from custard.advice.trouble.remedies.rescued import (
     CREAM,
     RAW_EGG,
@@ -27,6 +28,12 @@ HEAD = 0.6
 """Share of a pan that a mix may fill [1]."""
 LEAST_BATCH_G = 20.0
 COOLER_S = 30.0
+COOL_C, NEARLY_K = 30.0, 10.0
+"""Where a bowl is taken to be whose bath does nothing [degC], and one that cooks, under its stop [K]."""
+HARDLY = 0.8
+"""With so many of its yolks nobody finds a difference [1]; kitchen practice."""
+NEAR_K = 3.0
+"""A sauce that comes nearer to curdling than this wants more than a calm hand [K]."""
 BARE = 1.0
 
 
@@ -94,13 +101,21 @@ def yolks_short(asked: Asked) -> Rescued:
             good_for=("a starch pudding",),
         )
     fewer = assess(formula.with_yolks_times(have / counted), result.conditions)
-    if fewer.hot.word == result.hot.word and fewer.cold.word == result.cold.word:
+    curdles_c = fewer.window.curdles_c
+    calm = curdles_c is None or curdles_c - fewer.stop.at_c >= NEAR_K
+    if calm and fewer.hot.word == result.hot.word and fewer.cold.word == result.cold.word:
         return Rescued(
             saved="yes",
-            say=f"It does not matter: go on with {have:.1f} yolks, to {{{fewer.stop.at_c:.1f} C}}",
+            say=("It does not matter: go" if have >= HARDLY * counted else "It still coats: go")
+            + f" on with {have:.1f} yolks, to {{{fewer.stop.at_c:.1f} C}}",
             steps=(
                 "Weigh out the rest as written.",
                 f"It coats at {{{fewer.stop.at_c:.1f} C}} now, instead of {{{result.stop.at_c:.1f} C}}.",
+                *(
+                    (f"That is {{{curdles_c - fewer.stop.at_c:.1f} K}} under where it curdles.",)
+                    if curdles_c
+                    else ()
+                ),
             ),
             heat_to_c=fewer.stop.at_c,
             becomes=fewer.hot.word,
@@ -243,7 +258,8 @@ def pan_full(asked: Asked) -> Rescued:
 def bath(asked: Asked) -> Rescued:
     """The flame and the water put right; how long it then takes from where it is."""
     result, state = asked.result, asked.state
-    at_c = asked.story.known("highest_c", min(state.at_c, result.stop.at_c - 5))
+    usual_c = COOL_C if asked.cause in ("still", "far") else result.stop.at_c - NEARLY_K
+    at_c = asked.story.known("highest_c", usual_c) if asked.story.read else usual_c
     stove = usual_stove(result.pan, asked.p, over_steam=True)
     ahead = cook(
         result.pan,
@@ -273,9 +289,9 @@ def bath(asked: Asked) -> Rescued:
         heat_to_c=result.stop.at_c,
         for_s=takes_s,
         flame=flame,
-        becomes=result.hot.word,
-        wanted=result.hot.word,
-        spoon=result.hot,
+        becomes=mounts_to(result) if result.way.foams else result.hot.word,
+        wanted=mounts_to(result) if result.way.foams else result.hot.word,
+        spoon=None if result.way.foams else result.hot,
         curdled=state.curdled if cooked else 0.0,
         cautions=(STEAM,),
     )

@@ -84,6 +84,8 @@ def weeps(asked: Asked) -> Rescued:
     return Rescued(
         saved="perhaps" if lost or not same else "yes",
         say=f"It can be saved: whisk the water back in, about {{{water_g:.0f} g}}"
+        if same and not lost
+        else f"Pour the water off, about {{{water_g:.0f} g}}, and blend the rest; it stays looser"
         if not lost
         else f"The water, about {{{water_g:.0f} g}}, comes again: pour it off and blend the rest",
         steps=(

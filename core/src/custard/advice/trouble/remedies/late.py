@@ -13,6 +13,8 @@ from custard.process.cups import usual_cups
 MARGIN_S = 60.0
 IN_C = 50.0
 DISH_CM = 10.0
+THIN = 0.45
+"""Sugar of a crust that was too thin, over the usual, where nobody says [1]."""
 SUGAR = "white-sugar"
 WATER_BATH = "A bath of boiling water in the oven: slide it out on its rack, never lift it full."
 
@@ -76,7 +78,8 @@ def crust_again(asked: Asked) -> Rescued:
     """Sugar and flame anew, on a dry cold top."""
     p, story = asked.p, asked.story
     usual = crust(DISH_CM, p)
-    there = story.known("crust_share", 1.0) if asked.cause != "stood" else 0.0
+    usual_there = THIN if asked.cause == "thin" else 1.0
+    there = story.known("crust_share", usual_there) if asked.cause != "stood" else 0.0
     anew = asked.cause in ("stood", "wet") or there >= 1
     grams = usual.grams if anew else max(0.2, (1 - there) * usual.grams)
     if asked.cause == "pale":

@@ -94,7 +94,10 @@ def lumps(asked: Asked) -> Rescued:
         "Whisk it hard until it shines.",
     )
     spoon = asked.spoon(state, sieved)
-    firm = word(spoon.yield_stress_pa / MARGIN) == asked.wanted
+    firm = spoon.yield_stress_pa >= result.hot.yield_stress_pa and word(spoon.yield_stress_pa / MARGIN) in (
+        asked.wanted,
+        spoon.word,
+    )
     if firm or not result.stop.boiled:
         return Rescued(
             saved="yes",
@@ -102,7 +105,7 @@ def lumps(asked: Asked) -> Rescued:
             steps=steps,
             takes_g=keeps_g,
             becomes=spoon.word,
-            wanted=asked.wanted if result.stop.boiled else spoon.word,
+            wanted=spoon.word,
             spoon=spoon,
             curdled=state.curdled,
             cautions=(HOT_BLENDER,),
