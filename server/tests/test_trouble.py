@@ -269,6 +269,9 @@ def test_a_remedy_is_a_record(here, cook, batch):
     record = cook("GET", f"/api/k/here/batches/{batch.pk}/record.json").json()
     marks = record["batches"][0]["marks"]
     assert [one["what"] for one in marks if one["kind"] == "remedy"] == ["too-thick"]
+    (remedy,) = record["batches"][0]["remedies"]
+    assert "{" not in remedy["say"] + remedy["cause"] + " ".join(remedy["steps"])
+    assert cook("GET", f"/api/k/here/batches/{batch.pk}/record.pdf").content[:4] == b"%PDF"
 
 
 def test_a_closed_batch_is_put_away_with_what_was_added(here, cook, batch):

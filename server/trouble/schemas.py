@@ -9,6 +9,7 @@ import custard
 from common.text import Note, Word
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
+from stove.schemas import StageName
 
 
 class Seen(Schema):
@@ -61,6 +62,7 @@ class Sauce(Schema):
     name: str
     left_g: float
     off_s: float | None
+    stage: StageName | None
     closed: bool
     read: bool
 

@@ -5538,6 +5538,8 @@ export interface components {
             left_g: number;
             /** Off S */
             off_s: number | null;
+            /** Stage */
+            stage: ("weigh" | "warm" | "temper" | "cook" | "test" | "finish" | "chill" | "keep") | null;
             /** Closed */
             closed: boolean;
             /** Read */

@@ -78,6 +78,12 @@ export function Answer({ about, told, said, have }: Props) {
             {told.unsafe ? "Throw it away" : "It is past saving"}
           </Link>
         ) : null}
+        {sauce.closed && sauce.tub === null ? (
+          <p className="text-soft">
+            This batch is closed. What is left of it is on the <Link to="../shelf">Shelf</Link>: mend the tub
+            that you have open, under More.
+          </p>
+        ) : null}
         {sauce.batch_id === null ? (
           <p className="text-soft">
             Take the formula to the stove, and what you do about it is kept with the batch.

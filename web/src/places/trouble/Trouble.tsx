@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
@@ -54,20 +54,19 @@ function Of({ about, fault, onFault }: Props) {
   const trouble = useTrouble(here.slug, about, fault, figures, have);
   const told = trouble.data;
   const outbox = useOutbox(here.slug, about.batch_id ?? 0);
+  const touched = useRef<string | null>(null);
   const chosen = (next: string) => {
+    touched.current = next;
     onFault(next);
     setSaid({ fault: next, figures: {} });
-    // That something was seen is kept with its time, whatever is done about it.
-    if (about.batch_id && here.role !== "viewer" && told?.sauce.closed !== true)
-      outbox.add({
-        id: newId(),
-        at: new Date().toISOString(),
-        stage: "cook",
-        kind: "wrong",
-        note: nameOf(next),
-      });
   };
-  const nameOf = (key: string) => seen.data?.find((one) => one.fault === key)?.name ?? key;
+  const stage = told?.sauce.closed === false && here.role !== "viewer" ? told.sauce.stage : null;
+  // That something was seen is kept with its time and its stage, whatever is done about it.
+  useEffect(() => {
+    if (!about.batch_id || !stage || told?.fault !== touched.current) return;
+    touched.current = null;
+    outbox.add({ id: newId(), at: new Date().toISOString(), stage, kind: "wrong", note: told.name });
+  }, [about.batch_id, stage, told, outbox]);
   if (seen.isError) return <Failed sentence={seen.error.message} again={() => void seen.refetch()} />;
   if (!seen.data) return <Loading what="what can go wrong" />;
   return (

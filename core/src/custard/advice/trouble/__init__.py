@@ -1,15 +1,7 @@
 """When it has gone wrong."""
 
-from custard.advice.trouble.answer import (
-    CODES_FIRST,
-    Afterwards,
-    Answer,
-    Change,
-    Happened,
-    answer,
-    changed,
-    rescue,
-)
+from custard.advice.trouble.answer import CODES_FIRST, Afterwards, Answer, Happened, answer, rescue
+from custard.advice.trouble.change import Change, changed
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
 from custard.advice.trouble.faults import Fault, fault_of, faults, figures, met
 from custard.advice.trouble.kept import story_of_batch

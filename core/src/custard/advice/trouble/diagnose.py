@@ -237,25 +237,26 @@ def share(value: float | None, unknown: str) -> str:
     return unknown if value is None else f"{100 * value:.0f} %"
 
 
-def seconds(value: float | None) -> str:
-    """A while [s]."""
+def _while(value: float | None, unit: str, large: str, each: float, most: float) -> str:
+    """A while in a unit, or in a larger one of so many where it is more than `most`."""
     if value is None:
         return "a while"
-    return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
+    return f"{value:.0f} {unit}" if value < most else f"{value / each:.0f} {large}"
+
+
+def seconds(value: float | None) -> str:
+    """A while [s]."""
+    return _while(value, "s", "min", 60, 120)
 
 
 def minutes(value: float | None) -> str:
     """A while [min]."""
-    if value is None:
-        return "a while"
-    return f"{value:.0f} min" if value < 120 else f"{value / 60:.0f} h"
+    return _while(value, "min", "h", 60, 120)
 
 
 def hours(value: float | None) -> str:
     """A while [h]."""
-    if value is None:
-        return "a while"
-    return f"{value:.0f} h" if value < 48 else f"{value / 24:.0f} days"
+    return _while(value, "h", "days", 24, 48)
 
 
 def days(value: float | None) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from types import MappingProxyType
 
 from custard.advice.mix.texture import texture_at, yield_stress
@@ -11,6 +11,7 @@ from custard.advice.trouble.remedies.rescued import (
     MILK,
     SPITS,
     STARCH,
+    Added,
     Asked,
     Rescued,
     added,
@@ -32,7 +33,7 @@ LUMP_ML_G = 8.0
 """A lump holds about so much sauce to a gram of its dry starch; an estimate."""
 MILK_TO_STARCH = 4.0
 """Cold milk to a gram of starch, so that it is whisked smooth [1]."""
-MOST_STARCH = 0.05
+MOST_STARCH, LEAST_G = 0.05, 0.05
 LOOSENED = 0.15
 """Share of its starch body that a set cream does not get back once it is whisked long [1]; an estimate."""
 NIGHT_H = 20.0
@@ -70,18 +71,6 @@ def _boil(asked: Asked, mixture: Mixture, state: State, enzyme: float) -> tuple[
     return state, held_s, boil_c
 
 
-def _slurried(asked: Asked, mixture: Mixture, grams: float) -> Mixture:
-    """A mix with a slurry of so much starch [g] and its cold milk."""
-    return asked.with_more(MILK, MILK_TO_STARCH * grams, asked.with_more(STARCH, grams, mixture))
-
-
-def _slurry(asked: Asked, grams: float) -> tuple[str, ...]:
-    milk_g = MILK_TO_STARCH * grams
-    return (
-        f"Whisk {{{grams:.0f} g}} of maize starch smooth in {{{milk_g:.0f} g}} of cold milk; stir it in.",
-    )
-
-
 def lumps(asked: Asked) -> Rescued:
     """Sieved hot and whisked; where too much of the starch stays in the sieve, slurry and a boil."""
     result, state = asked.result, asked.state
@@ -114,41 +103,79 @@ def lumps(asked: Asked) -> Rescued:
     return replace(more, steps=(*steps, *more.steps), takes_g=keeps_g)
 
 
-def _thickened(asked: Asked, mixture: Mixture, state: State, goal: float) -> Rescued:
-    """Brought to a yield stress at its stop [Pa] by slurry, boiled."""
-    done: dict[float, tuple[State, float, float]] = {}
+@dataclass(frozen=True)
+class _Bound:
+    """A sauce bound with slurry: its starch [g], what it then is, how long it boiled [s], at what [degC]."""
 
-    def boiled(grams: float) -> tuple[State, float, float]:
+    starch_g: float
+    mixture: Mixture
+    state: State
+    held_s: float
+    boil_c: float
+
+    def steps(self) -> tuple[str, ...]:
+        """How that is done."""
+        boil = f"To {{{self.boil_c:.0f} C}}, the boil here, whisking, and hold it {self.held_s:.0f} s."
+        milk_g = MILK_TO_STARCH * self.starch_g
+        slurry = (
+            f"Whisk {{{self.starch_g:.0f} g}} of maize starch smooth in {{{milk_g:.0f} g}} of cold milk; "
+            "stir it in."
+        )
+        return (slurry, boil) if self.starch_g >= LEAST_G else (boil,)
+
+    def say(self) -> str:
+        """The same in a sentence."""
+        if self.starch_g < LEAST_G:
+            return f"It can be saved: bring it to the boil and hold it {self.held_s:.0f} s"
+        return (
+            f"It can be saved: {{{self.starch_g:.0f} g}} of starch in cold milk, and boil it for "
+            f"{self.held_s:.0f} s"
+        )
+
+    def weighed(self) -> tuple[Added, ...]:
+        """What is weighed for it."""
+        return (
+            *added(STARCH, self.starch_g, IN_THE_PAN),
+            *added(MILK, MILK_TO_STARCH * self.starch_g, IN_THE_PAN),
+        )
+
+
+def _bound(asked: Asked, mixture: Mixture, state: State, goal: float, at_c: float) -> _Bound:
+    """So much slurry, boiled, that a sauce comes to a yield stress [Pa] read at a temperature [degC]."""
+    enzyme = asked.story.known("enzyme_left", 1.0)
+    done: dict[float, _Bound] = {}
+
+    def boiled(grams: float) -> _Bound:
         if grams not in done:
-            enzyme = asked.story.known("enzyme_left", 1.0)
-            done[grams] = _boil(asked, _slurried(asked, mixture, grams), state, enzyme)
+            slurried = asked.with_more(MILK, MILK_TO_STARCH * grams, asked.with_more(STARCH, grams, mixture))
+            done[grams] = _Bound(grams, slurried, *_boil(asked, slurried, state, enzyme))
         return done[grams]
 
     def thicker(grams: float) -> float:
-        return asked.stress(boiled(grams)[0], _slurried(asked, mixture, grams))
+        bound = boiled(grams)
+        return yield_stress(bound.mixture, bound.state, at_c, asked.p)
 
-    found = least(thicker, goal, MOST_STARCH * asked.mass_g)
-    grams = MOST_STARCH * asked.mass_g if found is None else found
-    became, held_s, boil_c = boiled(grams)
-    spoon = asked.spoon(became, _slurried(asked, mixture, grams))
-    weigh = _slurry(asked, grams) if grams >= 0.05 else ()
+    most = MOST_STARCH * asked.mass_g
+    found = least(thicker, goal, most)
+    return boiled(most if found is None else found)
+
+
+def _thickened(asked: Asked, mixture: Mixture, state: State, goal: float) -> Rescued:
+    """Brought to a yield stress at its stop [Pa] by slurry, boiled."""
+    bound = _bound(asked, mixture, state, goal, asked.result.stop.at_c)
+    spoon = asked.spoon(bound.state, bound.mixture)
     return Rescued(
         saved="yes" if spoon.word == asked.wanted else "perhaps",
-        say=f"It can be saved: {{{grams:.0f} g}} of starch in cold milk, then boil it"
-        if weigh
-        else "It can be saved: bring it to the boil, whisking, and hold it there",
-        steps=(*weigh, f"To {{{boil_c:.0f} C}}, the boil here, whisking, and hold it {held_s:.0f} s."),
-        add=(
-            *added(STARCH, grams, IN_THE_PAN),
-            *added(MILK, MILK_TO_STARCH * grams, IN_THE_PAN),
-        ),
-        heat_to_c=boil_c,
-        for_s=held_s,
+        say=bound.say(),
+        steps=bound.steps(),
+        add=bound.weighed(),
+        heat_to_c=bound.boil_c,
+        for_s=bound.held_s,
         becomes=spoon.word,
         wanted=asked.wanted,
         spoon=spoon,
-        curdled=became.curdled,
-        warmed_again=asked.warmed_again(boil_c),
+        curdled=bound.state.curdled,
+        warmed_again=asked.warmed_again(bound.boil_c),
         cautions=(SPITS,),
     )
 
@@ -200,46 +227,22 @@ def thin_next_day(asked: Asked) -> Rescued:
     if asked.cause == "whisked":
         eaten = max(eaten, LOOSENED)
     thinned = _less_starch(asked.whole, min(0.9, eaten))
-    cold = replace(asked.story.state, at_c=p.texture.cold_reference_c)
-    goal = result.cold.yield_stress_pa
-    enzyme = story.known("enzyme_left", 1.0)
-    done: dict[float, tuple[State, float, float]] = {}
-
-    def boiled(grams: float) -> tuple[State, float, float]:
-        if grams not in done:
-            done[grams] = _boil(asked, _slurried(asked, thinned, grams), cold, enzyme)
-        return done[grams]
-
-    def thicker(grams: float) -> float:
-        return yield_stress(_slurried(asked, thinned, grams), boiled(grams)[0], cold.at_c, p)
-
-    found = least(thicker, goal, MOST_STARCH * asked.mass_g)
-    grams = MOST_STARCH * asked.mass_g if found is None else found
-    became, held_s, boil_c = boiled(grams)
-    spoon = texture_at(_slurried(asked, thinned, grams), became, cold.at_c, cold.at_c, p)
-    weigh = _slurry(asked, grams) if grams >= 0.05 else ()
+    cold = replace(story.state, at_c=p.texture.cold_reference_c)
+    bound = _bound(asked, thinned, cold, result.cold.yield_stress_pa, cold.at_c)
+    spoon = texture_at(bound.mixture, bound.state, cold.at_c, cold.at_c, p)
     cooled = replace(asked, story=replace(story, figures={**story.figures, "age_h": hours}))
     return Rescued(
         saved="yes" if spoon.word == result.cold.word else "perhaps",
-        say=f"It can be saved: {{{grams:.0f} g}} of starch in cold milk, and boil it for {held_s:.0f} s"
-        if weigh
-        else f"It can be saved: bring it to the boil and hold it {held_s:.0f} s",
-        steps=(
-            *weigh,
-            f"To {{{boil_c:.0f} C}}, the boil here, whisking, and hold it {held_s:.0f} s.",
-            "Film right on it, cool it fast, and whisk it once, just before use.",
-        ),
-        add=(
-            *added(STARCH, grams, IN_THE_PAN),
-            *added(MILK, MILK_TO_STARCH * grams, IN_THE_PAN),
-        ),
-        heat_to_c=boil_c,
-        for_s=held_s,
+        say=bound.say(),
+        steps=(*bound.steps(), "Film right on it, cool it fast, and whisk it once, just before use."),
+        add=bound.weighed(),
+        heat_to_c=bound.boil_c,
+        for_s=bound.held_s,
         becomes=spoon.word,
         wanted=result.cold.word,
         spoon=spoon,
-        curdled=became.curdled,
-        warmed_again=cooled.warmed_again(boil_c),
+        curdled=bound.state.curdled,
+        warmed_again=cooled.warmed_again(bound.boil_c),
         good_for=("a sauce, as it is",),
         cautions=(SPITS,),
     )
