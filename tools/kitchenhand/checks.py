@@ -47,7 +47,7 @@ def _checks() -> list[Check]:
         Check("formatting and lint of the web", machine.npm("run", "--silent", "lint"), WEB),
         Check("types of the web", machine.npm("run", "--silent", "check"), WEB),
         Check("tests of the web", machine.npm("run", "--silent", "test"), WEB),
-        Check("core tests", [*pytest, *two, "core", "--doctest-modules"], light=False),
+        Check("core tests", [*pytest, *two, "--dist", "loadgroup", "core", "--doctest-modules"], light=False),
         Check("server tests", [*pytest, *two, "-c", "server/pytest.ini", "server"], light=False),
         Check(
             "tests of the spoon command", [*pytest, *alone, "-c", spoon / "pytest.ini", spoon], light=False

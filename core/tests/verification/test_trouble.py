@@ -19,6 +19,9 @@ from custard.mixture import blend, combined
 from custard.process import Stove, StoveRehearsal, kernel
 from custard.process.replay import boiled_on, replay, went_on
 
+pytestmark = pytest.mark.xdist_group("test_trouble")
+"""What is made here is made once, and asked about in many ways."""
+
 SEEDS = 12
 MILK = {"ingredient": "whole-milk", "amount": "500 ml"}
 

@@ -30,6 +30,9 @@ from custard.process.pot import laid_out
 from custard.process.replay import boiled_on
 from custard.process.whisk import whisk
 
+pytestmark = pytest.mark.xdist_group("test_trouble_rest")
+"""What is made here is made once, and asked about in many ways."""
+
 SEEDS = 8
 
 
