@@ -163,6 +163,10 @@ def churned_life(base: Life, p: Parameters) -> Life:
     )
 
 
+def _chilled_h(one: Life) -> float:
+    return one.chilled_h
+
+
 def mended(known: Life, becomes: Life, age_h: float, p: Parameters, *, warmed: bool) -> Life:
     """How it keeps once it has been mended: never longer than before, and warmed again only that day.
 
@@ -180,6 +184,7 @@ def mended(known: Life, becomes: Life, age_h: float, p: Parameters, *, warmed: b
     freezes = 0.0 if warmed else min(known.freezes_days, becomes.freezes_days)
     return replace(
         becomes,
+        say="Label it; use it the same day" if warmed else min((known, becomes), key=_chilled_h).say,
         days=min(known.days, becomes.days, hours / DAY_H),
         chilled_h=hours,
         why=why,

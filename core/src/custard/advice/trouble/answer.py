@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from custard.advice.after.life import Life, life
+from custard.advice.after.life import Life, life, mended
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import Window
 from custard.advice.trouble.change import Change, change
@@ -127,7 +127,12 @@ def answer(
         causes=causes,
         questions=asked,
         now=remedy,
-        after=afterwards(result, remedy, there_is_g(result, fault) if have_g is None else have_g),
+        after=afterwards(
+            result,
+            remedy,
+            there_is_g(result, fault) if have_g is None else have_g,
+            happened.known("age_h", 0.0),
+        ),
         curve=_curve(result, happened),
         change=change(result, found.causes[causes[0].cause]),
         unknown=found.unknown,
@@ -188,9 +193,10 @@ def _both(now: Story, happened: Story) -> Story:
 
 
 def _worded(causes: tuple[Cause, ...], words: tuple[Cause, ...]) -> tuple[Cause, ...]:
-    """The causes in their order and as sure as they are, in the fuller words."""
+    """The causes in their order; what is only supposed is told with the one that it is supposed for."""
     by_name = {one.cause: one for one in words}
-    return tuple(replace(one, say=by_name[one.cause].say, next=by_name[one.cause].next) for one in causes)
+    first = replace(causes[0], say=by_name[causes[0].cause].say, next=by_name[causes[0].cause].next)
+    return (first, *causes[1:])
 
 
 def _curve(result: Assessment, story: Story) -> Happened | None:
@@ -208,8 +214,11 @@ def _curve(result: Assessment, story: Story) -> Happened | None:
     )
 
 
-def afterwards(result: Assessment, remedy: Rescued, have_g: float) -> Afterwards:
-    """What a remedy leaves: the formula with its lines, how much there is of it, how it keeps."""
+def afterwards(result: Assessment, remedy: Rescued, have_g: float, age_h: float = 0.0) -> Afterwards:
+    """What a remedy leaves: the formula with its lines, how much there is of it, how it keeps.
+
+    `age_h` is how long it has stood in the cold [h]: what is warmed again keeps for that day only.
+    """
     formula = with_added(result.formula, remedy.add, result.sauce_g / max(have_g, 1e-6))
     changed = formula is not result.formula
     found = assess(formula, result.conditions) if changed else result
@@ -220,7 +229,13 @@ def afterwards(result: Assessment, remedy: Rescued, have_g: float) -> Afterwards
         stop_c=found.stop.at_c,
         boiling_c=found.boiling_c,
         yields_g=max(0.0, have_g + more_g - remedy.takes_g),
-        life=life(found, hottest_c=hottest),
+        life=mended(
+            life(result),
+            life(found, hottest_c=hottest),
+            age_h,
+            result.conditions.parameters,
+            warmed=bool(remedy.warmed_again),
+        ),
         allergens=found.allergens,
         formula=formula,
     )

@@ -17,6 +17,7 @@ from custard.advice.trouble.remedies.rescued import (
     Asked,
     Rescued,
     added,
+    in_g,
     least,
 )
 from custard.errors import OutOfRange
@@ -68,12 +69,12 @@ def sinks(asked: Asked) -> Rescued:
     word = fresh if asked.cause == "stood" else mounts_to(result)
     yolk_g = (factor - 1) * formula.yolks() * formula.egg_size.yolk_g * asked.share
     took_s = float(done.t_s[-1])
-    yolk = (f"Whisk in {{{yolk_g:.0f} g}} of yolk, off the heat.",) if factor > 1 else ()
+    yolk = (f"Whisk in {in_g(yolk_g)} of yolk, off the heat.",) if factor > 1 else ()
     again = asked.cause == "stood"
     return Rescued(
         saved="yes" if word in ("mounds", "ribbons") else "perhaps",
         say=f"It can be saved: whisk it over the steam to {{{result.stop.at_c:.0f} C}}"
-        + (f", with {{{yolk_g:.0f} g}} more yolk" if factor > 1 else ""),
+        + (f", with {in_g(yolk_g)} more yolk" if factor > 1 else ""),
         steps=(
             *yolk,
             f"Back over the steam, whisking all the time, to {{{result.stop.at_c:.0f} C}}, about "
@@ -116,11 +117,11 @@ def _as_a_sauce(asked: Asked) -> Rescued:
     wait_s = waits_s(laid_out(asked.pan, asked.state.at_c), base.at_c)
     return Rescued(
         saved="perhaps",
-        say=f"The foam is lost; as a cold sauce with {{{cream_g:.0f} g}} of soft cream it is good",
+        say=f"The foam is lost; as a cold sauce with {in_g(cream_g)} of soft cream it is good",
         steps=(
             "Off the steam at once, through the fine sieve.",
             f"Whisk it over ice to {{{base.at_c:.0f} C}}, about {max(1.0, wait_s / 60):.0f} min.",
-            f"Fold in {{{cream_g:.0f} g}} of cream, whipped to soft peaks. Serve it cold.",
+            f"Fold in {in_g(cream_g)} of cream, whipped to soft peaks. Serve it cold.",
         ),
         add=added(CREAM, cream_g, FOLDED),
         becomes=became.word,
@@ -159,11 +160,11 @@ def falls(asked: Asked) -> Rescued:
     light = became.volume_ratio >= goal - 0.02
     return Rescued(
         saved="yes" if light and asked.cause != "butter" else "perhaps",
-        say=f"It can be saved: {'cool it, and ' if wait_s else ''}fold in {{{cream_g:.0f} g}} of new cream",
+        say=f"It can be saved: {'cool it, and ' if wait_s else ''}fold in {in_g(cream_g)} of new cream",
         steps=(
             *(("Through the fine sieve: what has clumped stays back.",) if asked.cause == "butter" else ()),
             *cool,
-            f"Whip {{{cream_g:.0f} g}} of cold cream to soft peaks: it keeps a trail, and bends.",
+            f"Whip {in_g(cream_g)} of cold cream to soft peaks: it keeps a trail, and bends.",
             "A third of it stirred in, the rest folded from the middle up; stop at the last streak.",
         ),
         add=added(cream.id or CREAM, cream_g, FOLDED),
@@ -199,13 +200,13 @@ def chocolate(asked: Asked) -> Rescued:
     became = look(wetted(asked.with_more(MILK, more_g, whole), asked.p))
     warm = f"Over steam to {{{WARM_C:.0f} C}}, no water near it, stirring slowly until all of it has melted."
     milk = (
-        f"{{{more_g:.0f} g}} of milk at {{{MILK_C:.0f} C}}, a spoonful at a time from the middle, each "
+        f"{in_g(more_g)} of milk at {{{MILK_C:.0f} C}}, a spoonful at a time from the middle, each "
         "stirred smooth."
     )
     warms = lumpy or more_g <= 0
     return Rescued(
         saved="yes",
-        say=f"It can be saved: {{{more_g:.0f} g}} of warm milk, a spoonful at a time"
+        say=f"It can be saved: {in_g(more_g)} of warm milk, a spoonful at a time"
         if more_g > 0
         else f"It can be saved: warm it to {{{WARM_C:.0f} C}}, stir, and blend it smooth",
         steps=(

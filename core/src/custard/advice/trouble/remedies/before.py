@@ -14,6 +14,7 @@ from custard.advice.trouble.remedies.rescued import (
     Asked,
     Rescued,
     added,
+    in_g,
     least,
 )
 from custard.errors import CustardError
@@ -49,10 +50,10 @@ def grains(asked: Asked) -> Rescued:
         ]
         return Rescued(
             saved="yes",
-            say=f"Those yolks are lost, the rest is not: weigh {{{yolk_g:.0f} g}} of yolk anew",
+            say=f"Those yolks are lost, the rest is not: weigh {in_g(yolk_g)} of yolk anew",
             steps=(
                 "Throw the grainy yolks away with the sugar on them: the grains do not dissolve.",
-                f"{{{yolk_g:.0f} g}} of yolk into a clean bowl, the whisk in your hand, then the sugar.",
+                f"{in_g(yolk_g)} of yolk into a clean bowl, the whisk in your hand, then the sugar.",
             ),
             add=(
                 *added(YOLK, yolk_g, WITH_THE_YOLKS, anew=True),
@@ -71,8 +72,8 @@ def grains(asked: Asked) -> Rescued:
         saved="yes",
         say="It can be saved: through the fine sieve before it is cooked on",
         steps=(
-            f"Through the fine sieve: grains hold about {{{lost_g:.0f} g}} of yolk; do not press.",
-            *((f"Whisk in {{{more_g:.0f} g}} of yolk in their place.",) if more_g else ()),
+            f"Through the fine sieve: grains hold about {in_g(lost_g)} of yolk; do not press.",
+            *((f"Whisk in {in_g(more_g)} of yolk in their place.",) if more_g else ()),
             f"Cook on to {{{found.stop.at_c:.1f} C}}.",
         ),
         add=added(YOLK, more_g, WITH_THE_YOLKS, anew=True),
@@ -129,9 +130,7 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
     result, formula = asked.result, asked.result.formula
     factor = have / formula.yolks()
     smaller = assess(formula.times(factor), result.conditions)
-    less = (
-        f"Or make {{{smaller.yield_g:.0f} g}} of it: the rest at {100 * factor:.0f} % of what is written.",
-    )
+    less = (f"Or make {in_g(smaller.yield_g)} of it: the rest at {100 * factor:.0f} % of what is written.",)
     try:
         _, thickened = with_missing_yolks(formula, have, conditions=result.conditions)
         found = assess(thickened.formula, result.conditions)
@@ -140,10 +139,10 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
     if found is None or found.hot.word != result.hot.word or found.stop.boiled != result.stop.boiled:
         return Rescued(
             saved="yes",
-            say=f"Make less of it: {100 * factor:.0f} % of everything, {{{smaller.yield_g:.0f} g}} in all",
+            say=f"Make less of it: {100 * factor:.0f} % of everything, {in_g(smaller.yield_g)} in all",
             steps=(
                 *(
-                    f"{{{g * factor:.0f} g}} of {line.ingredient.name}"
+                    f"{in_g(g * factor)} of {line.ingredient.name}"
                     for line, g in zip(formula.lines, formula.weights_g(), strict=True)
                 ),
             ),
@@ -156,9 +155,9 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
     starch_g = sum(g for line, g in _rows(found) if line == STARCH) - before
     return Rescued(
         saved="yes",
-        say=f"It can be made up: {{{starch_g:.1f} g}} of maize starch with the yolks",
+        say=f"It can be made up: {in_g(starch_g)} of maize starch with the yolks",
         steps=(
-            f"Whisk {{{starch_g:.1f} g}} of maize starch into the {have:.1f} yolks with the sugar.",
+            f"Whisk {in_g(starch_g)} of maize starch into the {have:.1f} yolks with the sugar.",
             f"Lift it at {{{found.stop.at_c:.1f} C}}.",
             *less,
         ),
@@ -190,9 +189,9 @@ def too_little(asked: Asked) -> Rescued:
         spoon = asked.spoon(state, asked.with_more(CREAM, need_g))
         return Rescued(
             saved="yes",
-            say=f"It stretches: whisk in {{{need_g:.0f} g}} of cream, and it still coats",
+            say=f"It stretches: whisk in {in_g(need_g)} of cream, and it still coats",
             steps=(
-                f"Off the heat, whisk in {{{need_g:.0f} g}} of cream, a little at a time.",
+                f"Off the heat, whisk in {in_g(need_g)} of cream, a little at a time.",
                 "Look at the spoon.",
             ),
             add=added(CREAM, need_g, OFF_THE_HEAT),
@@ -205,10 +204,10 @@ def too_little(asked: Asked) -> Rescued:
     second = assess(result.formula.times(factor), result.conditions)
     return Rescued(
         saved="yes",
-        say=f"Make a second batch of {{{second.yield_g:.0f} g}}: {100 * factor:.0f} % of what is written",
+        say=f"Make a second batch of {in_g(second.yield_g)}: {100 * factor:.0f} % of what is written",
         steps=(
             *(
-                f"{{{g:.0f} g}} of {line.ingredient.name}"
+                f"{in_g(g)} of {line.ingredient.name}"
                 for line, g in zip(second.formula.lines, second.weights_g, strict=True)
             ),
             f"Lift it at {{{second.stop.at_c:.1f} C}}; a small batch is there sooner.",
@@ -238,9 +237,9 @@ def pan_full(asked: Asked) -> Rescued:
         )
     return Rescued(
         saved="yes",
-        say=f"Take {{{out_g:.0f} g}} out into a second pan before it is hot",
+        say=f"Take {in_g(out_g)} out into a second pan before it is hot",
         steps=(
-            f"Ladle {{{out_g:.0f} g}} out, whisked first so that both are the same; what stays fills "
+            f"Ladle {in_g(out_g)} out, whisked first so that both are the same; what stays fills "
             f"{100 * HEAD:.0f} % of the pan.",
             f"Each to {{{rest.stop.at_c:.1f} C}}, this one on {100 * (1 - out):.0f} % of the flame; the "
             "smaller one is there first, so begin it last.",

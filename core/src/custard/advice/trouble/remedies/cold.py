@@ -12,6 +12,7 @@ from custard.advice.trouble.remedies.rescued import (
     Asked,
     Rescued,
     added,
+    in_g,
     least,
 )
 from custard.larder.joins import OFF_THE_HEAT
@@ -41,7 +42,7 @@ def skin(asked: Asked) -> Rescued:
         saved="yes",
         say="It can be saved: lift the skin off, then sieve it",
         steps=(
-            f"Lift the skin off whole, about {{{skin_g:.0f} g}}; do not stir it in.",
+            f"Lift the skin off whole, about {in_g(skin_g)}; do not stir it in.",
             "Through the fine sieve, and whisk it once.",
             "Film right on its surface, so that no air is under it.",
         ),
@@ -71,7 +72,7 @@ def weeps(asked: Asked) -> Rescued:
     if result.way.undisturbed:
         return Rescued(
             saved="perhaps",
-            say=f"The water can be poured off, about {{{water_g:.0f} g}}; what is set stays as it is",
+            say=f"The water can be poured off, about {in_g(water_g)}; what is set stays as it is",
             steps=("Pour it off just before it is served, or lay a sauce over it.",),
             takes_g=water_g,
             becomes=spoon.word,
@@ -83,13 +84,13 @@ def weeps(asked: Asked) -> Rescued:
     same = became == spoon.word
     return Rescued(
         saved="perhaps" if lost or not same else "yes",
-        say=f"It can be saved: whisk the water back in, about {{{water_g:.0f} g}}"
+        say=f"It can be saved: whisk the water back in, about {in_g(water_g)}"
         if same and not lost
-        else f"Pour the water off, about {{{water_g:.0f} g}}, and blend the rest; it stays looser"
+        else f"Pour the water off, about {in_g(water_g)}, and blend the rest; it stays looser"
         if not lost
-        else f"The water, about {{{water_g:.0f} g}}, comes again: pour it off and blend the rest",
+        else f"The water, about {in_g(water_g)}, comes again: pour it off and blend the rest",
         steps=(
-            *((f"Pour off about {{{water_g:.0f} g}}.",) if lost or not same else ()),
+            *((f"Pour off about {in_g(water_g)}.",) if lost or not same else ()),
             f"Whisk it, or {BLEND_S:.0f} s in the blender, cold.",
             "Use it today: it weeps again.",
         ),
@@ -123,7 +124,7 @@ def churn(asked: Asked) -> Rescued:
     reached = draws_share(after, BASE_C, 24.0)
     chill = f"Take it out and over ice, stirring, to {{{BASE_C:.0f} C}}: about {wait_s / 60:.0f} min."
     point = f"{{{churning(after).freezing_point_c:.1f} C}}"
-    milk = f"Stir in {{{more_g:.0f} g}} of cold milk: it then freezes from {point} on."
+    milk = f"Stir in {in_g(more_g)} of cold milk: it then freezes from {point} on."
     bowl = f"The bowl back into the freezer for {frozen_h:.0f} h; the base waits in the fridge."
     steps = (
         *((chill,) if wait_s else ()),
@@ -135,7 +136,7 @@ def churn(asked: Asked) -> Rescued:
     return Rescued(
         saved="yes" if can else "perhaps",
         say=(
-            f"It can be saved: {{{more_g:.0f} g}} of milk in it"
+            f"It can be saved: {in_g(more_g)} of milk in it"
             if more_g >= 1
             else "It can be saved: chill the base right through first"
             if wait_s

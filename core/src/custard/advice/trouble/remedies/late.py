@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from custard.advice.trouble.remedies.rescued import BURNT, Added, Asked, Rescued
+from custard.advice.trouble.remedies.rescued import BURNT, Added, Asked, Rescued, in_g
 from custard.larder.ingredients import ingredient
 from custard.larder.joins import ON_TOP
 from custard.process.bake import SET_AT, wobble
@@ -87,7 +87,7 @@ def crust_again(asked: Asked) -> Rescued:
     done = crust(DISH_CM, p, max(grams, 0.2))
     flame_s = usual.flame_s * (1 - story.known("burnt", 0.0)) if asked.cause == "pale" else done.flame_s
     lifted = "Lift the wet crust off, or break it up and leave it under."
-    sugar_on = f"{{{grams:.1f} g}} of sugar on a dish of {DISH_CM:.0f} cm, turned so that it lies even."
+    sugar_on = f"{in_g(grams)} of sugar on a dish of {DISH_CM:.0f} cm, turned so that it lies even."
     steps = (
         *((lifted,) if asked.cause == "stood" else ()),
         "Dry the top with a paper; it must be cold.",
@@ -98,7 +98,7 @@ def crust_again(asked: Asked) -> Rescued:
     sugar = (Added(SUGAR, ingredient(SUGAR).name, grams, ON_TOP),) if grams else ()
     return Rescued(
         saved="yes",
-        say=f"It can be saved: {{{grams:.1f} g}} of sugar a dish, and the flame again"
+        say=f"It can be saved: {in_g(grams)} of sugar a dish, and the flame again"
         if grams
         else f"It can be saved: the flame again, about {max(5.0, flame_s):.0f} s",
         steps=steps,

@@ -182,14 +182,19 @@ class Asked:
         )
         warm_h = self.p.keep.lukewarm_h
         return (
-            f"It was cold before: warm it right through to {{{to_c:.0f} C}} in one go, {reached}, and use it "
-            f"within {warm_h:g} h. What was warmed twice is not cooled a third time."
+            f"It was cold before: warm it right through to {{{to_c:.0f} C}} in one go, {reached}. Warm it is "
+            f"good for {warm_h:g} h; cooled fast once more, for the same day. It is not warmed a second time."
         )
 
 
 def added(name: str, grams: float, when: str = OFF_THE_HEAT, *, anew: bool = False) -> tuple[Added, ...]:
     """One thing to weigh; nothing of it when there is too little to weigh."""
     return (Added(name, ingredient(name).name, grams, when, anew),) if grams >= 0.05 else ()
+
+
+def in_g(grams: float) -> str:
+    """A weight in a text, as finely as a scale shows it [g]."""
+    return f"{{{grams:.0f} g}}" if grams >= 10 else f"{{{grams:.1f} g}}"
 
 
 def least(rises: Callable[[float], float], goal: float, most: float) -> float | None:

@@ -15,6 +15,7 @@ from custard.advice.trouble.remedies.rescued import (
     Asked,
     Rescued,
     added,
+    in_g,
     least,
 )
 from custard.larder.joins import IN_THE_PAN
@@ -79,7 +80,7 @@ def lumps(asked: Asked) -> Rescued:
     keeps_g = min(0.3 * asked.mass_g, lost * starch_g * LUMP_ML_G)
     sieved = _less_starch(replace(asked.pan, mass_g=asked.mass_g - keeps_g), lost)
     steps = (
-        f"Sieve it while it is hot, pressing; the lumps, about {{{keeps_g:.0f} g}}, stay back.",
+        f"Sieve it while it is hot, pressing; the lumps, about {in_g(keeps_g)}, stay back.",
         "Whisk it hard until it shines.",
     )
     spoon = asked.spoon(state, sieved)
@@ -118,8 +119,7 @@ class _Bound:
         boil = f"To {{{self.boil_c:.0f} C}}, the boil here, whisking, and hold it {self.held_s:.0f} s."
         milk_g = MILK_TO_STARCH * self.starch_g
         slurry = (
-            f"Whisk {{{self.starch_g:.0f} g}} of maize starch smooth in {{{milk_g:.0f} g}} of cold milk; "
-            "stir it in."
+            f"Whisk {in_g(self.starch_g)} of maize starch smooth in {in_g(milk_g)} of cold milk; stir it in."
         )
         return (slurry, boil) if self.starch_g >= LEAST_G else (boil,)
 
@@ -128,7 +128,7 @@ class _Bound:
         if self.starch_g < LEAST_G:
             return f"It can be saved: bring it to the boil and hold it {self.held_s:.0f} s"
         return (
-            f"It can be saved: {{{self.starch_g:.0f} g}} of starch in cold milk, and boil it for "
+            f"It can be saved: {in_g(self.starch_g)} of starch in cold milk, and boil it for "
             f"{self.held_s:.0f} s"
         )
 

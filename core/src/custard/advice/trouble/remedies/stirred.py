@@ -14,6 +14,7 @@ from custard.advice.trouble.remedies.rescued import (
     Asked,
     Rescued,
     added,
+    in_g,
     least,
 )
 from custard.larder.joins import WITH_THE_YOLKS
@@ -109,9 +110,9 @@ def _more_yolk(asked: Asked) -> Rescued:
     lands = found.hot.yield_stress_pa >= NAPPE_PA
     return Rescued(
         saved="yes" if lands else "perhaps",
-        say=f"It can be saved: {{{yolk_g:.0f} g}} more yolk, cooked again to {{{found.stop.at_c:.1f} C}}",
+        say=f"It can be saved: {in_g(yolk_g)} more yolk, cooked again to {{{found.stop.at_c:.1f} C}}",
         steps=(
-            f"Whisk {{{yolk_g:.0f} g}} of yolk with a ladle of the warm sauce, pour it back, stirring.",
+            f"Whisk {in_g(yolk_g)} of yolk with a ladle of the warm sauce, pour it back, stirring.",
             f"On gentle heat to {{{found.stop.at_c:.1f} C}}, stirring; out of the pan at once.",
             "Look at the spoon again.",
         ),
@@ -149,9 +150,9 @@ def thick(asked: Asked) -> Rescued:
         )
     return Rescued(
         saved="yes" if spoon.yield_stress_pa <= goal * 1.2 else "perhaps",
-        say=f"It can be saved: whisk in {{{cream_g:.0f} g}} of cream",
+        say=f"It can be saved: whisk in {in_g(cream_g)} of cream",
         steps=(
-            f"Off the heat, whisk in {{{cream_g:.0f} g}} of cream, a little at a time.",
+            f"Off the heat, whisk in {in_g(cream_g)} of cream, a little at a time.",
             "Look at the spoon.",
         ),
         add=added(CREAM, cream_g),
@@ -188,7 +189,7 @@ def bits(asked: Asked) -> Rescued:
     over = asked.wanted == "nappe" and asked.stress(state) > TOO_THICK_PA
     cream_g, mixture = _loosened(strained, state, SOFT_PA) if over else (0.0, strained.pan)
     spoon = asked.spoon(state, mixture)
-    sieve = f"Through a fine sieve into a cold bowl, do not press; it keeps back about {{{lost_g:.0f} g}}."
+    sieve = f"Through a fine sieve into a cold bowl, do not press; it keeps back about {in_g(lost_g)}."
     if asked.wanted == "nappe" and spoon.yield_stress_pa < NAPPE_PA * WELL:
         # A high flame curdles what touches the base before the rest has set.
         on = thin(strained)
@@ -199,11 +200,11 @@ def bits(asked: Asked) -> Rescued:
                 steps=(sieve, *on.steps),
                 takes_g=lost_g,
             )
-    cream = f"It is too thick as well: whisk in {{{cream_g:.0f} g}} of cold cream."
+    cream = f"It is too thick as well: whisk in {in_g(cream_g)} of cold cream."
     return Rescued(
         saved="yes",
         say="It can be saved: through the fine sieve at once"
-        + (f", then {{{cream_g:.0f} g}} of cream" if cream_g else ""),
+        + (f", then {in_g(cream_g)} of cream" if cream_g else ""),
         steps=(
             sieve,
             *((cream,) if cream_g else ()),
@@ -250,11 +251,11 @@ def split(asked: Asked) -> Rescued:
     coats = spoon.yield_stress_pa >= NAPPE_PA
     return Rescued(
         saved="yes" if grains <= GRAINY and coats else "perhaps",
-        say=f"It can be saved: sieve it, then blend it with {{{cream_g:.0f} g}} of cold cream",
+        say=f"It can be saved: sieve it, then blend it with {in_g(cream_g)} of cold cream",
         steps=(
             f"Off the heat at once, through the fine sieve into a cold bowl, do not press; it keeps back "
-            f"about {{{sieve_g:.0f} g}}.",
-            f"{{{cream_g:.0f} g}} of cold cream, {BLEND_S:.0f} s in the blender.",
+            f"about {in_g(sieve_g)}.",
+            f"{in_g(cream_g)} of cold cream, {BLEND_S:.0f} s in the blender.",
             "Look at the spoon again.",
         ),
         add=added(CREAM, cream_g),
@@ -289,7 +290,7 @@ def caught(asked: Asked) -> Rescued:
     mass_g = float(result.pan.mass_g)
     stays_g = STUCK * clings_g(open_surface_m2(result.pan, asked.p), asked.p) * asked.mass_g / mass_g
     steps = (
-        f"Do not scrape: pour it into a clean pan; leave what sticks, about {{{stays_g:.0f} g}}.",
+        f"Do not scrape: pour it into a clean pan; leave what sticks, about {in_g(stays_g)}.",
         "Taste it before you go on. Through the fine sieve if there are flecks.",
         f"Where it goes on, half the flame: about {asked.watts(0.5):.0f} W.",
     )
