@@ -243,7 +243,10 @@ def split(asked: Asked) -> Rescued:
     # Blended, a part of the curds is broken so small that it thickens again.
     smooth = replace(state, curdled=state.curdled / 2)
     thinner_g, _ = _loosened(asked, smooth, SOFT_PA)
-    wanted_g = max(LEAST_CREAM * asked.mass_g, thinner_g, asked.mass_g * state.curdled / BLENDS_UP_TO / 2)
+    # So much that the tongue finds no grains, and where that is too much, as much as is usual.
+    ungrained_g = asked.mass_g * (state.curdled / 2 / GRAINY - 1)
+    usual_g = asked.mass_g * state.curdled / BLENDS_UP_TO / 2
+    wanted_g = max(LEAST_CREAM * asked.mass_g, thinner_g, min(ungrained_g, usual_g))
     cream_g = min(MOST_CREAM * asked.mass_g, wanted_g)
     spoon = asked.spoon(smooth, asked.with_more(CREAM, cream_g))
     grains = state.curdled / 2 * asked.mass_g / (asked.mass_g + cream_g)
