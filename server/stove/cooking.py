@@ -57,16 +57,16 @@ def remedies_of(batch: Batch) -> list[Remedy]:
     return [mark.remedy for mark in batch.marks.all() if mark.kind == Kind.REMEDY]
 
 
-def content_now(batch: Batch) -> dict[str, Any]:
-    """What a batch is made of by now: as it was weighed, with what a remedy of the whole of it added."""
-    more = [line for remedy in remedies_of(batch) if remedy.tub is None for line in remedy.lines]
+def content_now(batch: Batch, tub: int | None = None) -> dict[str, Any]:
+    """What a batch, or a tub of it by its number, is made of by now: as weighed, with what remedies added."""
+    more = [line for remedy in remedies_of(batch) if remedy.tub in (None, tub) for line in remedy.lines]
     content: dict[str, Any] = batch.content
     return {**content, "lines": [*content["lines"], *more]} if more else content
 
 
-def assessed(batch: Batch) -> custard.Assessment:
-    """What a batch is and becomes as it is made by now, under its own conditions."""
-    return custard.assess(custard.read_formula(content_now(batch)), conditions_of(batch))
+def assessed(batch: Batch, tub: int | None = None) -> custard.Assessment:
+    """What a batch, or a tub of it, is and becomes as it is made by now, under its own conditions."""
+    return custard.assess(custard.read_formula(content_now(batch, tub)), conditions_of(batch))
 
 
 def usual_equipment(result: custard.Assessment, schools: dict[str, str]) -> custard.stove.Equipment:

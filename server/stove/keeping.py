@@ -57,10 +57,16 @@ def put_away(batch: Batch, now: datetime) -> PutAway:
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
     found = custard.after.life(result, cooled=not slow, hottest_c=_hottest_c(batch, now), enzyme=enzyme)
+    made_at = _off_the_heat(batch, marks)
+    for remedy in remedies_of(batch):
+        if remedy.warmed_again and remedy.tub is None:
+            age_h = max(0.0, (remedy.mark.at - made_at).total_seconds() / 3600)
+            p = result.conditions.parameters
+            found = custard.after.mended(found, found, age_h, p, warmed=True)
     return PutAway(
         life=replace(found, why=f"{found.why}{doubt}"),
         whites_life=custard.after.whites_life(conditions_of(batch)),
-        made_at=_off_the_heat(batch, marks),
+        made_at=made_at,
         cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
         yield_g=yield_now_g(batch),
         whites_g=0.0 if pasteurised else result.whites_left_g,

@@ -216,6 +216,33 @@ def test_what_is_warmed_again_is_for_that_day(here, cook, version):
     assert told["life"]["freezes_days"] == 0
 
 
+def test_of_a_tub_the_later_remedy_is_taken_back_first(here, cook, tub):
+    first, second = uuid.uuid4(), uuid.uuid4()
+    said = {"over_stop_k": 3.0}
+    assert take(cook, first, tub_id=tub.pk, fault="too-thick", said=said).status_code == 200
+    again = ask(cook, tub_id=tub.pk, fault="too-thick", said=said).json()
+    assert "Something was done about it since" in again["unknown"]
+    assert take(cook, second, tub_id=tub.pk, fault="too-thick", said=said).status_code == 200
+    back = f"/api/k/here/batches/{tub.batch.pk}/remedies/{{}}/take-back"
+    assert cook("POST", back.format(first)).status_code == 409
+    assert cook("POST", back.format(second)).status_code == 200
+    assert cook("POST", back.format(first)).status_code == 200
+
+
+def test_a_batch_warmed_again_is_put_away_for_that_day(here, cook, version):
+    """Its tub is no better for the warming than a tub that was warmed itself."""
+    pastry = {**ANGLAISE, "name": "Slate cream", "family": "pastry-cream"}
+    pastry["lines"] = [*ANGLAISE["lines"], {"ingredient": "cornstarch", "amount": "40 g"}]
+    batch = stove.start(here["cook"], version.formula_id, 1, formula_of(pastry))
+    said = {"boiled_s": 6.0, "whisked_cold": 0.0}
+    assert take(cook, batch_id=batch.pk, fault="thin-next-day", said=said).status_code == 200
+    (remedy,) = opened(cook, batch)["remedies"]
+    assert "right through" in remedy["warmed_again"]
+    tub = put(cook, batch, kept_g=400)
+    assert tub.life["chilled_h"] <= 24
+    assert tub.life["freezes_days"] == 0
+
+
 def test_of_a_tub_that_was_drawn_from_meanwhile_nothing_is_written(here, cook, tub, monkeypatch):
     from trouble import actions  # noqa: PLC0415
 
@@ -249,6 +276,25 @@ def test_a_chef_changes_the_formula_and_a_cook_leaves_a_word(here, cook, chef, v
     done = f"/api/k/here/formulas/{version.formula_id}/reminders/{reminder['id']}/done"
     assert cook("POST", done).json()["reminders"] == []
     assert cook("POST", done).status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("bad", "field"),
+    [
+        ({"to_g": 0}, "to_g"),
+        ({"to_g": 9e9}, "to_g"),
+        ({"ingredient": "moon-dust"}, "change.ingredient"),
+        ({"from_g": 0, "ingredient": "moon-dust"}, "ingredient"),
+        ({"kind": "oven"}, "kind"),
+    ],
+)
+def test_a_change_that_cannot_be_is_refused_by_its_field(chef, version, bad, field):
+    change = {"kind": "line", "say": "egg yolk", "ingredient": "egg-yolk", "from_g": 50, "to_g": 75, **bad}
+    url = f"/api/k/here/formulas/{version.formula_id}/next-time"
+    answer = chef("POST", url, {"say": "Take more yolk.", "change": change})
+    assert answer.status_code in {400, 404, 422}
+    assert field in answer.content.decode()
+    assert chef("GET", f"/api/k/here/formulas/{version.formula_id}").json()["latest"] == 1
 
 
 def test_what_was_learned_stands_at_the_next_batch(here, cook, version):

@@ -50,10 +50,11 @@ def take(actor: Actor, wanted: Taking) -> Taken:
     answer = reads.answered(found, wanted)
     if answer.unsafe:
         raise Conflict(f"{answer.unsafe} Throw it away; no remedy makes it safe again.", kind="unsafe")
-    told = _told(found, found.batch, answer)
+    after = reads.life_after(found, answer, now)
+    told = _told(found, found.batch, answer, after.days)
     if found.tub is not None:
         told |= {"tub": found.tub.part, "life_before": found.tub.life}
-    life = custard.plain(reads.life_after(found, answer, now))
+    life = custard.plain(after)
     batch = _take(actor, found.batch, found.tub, wanted, told, life)
     return Taken(batch_id=batch.pk, mark_id=wanted.id)
 
@@ -85,8 +86,8 @@ def _take(
     return batch
 
 
-def _told(found: reads.Known, batch: BatchRow, answer: custard.trouble.Answer) -> dict[str, Any]:
-    """What is kept of a remedy."""
+def _told(found: reads.Known, batch: BatchRow, answer: custard.trouble.Answer, days: float) -> dict[str, Any]:
+    """What is kept of a remedy; `days` are those it keeps afterwards."""
     result, remedy = found.result, answer.now
     lines = custard.write_formula(answer.after.formula)["lines"][len(result.formula.lines) :]
     became = custard.assess(answer.after.formula, result.conditions)
@@ -101,15 +102,15 @@ def _told(found: reads.Known, batch: BatchRow, answer: custard.trouble.Answer) -
         "steps": plain["steps"],
         "cautions": plain["cautions"],
         "add": plain["add"],
-        # Of a tub only a part of the batch is changed: what went into it stands with the tub.
-        "lines": [] if found.tub is not None else lines,
+        # As much as the whole batch would take, so that the mix is right however little of it is left.
+        "lines": lines,
         "allergens": list(answer.after.allergens),
         "takes_g": round(remedy.takes_g, 1),
         "heat_to_c": plain["heat_to_c"],
         "warmed_again": remedy.warmed_again[:500],
         "becomes": remedy.becomes,
         "before": _figures(result, before_g),
-        "after": _figures(became, max(0.0, before_g + grams), answer.after.life.days),
+        "after": _figures(became, max(0.0, before_g + grams), days),
     }
 
 
@@ -132,6 +133,9 @@ def take_back(actor: Actor, batch_id: int, mark_id: UUID) -> RemedyRow:
         raise Http404
     if batch.closed_at is not None and remedy.tub is None:
         raise Conflict("This batch is closed. Open it again to change its record.", kind="closed")
+    later = [one for one in stove_reads.remedies(batch) if one.tub == remedy.tub and one.pk > remedy.pk]
+    if remedy.tub is not None and later:
+        raise Conflict("Something else was done with that tub since; take that back first.")
     if stove.remedy_back(actor, batch, remedy):
         if remedy.tub is None:
             shelf.contents_changed(actor, batch)
@@ -148,7 +152,7 @@ def next_time(actor: Actor, formula_id: int, wanted: NextTime) -> tuple[str, int
     What was written ("line", "school" or "reminder"), and the formula's latest version then.
     """
     actor.must(Role.COOK)
-    change = wanted.change
+    change = None if wanted.change is None else custard.trouble.Change(**wanted.change.dict())
     if change is None or actor.role.rank < Role.CHEF.rank:
         book_actions.remind(actor, formula_id, wanted.say, wanted.batch)
         return "reminder", book.formula(actor, formula_id).latest

@@ -16,7 +16,7 @@ from shelf.reads import TubRow
 from stove import cooling as stove_cooling
 from stove import keeping
 from stove import reads as stove
-from stove.cooking import assessed
+from stove.cooking import assessed, remedies_of
 from stove.reads import BatchRow
 
 from trouble.schemas import About, Asked, Sauce, Seen, TroubleOut
@@ -50,7 +50,7 @@ def known(actor: Actor, about: About, now: datetime) -> Known:
         tub = shelf.tub(actor, about.tub_id)
         batch = stove.batch(actor, tub.batch_id)
         database.let_go()
-        result = assessed(batch)
+        result = assessed(batch, tub.part)
         story = story_of(batch, result, now, tub)
         return Known(result, story, batch.version.formula_id, float(tub.left_g), batch, tub)
     if about.batch_id is not None:
@@ -154,6 +154,7 @@ def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleO
                 read=found.story is not None and found.story.read,
             ),
             "after": whole["after"],
+            "unknown": " ".join(filter(None, (answer.unknown, _done_since(found)))),
             "have_g": round(have_g(found, asked), 1),
             "life": life,
             "allergens": list(dict.fromkeys([*before, *answer.after.allergens])),
@@ -163,4 +164,14 @@ def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleO
     )
 
 
-_TOLD = ("fault", "name", "causes", "questions", "now", "curve", "change", "unknown", "unsafe", "caution")
+def _done_since(found: Known) -> str:
+    """That something was done about it already, of which no curve tells; "" where nothing was."""
+    part = None if found.tub is None else found.tub.part
+    done = found.batch is not None and any(one.tub in (None, part) for one in remedies_of(found.batch))
+    return DONE_SINCE if done else ""
+
+
+DONE_SINCE = (
+    "Something was done about it since; what is weighed in counts, but its curve is that of the first cook."
+)
+_TOLD = ("fault", "name", "causes", "questions", "now", "curve", "change", "unsafe", "caution")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 import custard
@@ -105,6 +105,20 @@ class Taken(Schema):
     mark_id: UUID
 
 
+class Changing(Schema):
+    """A change of the formula as it was proposed: a line from what to what, or a school of cooks."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: Literal["line", "school"]
+    say: Note
+    ingredient: Word = ""
+    from_g: float = Field(0, ge=0, le=1_000_000)
+    to_g: float = Field(0, ge=0, le=1_000_000)
+    question: Word = ""
+    answer: Word = ""
+
+
 class NextTime(Schema):
     """What to do otherwise next time: in words, or as the change of the formula that was proposed.
 
@@ -114,7 +128,7 @@ class NextTime(Schema):
     model_config = ConfigDict(extra="forbid")
 
     say: Annotated[Note, Field(min_length=1)]
-    change: custard.trouble.Change | None = None
+    change: Changing | None = None
     of_g: float | None = Field(None, gt=0, le=1_000_000)
     batch: int | None = None
 

@@ -425,7 +425,8 @@ def pan_full(dice, cause):
     truth = {"pan_fill": fill, "asked_share": 1.0 if cause == "pan" else dice.uniform(1.4, 2)}
 
     def lands(answer):
-        return fill * (1 - answer.now.takes_g / result.yield_g) <= 0.68 and answer.now.lands
+        left = fill * (1 - answer.now.aside_g / result.yield_g)
+        return left <= 0.68 and answer.after.yields_g == pytest.approx(result.sauce_g, abs=0.5)
 
     return Case(result, truth, lands)
 

@@ -5370,14 +5370,17 @@ export interface components {
          *
          *     Attributes
          *     ----------
-         *     kind : "line" or "school".
+         *     kind : what is changed.
          *     say : the change in words.
          *     ingredient, from_g, to_g : for a line.
          *     question, answer : for a school.
          */
         Change: {
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "school";
             /** Say */
             say: string;
             /**
@@ -5454,7 +5457,8 @@ export interface components {
          *     add : what to weigh.
          *     heat_to_c, for_s : on the heat to there, for about so long; None where it is not heated.
          *     flame : times what the flame gave [1]; None where that does not matter.
-         *     takes_g : what the sieve keeps back, or is poured off or taken out [g].
+         *     takes_g : what the sieve keeps back, is poured off, or is not made [g]; it is gone from the batch.
+         *     aside_g : what is ladled into a second pan [g]; it stays a part of the batch.
          *     becomes, wanted : what it is after that in a word, and what it was to be.
          *     spoon : what it then is on the spoon; None where a spoon does not tell.
          *     curdled : share of its egg that is curdled then, as the tongue finds it [1].
@@ -5485,6 +5489,11 @@ export interface components {
              * @default 0
              */
             takes_g: number;
+            /**
+             * Aside G
+             * @default 0
+             */
+            aside_g: number;
             /**
              * Becomes
              * @default
@@ -5635,6 +5644,44 @@ export interface components {
             version: number;
         };
         /**
+         * Changing
+         * @description A change of the formula as it was proposed: a line from what to what, or a school of cooks.
+         */
+        Changing: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "school";
+            /** Say */
+            say: string;
+            /**
+             * Ingredient
+             * @default
+             */
+            ingredient: string;
+            /**
+             * From G
+             * @default 0
+             */
+            from_g: number;
+            /**
+             * To G
+             * @default 0
+             */
+            to_g: number;
+            /**
+             * Question
+             * @default
+             */
+            question: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /**
          * NextTime
          * @description What to do otherwise next time: in words, or as the change of the formula that was proposed.
          *
@@ -5643,7 +5690,7 @@ export interface components {
         NextTime: {
             /** Say */
             say: string;
-            change?: components["schemas"]["Change"] | null;
+            change?: components["schemas"]["Changing"] | null;
             /** Of G */
             of_g?: number | null;
             /** Batch */

@@ -4,20 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from custard.advice.bench.schools import question_name, school_name
 from custard.advice.bench.search import Search
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.churning import FREEZES_SHARE, draws_share
 from custard.advice.trouble.faults import CauseText
+from custard.errors import UnknownName, within
 from custard.figures import Grams
-from custard.formula import Formula, Line
+from custard.formula import MAX_TOTAL_G, Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.physics.texture import NAPPE_PA
 from custard.process.chocolate import milk_to_shine_g
 from custard.quantities import Quantity
 
 MOST_TIMES = 4.0
+LEAST_G = 0.1
 NEARLY = 0.01
 """So near its goal a search counts as there."""
 
@@ -28,13 +31,13 @@ class Change:
 
     Attributes
     ----------
-    kind : "line" or "school".
+    kind : what is changed.
     say : the change in words.
     ingredient, from_g, to_g : for a line.
     question, answer : for a school.
     """
 
-    kind: str
+    kind: Literal["line", "school"]
     say: str
     ingredient: str = ""
     from_g: Grams = 0.0
@@ -74,7 +77,16 @@ def changed(formula: Formula, to: Change) -> Formula:
     """A formula with one of its lines as it is to be; what was not in it joins as is usual.
 
     Of several lines of one thing each is changed in proportion.
+
+    Raises
+    ------
+    CustardError
+        when there is no such line, or it cannot be so much.
     """
+    within("change.to_g", to.to_g, LEAST_G, MAX_TOTAL_G)
+    within("change.from_g", to.from_g, 0, MAX_TOTAL_G)
+    if to.from_g and not _line_g(formula, to.ingredient):
+        raise UnknownName("change.ingredient", to.ingredient, "is in no line of the formula")
     factor = to.to_g / to.from_g if to.from_g else 0.0
     lines = []
     for line, g in zip(formula.lines, formula.weights_g(), strict=True):
@@ -86,7 +98,9 @@ def changed(formula: Formula, to: Change) -> Formula:
     if not to.from_g:
         quantity = Quantity(round(to.to_g, 1), "g")
         lines.append(Line(ingredient(to.ingredient), quantity.text(), quantity))
-    return replace(formula, lines=tuple(line for line in lines if line.quantity.number > 0))
+    found = replace(formula, lines=tuple(line for line in lines if line.quantity.number > 0))
+    found.weights_g()
+    return found
 
 
 def _more_yolk(result: Assessment) -> Change | None:

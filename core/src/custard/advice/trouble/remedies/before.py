@@ -15,7 +15,6 @@ from custard.advice.trouble.remedies.rescued import (
     Rescued,
     added,
     in_g,
-    least,
 )
 from custard.errors import CustardError
 from custard.larder.joins import OFF_THE_HEAT, WITH_THE_YOLKS
@@ -35,7 +34,6 @@ HARDLY = 0.8
 """With so many of its yolks nobody finds a difference [1]; kitchen practice."""
 NEAR_K = 3.0
 """A sauce that comes nearer to curdling than this wants more than a calm hand [K]."""
-BARE = 1.0
 
 
 def grains(asked: Asked) -> Rescued:
@@ -147,6 +145,7 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
                 ),
             ),
             heat_to_c=smaller.stop.at_c,
+            takes_g=max(0.0, 1 - factor) * asked.mass_g,
             becomes=smaller.hot.word,
             wanted=result.hot.word,
             spoon=smaller.hot,
@@ -182,11 +181,10 @@ def too_little(asked: Asked) -> Rescued:
     need_g = asked.mass_g * lack / (1 - lack)
     word = asked.spoon(state).word
     floor = NAPPE_PA * 1.1 if word in ("nappe", "heavy coat") else asked.stress(state)
-    foams = result.way.foams or result.way.undisturbed
-    most = None if foams else least(lambda g: -asked.stress(state, asked.with_more(CREAM, g)), -floor, need_g)
-    stretched = need_g if most is None and not foams and asked.stress(state) > floor else (most or 0.0)
-    if stretched >= need_g - 0.5:
-        spoon = asked.spoon(state, asked.with_more(CREAM, need_g))
+    takes_cream = not result.way.foams and not result.way.undisturbed
+    thinned = asked.with_more(CREAM, need_g)
+    if takes_cream and asked.stress(state, thinned) >= floor:
+        spoon = asked.spoon(state, thinned)
         return Rescued(
             saved="yes",
             say=f"It stretches: whisk in {in_g(need_g)} of cream, and it still coats",
@@ -246,7 +244,7 @@ def pan_full(asked: Asked) -> Rescued:
         ),
         heat_to_c=rest.stop.at_c,
         flame=1 - out,
-        takes_g=out_g,
+        aside_g=out_g,
         becomes=rest.hot.word,
         wanted=result.hot.word,
         spoon=rest.hot,
@@ -279,7 +277,7 @@ def bath(asked: Asked) -> Rescued:
         ),
         "hard": ((f"Bowl off, whisk for {COOLER_S:.0f} s.", "Flame down to a bare simmer."), 0.5),
     }.get(asked.cause, (("A bare simmer, two fingers of water, a finger of air under the bowl.",), 1.0))
-    cooked = flame < BARE
+    cooked = flame < 1
     sieve = ("Through the sieve if there are bits.",) if cooked else ()
     return Rescued(
         saved="yes",

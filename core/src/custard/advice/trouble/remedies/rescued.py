@@ -65,7 +65,8 @@ class Rescued:
     add : what to weigh.
     heat_to_c, for_s : on the heat to there, for about so long; None where it is not heated.
     flame : times what the flame gave [1]; None where that does not matter.
-    takes_g : what the sieve keeps back, or is poured off or taken out [g].
+    takes_g : what the sieve keeps back, is poured off, or is not made [g]; it is gone from the batch.
+    aside_g : what is ladled into a second pan [g]; it stays a part of the batch.
     becomes, wanted : what it is after that in a word, and what it was to be.
     spoon : what it then is on the spoon; None where a spoon does not tell.
     curdled : share of its egg that is curdled then, as the tongue finds it [1].
@@ -82,6 +83,7 @@ class Rescued:
     for_s: WholeSeconds | None = None
     flame: Hundredths | None = None
     takes_g: Grams = 0.0
+    aside_g: Grams = 0.0
     becomes: str = ""
     wanted: str = ""
     spoon: Texture | None = None
