@@ -75,7 +75,7 @@ export function Answer({ about, told, said, have }: Props) {
             to={sauce.tub === null ? `../stove/${sauce.batch_id}?stage=keep` : "../shelf"}
             className={`flex items-center rounded-solid border px-6 no-underline ${now.saved === "no" ? "min-h-[72px] border-brick text-xl font-bold text-brick" : "min-h-11 border-line"}`}
           >
-            {told.unsafe ? "Throw it away" : "It is past saving"}
+            {told.unsafe || now.saved === "no" ? "Throw it away" : "It is past saving"}
           </Link>
         ) : null}
         {sauce.closed && sauce.tub === null ? (
@@ -90,7 +90,7 @@ export function Answer({ about, told, said, have }: Props) {
           </p>
         ) : null}
       </div>
-      {told.unsafe ? null : <Becomes told={told} />}
+      {told.unsafe || now.saved === "no" ? null : <Becomes told={told} />}
     </div>
   );
 }
