@@ -174,6 +174,14 @@ def test_a_split_one_is_blended_while_it_can_be_and_given_up_when_it_cannot():
     assert (starchy.saved, starchy.add) == ("yes", ())
 
 
+@pytest.mark.parametrize("fault", ["too-thin", "too-thick", "lumps", "skin", "too-little"])
+def test_curds_all_through_are_not_mended_as_something_else(fault):
+    """Whatever is seen first of it, a curdled sauce is not said to be saved by cream, yolk or a sieve."""
+    gone = Hidden(ANGLAISES[1], 3, lift_k=9.0)
+    assert gone.degree(kernel.CURDLED) > 0.5
+    assert trouble.rescued(gone.result, fault, gone.story).saved == "no"
+
+
 @pytest.mark.parametrize(("fault", "cause"), [("raw-starch", "not-boiled"), ("thin-next-day", "enzyme")])
 def test_a_boil_is_hotter_than_starch_and_enzyme_stand(fault, cause):
     """Boiled on in the hidden pan's own state as long as it was told, nothing of the enzyme is left."""

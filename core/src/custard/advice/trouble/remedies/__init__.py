@@ -10,6 +10,7 @@ from custard.advice.trouble.remedies import airy, before, cold, late, starchy, s
 from custard.advice.trouble.remedies.rescued import Added, Asked, Rescued
 from custard.advice.trouble.story import Story
 from custard.errors import within
+from custard.process.cook import CURDLED_AT
 
 __all__ = ["Added", "Rescued", "rescued", "there_is_g"]
 
@@ -39,6 +40,9 @@ _REMEDIES: Mapping[str, Callable[[Asked], Rescued]] = {
     "pan-full": before.pan_full,
 }
 
+_CURDS_COME_FIRST = frozenset({"too-thin", "too-thick", "lumps", "skin", "too-little"})
+"""Seen of a sauce whose egg has curdled through, these are its curds; no cream or yolk mends those."""
+
 
 def there_is_g(result: Assessment, fault: str) -> float:
     """How much of it there is where nobody says [g]: the sauce, and with what is folded in once it was."""
@@ -63,4 +67,8 @@ def rescued(
     fault_of(fault)
     mass_g = there_is_g(result, fault) if have_g is None else have_g
     within("have_g", mass_g, 1, 1_000_000)
-    return _REMEDIES[fault](Asked(result, story, cause, mass_g))
+    asked = Asked(result, story, cause, mass_g)
+    stirred_through = not (result.way.foams or result.way.undisturbed or asked.starchy)
+    if fault in _CURDS_COME_FIRST and stirred_through and story.state.curdled > CURDLED_AT:
+        return stirred.split(asked)
+    return _REMEDIES[fault](asked)

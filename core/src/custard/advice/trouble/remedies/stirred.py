@@ -142,7 +142,10 @@ def thick(asked: Asked) -> Rescued:
         return Rescued(
             saved="yes",
             say="It is as thick as it was to be",
-            steps=("It looks thicker cold than it is: warm it, and stir.",),
+            steps=(
+                "It looks thicker cold than it is: warm it, and stir.",
+                "Where it is still too thick for you, a spoonful of cream at a time.",
+            ),
             becomes=spoon.word,
             wanted=spoon.word,
             spoon=spoon,
