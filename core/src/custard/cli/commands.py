@@ -127,6 +127,13 @@ def practice_command(options: Any) -> dict[str, Any]:
     return practice.told()
 
 
+def plan_command(options: Any) -> dict[str, Any]:
+    """A day planned."""
+    # Loaded only here: the solver takes longer to load than most answers take.
+    answer: dict[str, Any] = import_module("custard.cli.day").plan(options)
+    return answer
+
+
 def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
     within("cooks", options.cooks, 1, 1_000_000)

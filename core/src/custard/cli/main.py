@@ -104,6 +104,7 @@ def parser() -> argparse.ArgumentParser:
     _altitude(one)
     _add_solve(subs)
     _add_trouble(subs)
+    _add_plan(subs)
     one = _add(
         subs,
         "calibrate",
@@ -270,6 +271,21 @@ def _add_trouble(subs: Any) -> None:
     )
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one.add_argument("--have-g", type=float, help="how much of it there is [g]; all by default")
+    _altitude(one)
+
+
+def _add_plan(subs: Any) -> None:
+    one = _add(
+        subs,
+        "plan",
+        commands.plan_command,
+        "a day: its steps and whose, how sure, and why it cannot be",
+        "plan day.json --seconds 5",
+        file=False,
+    )
+    one.add_argument("file", metavar="FILE", help="a day in the open format; - reads standard input")
+    _number(one, "--seconds", 5, "how long a better plan is looked for [s]")
+    one.add_argument("--workers", type=int, default=2, help="by how many threads")
     _altitude(one)
 
 

@@ -52,13 +52,13 @@ def read_formula(data: object) -> Formula:
     version = data.get("version")
     if isinstance(version, bool) or version not in VERSIONS:
         raise BadFormula("version", version, "must be 1 or 2")
-    top = _object(data, "", _KEYS[version])
-    family = _text(top, "family")
+    top = object_of(data, "", _KEYS[version])
+    family = text_of(top, "family")
     return Formula(
-        name=_text(top, "name"),
+        name=text_of(top, "name"),
         family=family,
-        eggs=_text(top, "eggs", "EU-M"),
-        measures=_text(top, "measures", "metric"),
+        eggs=text_of(top, "eggs", "EU-M"),
+        measures=text_of(top, "measures", "metric"),
         lines=_parts(top, "lines", lambda line: read_line(line, family, version)),
         destinations=_parts(top, "destinations", read_destination),
         other_work=_parts(top, "other_work", read_work),
@@ -81,48 +81,49 @@ def _parts(top: Mapping[str, Any], field: str, read: Callable[[object], Part]) -
 
 def read_line(data: object, family: str, version: int = VERSION) -> Line:
     """One line of a formula of that family from plain data; errors name the key within the line."""
-    line = _object(data, "", _LINE_KEYS[version])
+    line = object_of(data, "", _LINE_KEYS[version])
     if "ingredient" not in line:
         raise BadFormula("ingredient", None, "is not an ingredient", "Name what is weighed.")
     if "amount" not in line:
         raise BadFormula("amount", None, "is not an amount", "Write a number and a unit, as “90 g”.")
     amount, thing = line["amount"], _ingredient(line["ingredient"])
     if version == 1:
-        when = _text(line, "when", IN_THE_PAN)
+        when = text_of(line, "when", IN_THE_PAN)
         if when not in _FIRST_WHENS:
             raise BadFormula("when", when, f"must be “{IN_THE_PAN}” or “{OFF_THE_HEAT}”")
     else:
         known = all_families().get(family)
-        when = _text(line, "when", IN_THE_PAN if known is None else usual_when(thing, known))
-    note = _text(line, "note", "")
+        when = text_of(line, "when", IN_THE_PAN if known is None else usual_when(thing, known))
+    note = text_of(line, "note", "")
     if len(note) > MAX_NOTE:
         raise OutOfRange("note", note, f"is longer than {MAX_NOTE} characters")
     quantity = read_quantity(amount)
     text = printable("amount", amount) if isinstance(amount, str) else quantity.text()
-    return Line(thing, text, quantity, note, when, _optional_number(line, "minutes"))
+    return Line(thing, text, quantity, note, when, optional_number(line, "minutes"))
 
 
 def read_destination(data: object) -> Destination:
     """What a part of a batch is for, from plain data."""
-    found = _object(data, "", _DESTINATION_KEYS)
-    amount = _text(found, "amount")
-    count = _optional_number(found, "count")
-    return Destination(_text(found, "name"), 1.0 if count is None else count, amount, read_quantity(amount))
+    found = object_of(data, "", _DESTINATION_KEYS)
+    amount = text_of(found, "amount")
+    count = optional_number(found, "count")
+    return Destination(text_of(found, "name"), 1.0 if count is None else count, amount, read_quantity(amount))
 
 
 def read_work(data: object) -> OtherWork:
     """Other work, from plain data."""
-    found = _object(data, "", _WORK_KEYS)
-    minutes = _optional_number(found, "minutes")
+    found = object_of(data, "", _WORK_KEYS)
+    minutes = optional_number(found, "minutes")
     if minutes is None:
         raise BadFormula("minutes", None, "is not a number of minutes", "Write how long it takes.")
     hands = found.get("hands", True)
     if not isinstance(hands, bool):
         raise BadFormula("hands", hands, "must be true or false")
-    return OtherWork(_text(found, "name"), minutes, hands, _text(found, "needs", ""))
+    return OtherWork(text_of(found, "name"), minutes, hands, text_of(found, "needs", ""))
 
 
-def _optional_number(data: Mapping[str, Any], key: str) -> float | None:
+def optional_number(data: Mapping[str, Any], key: str) -> float | None:
+    """A number where there is one; None where there is none."""
     given = data.get(key)
     if given is None:
         return None
@@ -135,10 +136,10 @@ def _optional_number(data: Mapping[str, Any], key: str) -> float | None:
 def _ingredient(data: object) -> Ingredient:
     if isinstance(data, str):
         return ingredient(data)
-    own = _object(data, "ingredient", _OWN_KEYS)
+    own = object_of(data, "ingredient", _OWN_KEYS)
     try:
         return own_ingredient(
-            _text(own, "name"),
+            text_of(own, "name"),
             _shares(own.get("composition")),
             tuple(_texts(own.get("allergens", []))),
             _optional_density(own.get("density_g_per_ml")),
@@ -173,7 +174,8 @@ def _optional_density(data: object) -> float | None:
     return density
 
 
-def _object(data: object, field: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
+def object_of(data: object, field: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
+    """An object that has no keys but these; errors name the key within `field`."""
     if not isinstance(data, Mapping):
         raise BadFormula(field, data, "must be an object")
     for key in data:
@@ -183,7 +185,8 @@ def _object(data: object, field: str, keys: tuple[str, ...]) -> Mapping[str, Any
     return data
 
 
-def _text(data: Mapping[str, Any], key: str, default: str | None = None) -> str:
+def text_of(data: Mapping[str, Any], key: str, default: str | None = None) -> str:
+    """Text at a key, or what stands for it."""
     value = data.get(key, default)
     if not isinstance(value, str):
         raise BadFormula(key, value, "must be text")

@@ -22,6 +22,24 @@ from custard.quantities import MAX_TEXT, MEASURES
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
 
+_NAME = {"type": "string", "minLength": 1, "maxLength": MAX_WORK_NAME}
+
+
+def work_schema() -> dict[str, Any]:
+    """The schema of other work, in a formula and in a day."""
+    return {
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["name", "minutes"],
+        "properties": {
+            "name": _NAME,
+            "minutes": {"type": "number", "minimum": 1, "maximum": LONGEST_WORK_MIN},
+            "hands": {"type": "boolean", "default": True},
+            "needs": {"enum": list(NEEDS), "default": ""},
+        },
+    }
+
+
 def formula_schema() -> dict[str, Any]:
     """The schema of the formula format, as it is written now."""
     share = {"type": "number", "minimum": 0, "maximum": 100}
@@ -67,7 +85,7 @@ def formula_schema() -> dict[str, Any]:
             },
         },
     }
-    name = {"type": "string", "minLength": 1, "maxLength": MAX_WORK_NAME}
+    name = _NAME
     destination = {
         "type": "object",
         "additionalProperties": False,
@@ -81,17 +99,6 @@ def formula_schema() -> dict[str, Any]:
                 "minLength": 1,
                 "maxLength": MAX_TEXT,
             },
-        },
-    }
-    work = {
-        "type": "object",
-        "additionalProperties": False,
-        "required": ["name", "minutes"],
-        "properties": {
-            "name": name,
-            "minutes": {"type": "number", "minimum": 1, "maximum": LONGEST_WORK_MIN},
-            "hands": {"type": "boolean", "default": True},
-            "needs": {"enum": list(NEEDS), "default": ""},
         },
     }
     return {
@@ -109,6 +116,6 @@ def formula_schema() -> dict[str, Any]:
             "measures": {"enum": list(MEASURES), "default": "metric"},
             "lines": {"type": "array", "minItems": 1, "maxItems": MAX_LINES, "items": line},
             "destinations": {"type": "array", "maxItems": MAX_DESTINATIONS, "items": destination},
-            "other_work": {"type": "array", "maxItems": MAX_OTHER_WORK, "items": work},
+            "other_work": {"type": "array", "maxItems": MAX_OTHER_WORK, "items": work_schema()},
         },
     }

@@ -63,11 +63,22 @@ def for_destinations(formula: Formula, conditions: Conditions = USUAL) -> Formul
     Impossible
         when it has none.
     """
+    needed = made_g(formula, conditions)
+    return for_finished_g(formula, needed, conditions)
+
+
+def made_g(formula: Formula, conditions: Conditions = USUAL) -> float:
+    """What must be made for all its destinations, with what is lost on the way [g].
+
+    Raises
+    ------
+    Impossible
+        when it has none.
+    """
     if not formula.destinations:
         raise Impossible("destinations", formula.name, "is for nothing yet", "Say what it is for.")
     result = assess(formula, conditions)
-    needed = sum(part.all_g for part in _parts(result)) * _more(result)
-    return for_finished_g(formula, needed, conditions)
+    return sum(part.all_g for part in _parts(result)) * _more(result)
 
 
 def _more(result: Assessment) -> float:

@@ -1,0 +1,139 @@
+"""The day: what is wanted, its steps, its plan, why it cannot be and what would help.
+
+A room of its own beside the public door: whoever plans imports it, and nobody else waits for the solver.
+
+>>> from custard import planning
+>>> room = planning.Room((planning.Hands("cook", ((480, 720),)),), {"ring": 1})
+>>> caramel = planning.Other("a", planning.OtherWork("caramel", 15, True, "ring"), by=600)
+>>> plan = planning.solve(planning.Day(room, (caramel.job(),)))
+>>> plan.proven, planning.clock(plan.steps[0].end)
+(True, '9:55')
+"""
+
+from custard.planning.ahead import Ahead, Endangered, Outlook, next_for, outlook
+from custard.planning.blocks import blocks_of
+from custard.planning.check import Broken, broken, clock
+from custard.planning.cost import Cost, cost, ready, weights
+from custard.planning.day import (
+    BATH,
+    BOWL,
+    BUSY,
+    CHURN,
+    DAY_MIN,
+    FULL,
+    ICE,
+    LOOKS,
+    MOST_HANDS,
+    MOST_JOBS,
+    NOBODY,
+    OVEN,
+    PLACES,
+    RING,
+    STEAM,
+    Begun,
+    Day,
+    Hands,
+    Job,
+    Minutes,
+    Placed,
+    Plan,
+    Room,
+    Step,
+)
+from custard.planning.file import SHELVES, DayFile, PlannedStep, day_schema, read_day, write_day
+from custard.planning.greedy import greedy
+from custard.planning.helps import Change, helps
+from custard.planning.lists import Eggs, Lists, Price, Pull, ToLabel, lists
+from custard.planning.of_formula import Learned, Made, fades_min, figures, life_min, steps_of
+from custard.planning.risk import SURE, Risk, risks
+from custard.planning.shelf import Drawn, ToMake, Tub, Want, shared_out
+from custard.planning.solver import solve
+from custard.planning.taught import Lesson, Took, learned, lessons
+from custard.planning.tidy import tidy
+from custard.planning.wanted import Batch, Other, Wanted, Work, standing, work
+from custard.planning.why import Why, why
+from custard.purpose import OtherWork
+
+__all__ = [
+    "BATH",
+    "BOWL",
+    "BUSY",
+    "CHURN",
+    "DAY_MIN",
+    "FULL",
+    "ICE",
+    "LOOKS",
+    "MOST_HANDS",
+    "MOST_JOBS",
+    "NOBODY",
+    "OVEN",
+    "PLACES",
+    "RING",
+    "SHELVES",
+    "STEAM",
+    "SURE",
+    "Ahead",
+    "Batch",
+    "Begun",
+    "Broken",
+    "Change",
+    "Cost",
+    "Day",
+    "DayFile",
+    "Drawn",
+    "Eggs",
+    "Endangered",
+    "Hands",
+    "Job",
+    "Learned",
+    "Lesson",
+    "Lists",
+    "Made",
+    "Minutes",
+    "Other",
+    "OtherWork",
+    "Outlook",
+    "Placed",
+    "Plan",
+    "PlannedStep",
+    "Price",
+    "Pull",
+    "Risk",
+    "Room",
+    "Step",
+    "ToLabel",
+    "ToMake",
+    "Took",
+    "Tub",
+    "Want",
+    "Wanted",
+    "Why",
+    "Work",
+    "blocks_of",
+    "broken",
+    "clock",
+    "cost",
+    "day_schema",
+    "fades_min",
+    "figures",
+    "greedy",
+    "helps",
+    "learned",
+    "lessons",
+    "life_min",
+    "lists",
+    "next_for",
+    "outlook",
+    "read_day",
+    "ready",
+    "risks",
+    "shared_out",
+    "solve",
+    "standing",
+    "steps_of",
+    "tidy",
+    "weights",
+    "why",
+    "work",
+    "write_day",
+]

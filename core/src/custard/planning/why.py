@@ -1,0 +1,297 @@
+"""Why a day cannot be: the fewest things that together cannot, what they fight for, and when."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from math import ceil
+
+from custard.planning.blocks import Block, blocks_of
+from custard.planning.check import clock
+from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Job, Room
+from custard.planning.solver import ALONE, Model
+
+LOOK_S = 1.5
+"""So long each smaller day is looked at [s]; what is not known by then counts as possible."""
+HANDS = "hands"
+FAR = 10**6
+COUNTED = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+@dataclass(frozen=True)
+class Why:
+    """Why nothing can be planned without lateness.
+
+    Attributes
+    ----------
+    say : the reason in a sentence, with names, times and minutes.
+    jobs : the fewest jobs that together cannot be.
+    needs : what they fight for: "hands", or a place by its name; nothing for one that is too long.
+    start, end : between when [min].
+    """
+
+    say: str
+    jobs: tuple[str, ...]
+    needs: tuple[str, ...]
+    start: int
+    end: int
+
+
+def possible(day: Day, seconds: float = LOOK_S, workers: int = 2) -> bool | None:
+    """Whether a plan without lateness exists; None when that is not known in so long."""
+    model = Model(day, late=False)
+    if model.run(seconds, workers) is not None:
+        return True
+    return False if model.impossible else None
+
+
+def why(day: Day, workers: int = 2) -> Why | None:
+    """Why a day cannot be planned without lateness; None when it can, or nobody knows."""
+    if possible(day, 4 * LOOK_S, workers) is not False:
+        return None
+    for job in day.jobs:
+        if possible(replace(day, jobs=(job,)), LOOK_S, workers) is False:
+            return _alone(day, job)
+    fewest = _fewest(day, workers)
+    smaller = replace(day, jobs=fewest)
+    needs = tuple(
+        need for need, room in eased(smaller) if possible(replace(smaller, room=room), LOOK_S, workers)
+    )
+    return _together(smaller, needs)
+
+
+def _fewest(day: Day, workers: int) -> tuple[Job, ...]:
+    """Jobs of which none can be left out without the rest becoming possible."""
+    left = list(day.jobs)
+    # Halves first: what is far from the trouble goes in a few looks.
+    size = len(left) // 2
+    while size >= 1:
+        start = 0
+        while start < len(left) and len(left) > 1:
+            rest = left[:start] + left[start + size :]
+            if rest and possible(replace(day, jobs=tuple(rest)), LOOK_S, workers) is False:
+                left = rest
+            else:
+                start += size
+        size //= 2
+    return tuple(left)
+
+
+def eased(day: Day) -> Iterable[tuple[str, Room]]:
+    """The same room with more of one thing, each thing that its jobs need in turn."""
+    room = day.room
+    used = {need for job in day.jobs for step in job.steps for need in step.needs}
+    helper = replace(room.hands[0], name="a helper", there=((day.opens, room.closes),))
+    yield HANDS, replace(room, hands=(*room.hands, *[helper] * len(day.jobs))[:8])
+    for place in (RING, STEAM, BATH, OVEN, CHURN):
+        if place in used:
+            yield place, replace(room, places={**room.places, place: 1200})
+    if ICE in used and room.ice_g is not None:
+        yield ICE, replace(room, ice_g=None)
+    if BOWL in used and room.bowls is not None:
+        yield BOWL, replace(room, bowls=len(day.jobs) * 12)
+
+
+def _alone(day: Day, job: Job) -> Why:
+    """One that takes too long by itself."""
+    pinned = [job.steps[place] for place in job.pinned]
+    due = job.due or 0
+    blocks = blocks_of(day, job)
+    first = max([day.opens, *(block.earliest for block in blocks[:1])])
+    left = sum(block.long + (block.least if n else 0) for n, block in enumerate(blocks))
+    if first + left > due:
+        last = min(due - left, first)
+        say = (
+            f"{job.name} takes {spell(left)} from “{blocks[0].steps[0].say}” to ready: "
+            f"begun at {clock(first)} it is ready at {clock(first + left)}, and it is wanted at "
+            f"{clock(due)}. Begin by {clock(last)}, or want it later."
+        )
+        return Why(say, (job.key,), (), first, due)
+    cause = "what its steps need is not free in between"
+    if pinned:
+        cause = f"“{pinned[0].say}” was put where the rest cannot follow"
+    gone = [hands.name for hands in day.room.hands]
+    say = (
+        f"{job.name} cannot be ready at {clock(due)} even with nothing else to do: {cause}, "
+        f"or {_names(gone)} {'is' if len(gone) == 1 else 'are'} not there when it needs hands."
+    )
+    return Why(say, (job.key,), (), first, due)
+
+
+@dataclass(frozen=True)
+class _Piece:
+    """A step that must lie somewhere: of which job, from when at the earliest, until when at the latest."""
+
+    job: str
+    name: str
+    early: int
+    late: int
+    long: int
+    amount: float
+
+
+def _pieces(day: Day, need: str) -> list[_Piece]:
+    """Every step that needs something, with the span in which it must lie for its job to be in time."""
+    found = []
+    for job in day.jobs:
+        blocks = blocks_of(day, job)
+        early, earliest = day.opens, []
+        for block in blocks:
+            early = max(early + block.least, block.earliest)
+            earliest.append(early)
+            early += block.long
+        late = FAR if job.due is None else job.due
+        for number in reversed(range(len(blocks))):
+            block = blocks[number]
+            latest = late - block.long
+            for offset, step in zip(block.offsets, block.steps, strict=True):
+                amount = (1.0 if step.hands > ALONE else 0.0) if need == HANDS else step.needs.get(need, 0.0)
+                # What waits a short while at most cannot lie long before what follows it.
+                if amount:
+                    low = max(earliest[number], _no_sooner(job, blocks, number, latest))
+                    begins, ends = low + offset, latest + offset + step.long
+                    found.append(_Piece(job.key, job.name, begins, ends, step.long, amount))
+            late = latest - block.least
+    return found
+
+
+def _no_sooner(job: Job, blocks: Sequence[Block], number: int, latest: int) -> int:
+    """When a block begins at the soonest, so that what it leads to is not too old when it is wanted [min]."""
+    if job.life is None or job.due is None:
+        return latest - FAR
+    soonest = job.due - job.life
+    for block in reversed(blocks[number + 1 :]):
+        if block.most is None:
+            return latest - FAR
+        soonest -= block.long + block.most
+    return min(latest, soonest - blocks[number].long)
+
+
+def _together(day: Day, needs: tuple[str, ...]) -> Why:
+    """Several that fight for the same."""
+    used_up = next((need for need in needs if need in (ICE, BOWL)), None)
+    if used_up is not None:
+        last = max((job.due for job in day.jobs if job.due is not None), default=day.room.closes)
+        return Why(_used_up(day, used_up), _keys(day), needs, day.opens, last)
+    for need in needs or (HANDS,):
+        window = _fullest(day, need)
+        if window is not None:
+            start, end, pieces, has = window
+            return Why(_said(day, need, start, end, pieces, has), _keys(day), needs, start, end)
+    names = _names([job.name for job in day.jobs])
+    dues = [job.due for job in day.jobs if job.due is not None]
+    start, end = day.opens, max(dues, default=day.room.closes)
+    pieces = _pieces(day, needs[0] if needs else HANDS)
+    if pieces:
+        start, end = min(one.early for one in pieces), max(one.late for one in pieces)
+    both = "both" if len(day.jobs) == 2 else "all"
+    what = " and ".join(_what(day, need) for need in needs or (HANDS,))
+    say = (
+        f"Between {clock(start)} and {clock(end)} {names} {both} need {what}: each goes by itself, but their "
+        f"steps cannot lie beside one another."
+    )
+    return Why(say, _keys(day), needs, start, end)
+
+
+def _used_up(day: Day, need: str) -> str:
+    """What is short of something that is used up rather than given back."""
+    amount = sum(step.needs.get(need, 0.0) for job in day.jobs for step in job.steps)
+    names, room = _names([job.name for job in day.jobs]), day.room
+    if need == BOWL:
+        return (
+            f"{names} need {amount:.0f} frozen churn bowls and there are {room.bowls}; one that was used "
+            f"freezes {room.bowl_h:g} h before it churns again."
+        )
+    made = f", with {room.ice_g_h / 1000:.1f} kg made an hour" if room.ice_g_h else ""
+    there = (room.ice_g or 0.0) / 1000
+    return f"{names} need {amount / 1000:.1f} kg of ice in time and there are {there:.1f} kg{made}."
+
+
+def _keys(day: Day) -> tuple[str, ...]:
+    return tuple(job.key for job in day.jobs)
+
+
+def _fullest(day: Day, need: str) -> tuple[int, int, list[_Piece], float] | None:
+    """The span in which more must be done than can, by the most; None where no span alone says it."""
+    pieces = _pieces(day, need)
+    best: tuple[float, int, int, list[_Piece], float] | None = None
+    for start in sorted({one.early for one in pieces} | {one.late - one.long for one in pieces}):
+        for end in sorted({one.late for one in pieces} | {one.early + one.long for one in pieces}):
+            if end <= start:
+                continue
+            inside = [(one, _must(one, start, end)) for one in pieces]
+            has = _has(day, need, start, end)
+            over = sum(minutes * one.amount for one, minutes in inside) - has
+            if over > 0 and (best is None or over > best[0]):
+                best = (over, start, end, [one for one, m in inside if m > 0], has)
+    return None if best is None else best[1:]
+
+
+def _must(one: _Piece, start: int, end: int) -> int:
+    """Minutes of a piece that lie in a span wherever it is put."""
+    early = min(one.early + one.long, end) - start
+    late = end - max(one.late - one.long, start)
+    return max(0, min(one.long, end - start, early, late))
+
+
+def _has(day: Day, need: str, start: int, end: int) -> float:
+    if need == HANDS:
+        return float(
+            sum(
+                max(0, min(end, leaves) - max(start, comes))
+                for hands in day.room.hands
+                for comes, leaves in hands.there
+            )
+        )
+    if need in (ICE, BOWL):
+        return float("inf")
+    return float(day.room.places.get(need, 0) * (end - start))
+
+
+def _said(day: Day, need: str, start: int, end: int, pieces: Sequence[_Piece], has: float) -> str:
+    names = list(dict.fromkeys(one.name for one in pieces))
+    minutes = sum(
+        _must(one, start, end) * (one.amount if need != OVEN else one.amount / 100) for one in pieces
+    )
+    room = has / 100 if need == OVEN else has
+    many = len(names)
+    count = COUNTED[many] if many < len(COUNTED) else str(many)
+    things = f"{count} thing{'s' if many > 1 else ''}"
+    return (
+        f"Between {clock(start)} and {clock(end)} {things} need{'' if many > 1 else 's'} "
+        f"{_what(day, need)}: {_names(names)}. That is {ceil(minutes)} min of work and there are "
+        f"{int(room)} min of it."
+    )
+
+
+def _what(day: Day, need: str) -> str:
+    if need == HANDS:
+        people = len(day.room.hands)
+        if people == 1:
+            return f"the one pair of hands ({day.room.hands[0].name})"
+        return "both of you" if people == 2 else f"all {COUNTED[people]} of you"
+    many = day.room.places.get(need, 0)
+    words = {
+        RING: "the one ring" if many == 1 else f"the {many} rings",
+        STEAM: "the steam bath" if many == 1 else f"the {many} steam baths",
+        BATH: "the place in the ice bath" if many == 1 else f"the {many} places in the ice bath",
+        OVEN: "the oven",
+        CHURN: "the churn",
+        ICE: "the ice",
+        BOWL: "a frozen churn bowl",
+    }
+    return words[need]
+
+
+def _names(names: Sequence[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def spell(minutes: int) -> str:
+    """Minutes as one says them.
+
+    >>> spell(25), spell(60), spell(425)
+    ('25 min', '1 h', '7 h 5 min')
+    """
+    hours, rest = divmod(minutes, 60)
+    return " ".join(part for part in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if part)
