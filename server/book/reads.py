@@ -105,6 +105,11 @@ def version(actor: Actor, formula_id: int, number: int | None = None) -> Formula
     return wanted
 
 
+def latest(actor: Actor) -> QuerySet[FormulaVersion]:
+    """The latest version of every formula in this kitchen's book."""
+    return FormulaVersion.latest_of(actor.kitchen.pk)
+
+
 def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaOut:
     """A formula as the Bench opens it."""
     wanted = version(actor, formula_id, number)

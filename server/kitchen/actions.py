@@ -48,16 +48,26 @@ def set_price(actor: Actor, ingredient: str, price: float | None, per: str) -> K
     if price is None:
         kitchen.prices.pop(ingredient, None)
     else:
-        thing = _thing(kitchen, ingredient)
-        grams = custard.quantities.grams(
-            custard.quantities.read_quantity(per),
-            thing,
-            custard.larder.egg_size(kitchen.eggs),
-            kitchen.measures,
-        )
+        grams = weighs(kitchen, ingredient, per)
         kitchen.prices[ingredient] = {"price": price, "per": per, "per_kg": round(1000 * price / grams, 4)}
     kitchen.save(update_fields=["prices"])
     return kitchen
+
+
+def weighs(kitchen: Kitchen, ingredient: str, amount: str) -> float:
+    """What an amount of an ingredient weighs in this kitchen, in whatever measure [g].
+
+    Raises
+    ------
+    CustardError
+        when it cannot be weighed.
+    """
+    return custard.quantities.grams(
+        custard.quantities.read_quantity(amount),
+        _thing(kitchen, ingredient),
+        custard.larder.egg_size(kitchen.eggs),
+        kitchen.measures,
+    )
 
 
 def _thing(kitchen: Kitchen, name: str) -> custard.larder.Ingredient:

@@ -2,6 +2,7 @@
 
 from bench.routes import router as bench
 from book.routes import router as book
+from day.routes import router as day
 from devices.routes import router as devices
 from kitchen.routes import router as kitchen
 from log.routes import router as log
@@ -31,4 +32,5 @@ api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])
 api.add_router("", shelf, tags=["shelf"])
 api.add_router("", trouble, tags=["trouble"])
+api.add_router("", day, tags=["day"])
 api.add_router("", log, tags=["log"])

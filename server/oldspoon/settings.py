@@ -59,6 +59,7 @@ INSTALLED_APPS = [
     "stove",
     "shelf",
     "trouble",
+    "day",
     "log",
     "oldspoon",
 ]

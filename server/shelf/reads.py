@@ -10,7 +10,7 @@ import custard
 from common import clock
 from common.refusals import Refusal
 from common.text import known
-from django.db.models import Count, Exists, OuterRef, Prefetch, Q, QuerySet, Sum
+from django.db.models import Count, Exists, F, OuterRef, Prefetch, Q, QuerySet, Sum
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -83,6 +83,18 @@ def on_the_shelf(
         tubs=[line(row, now) for row in found[:PAGE]],
         after=f"{found[PAGE - 1].use_by.isoformat()}~{found[PAGE - 1].pk}" if len(found) > PAGE else None,
     )
+
+
+def free_sauces(actor: Actor) -> list[Tub]:
+    """Sauces in the fridge of which something is promised to nobody, with the formula they are made of."""
+    rows = tubs(actor).filter(left_g__gt=F("promised_g"), what=What.SAUCE, place__in=("fridge", "thawing"))
+    return list(rows.filter(use_by__gt=clock.now()).select_related("batch__version"))
+
+
+def promises_due(actor: Actor, start: datetime, end: datetime) -> list[Promise]:
+    """The promises that stand and are due from one moment to another."""
+    rows = Promise.objects.filter(tub__kitchen=actor.kitchen, kept_by=None, withdrawn_at=None)
+    return list(rows.filter(due_at__gte=start, due_at__lt=end).select_related("tub").order_by("due_at", "id"))
 
 
 def _holds(wanted: str) -> Q:

@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import json
 import uuid
+from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
 from book import actions as book
 from common import clock
+from day import actions as day
+from day import editing
+from day.models import Plan
+from day.schemas import HandsIn, OtherIn, WantIn
 from devices import actions as devices
 from django.core.management import call_command
 from django.db import transaction
@@ -32,6 +37,8 @@ COOLING = {
     "ways": [{"by": "fridge"}],
     "from_c": 70,
 }
+DAY_FILE = {"format": "old-spoon/day", "version": 1, "hands": [{"name": "a", "there": [["8:00", "16:00"]]}]}
+WHEN = f"{clock.now() + timedelta(days=1):%Y-%m-%d}"
 # (method, path) -> (who may, a body that works)
 TABLE = {
     ("GET", "/api/session"): (ANYONE, None),
@@ -136,6 +143,39 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/life"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/guests"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/guests"): (COOK, {"vulnerable": True}),
+    ("GET", "/api/k/{kitchen}/days"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/days/{when}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/plan"): (COOK, None),
+    ("PATCH", "/api/k/{kitchen}/days/{when}/room"): (COOK, {"rings": 3}),
+    ("POST", "/api/k/{kitchen}/days/{when}/hands"): (COOK, {"name": "helper", "there": [[480, 600]]}),
+    ("PUT", "/api/k/{kitchen}/days/{when}/hands/{hands_id}"): (
+        COOK,
+        {"name": "pastry cook", "there": [[420, 1380]]},
+    ),
+    ("DELETE", "/api/k/{kitchen}/days/{when}/hands/{hands_id}"): (COOK, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/wants"): (COOK, {"formula_id": "FORMULA", "at": 1400}),
+    ("PATCH", "/api/k/{kitchen}/days/{when}/wants/{want_id}"): (COOK, {"seen": 1, "covers": 2}),
+    ("DELETE", "/api/k/{kitchen}/days/{when}/wants/{want_id}"): (COOK, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/others"): (COOK, {"name": "caramel", "minutes": 20}),
+    ("PATCH", "/api/k/{kitchen}/days/{when}/others/{other_id}"): (COOK, {"seen": 1, "minutes": 25}),
+    ("DELETE", "/api/k/{kitchen}/days/{when}/others/{other_id}"): (COOK, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/move"): (COOK, "MOVING"),
+    ("POST", "/api/k/{kitchen}/days/{when}/steps"): (COOK, "DOING"),
+    ("POST", "/api/k/{kitchen}/days/{when}/stove"): (COOK, "STOVE"),
+    ("POST", "/api/k/{kitchen}/days/{when}/help"): (COOK, {"number": 0, "say": "A second ring."}),
+    ("GET", "/api/k/{kitchen}/days/{when}/lists"): (VIEWER, None),
+    ("PUT", "/api/k/{kitchen}/house"): (COOK, {"ingredient": "whole-milk", "amount": "2 l"}),
+    ("GET", "/api/k/{kitchen}/days/{when}/after"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/copy"): (COOK, "COPY"),
+    ("POST", "/api/k/{kitchen}/days/{when}/template"): (COOK, {"name": "a weekday"}),
+    ("DELETE", "/api/k/{kitchen}/templates/{template_id}"): (COOK, None),
+    ("GET", "/api/k/{kitchen}/days/{when}/day.json"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/days/{when}/day.json"): (CHEF, DAY_FILE),
+    ("GET", "/api/k/{kitchen}/days/{when}/day.ics"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/calendar"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/calendar"): (CHEF, None),
+    ("DELETE", "/api/k/{kitchen}/calendar"): (CHEF, None),
+    ("GET", "/api/calendar/{secret}.ics"): (ANYONE, None),
 }
 RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
@@ -167,6 +207,9 @@ def tried(here, there, version, batch):
     reminder = book.remind(here["cook"], version.formula_id, "More yolk.")
     remedy = uuid.uuid4()
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
+    planned = a_day(here["cook"], version.formula_id)
+    secret = devices.new_token()
+    day.make_calendar(here["chef"], secret)
 
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
@@ -178,6 +221,8 @@ def tried(here, there, version, batch):
         elif body in ("TROUBLE", "REMEDY"):
             key = {"id": str(uuid.uuid4())} if body == "REMEDY" else {}
             body = {**key, "batch_id": batch.pk, "fault": "bits"}
+        elif isinstance(body, str) and body in planned:
+            body = planned[body]
         elif body == "SIGNING":
             body = {"id": str(uuid.uuid4()), "day": f"{clock.now():%Y-%m-%d}", "note": "all else is well"}
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
@@ -199,6 +244,9 @@ def tried(here, there, version, batch):
             vessel_id=vessel.pk,
             tub_id=tub.pk,
             promise_id=promise.pk,
+            when=WHEN,
+            secret=secret,
+            **planned["KEYS"],
             kind="formula" if "export" in path else "csv",
         )
         if path.endswith("/compare"):
@@ -210,6 +258,30 @@ def tried(here, there, version, batch):
         return api(method, url, body).status_code
 
     return attempt
+
+
+def a_day(cook, formula_id):
+    """A planned day with a template of it; what its routes are asked with, by their names."""
+    day_date = date.fromisoformat(WHEN)
+    hands = editing.add_hands(cook, day_date, HandsIn(name="pastry cook", there=[(420, 1380)]))
+    wanted = editing.add_want(cook, day_date, WantIn(formula_id=formula_id, at=1200))
+    other = editing.add_other(cook, day_date, OtherIn(name="glaze", minutes=10))
+    template = editing.keep_template(cook, day_date, "a Sunday")
+    day.planned(cook, day_date)
+    Plan.objects.update(helps=[{
+        "kind": "more", "say": "A second ring.", "minutes": 0, "job": "", "hands": [], "places": {"ring": 2},
+        "ice_g": None, "bowls": None, "dues": {},
+    }])  # fmt: skip
+    job = f"want-{wanted.pk}"
+    return {
+        "KEYS": {
+            "hands_id": hands.pk, "want_id": wanted.pk, "other_id": other.pk, "template_id": template.pk,
+        },
+        "MOVING": {"job": job, "step": "weigh", "start": 600},
+        "DOING": {"job": job, "step": "weigh", "what": "begun"},
+        "STOVE": {"job": job},
+        "COPY": {"template_id": template.pk},
+    }  # fmt: skip
 
 
 WHO = ("nobody", "viewer", "cook", "chef")
@@ -247,7 +319,12 @@ def _kitchens_never_meet(tried, route):
     names_one = "_id}" in route[1] or route[1].endswith(
         ("/compare", "/labels", "/labels.pdf", "/troubles", "/trouble", "/trouble/take")
     )
-    if names_one or route == ("POST", "/api/k/{kitchen}/batches"):
+    absent = (
+        "{when}" in route[1]
+        and route[0] != "PATCH"
+        and not route[1].endswith(("{when}", "/hands", "/others", "/day.json"))
+    )
+    if names_one or absent or route == ("POST", "/api/k/{kitchen}/batches"):
         assert undone(tried, stranger, route, kitchen="there") == 404
 
 

@@ -14,10 +14,15 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.integrate import solve_ivp
 
+from custard import flat
 from custard.advice.mix.assess import assess
 from custard.formats.formula_json import read_formula
 from custard.mixture import mix
 from custard.physics import coagulation, evaporation, heat, kinetics, starch, texture, viscosity
+from custard.planning.cost import cost, weights
+from custard.planning.greedy import greedy
+from custard.planning.solver import solve
+from custard.practice.days import seeded
 from custard.process import kernel, pan
 from custard.process.cook import DT_S, Stove, constants, step_s
 from custard.process.follow import compile_kernels
@@ -146,6 +151,47 @@ def _cell(yolk_g: float, starch_g: float) -> NDArray[np.void]:
     return pan.rows_of(constants(mix(read_formula({**SAUCE, "lines": lines})), Stove(power_w=500.0)))
 
 
+PLANNED: tuple[tuple[int, int], ...] = ((8, 1), (8, 2), (14, 2), (14, 1), (20, 2), (40, 2))
+"""Batches and pairs of hands of the days that are planned."""
+PLAN_S = 10.0
+
+
+def days(seeds: int = 5) -> list[dict[str, Any]]:
+    """Seeded days planned, each beside the plain flat model in the same run; the slowest seed is told.
+
+    On every one a plan in time is known to exist. The flat model is given as long as the planner, at most.
+    """
+    told = []
+    for batches, hands in PLANNED:
+        ours_s, flat_s, first_s, gaps, late, flat_late, proven, flat_proven = [], [], [], [], 0, 0, 0, 0
+        for seed in range(seeds):
+            day, _ = seeded(seed, batches, hands)
+            by, begun = weights(day, begun=False), time.perf_counter()
+            first = greedy(day)
+            first_s.append(time.perf_counter() - begun)
+            plan = solve(day, seconds=PLAN_S, hint=first)
+            ours_s.append(time.perf_counter() - begun)
+            late += cost(day, plan).late > 0
+            proven += plan.proven
+            gaps.append(plan.gap)
+            begun = time.perf_counter()
+            paid, bound, _ = flat.solved(day, PLAN_S)
+            flat_s.append(time.perf_counter() - begun)
+            flat_late += paid is None or paid >= by.late
+            flat_proven += paid is not None and bound >= paid
+        told.append(
+            {
+                "batches": batches, "hands": hands, "days": seeds,
+                "first_s": round(max(first_s), 2),
+                "ours_s": round(max(ours_s), 2), "flat_s": round(max(flat_s), 2),
+                "times_faster": round(sum(flat_s) / sum(ours_s), 1),
+                "proven": proven, "flat_proven": flat_proven,
+                "late": late, "flat_late": flat_late, "gap_percent": round(100 * max(gaps), 1),
+            }
+        )  # fmt: skip
+    return told
+
+
 def run(most: int = 100_000) -> dict[str, Any]:
     """Measure everything; returns plain data."""
     formula = read_formula(SAUCE)
@@ -185,4 +231,5 @@ def run(most: int = 100_000) -> dict[str, Any]:
         "map_41_by_41": {"s": round(map_s, 4), "memory_mb": round(peak / 1e6, 2)},
         "assess_ms": round(1000 * timed(lambda: assess(formula), 51), 3),
         "growth": growth,
+        "days": days(),
     }

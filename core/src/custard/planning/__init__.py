@@ -15,6 +15,7 @@ from custard.planning.blocks import blocks_of
 from custard.planning.check import Broken, broken, clock
 from custard.planning.cost import Cost, cost, ready, weights
 from custard.planning.day import (
+    AT_ONCE_MIN,
     BATH,
     BOWL,
     BUSY,
@@ -55,6 +56,7 @@ from custard.planning.why import Why, why
 from custard.purpose import OtherWork
 
 __all__ = [
+    "AT_ONCE_MIN",
     "BATH",
     "BOWL",
     "BUSY",

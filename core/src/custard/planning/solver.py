@@ -6,10 +6,12 @@ day: how long may be looked is given, and the best so far is handed out whenever
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from math import ceil
+from threading import Event, Thread
 
 from ortools.sat.python import cp_model
 
@@ -24,6 +26,8 @@ TENTHS = 10
 ALONE = 0.5
 """What takes more of a pair of hands than this is not done beside another such thing."""
 CLOSE = 1e-6
+ASKED_S = 0.2
+"""How often it is asked whether to look no further [s]."""
 ICE_STEP_MIN = 15
 """How often the ice that was made meanwhile is counted [min]."""
 Better = Callable[[Plan], None]
@@ -391,7 +395,8 @@ class Model:
         solver.parameters.max_time_in_seconds = seconds
         solver.parameters.num_workers = workers
         solver.parameters.random_seed = 1
-        status = solver.solve(self.cp, _Told(self, better, stop))
+        with _watched(solver, stop):
+            status = solver.solve(self.cp, _Told(self, better))
         self.impossible = status == cp_model.INFEASIBLE
         if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None
@@ -410,19 +415,35 @@ class Model:
 class _Told(cp_model.CpSolverSolutionCallback):  # type: ignore[misc]
     """Hands out every solution, and hears when to stop."""
 
-    def __init__(
-        self,
-        model: Model,
-        better: Callable[[Plan, int], object] | None,
-        stop: Callable[[], bool] | None,
-    ) -> None:
+    def __init__(self, model: Model, better: Callable[[Plan, int], object] | None) -> None:
         super().__init__()
-        self._model, self._better, self._stop = model, better, stop
+        self._model, self._better = model, better
 
     def on_solution_callback(self) -> None:
         """A better plan was found."""
         if self._better is not None:
             bound = ceil(self.best_objective_bound - CLOSE) if self._model.cp.has_objective() else 0
             self._better(self._model.plan(self.value), bound)
-        if self._stop is not None and self._stop():
-            self.stop_search()
+
+
+@contextmanager
+def _watched(solver: cp_model.CpSolver, stop: Callable[[], bool] | None) -> Iterator[None]:
+    """Asks now and then, while a solver looks, whether it is to look no further."""
+    if stop is None:
+        yield
+        return
+    over = Event()
+
+    def watch() -> None:
+        while not over.wait(ASKED_S):
+            if stop():
+                solver.stop_search()
+                return
+
+    watching = Thread(target=watch, name="stop-search")
+    watching.start()
+    try:
+        yield
+    finally:
+        over.set()
+        watching.join()

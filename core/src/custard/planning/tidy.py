@@ -26,16 +26,27 @@ def tidy(day: Day, plan: Plan, before: Plan | None = None) -> Plan:
         for block in chain:
             for place in block.places:
                 free.take(block.job, at[block.job.key, place])
-    pairs = [(chain[n], chain[n + 1]) for chain in chains.values() for n in range(len(chain) - 1)]
-    for block, after in sorted(pairs, key=lambda two: -at[two[0].job.key, two[0].places[0]].start):
+    pairs = [
+        (chain[n - 1] if n else None, chain[n], chain[n + 1])
+        for chain in chains.values()
+        for n in range(len(chain) - 1)
+    ]
+    for ahead, block, after in sorted(pairs, key=lambda three: -_starts(at, three[1])):
         first = at[block.job.key, block.places[0]]
         if (first.job, first.place, first.start) in was or block.latest is not None:
             continue
         if any(step.oven_c is not None for step in block.steps):
             continue
-        _later(free, block, at[after.job.key, after.places[0]].start - after.least, at)
+        ends = _starts(at, after) - after.least
+        if ahead is not None and block.most is not None:
+            ends = min(ends, _starts(at, ahead) + ahead.long + block.most + block.long)
+        _later(free, block, ends, at)
     lanes = in_lanes(day, list(at.values()))
     return replace(plan, steps=lanes.steps)
+
+
+def _starts(at: dict[tuple[str, int], Placed], block: Block) -> int:
+    return at[block.job.key, block.places[0]].start
 
 
 def _later(free: Free, block: Block, ends: int, at: dict[tuple[str, int], Placed]) -> None:
@@ -45,7 +56,7 @@ def _later(free: Free, block: Block, ends: int, at: dict[tuple[str, int], Placed
         free.give_back(block.job, one)
     hands = next((one.hands for one in mine if one.hands is not None), None)
     now, latest = mine[0].start, ends - block.long
-    fits = free.fits(block.job, block.places, hands)[now - free.first : latest - free.first + 1]
+    fits = free.fits(block.job, block.places, hands)[now - free.first : max(now, latest) - free.first + 1]
     ok = np.flatnonzero(fits)
     start = now + int(ok[-1]) if ok.size else now
     for one in block.placed(start, hands):

@@ -9,6 +9,7 @@ from math import ceil
 from custard.planning.blocks import Block, blocks_of
 from custard.planning.check import clock
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Job, Room
+from custard.planning.free import OVEN_TURNS_MIN
 from custard.planning.solver import ALONE, Model
 
 LOOK_S = 1.5
@@ -57,6 +58,8 @@ def why(day: Day, workers: int = 2) -> Why | None:
     needs = tuple(
         need for need, room in eased(smaller) if possible(replace(smaller, room=room), LOOK_S, workers)
     )
+    if not needs and _hot(smaller) is not None and possible(_one_heat(smaller), LOOK_S, workers):
+        return _two_heats(smaller)
     return _together(smaller, needs)
 
 
@@ -90,6 +93,30 @@ def eased(day: Day) -> Iterable[tuple[str, Room]]:
         yield ICE, replace(room, ice_g=None)
     if BOWL in used and room.bowls is not None:
         yield BOWL, replace(room, bowls=len(day.jobs) * 12)
+
+
+def _hot(day: Day) -> tuple[float, ...] | None:
+    """The oven's temperatures, where there are several [degC]."""
+    found = sorted({step.oven_c for job in day.jobs for step in job.steps if step.oven_c is not None})
+    return tuple(found) if len(found) > 1 else None
+
+
+def _one_heat(day: Day) -> Day:
+    """The same day with an oven that is right for everything at once."""
+    jobs = [replace(job, steps=tuple(replace(step, oven_c=None) for step in job.steps)) for job in day.jobs]
+    return replace(day, jobs=tuple(jobs))
+
+
+def _two_heats(day: Day) -> Why:
+    bakes = [(job.name, step) for job in day.jobs for step in job.steps if step.oven_c is not None]
+    wants = _names([f"{name} at {{{step.oven_c:g} C}} for {spell(step.long)}" for name, step in bakes])
+    pieces = _pieces(day, OVEN)
+    start, end = min(one.early for one in pieces), max(one.late for one in pieces)
+    say = (
+        f"Between {clock(start)} and {clock(end)} the oven would have to be two things: {wants}. It has one "
+        f"temperature, and takes {OVEN_TURNS_MIN} min to another."
+    )
+    return Why(say, _keys(day), (OVEN,), start, end)
 
 
 def _alone(day: Day, job: Job) -> Why:
@@ -185,7 +212,7 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
     if pieces:
         start, end = min(one.early for one in pieces), max(one.late for one in pieces)
     both = "both" if len(day.jobs) == 2 else "all"
-    what = " and ".join(_what(day, need) for need in needs or (HANDS,))
+    what = " and ".join(_what(day, need) for need in needs) or "the same hands and places"
     say = (
         f"Between {clock(start)} and {clock(end)} {names} {both} need {what}: each goes by itself, but their "
         f"steps cannot lie beside one another."

@@ -1,0 +1,332 @@
+"""Writing on a day: planned again, steps moved, begun and ended, batches taken to the stove, helps taken."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import replace
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import custard
+from book import reads as book
+from common import clock, database
+from common.events import notify
+from common.refusals import Conflict, Refusal
+from custard import planning
+from django.http import Http404
+from kitchen import actions as kitchen_actions
+from kitchen import reads as kitchen
+from kitchen.access import Actor, Role, action
+from stove import actions as stove
+
+from day import clocks, documents, editing, planner, problem, tasks
+from day.models import Calendar, Day, Hands, InHouse, Other, Pin, Plan, StepDone, Want
+from day.reads import day_of
+from day.schemas import Doing, HelpWanted, Moving
+
+MOVE_S = 0.6
+"""How long the rest is looked for when a hand moved a step [s]: it is answered within a second."""
+SOON_DAYS = 3
+"""So many days ahead a batch of a day can be begun."""
+OVER = "That day is over; plan another."
+
+
+def replan(actor: Actor, when: date) -> Plan:
+    """Plan a day from now, at once, and let a worker look for better. What has begun stays."""
+    actor.must(Role.COOK)
+    day = day_of(actor, when)
+    if day is None:
+        raise Http404
+    if problem.is_over(day):
+        raise Conflict(OVER)
+    _asked(actor, day)
+    found = planner.quick(actor, day)
+    tasks.look(day.pk)
+    return found
+
+
+@action("day.plan", Role.COOK)
+def _asked(actor: Actor, day: Day) -> Day:
+    Day.objects.filter(pk=day.pk).update(asked=day.revision)
+    Plan.objects.filter(day=day).update(state="first")
+    return day
+
+
+def planned(actor: Actor, when: date) -> None:
+    """After a change: a plan of it at once, unless the day is over."""
+    day = day_of(actor, when)
+    if day is not None and not problem.is_over(day):
+        planner.quick(actor, day)
+        tasks.look(day.pk)
+
+
+def move(actor: Actor, when: date, wanted: Moving) -> Plan:
+    """Put a step somewhere; the rest follows, or it is said why not and all stays as it was.
+
+    Raises
+    ------
+    Conflict
+        when the rest cannot follow, or something would come late and that was not wanted anyway.
+    """
+    actor.must(Role.COOK)
+    day, kept = _with_plan(actor, when)
+    of, people = problem.kept(day, kept.document)
+    job, place = _step(of, wanted.job, wanted.step)
+    if place in job.begun:
+        raise Conflict("That has begun already; what has begun stays where it is.")
+    pinned = {key: one for key, one in job.pinned.items() if key != place}
+    if wanted.start is not None:
+        if wanted.start < of.opens:
+            raise Conflict(
+                f"{planning.clock(wanted.start)} is before anybody can begin.", kind="cannot-follow"
+            )
+        hands = None if wanted.hands_id is None else _who(people, wanted.hands_id)
+        pinned[place] = planning.Begun(wanted.start, hands=hands)
+    moved = replace(of, jobs=tuple(replace(job, pinned=pinned) if one is job else one for one in of.jobs))
+    before = documents.plan_of(kept.document["steps"], people, of.jobs)
+    database.let_go()
+    try:
+        plan = planning.solve(moved, before, MOVE_S, planner.WORKERS)
+    except custard.Impossible:
+        say = f"Nothing else finds a place when “{job.steps[place].say}” is there."
+        raise Conflict(f"{say} It stays where it was.", kind="cannot-follow") from None
+    late = planning.cost(moved, plan).late
+    if late > kept.late_min and not wanted.anyway:
+        raise Conflict(_why_not(moved, plan, job, place), kind="would-be-late")
+    day = _move(actor, day, wanted)
+    planner.keep(day, day.revision, moved, people, plan, before)
+    tasks.look(day.pk)
+    return Plan.objects.get(day=day)
+
+
+def _why_not(moved: planning.Day, plan: planning.Plan, job: planning.Job, place: int) -> str:
+    ready = planning.ready(plan)
+    names = [
+        f"{one.name} {ready[one.key] - one.due} min late"
+        for one in moved.jobs
+        if one.due is not None and ready[one.key] > one.due
+    ]
+    start = planning.clock(job.pinned[place].start if place in job.pinned else plan.of(job.key)[place].start)
+    return f"With “{job.steps[place].say}” at {start} there would be {' and '.join(names)}. It stays."
+
+
+def _who(people: list[int], hands_id: int) -> int:
+    if hands_id not in people:
+        sentence = "are no hands of this day"
+        raise Refusal(422, f"Those {sentence}.", [("hands_id", sentence)])
+    return people.index(hands_id)
+
+
+def _step(of: planning.Day, key: str, name: str) -> tuple[planning.Job, int]:
+    job = next((one for one in of.jobs if one.key == key), None)
+    place = next((n for n, step in enumerate(job.steps) if step.step == name), None) if job else None
+    if job is None or place is None:
+        raise Http404
+    return job, place
+
+
+def _with_plan(actor: Actor, when: date) -> tuple[Day, Plan]:
+    day = day_of(actor, when)
+    kept = None if day is None else Plan.objects.filter(day=day).first()
+    if day is None or kept is None or not kept.document:
+        raise Http404
+    if kept.revision != day.revision:
+        raise Conflict("Something was changed meanwhile and is being planned. Try again in a moment.")
+    return day, kept
+
+
+@action("day.move", Role.COOK)
+def _move(actor: Actor, day: Day, wanted: Moving) -> Day:
+    day = editing.here(actor, day.date or date.min)
+    Pin.objects.filter(day=day, job=wanted.job, step=wanted.step).delete()
+    if wanted.start is not None:
+        Pin.objects.create(
+            day=day, job=wanted.job, step=wanted.step, start=wanted.start, hands_id=wanted.hands_id
+        )
+    return editing.changed(day)
+
+
+def _near(day: Day) -> None:
+    """Refuse to begin what is planned for another week."""
+    if day.date is not None and day.date > clocks.today_of(day.kitchen) + timedelta(days=SOON_DAYS):
+        raise Conflict("That day is still far off; begin it when it is there.")
+
+
+@action("day.step", Role.COOK)
+def step(actor: Actor, when: date, doing: Doing) -> Day:
+    """A step began, or ended, or neither. It is no change of the plan, only of what is believed to come."""
+    day, kept = _with_plan(actor, when)
+    _near(day)
+    of, people = problem.kept(day, kept.document)
+    _step(of, doing.job, doing.step)
+    at = doing.at or clock.now()
+    if at > clock.now() + stove.LATE:
+        raise Refusal(422, "That time has not come yet.", [("at", "has not come yet")])
+    if doing.hands_id is not None:
+        _who(people, doing.hands_id)
+    if doing.what == "neither":
+        StepDone.objects.filter(day=day, job=doing.job, step=doing.step).delete()
+    else:
+        row, _ = StepDone.objects.select_for_update().get_or_create(
+            day=day,
+            job=doing.job,
+            step=doing.step,
+            defaults={
+                "began_at": _began(of, doing, at),
+                "by": actor.user,
+                "hands_id": doing.hands_id or _planned_hands(kept, of, doing),
+            },
+        )
+        row.ended_at = at if doing.what == "ended" else None
+        row.save(update_fields=["ended_at"])
+    notify(actor.kitchen.pk, {"day": day.pk})
+    return day
+
+
+def _began(of: planning.Day, doing: Doing, at: datetime) -> datetime:
+    """When something began that is only now said to be over: as long ago as it is planned to take."""
+    if doing.what == "begun":
+        return at
+    job, place = _step(of, doing.job, doing.step)
+    return at - timedelta(minutes=job.steps[place].long)
+
+
+def _planned_hands(kept: Plan, of: planning.Day, doing: Doing) -> int | None:
+    _, place = _step(of, doing.job, doing.step)
+    found = (one for one in kept.document["steps"] if one["job"] == doing.job and one["place"] == place)
+    hands: int | None = next((one["hands"] for one in found), None)
+    return hands if hands is not None and Hands.objects.filter(pk=hands).exists() else None
+
+
+def to_stove(actor: Actor, when: date, key: str) -> int:
+    """Take a job's batch to the stove, as large as planned; asked twice it is the one that was started."""
+    actor.must(Role.COOK)
+    day, kept = _with_plan(actor, when)
+    _near(day)
+    told = next((one for one in kept.document["jobs"] if one["key"] == key and one["wants"]), None)
+    if told is None:
+        raise Http404
+    version = book.version(actor, told["formula_id"])
+    formula = custard.read_formula(version.content)
+    wants = Want.objects.filter(day=day, pk__in=told["wants"])
+    if wants.count() > 1 or wants.exclude(each="").exists():
+        formula = custard.bench.for_finished_g(formula, told["grams"], kitchen.conditions_of(actor.kitchen))
+    return _to_stove(actor, day, told, version.number, formula)
+
+
+@action("day.stove", Role.COOK)
+def _to_stove(actor: Actor, day: Day, told: dict[str, Any], number: int, formula: custard.Formula) -> int:
+    """Of two who take it at once the second finds what the first has started: the day is locked meanwhile."""
+    Day.objects.select_for_update(of=("self",)).get(pk=day.pk)
+    wants = list(Want.objects.select_related("batch").filter(day=day, pk__in=told["wants"]))
+    started = next((one.batch_id for one in wants if one.batch_id is not None and one.stands), None)
+    if started is not None:
+        return started
+    if not wants:
+        raise Http404
+    batch = stove.start(actor, told["formula_id"], number, formula)
+    Want.objects.filter(pk__in=[one.pk for one in wants]).update(batch=batch.pk)
+    notify(actor.kitchen.pk, {"day": day.pk})
+    return batch.pk
+
+
+def take_help(actor: Actor, when: date, wanted: HelpWanted) -> Plan:
+    """Make one of the changes that help, as it was said, and plan anew."""
+    actor.must(Role.COOK)
+    day, kept = _with_plan(actor, when)
+    if wanted.number >= len(kept.helps) or kept.helps[wanted.number]["say"] != wanted.say:
+        raise Conflict("That was said of another plan; look at what helps now.")
+    _help(actor, day, kept.helps[wanted.number])
+    planned(actor, when)
+    return Plan.objects.get(day=day)
+
+
+@action("day.help", Role.COOK)
+def _help(actor: Actor, day: Day, change: dict[str, object]) -> Day:
+    day = editing.here(actor, day.date or date.min)
+    kind, job = str(change["kind"]), str(change["job"])
+    if kind in ("helper", "earlier", "more", "ice", "both"):
+        _hands(day, change["hands"])
+        places = {place: name for name, place in problem.PLACES.items()}
+        for place, many in dict(change["places"]).items():  # type: ignore[call-overload]
+            day.room[places[place]] = many // (planning.SHELVES if place == planning.OVEN else 1)
+        day.room |= {"ice_g": change["ice_g"], "bowls": change["bowls"]}
+        day.save(update_fields=["room"])
+    for key, due in dict(change["dues"]).items():  # type: ignore[call-overload]
+        _later(day, key, due)
+    if kind == "unpin":
+        day.pins.filter(job=job).delete()
+    if kind == "without":
+        Want.objects.filter(day=day, pk__in=_wants(day, job)).delete()
+        if job.startswith("work-"):
+            Other.objects.filter(day=day, pk=int(job.removeprefix("work-"))).delete()
+    return editing.changed(day)
+
+
+def _hands(day: Day, hands: object) -> None:
+    """Those who are there already come earlier; whoever is new is written down."""
+    rows = list(day.hands.all())
+    for number, one in enumerate(list(hands)):  # type: ignore[call-overload]
+        if number >= len(rows):
+            Hands.objects.create(day=day, name=one["name"], there=one["there"])
+        elif rows[number].there != one["there"]:
+            rows[number].there = one["there"]
+            rows[number].revision += 1
+            rows[number].save()
+
+
+def _wants(day: Day, key: str) -> list[int]:
+    kept = Plan.objects.get(day=day)
+    return [want for one in kept.document["jobs"] if one["key"] == key for want in one["wants"]]
+
+
+def _later(day: Day, key: str, due: int) -> None:
+    """A deadline moved: that of other work, or of all the dishes of a batch that are wanted sooner."""
+    if key.startswith("work-"):
+        Other.objects.filter(day=day, pk=int(key.removeprefix("work-"))).update(by=due)
+        return
+    for want in Want.objects.filter(day=day, pk__in=_wants(day, key.partition("/")[0]), at__lt=due):
+        want.at = due
+        want.revision += 1
+        want.save()
+
+
+@action("day.house", Role.COOK)
+def in_house(actor: Actor, ingredient: str, amount: str) -> InHouse | None:
+    """How much of something is in the house; "" for none.
+
+    Raises
+    ------
+    CustardError
+        when the amount cannot be weighed.
+    """
+    if not amount:
+        InHouse.objects.filter(kitchen=actor.kitchen, ingredient=ingredient).delete()
+        return None
+    grams = kitchen_actions.weighs(actor.kitchen, ingredient, amount)
+    row, _ = InHouse.objects.update_or_create(
+        kitchen=actor.kitchen,
+        ingredient=ingredient,
+        defaults={"amount": amount, "grams": grams, "at": clock.now()},
+    )
+    return row
+
+
+def summed(secret: str) -> str:
+    """What of a calendar's secret is kept."""
+    return hashlib.sha256(secret.encode()).hexdigest()
+
+
+@action("day.calendar", Role.CHEF)
+def make_calendar(actor: Actor, secret: str) -> Calendar:
+    """An address at which the days can be subscribed to; the one before holds no more."""
+    made, _ = Calendar.objects.update_or_create(
+        kitchen=actor.kitchen, defaults={"secret_sum": summed(secret), "made_at": clock.now()}
+    )
+    return made
+
+
+@action("day.calendar", Role.CHEF)
+def remove_calendar(actor: Actor) -> None:
+    """From now on nothing is to be had at that address."""
+    Calendar.objects.filter(kitchen=actor.kitchen).delete()

@@ -1,0 +1,117 @@
+"""How long this kitchen really takes: what marks say of a batch's steps, and what closed batches teach."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime
+from functools import lru_cache
+
+import custard
+from custard import planning
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from stove import reads as stove
+
+from day import clocks
+from day.models import Day
+
+RECENT = 40
+"""So many of its last batches a kitchen's pace is learned from."""
+TOLD_BY = {"weigh": "weighed_at", "warm": "warmed_at", "temper": "tempered_at", "cook": "tested_at",
+           "test": "tested_at", "finish": "finished_at", "chill": "chilled_at"}  # fmt: skip
+"""The column that says when what a stage tells of was over; a sauce that is stirred is cooked once tested."""
+BAKED = {**TOLD_BY, "cook": "cooked_at"}
+
+
+def _ends(batch: stove.BatchRow, step: planning.Step) -> datetime | None:
+    columns = BAKED if batch.way == "sets" else TOLD_BY
+    column = columns.get(step.stage)
+    found: datetime | None = getattr(batch, column) if column else None
+    return found
+
+
+def of_batch(day: Day, job: planning.Job, batch: stove.BatchRow) -> dict[str, planning.Begun]:
+    """The steps of a batch that have begun, as its marks say; what follows at once begins when that ends."""
+    assert day.date is not None  # noqa: S101 - only a day with a date has batches
+    zone = kitchen.zone_of(day.kitchen)
+
+    def minute(at: datetime) -> int:
+        return clocks.minute(at, day.date or at.date(), zone)
+
+    found: dict[str, planning.Begun] = {}
+    before: int | None = minute(batch.started_at)
+    for step in job.steps:
+        ended = _ends(batch, step)
+        end = None if ended is None else minute(ended)
+        if end is None and batch.closed_at is not None and step.stage:
+            end = minute(batch.closed_at)
+        at_once = step.step == "weigh" or (step.most is not None and step.most <= planning.AT_ONCE_MIN)
+        if end is not None:
+            start = end - step.long if before is None else max(before, end - MOST_TIMES * step.long)
+            found[step.step] = planning.Begun(min(start, end - 1), end)
+            before = end
+        elif before is not None and at_once and (found or step.step == "weigh"):
+            found[step.step] = planning.Begun(before)
+            break
+        elif step.stage:
+            break
+        else:
+            # Nothing tells of it: what comes later does.
+            before = None
+    return found
+
+
+MOST_TIMES = 3
+"""Nobody stood at a step for more times as long as planned; the rest was waiting."""
+
+
+def learned(actor: Actor) -> dict[str, dict[str, planning.Learned]]:
+    """What the last batches of a kitchen say of its pace, by way of cooking and stage."""
+    by_way: dict[str, list[planning.Took]] = {}
+    for way, took in _took(actor):
+        by_way.setdefault(way, []).append(took)
+    return {way: planning.learned(found) for way, found in by_way.items()}
+
+
+def lessons(actor: Actor) -> list[tuple[str, planning.Lesson]]:
+    """The same as it is told."""
+    by_way: dict[str, list[planning.Took]] = {}
+    for way, took in _took(actor):
+        by_way.setdefault(way, []).append(took)
+    return [(way, one) for way, found in sorted(by_way.items()) for one in planning.lessons(found)]
+
+
+def _took(actor: Actor) -> Iterable[tuple[str, planning.Took]]:
+    rows = (
+        stove.lines(actor)
+        .filter(closed_at__isnull=False, pace=1)
+        .exclude(verdict="discarded")
+        .order_by("-closed_at")
+    )
+    for key in list(rows.values_list("pk", flat=True)[:RECENT]):
+        yield from _of_closed(key, actor.kitchen.pk)
+
+
+@lru_cache(maxsize=2000)
+def _of_closed(batch_id: int, kitchen_id: int) -> tuple[tuple[str, planning.Took], ...]:
+    """What one closed batch says; it does not change any more unless it is opened again."""
+    batch = stove.standing().filter(pk=batch_id, kitchen=kitchen_id).first()
+    if batch is None:
+        return ()
+    try:
+        conditions = kitchen.conditions_of(batch.kitchen)
+        result = custard.assess(custard.read_formula(batch.content), conditions)
+        steps = planning.steps_of(result, planning.Made(batch.schools))
+    except custard.CustardError:
+        return ()
+    found, before = [], batch.started_at
+    for step in steps:
+        ended = _ends(batch, step)
+        if ended is None:
+            continue
+        minutes = (ended - before).total_seconds() / 60
+        before = ended
+        # What was infused stands between; what is left until it is wanted says nothing of how long it takes.
+        if minutes > 0 and (step.rigid or step.step == "weigh"):
+            found.append((batch.way, planning.Took(step.stage, step.minutes.usual, minutes)))
+    return tuple(found)

@@ -1,0 +1,197 @@
+"""Planning a day: an answer at once where it was asked for, better ones from a worker as it finds them."""
+
+from __future__ import annotations
+
+import logging
+import threading
+from concurrent.futures import ThreadPoolExecutor, wait
+from typing import Any
+
+import custard
+from common import clock
+from common.events import notify
+from custard import planning
+from django.db import transaction
+from kitchen.access import Actor
+
+from day import documents, problem
+from day.models import Day, Plan
+
+LOOKS_S = 10.0
+"""So long a worker looks for a better plan [s]."""
+WORKERS = 2
+ASKED_S = 0.25
+"""How often what was found meanwhile is written down [s]."""
+MOST_SAID = 1000
+log = logging.getLogger("oldspoon.day")
+
+
+def quick(actor: Actor, day: Day) -> Plan:
+    """A plan at once, of all that is wanted now: computed outside any transaction, kept if nothing changed
+    meanwhile. What has been begun stays where it is."""
+    revision = day.revision
+    try:
+        found = problem.build(actor, day)
+        before = _before(day, found.day, found.people)
+        plan = planning.greedy(found.day, before)
+    except custard.CustardError as refused:
+        return _none(day, revision, refused)
+    return keep(day, revision, found.day, found.people, plan, before, jobs=found.told, drawn=found.drawn)
+
+
+def _before(day: Day, problem_day: planning.Day, people: list[int]) -> planning.Plan | None:
+    """The plan that stands, where something of it has begun or was put somewhere."""
+    kept = Plan.objects.filter(day=day).first()
+    moved = any(job.begun or job.pinned for job in problem_day.jobs)
+    if kept is None or not kept.document or not moved:
+        return None
+    return documents.plan_of(kept.document["steps"], people, problem_day.jobs)
+
+
+def keep(
+    day: Day,
+    revision: int,
+    of: planning.Day,
+    people: list[int],
+    plan: planning.Plan,
+    before: planning.Plan | None,
+    *,
+    state: str = "first",
+    **document: Any,
+) -> Plan:
+    """Keep a plan, unless the day has changed since; it is tidied, and tried against hundreds of days."""
+    plan = planning.tidy(of, plan, before)
+    paid = planning.cost(of, plan, before)
+    risks = [custard.plain(one) | {"brittle": one.brittle} for one in planning.risks(of, plan)]
+    with transaction.atomic():
+        locked = Day.objects.select_for_update().get(pk=day.pk)
+        kept = Plan.objects.filter(day=locked).first() or Plan(day=locked)
+        if locked.revision != revision:
+            return kept
+        kept.document = {
+            "version": documents.VERSION,
+            **{key: value for key, value in (kept.document or {}).items() if key in ("jobs", "drawn")},
+            **document,
+            "steps": documents.placed_json(plan, people),
+        }
+        if kept.revision != revision or paid.late == 0:
+            kept.why, kept.helps = "", []
+        kept.revision, kept.state, kept.made_at = revision, state, clock.now()
+        kept.late_min, kept.gap, kept.proven, kept.risks = paid.late, plan.gap, plan.proven, risks
+        kept.save()
+        notify(day.kitchen_id, {"day": day.pk})
+    return kept
+
+
+def _none(day: Day, revision: int, refused: custard.CustardError) -> Plan:
+    """That there is no plan, and why."""
+    with transaction.atomic():
+        locked = Day.objects.select_for_update().get(pk=day.pk)
+        kept = Plan.objects.filter(day=locked).first() or Plan(day=locked)
+        if locked.revision != revision:
+            return kept
+        kept.revision, kept.state, kept.made_at = revision, "none", clock.now()
+        kept.document, kept.late_min, kept.gap, kept.proven = {}, 0, 1.0, False
+        kept.why, kept.helps, kept.risks = refused.sentence()[:MOST_SAID], [], []
+        kept.save()
+        notify(day.kitchen_id, {"day": day.pk})
+    return kept
+
+
+def improve(day_id: int) -> None:
+    """What a worker does: look for a better plan, writing down what it finds, then say why and what helps."""
+    day = Day.objects.select_related("kitchen").filter(pk=day_id).first()
+    kept = Plan.objects.filter(day=day_id).first()
+    if day is None or kept is None or kept.revision != day.revision or not kept.document:
+        return
+    of, people = problem.kept(day, kept.document)
+    hint = documents.plan_of(kept.document["steps"], people, of.jobs)
+    if hint is None or kept.state == "done":
+        return
+    before = hint if any(job.begun or job.pinned for job in of.jobs) else None
+    try:
+        plan = _looked(day, of, people, before)
+    except custard.Impossible as refused:
+        _none(day, day.revision, refused)
+        return
+    if plan is None:
+        return
+    state = "looking" if planning.cost(of, plan).late else "done"
+    keep(day, day.revision, of, people, plan, before, state=state)
+    if state == "looking":
+        _explain(day, of)
+
+
+def _looked(
+    day: Day, of: planning.Day, people: list[int], before: planning.Plan | None
+) -> planning.Plan | None:
+    """The best plan found in time; each better one is written down meanwhile. None when the day changed."""
+    found: list[planning.Plan] = []
+    changed = threading.Event()
+
+    def look() -> planning.Plan:
+        return planning.solve(of, before, LOOKS_S, WORKERS, found.append, stop=changed.is_set)
+
+    told = 0
+    with ThreadPoolExecutor(1, thread_name_prefix="plan") as pool:
+        looking = pool.submit(look)
+        while not looking.done():
+            wait([looking], timeout=ASKED_S)
+            if _changed(day):
+                changed.set()
+            elif len(found) > told and not looking.done():
+                told = len(found)
+                keep(day, day.revision, of, people, found[-1], before, state="looking")
+        plan = looking.result()
+    return None if changed.is_set() or _changed(day) else plan
+
+
+def _changed(day: Day) -> bool:
+    return not Day.objects.filter(pk=day.pk, revision=day.revision).exists()
+
+
+def _explain(day: Day, of: planning.Day) -> None:
+    """Why nothing is in time, and what would help, as each is found."""
+    because = planning.why(of, WORKERS)
+    if because is None:
+        _say(day, state="done")
+        return
+    _say(day, why=because.say[:MOST_SAID])
+    helps: list[dict[str, Any]] = []
+    for one in planning.helps(of, because, workers=WORKERS):
+        if _changed(day):
+            return
+        helps.append(change_json(of, one))
+        _say(day, helps=helps)
+    _say(day, state="done")
+
+
+def change_json(of: planning.Day, one: planning.Change) -> dict[str, Any]:
+    """A change that helps, as it is kept: in words, and in what is to be written for it."""
+    room, was = one.day.room, of.room
+    more = {name: room.places.get(name, 0) for name in room.places if room.places[name] != was.places[name]}
+    dues = {
+        job.key: job.due
+        for job, before in zip(one.day.jobs, of.jobs, strict=False)
+        if len(one.day.jobs) == len(of.jobs) and job.due != before.due
+    }
+    return {
+        "kind": one.kind,
+        "say": one.say,
+        "minutes": one.minutes,
+        "job": one.job,
+        "hands": [
+            {"name": hands.name, "there": [list(span) for span in hands.there]} for hands in room.hands
+        ],
+        "places": more,
+        "ice_g": room.ice_g,
+        "bowls": room.bowls,
+        "dues": dues,
+    }
+
+
+def _say(day: Day, **values: Any) -> None:
+    """Write something into the plan, unless the day has changed since."""
+    with transaction.atomic():
+        if Plan.objects.filter(day=day, revision=day.revision).update(**values):
+            notify(day.kitchen_id, {"day": day.pk})
