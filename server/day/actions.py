@@ -88,7 +88,8 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
     try:
         plan = planning.solve(moved, before, MOVE_S, planner.WORKERS)
     except custard.Impossible:
-        say = f"Nothing else finds a place when “{job.steps[place].say}” is there."
+        there = "" if wanted.start is None else f" at {planning.clock(wanted.start)}"
+        say = f"With “{job.steps[place].say}”{there} the rest finds no place in this day."
         raise Conflict(f"{say} It stays where it was.", kind="cannot-follow") from None
     late = planning.cost(moved, plan).late
     if late > kept.late_min and not wanted.anyway:

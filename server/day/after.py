@@ -10,7 +10,7 @@ from kitchen.access import Actor
 from day import documents, pace, problem
 from day.models import Plan
 from day.reads import day_of
-from day.schemas import AfterOut, LessonOut, StepAfter
+from day.schemas import DayAfterOut, LessonOut, StepAfter
 
 WAYS = {"coats": "stirred sauces", "boils": "boiled creams", "mounds": "foams", "sets": "baked cups"}
 STAGES = {"weigh": "weighing", "warm": "warming", "temper": "mixing and filling", "cook": "the cook",
@@ -18,7 +18,7 @@ STAGES = {"weigh": "weighing", "warm": "warming", "temper": "mixing and filling"
 SAME = 0.05
 
 
-def after(actor: Actor, when: date) -> AfterOut:
+def after(actor: Actor, when: date) -> DayAfterOut:
     """Steps that are over, as planned and as they were."""
     day = day_of(actor, when)
     kept = None if day is None else Plan.objects.filter(day=day).first()
@@ -43,7 +43,7 @@ def after(actor: Actor, when: date) -> AfterOut:
                 )
             )
     planned, took = sum(one.planned for one in found), round(sum(one.took for one in found))
-    return AfterOut(
+    return DayAfterOut(
         steps=found,
         planned_min=planned,
         took_min=took,

@@ -56,7 +56,7 @@ def change_room(actor: Actor, when: date, change: RoomChange) -> Day:
 
 
 def _checked_hands(new: HandsIn) -> dict[str, Any]:
-    planning.Hands(new.name, tuple(new.there))
+    planning.Hands(new.name, tuple((span[0], span[1]) for span in new.there))
     return {"name": new.name, "there": [list(span) for span in new.there]}
 
 

@@ -62,7 +62,7 @@ def _bowl(bowls: int, by: int | None) -> str:
     if by is None:
         return ""
     one = "The churn bowl goes" if bowls == 1 else f"{bowls} churn bowls go"
-    tonight = ": tonight, before you leave" if by < planning.DAY_MIN // 4 else ""
+    tonight = ": the evening before, when you leave" if by < planning.DAY_MIN // 4 else ""
     return f"{one} into the freezer by {planning.clock(by)}{tonight}."
 
 

@@ -19,6 +19,8 @@ from day.models import Day, Plan
 
 LOOKS_S = 10.0
 """So long a worker looks for a better plan [s]."""
+AT_ONCE_S = 1.0
+"""So long is looked at once where placing one job after another finds nothing [s]."""
 WORKERS = 2
 ASKED_S = 0.25
 """How often what was found meanwhile is written down [s]."""
@@ -32,11 +34,22 @@ def quick(actor: Actor, day: Day) -> Plan:
     revision = day.revision
     try:
         found = problem.build(actor, day)
-        before = _before(day, found.day, found.people)
-        plan = planning.greedy(found.day, before)
     except custard.CustardError as refused:
         return _none(day, revision, refused)
+    before = _before(day, found.day, found.people)
+    try:
+        plan = _at_once(found.day, before)
+    except custard.Impossible as refused:
+        return _none(day, revision, refused, jobs=found.told, drawn=found.drawn)
     return keep(day, revision, found.day, found.people, plan, before, jobs=found.told, drawn=found.drawn)
+
+
+def _at_once(of: planning.Day, before: planning.Plan | None) -> planning.Plan:
+    """One job after another where that goes; else whatever the solver finds within a moment."""
+    try:
+        return planning.greedy(of, before)
+    except custard.Impossible:
+        return planning.solve(of, before, AT_ONCE_S, WORKERS)
 
 
 def _before(day: Day, problem_day: planning.Day, people: list[int]) -> planning.Plan | None:
@@ -83,15 +96,16 @@ def keep(
     return kept
 
 
-def _none(day: Day, revision: int, refused: custard.CustardError) -> Plan:
-    """That there is no plan, and why."""
+def _none(day: Day, revision: int, refused: custard.CustardError, **document: Any) -> Plan:
+    """That there is no plan, and why; with the jobs, where it is known what they are."""
     with transaction.atomic():
         locked = Day.objects.select_for_update().get(pk=day.pk)
         kept = Plan.objects.filter(day=locked).first() or Plan(day=locked)
         if locked.revision != revision:
             return kept
         kept.revision, kept.state, kept.made_at = revision, "none", clock.now()
-        kept.document, kept.late_min, kept.gap, kept.proven = {}, 0, 1.0, False
+        kept.document = {"version": documents.VERSION, "steps": [], **document} if document else {}
+        kept.late_min, kept.gap, kept.proven = 0, 1.0, False
         kept.why, kept.helps, kept.risks = refused.sentence()[:MOST_SAID], [], []
         kept.save()
         notify(day.kitchen_id, {"day": day.pk})
@@ -105,21 +119,23 @@ def improve(day_id: int) -> None:
     if day is None or kept is None or kept.revision != day.revision or not kept.document:
         return
     of, people = problem.kept(day, kept.document)
-    hint = documents.plan_of(kept.document["steps"], people, of.jobs)
-    if hint is None or kept.state == "done":
+    stands = documents.plan_of(kept.document["steps"], people, of.jobs)
+    if kept.state == "done" or not of.jobs:
         return
-    before = hint if any(job.begun or job.pinned for job in of.jobs) else None
+    before = stands if any(job.begun or job.pinned for job in of.jobs) else None
     try:
         plan = _looked(day, of, people, before)
     except custard.Impossible as refused:
-        _none(day, day.revision, refused)
+        told = {key: kept.document[key] for key in ("jobs", "drawn")}
+        _none(day, day.revision, refused, **told)
+        _explain(day, of, "none")
         return
     if plan is None:
         return
     state = "looking" if planning.cost(of, plan).late else "done"
     keep(day, day.revision, of, people, plan, before, state=state)
     if state == "looking":
-        _explain(day, of)
+        _explain(day, of, "done")
 
 
 def _looked(
@@ -150,11 +166,11 @@ def _changed(day: Day) -> bool:
     return not Day.objects.filter(pk=day.pk, revision=day.revision).exists()
 
 
-def _explain(day: Day, of: planning.Day) -> None:
-    """Why nothing is in time, and what would help, as each is found."""
+def _explain(day: Day, of: planning.Day, state: str) -> None:
+    """Why not all is in time, and what would help, as each is found; then the plan is in that state."""
     because = planning.why(of, WORKERS)
     if because is None:
-        _say(day, state="done")
+        _say(day, state=state)
         return
     _say(day, why=because.say[:MOST_SAID])
     helps: list[dict[str, Any]] = []
@@ -163,7 +179,7 @@ def _explain(day: Day, of: planning.Day) -> None:
             return
         helps.append(change_json(of, one))
         _say(day, helps=helps)
-    _say(day, state="done")
+    _say(day, state=state)
 
 
 def change_json(of: planning.Day, one: planning.Change) -> dict[str, Any]:

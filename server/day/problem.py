@@ -96,7 +96,10 @@ def build(actor: Actor, day: Day) -> Problem:
     database.let_go()
     work = planning.work(wanted, others, tubs, conditions, learned, churn)
     told = [_told_batch(one, made, wants) for one in work.batches]
-    told += [job_json(job, wants=[], batch_id=None, grams=None, formula_id=None) for job in work.other]
+    told += [
+        job_json(job, short=job.name, wants=[], batch_id=None, grams=None, formula_id=None)
+        for job in work.other
+    ]
     jobs = tuple(job_of(one) for one in told)
     drawn = [
         {"want_id": int(one.want.removeprefix("want-")), "tub_id": int(one.tub), "grams": round(one.grams, 1)}
@@ -115,7 +118,12 @@ def _told_batch(batch: planning.Batch, made: Mapping[int, int | None], wants: li
     ids = [int(key.removeprefix("want-")) for key in batch.wants]
     formula = next(one.formula_id for one in wants if one.pk == ids[0])
     return job_json(
-        batch.job, wants=ids, batch_id=made.get(ids[0]), grams=round(batch.grams, 1), formula_id=formula
+        batch.job,
+        short=batch.result.formula.name,
+        wants=ids,
+        batch_id=made.get(ids[0]),
+        grams=round(batch.grams, 1),
+        formula_id=formula,
     )
 
 

@@ -227,6 +227,7 @@ class _Board:
                 JobOut(
                     key=job.key,
                     name=job.name,
+                    short=told["short"],
                     tint=tint % TINTS,
                     due=job.due,
                     ready=at,

@@ -15,9 +15,10 @@ from pydantic import JsonValue
 from day import actions, after, editing, lists, reads
 from day.models import Calendar
 from day.schemas import (
-    AfterOut,
+    BatchTaken,
     CalendarOut,
     Copying,
+    DayAfterOut,
     DayOut,
     DaysOut,
     Doing,
@@ -30,7 +31,6 @@ from day.schemas import (
     OtherChange,
     OtherIn,
     RoomChange,
-    Taken,
     ToStove,
     WantChange,
     WantIn,
@@ -146,10 +146,10 @@ def do_step(request: HttpRequest, kitchen: str, when: date, body: Doing) -> DayO
     return reads.opened(actor, when)
 
 
-@router.post("/k/{kitchen}/days/{when}/stove", response=Taken)
-def take_to_stove(request: HttpRequest, kitchen: str, when: date, body: ToStove) -> Taken:
+@router.post("/k/{kitchen}/days/{when}/stove", response=BatchTaken)
+def take_to_stove(request: HttpRequest, kitchen: str, when: date, body: ToStove) -> BatchTaken:
     """Take a job's batch to the stove, as large as it is planned."""
-    return Taken(batch_id=actions.to_stove(enter(request, kitchen), when, body.job))
+    return BatchTaken(batch_id=actions.to_stove(enter(request, kitchen), when, body.job))
 
 
 @router.post("/k/{kitchen}/days/{when}/help", response=DayOut)
@@ -173,8 +173,8 @@ def say_in_house(request: HttpRequest, kitchen: str, body: HouseIn) -> Status[No
     return Status(204, None)
 
 
-@router.get("/k/{kitchen}/days/{when}/after", response=AfterOut)
-def read_after(request: HttpRequest, kitchen: str, when: date) -> AfterOut:
+@router.get("/k/{kitchen}/days/{when}/after", response=DayAfterOut)
+def read_after(request: HttpRequest, kitchen: str, when: date) -> DayAfterOut:
     """What a day really took beside what was planned, and what that teaches."""
     return after.after(enter(request, kitchen), when)
 

@@ -16,6 +16,7 @@ CalendarDay = date
 """A date; the name is free for fields."""
 EARLIEST, LATEST = -3 * 1440, 7 * 1440
 At = Annotated[int, Field(ge=EARLIEST, le=LATEST, description="minutes since the day's midnight")]
+Span = Annotated[list[At], Field(min_length=2, max_length=2, description="from when until when")]
 Count = Annotated[int, Field(ge=0, le=12)]
 Amount = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
 NeedName = Literal["", "ring", "steam", "ice", "oven", "churn", "fridge"]
@@ -56,7 +57,7 @@ class HandsIn(Schema):
     model_config = ConfigDict(extra="forbid")
 
     name: Named
-    there: list[tuple[At, At]] = Field(min_length=1, max_length=4)
+    there: list[Span] = Field(min_length=1, max_length=4)
     seen: int | None = None
 
 
@@ -65,7 +66,7 @@ class HandsOut(Schema):
 
     id: int
     name: str
-    there: list[tuple[int, int]]
+    there: list[list[int]]
     revision: int
 
 
@@ -175,10 +176,14 @@ class StepOut(Schema):
 
 
 class JobOut(Schema):
-    """A batch, or other work: its steps belong to it, `tint` tells it apart in every lane."""
+    """A batch, or other work: its steps belong to it, `tint` tells it apart in every lane.
+
+    `short` is what it is, `name` says what for as well.
+    """
 
     key: str
     name: str
+    short: str
     tint: int
     due: int | None
     ready: int
@@ -328,7 +333,7 @@ class ToStove(Schema):
     job: Word
 
 
-class Taken(Schema):
+class BatchTaken(Schema):
     """The batch that was started."""
 
     batch_id: int
@@ -408,7 +413,7 @@ class LessonOut(Schema):
     say: str
 
 
-class AfterOut(Schema):
+class DayAfterOut(Schema):
     """What a day really took, and what that teaches."""
 
     steps: list[StepAfter]

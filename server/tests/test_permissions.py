@@ -263,7 +263,7 @@ def tried(here, there, version, batch):
 def a_day(cook, formula_id):
     """A planned day with a template of it; what its routes are asked with, by their names."""
     day_date = date.fromisoformat(WHEN)
-    hands = editing.add_hands(cook, day_date, HandsIn(name="pastry cook", there=[(420, 1380)]))
+    hands = editing.add_hands(cook, day_date, HandsIn(name="pastry cook", there=[[420, 1380]]))
     wanted = editing.add_want(cook, day_date, WantIn(formula_id=formula_id, at=1200))
     other = editing.add_other(cook, day_date, OtherIn(name="glaze", minutes=10))
     template = editing.keep_template(cook, day_date, "a Sunday")

@@ -11,10 +11,6 @@ from test_live import API, a_batch, call, probe_in_it
 from test_remedy import overcooked
 from test_shelf import mark, shelf
 
-RECIPE = """Estuary custard
-1 pint milk, 6 egg yolks, 2-3 tbsp honey, 90 g caster sugar, a knob of butter
-Heat the milk with the honey. Whisk the yolks and pour it over them.
-"""
 ICED = {
     "mass_g": 690,
     "from_c": 80,
@@ -61,11 +57,6 @@ def test_pictures(device):
     page.goto(f"{KITCHEN}/book/compare?a={one}&av=1&b={one}&bv=2")
     page.get_by_role("img", name="Rule:").nth(1).wait_for()
     take(page, "compare")
-    page.goto(f"{KITCHEN}/book/import")
-    page.get_by_label("Or the text itself").fill(RECIPE)
-    page.get_by_role("button", name="Read it").click()
-    page.get_by_role("button", name="Into the book").wait_for()
-    take(page, "import")
     to_the_stove(page)
     page.get_by_label("The scale shows, g").fill("512")
     tick(page, "whole milk").click()
@@ -99,6 +90,22 @@ def test_pictures(device):
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()
     take(page, "kitchen")
+
+
+def test_picture_of_the_day(device):
+    page = device("section")
+    days = call_at(page, f"{API}/days")["days"]
+    page.goto(f"{KITCHEN}/day/{next(one['date'] for one in days if one['wants'])}")
+    page.get_by_test_id("board").wait_for()
+    page.get_by_text("No plan is better.").wait_for()
+    take(page, "day")
+
+
+def call_at(page: Page, path: str):
+    """What the API says, asked from a page of the application."""
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("link", name="Bay leaf anglaise").wait_for()
+    return call(page, "GET", path)
 
 
 def test_pictures_of_the_live_stove(device, address):

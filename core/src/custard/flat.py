@@ -1,4 +1,4 @@
-"""A day as a plain flat model, to measure the planner beside: every step an interval of its own, nothing more.
+"""A day as a plain flat model, to measure the planner beside: every step an interval of its own.
 
 The same rules and the same price as the planner's; no blocks, no hint, no looking for time first, and none
 of what only lets a solver see further. Nothing of the product uses it.

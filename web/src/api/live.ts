@@ -39,6 +39,7 @@ interface Heard {
   batch?: number;
   stove?: number;
   shelf?: number;
+  day?: number;
   resync?: number;
 }
 
@@ -69,6 +70,8 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
       const heard = JSON.parse(event.data) as Heard;
       if (heard.resync !== undefined) for (const place of ["batch", "live"]) again(place, kitchen);
       if (heard.batch !== undefined) again("batch", kitchen, heard.batch);
+      if (heard.day !== undefined || heard.batch !== undefined || heard.resync !== undefined)
+        again("day", kitchen);
       again("shelf", kitchen);
       again("stove", kitchen);
       again("urgent", kitchen);

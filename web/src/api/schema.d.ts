@@ -4014,11 +4014,16 @@ export interface components {
         };
         /**
          * Taken
-         * @description The batch that was started.
+         * @description A remedy that was written down: the mark it is, and where.
          */
         Taken: {
             /** Batch Id */
             batch_id: number;
+            /**
+             * Mark Id
+             * Format: uuid
+             */
+            mark_id: string;
         };
         /**
          * NewReading
@@ -5826,19 +5831,16 @@ export interface components {
         };
         /**
          * AfterOut
-         * @description What a day really took, and what that teaches.
+         * @description What it will be once the remedy is done.
          */
         AfterOut: {
-            /** Steps */
-            steps: components["schemas"]["StepAfter"][];
-            /** Planned Min */
-            planned_min: number;
-            /** Took Min */
-            took_min: number;
-            /** Lessons */
-            lessons: components["schemas"]["LessonOut"][];
-            /** Say */
-            say: string;
+            /** Yields G */
+            yields_g: number;
+            window: components["schemas"]["Window"];
+            /** Stop C */
+            stop_c: number;
+            /** Boiling C */
+            boiling_c: number;
         };
         /**
          * Answer
@@ -6301,10 +6303,7 @@ export interface components {
             /** Name */
             name: string;
             /** There */
-            there: [
-                number,
-                number
-            ][];
+            there: number[][];
             /** Revision */
             revision: number;
         };
@@ -6328,12 +6327,16 @@ export interface components {
         /**
          * JobOut
          * @description A batch, or other work: its steps belong to it, `tint` tells it apart in every lane.
+         *
+         *     `short` is what it is, `name` says what for as well.
          */
         JobOut: {
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** Short */
+            short: string;
             /** Tint */
             tint: number;
             /** Due */
@@ -6601,10 +6604,7 @@ export interface components {
             /** Name */
             name: string;
             /** There */
-            there: [
-                number,
-                number
-            ][];
+            there: number[][];
             /** Seen */
             seen?: number | null;
         };
@@ -6732,6 +6732,14 @@ export interface components {
             at?: string | null;
             /** Hands Id */
             hands_id?: number | null;
+        };
+        /**
+         * BatchTaken
+         * @description The batch that was started.
+         */
+        BatchTaken: {
+            /** Batch Id */
+            batch_id: number;
         };
         /**
          * ToStove
@@ -6896,6 +6904,22 @@ export interface components {
             ingredient: string;
             /** Amount */
             amount: string;
+        };
+        /**
+         * DayAfterOut
+         * @description What a day really took, and what that teaches.
+         */
+        DayAfterOut: {
+            /** Steps */
+            steps: components["schemas"]["StepAfter"][];
+            /** Planned Min */
+            planned_min: number;
+            /** Took Min */
+            took_min: number;
+            /** Lessons */
+            lessons: components["schemas"]["LessonOut"][];
+            /** Say */
+            say: string;
         };
         /**
          * Lesson
@@ -17041,7 +17065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Taken"];
+                    "application/json": components["schemas"]["BatchTaken"];
                 };
             };
             /** @description The request could not be read */
@@ -17435,7 +17459,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AfterOut"];
+                    "application/json": components["schemas"]["DayAfterOut"];
                 };
             };
             /** @description The request could not be read */
@@ -17886,11 +17910,7 @@ export interface operations {
     };
     day_routes_import_day: {
         parameters: {
-            query: {
-                body: {
-                    [key: string]: components["schemas"]["JsonValue"];
-                };
-            };
+            query?: never;
             header?: never;
             path: {
                 kitchen: string;
@@ -17898,7 +17918,13 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: components["schemas"]["JsonValue"];
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -17965,6 +17991,15 @@ export interface operations {
             };
             /** @description Something needs changing */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,6 +20,9 @@ const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log
 const Shelf = lazy(() => import("../places/shelf/Shelf").then((m) => ({ default: m.Shelf })));
 const Labels = lazy(() => import("../places/shelf/Labels").then((m) => ({ default: m.Labels })));
 const CloseDay = lazy(() => import("../places/shelf/CloseDay").then((m) => ({ default: m.CloseDay })));
+const DayPage = lazy(() => import("../places/day/DayPage").then((m) => ({ default: m.DayPage })));
+const DayLists = lazy(() => import("../places/day/Lists").then((m) => ({ default: m.Lists })));
+const DayAfter = lazy(() => import("../places/day/After").then((m) => ({ default: m.After })));
 const Trouble = lazy(() => import("../places/trouble/Trouble").then((m) => ({ default: m.Trouble })));
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
@@ -67,6 +70,10 @@ export function App() {
         <Route path="shelf" element={<Waiting>{<Shelf />}</Waiting>} />
         <Route path="shelf/labels" element={<Waiting>{<Labels />}</Waiting>} />
         <Route path="shelf/closing" element={<Waiting>{<CloseDay />}</Waiting>} />
+        <Route path="day" element={<Waiting>{<DayPage />}</Waiting>} />
+        <Route path="day/:when" element={<Waiting>{<DayPage />}</Waiting>} />
+        <Route path="day/:when/lists" element={<Waiting>{<DayLists />}</Waiting>} />
+        <Route path="day/:when/after" element={<Waiting>{<DayAfter />}</Waiting>} />
         <Route path="trouble" element={<Waiting>{<Trouble />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />

@@ -11,6 +11,7 @@ import { setZone } from "../kit/when";
 import { Unsent } from "./Unsent";
 
 const PLACES = [
+  { to: "day", shown: "Day" },
   { to: "book", shown: "Book" },
   { to: "stove", shown: "Stove" },
   { to: "shelf", shown: "Shelf" },
@@ -39,6 +40,7 @@ export function Shell({ person, kitchens }: Props) {
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
     { press: "?", does: "show these keys", run: () => setKeysOpen(true) },
+    { press: "d", does: "to the Day", run: () => navigate(`/k/${kitchen}/day`) },
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
     { press: "f", does: "to the Shelf", run: () => navigate(`/k/${kitchen}/shelf`) },

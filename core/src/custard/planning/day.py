@@ -253,9 +253,11 @@ class Day:
         else:
             has = self.room.places.get(need, 0)
         if has is not None and amount > has:
-            what = "there is none" if has == 0 else f"there is room for {has:g}"
-            limit = f"needs {WORDS[need]} for “{step.say}”, and {what}"
-            raise OutOfRange(f"jobs.{job.key}", job.name, limit, f"Give the kitchen {WORDS[need]}.")
+            what = "there is none" if has == 0 else f"{amount:g} at once where there is room for {has:g}"
+            limit = f"needs {WORDS[need]} for “{step.say}”: {what}"
+            raise OutOfRange(
+                f"jobs.{job.key}", job.name, limit, "Say that there is more, or make less of it."
+            )
 
     @property
     def opens(self) -> int:

@@ -15,6 +15,7 @@ from threading import Event, Thread
 
 from ortools.sat.python import cp_model
 
+from custard.errors import Impossible
 from custard.planning.blocks import Block, begun, blocks_of
 from custard.planning.cost import MOVED_MIN, WHOLE, Weights, cost, fresh_for, starts, weights
 from custard.planning.day import BOWL, ICE, OVEN, PLACES, STEAM, Day, Job, Placed, Plan
@@ -58,7 +59,7 @@ def solve(
         when a job finds no place at all.
     """
     search = _Search(day, before, better, stop, workers)
-    best = search.take(hint or greedy(day, before), 0)
+    best = search.take(hint or _first(day, before, FIRST_SHARE * seconds, workers), 0)
     if best.proven or not day.jobs:
         return best
     in_time = cost(day, best).late == 0
@@ -70,6 +71,23 @@ def solve(
     model = Model(day, late=not in_time)
     model.toward(search.by, before)
     return search.run(model, best, seconds) or best
+
+
+def _first(day: Day, before: Plan | None, seconds: float, workers: int) -> Plan:
+    """A plan to begin with: one job after another where that goes, else whatever can be done at all.
+
+    Raises
+    ------
+    Impossible
+        when a job finds no place.
+    """
+    try:
+        return greedy(day, before)
+    except Impossible:
+        found = Model(day).run(seconds, workers)
+        if found is None:
+            raise
+        return found[0]
 
 
 FIRST_SHARE = 0.4

@@ -1,0 +1,271 @@
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import type { DayOther, DayStep, DayWant } from "../../api/day";
+import { useDay, useDayActions, useDayEdits, useDays } from "../../api/day";
+import { Problem } from "../../api/problem";
+import { Button } from "../../kit/Button";
+import { Choice } from "../../kit/Choice";
+import { useHere } from "../../kit/here";
+import { useKeys } from "../../kit/keys";
+import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
+import { Board } from "./Board";
+import { DayMenu } from "./DayMenu";
+import { LaneMap } from "./LaneMap";
+import { NextThings } from "./NextThings";
+import { OtherSheet } from "./OtherSheet";
+import { RoomSheet } from "./RoomSheet";
+import { StepSheet } from "./StepSheet";
+import { Took, type TookBack } from "./Took";
+import { dateOn, dateText } from "./times";
+import { WantedList } from "./WantedList";
+import { WantSheet } from "./WantSheet";
+import { Why } from "./Why";
+
+type Adding = { want: DayWant | null } | { other: DayOther | null } | "room";
+
+/** A day: who does what when, so that no two sauces need the same hands. */
+export function DayPage() {
+  const here = useHere();
+  const { when = today(here.zone) } = useParams();
+  const day = useDay(here.slug, when);
+  const { plan, move } = useDayActions(here.slug, when);
+  const { addWant, addOther, removeWant, removeOther } = useDayEdits(here.slug, when);
+  const [adding, setAdding] = useState<Adding | null>(null);
+  const [opened, setOpened] = useState<{ job: string; step: string } | null>(null);
+  const [who, setWho] = useState<number | null>(null);
+  const [took, setTook] = useState<TookBack | null>(null);
+  const [refused, setRefused] = useState<{ say: string; anyway: (() => void) | null } | null>(null);
+  const navigate = useNavigate();
+  const may = here.role !== "viewer";
+  const go = (days: number) => navigate(`/k/${here.slug}/day/${dateOn(when, days)}`);
+  useKeys([
+    { press: "[", does: "the day before", run: () => go(-1) },
+    { press: "]", does: "the day after", run: () => go(1) },
+    { press: "a", does: "add to the day", run: () => may && setAdding({ want: null }) },
+    { press: "p", does: "plan the day again from now", run: () => may && plan.mutate() },
+  ]);
+  const seen = day.data;
+  const put = (step: DayStep, start: number | null, hands: number | null, anyway = false) => {
+    setRefused(null);
+    move.mutate(
+      { job: step.job, step: step.step, start, hands_id: hands, anyway },
+      {
+        onSuccess: () => {
+          if (start === null) setTook(null);
+          else
+            setTook({
+              say: `“${step.say}” is put there; the rest follows.`,
+              back: () => put(step, null, null),
+            });
+        },
+        onError: (error) => {
+          const late = error instanceof Problem && error.kind === "would-be-late";
+          setRefused({
+            say: error.message,
+            anyway: late ? () => put(step, start, hands, true) : null,
+          });
+        },
+      },
+    );
+  };
+  /** Taken off the day, to be put back within a minute as it was. */
+  const takeOff = (row: DayWant | DayOther, kind: "want" | "other") => {
+    const say = `${row.name} is off the day.`;
+    const back = () => {
+      setTook(null);
+      if ("formula_id" in row) {
+        const { formula_id, name, at, covers, each } = row;
+        addWant.mutate({ formula_id, name, at, covers, each });
+      } else {
+        const { name, minutes, hands, needs, by } = row;
+        addOther.mutate({ name, minutes, hands, needs, by: by ?? null });
+      }
+    };
+    const doing = kind === "want" ? removeWant : removeOther;
+    doing.mutate(row.id, { onSuccess: () => setTook({ say, back }) });
+  };
+  const edits = [addWant, addOther, removeWant, removeOther].find((one) => one.isError)?.error;
+  const step = opened && seen?.steps.find((one) => one.job === opened.job && one.step === opened.step);
+  return (
+    <>
+      <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3 border-b border-hair pb-3">
+        <div className="min-w-0 flex-1 basis-96">
+          <div className="flex items-center gap-2">
+            <Button onClick={() => go(-1)} aria-label="the day before">
+              ‹
+            </Button>
+            <h1>{dateText(when)}</h1>
+            <Button onClick={() => go(1)} aria-label="the day after">
+              ›
+            </Button>
+          </div>
+          {seen?.plan ? (
+            <p className="mt-1 text-soft">
+              {seen.plan.say} {seen.plan.tightest}
+              <span role="status" className="ml-2 text-slate">
+                {looking(seen.plan)}
+              </span>
+            </p>
+          ) : null}
+        </div>
+        <div className="flex flex-wrap gap-3 print:hidden">
+          <Link
+            className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+            to={`/k/${here.slug}/day/${when}/lists`}
+          >
+            What to pull and buy
+          </Link>
+          <DayMenu
+            when={when}
+            may={may}
+            onRoom={() => setAdding("room")}
+            onOther={() => setAdding({ other: null })}
+          />
+          <Button disabled={!may} onClick={() => setAdding({ want: null })}>
+            Add to the day
+          </Button>
+          <Button
+            look="solid"
+            disabled={!may || !seen?.there || plan.isPending}
+            onClick={() => plan.mutate()}
+          >
+            {plan.isPending ? "Planning …" : "Plan it again from now"}
+          </Button>
+        </div>
+      </div>
+      {day.isPending ? <Loading what="the day" /> : null}
+      {day.isError ? <Failed sentence={day.error.message} again={() => void day.refetch()} /> : null}
+      {plan.isError ? <Wrong>{plan.error.message}</Wrong> : null}
+      {edits ? <Wrong>{edits.message}</Wrong> : null}
+      {refused ? (
+        <Wrong>
+          <p>{refused.say}</p>
+          <div className="mt-2 flex flex-wrap gap-3">
+            {refused.anyway ? (
+              <Button look="danger" onClick={refused.anyway}>
+                Put it there all the same
+              </Button>
+            ) : null}
+            <Button onClick={() => setRefused(null)}>Leave it</Button>
+          </div>
+        </Wrong>
+      ) : null}
+      {seen?.dangers.length ? (
+        <Wrong>
+          <ul>
+            {seen.dangers.map((one) => (
+              <li key={one.job}>{one.say}</li>
+            ))}
+          </ul>
+        </Wrong>
+      ) : null}
+      {seen?.plan?.why ? <Why plan={seen.plan} when={when} may={may} /> : null}
+      {seen && !seen.wants.length && !seen.others.length && !seen.promised.length ? (
+        <Empty title="Nothing is wanted on this day yet">
+          <p>
+            Say which dishes there are, for how many, at what time; what is on the shelf is used first, what
+            is missing is planned, so that no two sauces need the same hands.
+          </p>
+          <Nearest when={when} />
+          {may ? (
+            <Button look="solid" className="mt-4" onClick={() => setAdding({ want: null })}>
+              Add the first dish
+            </Button>
+          ) : null}
+        </Empty>
+      ) : null}
+      {seen?.steps.length ? (
+        <>
+          <NextThings day={seen} who={who} onOpen={(one) => setOpened({ job: one.job, step: one.step })} />
+          {seen.hands.length > 1 ? (
+            <div className="mt-4 md:hidden">
+              <Choice
+                label="Whose"
+                options={seen.hands.map((one) => ({ value: String(one.id), shown: one.name }))}
+                value={String(who ?? seen.hands[0]?.id)}
+                onChange={(value) => setWho(Number(value))}
+              />
+            </div>
+          ) : null}
+          <LaneMap day={seen} />
+          <Board
+            day={seen}
+            who={who}
+            may={may}
+            onOpen={(one) => setOpened({ job: one.job, step: one.step })}
+            onMove={(one, start, hands) => put(one, start, hands)}
+          />
+        </>
+      ) : null}
+      {seen && (seen.wants.length || seen.others.length) ? (
+        <WantedList
+          day={seen}
+          may={may}
+          onWant={(want) => setAdding({ want })}
+          onOther={(other) => setAdding({ other })}
+          onTakeOff={takeOff}
+        />
+      ) : null}
+      {seen && step ? (
+        <StepSheet
+          day={seen}
+          step={step}
+          may={may}
+          when={when}
+          onClose={() => setOpened(null)}
+          onMove={(start, hands) => {
+            setOpened(null);
+            put(step, start, hands);
+          }}
+        />
+      ) : null}
+      {adding && adding !== "room" && "want" in adding && seen ? (
+        <WantSheet when={when} want={adding.want} onClose={() => setAdding(null)} />
+      ) : null}
+      {adding && adding !== "room" && "other" in adding ? (
+        <OtherSheet when={when} other={adding.other} onClose={() => setAdding(null)} />
+      ) : null}
+      {adding === "room" && seen ? (
+        <RoomSheet day={seen} when={when} onClose={() => setAdding(null)} />
+      ) : null}
+      {took ? <Took took={took} onGone={() => setTook(null)} /> : null}
+    </>
+  );
+}
+
+function Wrong({ children }: { children: React.ReactNode }) {
+  return (
+    <div className="mt-3">
+      <Notice tone="wrong">{children}</Notice>
+    </div>
+  );
+}
+
+/** The nearest day on which something is wanted. */
+function Nearest({ when }: { when: string }) {
+  const here = useHere();
+  const days = useDays(here.slug, when);
+  const rows = days.data?.days.filter((one) => one.wants > 0 && one.date !== when) ?? [];
+  const next = rows.find((one) => one.date > when) ?? rows.at(-1);
+  if (!next) return null;
+  return (
+    <p className="mt-2">
+      <Link className="inline-flex min-h-11 items-center" to={`/k/${here.slug}/day/${next.date}`}>
+        {dateText(next.date)}: {next.wants} wanted
+      </Link>
+    </p>
+  );
+}
+
+function today(zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date());
+}
+
+/** How far from proven the plan is, while a better one is looked for and afterwards. */
+function looking(plan: { state: string; fresh: boolean; proven: boolean; gap: number }): string {
+  if (plan.state === "none") return "";
+  if (!plan.fresh) return "Being planned anew …";
+  if (plan.state !== "done") return "A better plan is being looked for …";
+  if (plan.proven) return "No plan is better.";
+  return `No plan is better by more than ${Math.ceil(100 * plan.gap)} %.`;
+}

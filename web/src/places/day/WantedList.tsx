@@ -1,0 +1,110 @@
+import { Link } from "react-router";
+import type { Day, DayOther, DayWant } from "../../api/day";
+import { Button } from "../../kit/Button";
+import { useHere } from "../../kit/here";
+import { useUnits } from "../../kit/system";
+import { massText } from "../../kit/units";
+import { timeText } from "./times";
+import { letterOf } from "./tints";
+
+interface Props {
+  day: Day;
+  may: boolean;
+  onWant: (want: DayWant) => void;
+  onOther: (other: DayOther) => void;
+  onTakeOff: (row: DayWant | DayOther, kind: "want" | "other") => void;
+}
+
+/** All that is wanted, where it comes from, and how sure it is. */
+export function WantedList({ day, may, onWant, onOther, onTakeOff }: Props) {
+  const here = useHere();
+  const { system } = useUnits();
+  const jobs = new Map(day.jobs.map((job, place) => [job.key, { job, place }]));
+  return (
+    <section aria-label="All that is wanted" className="mt-6">
+      <h2 className="border-b border-iron pb-1">Wanted</h2>
+      <ul>
+        {day.wants.map((want) => {
+          const made = want.job ? jobs.get(want.job) : undefined;
+          return (
+            <li
+              key={want.id}
+              className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-2"
+            >
+              <span className="figure w-24 shrink-0 text-[1.15rem]">{timeText(want.at)}</span>
+              <span className="min-w-0 flex-1 basis-64">
+                <span className="font-bold break-words">{want.name}</span>
+                {want.name === want.formula ? "" : `, ${want.formula}`}
+                <span className="block text-soft">
+                  {want.each ? `${want.covers} of ${want.each}` : "as it is written"}
+                  {want.drawn_g > 0 ? `; ${massText(want.drawn_g, system)} from the shelf` : ""}
+                  {made ? (
+                    <>
+                      ; made as <span className="font-bold">{letterOf(made.place)}</span>
+                      {made.job.grams ? `, ${massText(made.job.grams, system)}` : ""}
+                    </>
+                  ) : null}
+                  {made ? sure(made.job.chance, made.job.spare_min, made.job.late_min) : ""}
+                </span>
+                {made?.job.brittle ? <span className="block text-brick">{made.job.brittle}</span> : null}
+              </span>
+              {want.batch_id ? (
+                <Link
+                  className="flex min-h-11 items-center underline"
+                  to={`/k/${here.slug}/stove/${want.batch_id}`}
+                >
+                  batch {want.batch}
+                </Link>
+              ) : null}
+              {may ? (
+                <span className="flex gap-2 print:hidden">
+                  <Button onClick={() => onWant(want)} aria-label={`change ${want.name}`}>
+                    Change
+                  </Button>
+                  <Button onClick={() => onTakeOff(want, "want")} aria-label={`take ${want.name} off`}>
+                    ✕
+                  </Button>
+                </span>
+              ) : null}
+            </li>
+          );
+        })}
+        {day.others.map((other) => (
+          <li
+            key={other.id}
+            className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-2"
+          >
+            <span className="figure w-24 shrink-0 text-[1.15rem]">
+              {other.by === null || other.by === undefined ? "" : timeText(other.by)}
+            </span>
+            <span className="min-w-0 flex-1 basis-64">
+              <span className="break-words">{other.name}</span>
+              <span className="block text-soft">
+                other work, {other.minutes} min{other.hands ? "" : ", nobody’s hands"}
+                {other.needs ? `, takes up ${other.needs}` : ""}
+              </span>
+            </span>
+            {may ? (
+              <span className="flex gap-2 print:hidden">
+                <Button onClick={() => onOther(other)} aria-label={`change ${other.name}`}>
+                  Change
+                </Button>
+                <Button onClick={() => onTakeOff(other, "other")} aria-label={`take ${other.name} off`}>
+                  ✕
+                </Button>
+              </span>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function sure(chance: number | null, spare: number | null, late: number): string {
+  const parts = [
+    late > 0 ? `${late} min late` : spare === null ? "" : `${spare} min to spare`,
+    chance === null ? "" : `in time on ${Math.round(100 * chance)} days of 100`,
+  ].filter(Boolean);
+  return parts.length ? `; ${parts.join(", ")}` : "";
+}
