@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import threading
 from concurrent.futures import ThreadPoolExecutor, wait
+from datetime import timedelta
 from typing import Any
 
 import custard
@@ -12,6 +13,7 @@ from common import clock
 from common.events import notify
 from custard import planning
 from django.db import transaction
+from django.db.models import F
 from kitchen.access import Actor
 
 from day import documents, problem
@@ -25,6 +27,8 @@ WORKERS = 2
 ASKED_S = 0.25
 """How often what was found meanwhile is written down [s]."""
 MOST_SAID = 1000
+LEFT, MOST_LEFT = timedelta(minutes=1), 20
+"""A plan that stands unlooked for so long was forgotten; so many are taken up at once."""
 log = logging.getLogger("oldspoon.day")
 
 
@@ -160,6 +164,17 @@ def _looked(
                 keep(day, day.revision, of, people, found[-1], before, state="looking")
         plan = looking.result()
     return None if changed.is_set() or _changed(day) else plan
+
+
+def left() -> list[int]:
+    """The days, not over yet, whose plan has stood for a while and was never looked for better."""
+    found = Plan.objects.filter(
+        state__in=("first", "looking"),
+        made_at__lt=clock.now() - LEFT,
+        revision=F("day__revision"),
+        day__date__gte=clock.now() - timedelta(days=2),
+    )
+    return list(found.values_list("day_id", flat=True)[:MOST_LEFT])
 
 
 def _changed(day: Day) -> bool:

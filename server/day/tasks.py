@@ -21,3 +21,11 @@ def look(day_id: int) -> None:
     """Ask for a better plan; asked twice before it began it is looked for once."""
     with contextlib.suppress(AlreadyEnqueued), transaction.atomic():
         improve.configure(lock=f"day-{day_id}", queueing_lock=f"day-{day_id}").defer(day_id=day_id)
+
+
+@app.periodic(cron="* * * * *")
+@app.task(name="day.look_all", queueing_lock="day.look_all", pass_context=False)
+def look_all(timestamp: int) -> None:
+    """Once a minute: plans for which a better one was asked and never looked for, as no worker was there."""
+    for day_id in planner.left():
+        look(day_id)

@@ -11,11 +11,12 @@ import jsonschema_rs
 import pytest
 from common import clock
 from custard import planning
-from day import pace
+from day import pace, tasks
 from day.models import Day, Plan, StepDone, Want
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from kitchen.models import AuditEntry
+from procrastinate.contrib.django.models import ProcrastinateJob
 from stove.models import Batch
 
 from tests.conftest import ANGLAISE, Api, close, logged_in, mark, put, work_off
@@ -416,6 +417,19 @@ def test_a_plan_of_a_day_that_changed_meanwhile_is_thrown_away(cook, wanted):
     work_off()
     assert Plan.objects.get().made_at == before
     assert not ok(cook("GET", DAY))["plan"]["fresh"]
+
+
+def test_a_plan_that_was_forgotten_is_taken_up_again(cook, wanted):
+    """The worker died with it, or was away: once a minute it is asked for anew."""
+    ProcrastinateJob.objects.all().delete()
+    tasks.look_all(0)
+    assert not ProcrastinateJob.objects.exists()
+    with clock.at(MORNING + timedelta(minutes=2)):
+        tasks.look_all(0)
+        work_off()
+        assert ok(cook("GET", DAY))["plan"]["state"] == "done"
+        tasks.look_all(0)
+    assert not ProcrastinateJob.objects.filter(status="todo").exists()
 
 
 def test_a_tub_that_is_put_away_is_no_batch_of_the_day(cook, wanted, batch):

@@ -97,6 +97,8 @@ def test_picture_of_the_day(device):
     days = call_at(page, f"{API}/days")["days"]
     page.goto(f"{KITCHEN}/day/{next(one['date'] for one in days if one['wants'])}")
     page.get_by_test_id("board").wait_for()
+    page.get_by_role("button", name="Plan it again from now").click()
+    expect(page.get_by_role("button", name="Plan it again from now")).to_be_enabled()
     page.get_by_text("No plan is better.").wait_for()
     take(page, "day")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from pathlib import Path
 
 import custard
 import jsonschema_rs
@@ -218,6 +219,8 @@ def test_a_day_goes_through_its_file_unchanged_and_fits_its_schema(anglaise):
     written = planning.write_day(planning.read_day(data))
     assert written == data
     schema = planning.day_schema(custard.formats.formula_schema())
+    published = Path(__file__).parents[3] / "docs" / "formats" / "day-1.schema.json"
+    assert json.loads(published.read_text(encoding="utf-8")) == schema
     assert jsonschema_rs.is_valid(schema, written)
     assert not jsonschema_rs.is_valid(schema, {**written, "lamp": 1})
 
