@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from dataclasses import replace
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -14,18 +13,17 @@ from common.events import notify
 from common.refusals import Conflict, Refusal
 from custard import planning
 from django.http import Http404
-from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
 
 from day import clocks, documents, editing, planner, problem, tasks
-from day.models import Calendar, Day, Hands, InHouse, Other, Pin, Plan, StepDone, Want
+from day.models import Day, Hands, Pin, Plan, StepDone, Want
 from day.reads import day_of
-from day.schemas import Doing, HelpWanted, Moving
+from day.schemas import Doing, Moving
 
-MOVE_S = 0.6
-"""How long the rest is looked for when a hand moved a step [s]: it is answered within a second."""
+MOVE_S, SURELY_S = 0.5, 2.0
+"""How long the rest is looked for when a hand moved a step, and where that was not enough to be sure [s]."""
 SOON_DAYS = 3
 """So many days ahead a batch of a day can be begun."""
 OVER = "That day is over; plan another."
@@ -69,7 +67,7 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
         when the rest cannot follow, or something would come late and that was not wanted anyway.
     """
     actor.must(Role.COOK)
-    day, kept = _with_plan(actor, when)
+    day, kept = with_plan(actor, when)
     of, people = problem.kept(day, kept.document)
     job, place = _step(of, wanted.job, wanted.step)
     if place in job.begun:
@@ -87,6 +85,9 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
     database.let_go()
     try:
         plan = planning.solve(moved, before, MOVE_S, planner.WORKERS)
+        if not plan.proven and planning.cost(moved, plan).late > kept.late_min:
+            # Nobody is told that something would be late only because there was no time to look.
+            plan = planning.solve(moved, before, SURELY_S, planner.WORKERS)
     except custard.Impossible:
         there = "" if wanted.start is None else f" at {planning.clock(wanted.start)}"
         say = f"With “{job.steps[place].say}”{there} the rest finds no place in this day."
@@ -126,7 +127,14 @@ def _step(of: planning.Day, key: str, name: str) -> tuple[planning.Job, int]:
     return job, place
 
 
-def _with_plan(actor: Actor, when: date) -> tuple[Day, Plan]:
+def with_plan(actor: Actor, when: date) -> tuple[Day, Plan]:
+    """A day with a plan of all that is wanted now.
+
+    Raises
+    ------
+    Http404, Conflict
+        when there is none, or it is being made.
+    """
     day = day_of(actor, when)
     kept = None if day is None else Plan.objects.filter(day=day).first()
     if day is None or kept is None or not kept.document:
@@ -148,7 +156,9 @@ def _move(actor: Actor, day: Day, wanted: Moving) -> Day:
 
 
 def _near(day: Day) -> None:
-    """Refuse to begin what is planned for another week."""
+    """Refuse to begin what is over, or planned for another week."""
+    if problem.is_over(day):
+        raise Conflict(OVER)
     if day.date is not None and day.date > clocks.today_of(day.kitchen) + timedelta(days=SOON_DAYS):
         raise Conflict("That day is still far off; begin it when it is there.")
 
@@ -156,7 +166,7 @@ def _near(day: Day) -> None:
 @action("day.step", Role.COOK)
 def step(actor: Actor, when: date, doing: Doing) -> Day:
     """A step began, or ended, or neither. It is no change of the plan, only of what is believed to come."""
-    day, kept = _with_plan(actor, when)
+    day, kept = with_plan(actor, when)
     _near(day)
     of, people = problem.kept(day, kept.document)
     _step(of, doing.job, doing.step)
@@ -202,7 +212,7 @@ def _planned_hands(kept: Plan, of: planning.Day, doing: Doing) -> int | None:
 def to_stove(actor: Actor, when: date, key: str) -> int:
     """Take a job's batch to the stove, as large as planned; asked twice it is the one that was started."""
     actor.must(Role.COOK)
-    day, kept = _with_plan(actor, when)
+    day, kept = with_plan(actor, when)
     _near(day)
     told = next((one for one in kept.document["jobs"] if one["key"] == key and one["wants"]), None)
     if told is None:
@@ -229,105 +239,3 @@ def _to_stove(actor: Actor, day: Day, told: dict[str, Any], number: int, formula
     Want.objects.filter(pk__in=[one.pk for one in wants]).update(batch=batch.pk)
     notify(actor.kitchen.pk, {"day": day.pk})
     return batch.pk
-
-
-def take_help(actor: Actor, when: date, wanted: HelpWanted) -> Plan:
-    """Make one of the changes that help, as it was said, and plan anew."""
-    actor.must(Role.COOK)
-    day, kept = _with_plan(actor, when)
-    if wanted.number >= len(kept.helps) or kept.helps[wanted.number]["say"] != wanted.say:
-        raise Conflict("That was said of another plan; look at what helps now.")
-    _help(actor, day, kept.helps[wanted.number])
-    planned(actor, when)
-    return Plan.objects.get(day=day)
-
-
-@action("day.help", Role.COOK)
-def _help(actor: Actor, day: Day, change: dict[str, object]) -> Day:
-    day = editing.here(actor, day.date or date.min)
-    kind, job = str(change["kind"]), str(change["job"])
-    if kind in ("helper", "earlier", "more", "ice", "both"):
-        _hands(day, change["hands"])
-        places = {place: name for name, place in problem.PLACES.items()}
-        for place, many in dict(change["places"]).items():  # type: ignore[call-overload]
-            day.room[places[place]] = many // (planning.SHELVES if place == planning.OVEN else 1)
-        day.room |= {"ice_g": change["ice_g"], "bowls": change["bowls"]}
-        day.save(update_fields=["room"])
-    for key, due in dict(change["dues"]).items():  # type: ignore[call-overload]
-        _later(day, key, due)
-    if kind == "unpin":
-        day.pins.filter(job=job).delete()
-    if kind == "without":
-        Want.objects.filter(day=day, pk__in=_wants(day, job)).delete()
-        if job.startswith("work-"):
-            Other.objects.filter(day=day, pk=int(job.removeprefix("work-"))).delete()
-    return editing.changed(day)
-
-
-def _hands(day: Day, hands: object) -> None:
-    """Those who are there already come earlier; whoever is new is written down."""
-    rows = list(day.hands.all())
-    for number, one in enumerate(list(hands)):  # type: ignore[call-overload]
-        if number >= len(rows):
-            Hands.objects.create(day=day, name=one["name"], there=one["there"])
-        elif rows[number].there != one["there"]:
-            rows[number].there = one["there"]
-            rows[number].revision += 1
-            rows[number].save()
-
-
-def _wants(day: Day, key: str) -> list[int]:
-    kept = Plan.objects.get(day=day)
-    return [want for one in kept.document["jobs"] if one["key"] == key for want in one["wants"]]
-
-
-def _later(day: Day, key: str, due: int) -> None:
-    """A deadline moved: that of other work, or of all the dishes of a batch that are wanted sooner."""
-    if key.startswith("work-"):
-        Other.objects.filter(day=day, pk=int(key.removeprefix("work-"))).update(by=due)
-        return
-    for want in Want.objects.filter(day=day, pk__in=_wants(day, key.partition("/")[0]), at__lt=due):
-        want.at = due
-        want.revision += 1
-        want.save()
-
-
-@action("day.house", Role.COOK)
-def in_house(actor: Actor, ingredient: str, amount: str) -> InHouse | None:
-    """How much of something is in the house; "" for none.
-
-    Raises
-    ------
-    CustardError
-        when the amount cannot be weighed.
-    """
-    if not amount:
-        InHouse.objects.filter(kitchen=actor.kitchen, ingredient=ingredient).delete()
-        return None
-    grams = kitchen_actions.weighs(actor.kitchen, ingredient, amount)
-    row, _ = InHouse.objects.update_or_create(
-        kitchen=actor.kitchen,
-        ingredient=ingredient,
-        defaults={"amount": amount, "grams": grams, "at": clock.now()},
-    )
-    return row
-
-
-def summed(secret: str) -> str:
-    """What of a calendar's secret is kept."""
-    return hashlib.sha256(secret.encode()).hexdigest()
-
-
-@action("day.calendar", Role.CHEF)
-def make_calendar(actor: Actor, secret: str) -> Calendar:
-    """An address at which the days can be subscribed to; the one before holds no more."""
-    made, _ = Calendar.objects.update_or_create(
-        kitchen=actor.kitchen, defaults={"secret_sum": summed(secret), "made_at": clock.now()}
-    )
-    return made
-
-
-@action("day.calendar", Role.CHEF)
-def remove_calendar(actor: Actor) -> None:
-    """From now on nothing is to be had at that address."""
-    Calendar.objects.filter(kitchen=actor.kitchen).delete()

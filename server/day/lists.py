@@ -19,7 +19,7 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor, Role
 from kitchen.models import Kitchen
 
-from day import actions, clocks, documents, problem
+from day import beside, clocks, documents, problem
 from day.models import Calendar, Day, InHouse, Plan
 from day.reads import day_of
 from day.schemas import HouseOut, ListsOut
@@ -84,7 +84,7 @@ def calendar_at(secret: str) -> bytes:
     Http404
         when no kitchen has it, or it holds no more.
     """
-    found = Calendar.objects.select_related("kitchen").filter(secret_sum=actions.summed(secret)).first()
+    found = Calendar.objects.select_related("kitchen").filter(secret_sum=beside.summed(secret)).first()
     if found is None:
         raise Http404
     today = clocks.today_of(found.kitchen)

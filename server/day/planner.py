@@ -45,7 +45,23 @@ def quick(actor: Actor, day: Day) -> Plan:
         plan = _at_once(found.day, before)
     except custard.Impossible as refused:
         return _none(day, revision, refused, jobs=found.told, drawn=found.drawn)
+    plan = _rather(day, found, plan, before)
     return keep(day, revision, found.day, found.people, plan, before, jobs=found.told, drawn=found.drawn)
+
+
+def _rather(
+    day: Day, found: problem.Problem, plan: planning.Plan, before: planning.Plan | None
+) -> planning.Plan:
+    """The plan that stands, where it can still be done and is no dearer: no worse one is shown meanwhile."""
+    kept = Plan.objects.filter(day=day, revision=day.revision).first()
+    stands = None
+    if kept is not None and kept.document:
+        stands = documents.plan_of(kept.document["steps"], found.people, found.day.jobs)
+    if stands is None or planning.broken(found.day, stands):
+        return plan
+    by = planning.weights(found.day, begun=before is not None)
+    costs = [planning.cost(found.day, one, before).total(by) for one in (stands, plan)]
+    return stands if costs[0] <= costs[1] else plan
 
 
 def _at_once(of: planning.Day, before: planning.Plan | None) -> planning.Plan:

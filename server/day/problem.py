@@ -19,7 +19,7 @@ from stove import reads as stove
 
 from day import clocks, pace
 from day.documents import job_json, job_of
-from day.models import Day, Other, Want
+from day.models import Day, Other, Plan, Want
 
 PLACES: Mapping[str, str] = {
     "rings": planning.RING,
@@ -181,11 +181,17 @@ def _tubs(actor: Actor, day: Day) -> list[planning.Tub]:
     assert day.date is not None  # noqa: S101 - a template has no shelf
     zone = kitchen.zone_of(actor.kitchen)
     rows = shelf.free_sauces(actor)
+    # What another day has planned to draw is no more free for this one.
+    gone: dict[int, float] = {}
+    others = Plan.objects.filter(day__kitchen=actor.kitchen, day__date__gte=clocks.today_of(actor.kitchen))
+    for plan in others.exclude(day=day):
+        for one in plan.document.get("drawn", ()):
+            gone[one["tub_id"]] = gone.get(one["tub_id"], 0.0) + one["grams"]
     return [
         planning.Tub(
             key=str(row.pk),
             sauce=str(row.batch.version.formula_id),
-            grams=float(row.left_g - row.promised_g),
+            grams=max(0.0, float(row.left_g - row.promised_g) - gone.get(row.pk, 0.0)),
             ready=clocks.minute(row.ready_at or row.made_at, day.date, zone),
             use_by=clocks.minute(row.use_by, day.date, zone),
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable
 from datetime import date, timedelta
 from typing import Any
 
@@ -13,29 +13,22 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor
 from shelf import reads as shelf
 
-from day import clocks, documents, problem
+from day import clocks
+from day.board import Board
 from day.models import Day, Plan, Want
 from day.schemas import (
-    Danger,
     DayLine,
     DayOut,
     DaysOut,
     HandsOut,
-    HelpOut,
-    JobOut,
-    NextThing,
     OtherOut,
-    PlanOut,
     Promised,
     RoomOut,
-    StepOut,
     TemplateLine,
     WantOut,
 )
 
 AROUND = timedelta(days=21)
-TINTS = 8
-COUNTED = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten")
 USUAL_THERE = [[8 * 60, 16 * 60]]
 
 
@@ -117,7 +110,7 @@ def opened(actor: Actor, when: date) -> DayOut:
             wants=[], others=[], jobs=[], steps=[], dangers=[], promised=promised, next_things=[], plan=None,
         )  # fmt: skip
     kept = Plan.objects.filter(day=day).first()
-    board = _Board(day, kept)
+    board = Board(day, kept)
     return DayOut(
         there=True,
         date=day.date,
@@ -154,6 +147,7 @@ def _promised(actor: Actor, when: date) -> list[Promised]:
             at=clocks.minute(one.due_at, when, zone),
             tub_id=one.tub_id,
             tub=one.tub.name,
+            formula_id=one.tub.batch.version.formula_id,
             past=one.tub.use_by < one.due_at,
         )
         for one in shelf.promises_due(actor, start, end)
@@ -185,176 +179,3 @@ def _wants(rows: Iterable[Want], kept: Plan | None) -> list[WantOut]:
         )
         for one in rows
     ]
-
-
-class _Board:
-    """A plan as it is shown: where its steps are, how they go on from now, and what is said of it."""
-
-    def __init__(self, day: Day, kept: Plan | None) -> None:
-        self.day, self.kept = day, kept
-        self.people = list(day.hands.all())
-        self.wants = list(day.wants.select_related("formula", "batch"))
-        self.document: Mapping[str, Any] = {} if kept is None else kept.document
-        self.of: planning.Day | None = None
-        self.planned: planning.Plan | None = None
-        if self.document and self.people:
-            self.of, people = problem.kept(day, self.document)
-            self.planned = documents.plan_of(self.document["steps"], people, self.of.jobs)
-        self.ahead: planning.Outlook | None = None
-        if self.of is not None and self.planned is not None:
-            self.ahead = planning.outlook(self.of, self.planned)
-
-    def hands(self) -> list[HandsOut]:
-        return [
-            HandsOut(id=one.pk, name=one.name, there=one.there, revision=one.revision) for one in self.people
-        ]
-
-    def _risks(self) -> dict[str, Mapping[str, Any]]:
-        return {} if self.kept is None else {one["job"]: one for one in self.kept.risks}
-
-    def jobs(self) -> list[JobOut]:
-        if self.of is None or self.planned is None:
-            return []
-        ready, risks = planning.ready(self.planned), self._risks()
-        danger = {one.job: one.late_min for one in self.ahead.endangered} if self.ahead else {}
-        found = []
-        for tint, (job, told) in enumerate(zip(self.of.jobs, self.document["jobs"], strict=True)):
-            if job.key not in ready:
-                continue
-            at, risk = ready[job.key], risks.get(job.key)
-            late = max(0, 0 if job.due is None else at - job.due)
-            found.append(
-                JobOut(
-                    key=job.key,
-                    name=job.name,
-                    short=told["short"],
-                    tint=tint % TINTS,
-                    due=job.due,
-                    ready=at,
-                    spare_min=None if job.due is None else job.due - at,
-                    late_min=danger.get(job.key, late),
-                    chance=None if risk is None else risk["chance"],
-                    brittle="" if risk is None else risk["say"],
-                    wants=told["wants"],
-                    batch_id=told["batch_id"] or self._batch(told["wants"]),
-                    formula_id=told["formula_id"],
-                    grams=told["grams"],
-                )
-            )
-        return found
-
-    def _batch(self, wants: Sequence[int]) -> int | None:
-        rows = self.wants
-        return next((one.batch_id for one in rows if one.pk in wants and one.stands), None)
-
-    def steps(self) -> list[StepOut]:
-        if self.of is None or self.planned is None or self.ahead is None:
-            return []
-        ahead = {(one.job, one.place): one for one in self.ahead.steps}
-        jobs = {job.key: job for job in self.of.jobs}
-        return [self._step(one, jobs[one.job], ahead[one.job, one.place]) for one in self.planned.steps]
-
-    def _step(self, one: planning.Placed, job: planning.Job, ahead: planning.Ahead) -> StepOut:
-        step, begun = job.steps[one.place], job.begun.get(one.place)
-        over = begun is not None and begun.end is not None
-        return StepOut(
-            job=one.job,
-            place=one.place,
-            step=step.step,
-            say=step.say,
-            start=one.start,
-            end=one.end,
-            begins=ahead.start,
-            ends=ahead.end,
-            state="over" if over else "to come" if begun is None else "running",
-            late=ahead.late,
-            pinned=one.place in job.pinned,
-            share=step.hands,
-            hands_id=None if one.hands is None else self.people[one.hands].pk,
-            at=dict(one.at),
-            needs=list(step.needs),
-            minutes=round(step.minutes.usual, 1),
-            spread_min=round(step.minutes.usual * step.minutes.spread, 1),
-            batches=step.minutes.batches,
-        )
-
-    def dangers(self) -> list[Danger]:
-        if self.of is None or self.ahead is None:
-            return []
-        jobs = {job.key: job for job in self.of.jobs}
-        found = []
-        for one in self.ahead.endangered:
-            key, place = one.because
-            step, whose = jobs[key].steps[place], jobs[key]
-            of = "" if key == one.job else f" of {whose.name}"
-            due = planning.clock(jobs[one.job].due or 0)
-            say = f"{jobs[one.job].name}: {one.late_min} min late for {due}, held up by “{step.say}”{of}."
-            found.append(
-                Danger(
-                    job=one.job,
-                    late_min=one.late_min,
-                    say=say,
-                )
-            )
-        return found
-
-    def next_things(self) -> list[NextThing]:
-        if self.of is None or self.planned is None:
-            return []
-        shown = {(one.job, one.place): one for one in self.steps()}
-        found = []
-        for who, hands in enumerate(self.people):
-            at, then = planning.next_for(self.of, self.planned, who)
-            found.append(
-                NextThing(
-                    hands_id=hands.pk,
-                    name=hands.name,
-                    at=None if at is None else shown[at.job, at.place],
-                    then=None if then is None else shown[then.job, then.place],
-                )
-            )
-        return found
-
-    def plan(self) -> PlanOut | None:
-        if self.kept is None:
-            return None
-        jobs = self.jobs()
-        return PlanOut(
-            state=self.kept.state,  # type: ignore[arg-type]
-            fresh=self.kept.revision == self.day.revision,
-            made_at=self.kept.made_at,
-            late_min=self.kept.late_min,
-            proven=self.kept.proven,
-            gap=round(self.kept.gap, 4),
-            why=self.kept.why,
-            helps=[
-                HelpOut(number=number, kind=one["kind"], say=one["say"], minutes=one["minutes"])
-                for number, one in enumerate(self.kept.helps)
-            ],
-            tightest=_tightest(jobs),
-            say=_say(jobs, len(self.people), self.kept),
-        )
-
-
-def _tightest(jobs: Iterable[JobOut]) -> str:
-    spare = [one for one in jobs if one.spare_min is not None and one.spare_min >= 0]
-    if not spare:
-        return ""
-    least = min(spare, key=lambda one: (one.spare_min or 0, one.key))
-    return f"Tightest: {least.name}, {least.spare_min} min to spare."
-
-
-def _say(jobs: Sequence[JobOut], hands: int, kept: Plan) -> str:
-    if kept.state == "none":
-        return "No plan can be made."
-    batches = sum(1 for one in jobs if one.wants)
-    people = "one pair of hands" if hands == 1 else f"{_counted(hands).lower()} pairs of hands"
-    made = f"{_counted(batches)} batch{'' if batches == 1 else 'es'}, {people}"
-    late = [one for one in jobs if one.due is not None and one.ready > one.due]
-    if late:
-        return f"{made}; {_counted(len(late)).lower()} late: {', '.join(one.name for one in late)}."
-    return f"{made}, all in time."
-
-
-def _counted(many: int) -> str:
-    return COUNTED[many] if many < len(COUNTED) else str(many)

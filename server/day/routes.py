@@ -12,7 +12,7 @@ from kitchen.access import enter
 from ninja import Body, Router, Status
 from pydantic import JsonValue
 
-from day import actions, after, editing, lists, reads
+from day import actions, after, beside, editing, helping, lists, reads
 from day.models import Calendar
 from day.schemas import (
     BatchTaken,
@@ -156,7 +156,7 @@ def take_to_stove(request: HttpRequest, kitchen: str, when: date, body: ToStove)
 def take_help(request: HttpRequest, kitchen: str, when: date, body: HelpWanted) -> DayOut:
     """Make one of the changes with which nothing is late."""
     actor = enter(request, kitchen)
-    actions.take_help(actor, when, body)
+    helping.take_help(actor, when, body)
     return reads.opened(actor, when)
 
 
@@ -169,7 +169,7 @@ def read_lists(request: HttpRequest, kitchen: str, when: date) -> ListsOut:
 @router.put("/k/{kitchen}/house", response={204: None})
 def say_in_house(request: HttpRequest, kitchen: str, body: HouseIn) -> Status[None]:
     """How much of an ingredient is in the house."""
-    actions.in_house(enter(request, kitchen), body.ingredient, body.amount)
+    beside.in_house(enter(request, kitchen), body.ingredient, body.amount)
     return Status(204, None)
 
 
@@ -243,7 +243,7 @@ def read_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
 def make_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
     """Make an address to subscribe to; it is told this once, and the one before holds no more."""
     secret = new_token()
-    made = actions.make_calendar(enter(request, kitchen), secret)
+    made = beside.make_calendar(enter(request, kitchen), secret)
     address = request.build_absolute_uri(f"/api/calendar/{secret}.ics")
     return CalendarOut(there=True, made_at=made.made_at, address=address)
 
@@ -251,7 +251,7 @@ def make_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
 @router.delete("/k/{kitchen}/calendar", response=CalendarOut)
 def remove_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
     """From now on nothing is to be had at that address."""
-    actions.remove_calendar(enter(request, kitchen))
+    beside.remove_calendar(enter(request, kitchen))
     return CalendarOut(there=False, made_at=None, address=None)
 
 

@@ -222,6 +222,7 @@ class Promised(Schema):
     at: int
     tub_id: int
     tub: str
+    formula_id: int
     past: bool
 
 

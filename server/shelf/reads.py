@@ -94,7 +94,11 @@ def free_sauces(actor: Actor) -> list[Tub]:
 def promises_due(actor: Actor, start: datetime, end: datetime) -> list[Promise]:
     """The promises that stand and are due from one moment to another."""
     rows = Promise.objects.filter(tub__kitchen=actor.kitchen, kept_by=None, withdrawn_at=None)
-    return list(rows.filter(due_at__gte=start, due_at__lt=end).select_related("tub").order_by("due_at", "id"))
+    return list(
+        rows.filter(due_at__gte=start, due_at__lt=end)
+        .select_related("tub__batch__version")
+        .order_by("due_at", "id")
+    )
 
 
 def _holds(wanted: str) -> Q:

@@ -112,11 +112,47 @@ def test_the_shelf_is_used_first(cook, wanted, tub):
     assert small["steps"] == []
 
 
+def test_two_days_do_not_draw_the_same_tub(cook, wanted, tub, version):
+    ok(cook("POST", f"{DAY}/plan"))
+    friday = "/api/k/here/days/2026-03-06"
+    day = ok(cook("POST", f"{friday}/wants", want(version, covers=5, each="60 g")))
+    assert day["wants"][0]["drawn_g"] == 0
+    ok(cook("DELETE", f"{DAY}/wants/{wanted['wants'][0]['id']}"))
+    assert ok(cook("POST", f"{friday}/plan"))["wants"][0]["drawn_g"] > 300
+
+
+def test_a_room_that_became_too_small_is_told_and_the_day_can_still_be_opened(cook, wanted):
+    day = ok(cook("PATCH", f"{DAY}/room", {"rings": 0}))
+    assert day["plan"]["state"] == "none"
+    assert "needs a ring for “Warm the dairy”: there is none" in day["plan"]["why"]
+    again = ok(cook("PATCH", f"{DAY}/room", {"rings": 1}))
+    assert again["plan"]["late_min"] == 0
+
+
+def test_planning_again_shows_no_worse_plan_meanwhile(cook, version, wanted):
+    for number in range(4):
+        ok(cook("POST", f"{DAY}/others", {"name": f"work {number}", "minutes": 25, "by": 700}))
+    work_off()
+    best = ok(cook("GET", DAY))
+    again = ok(cook("POST", f"{DAY}/plan"))
+    assert [(one["job"], one["start"]) for one in again["steps"]] == [
+        (one["job"], one["start"]) for one in best["steps"]
+    ]
+
+
 def test_what_is_promised_on_the_shelf_stands_on_the_day(cook, tub):
     promise = {"grams": 200, "dish": "trifle", "due_at": "2026-03-05T13:00:00Z"}
     ok(cook("POST", f"/api/k/here/tubs/{tub.pk}/promises", promise))
     assert ok(cook("GET", DAY))["promised"] == [
-        {"dish": "trifle", "grams": 200, "at": 780, "tub_id": tub.pk, "tub": tub.name, "past": False}
+        {
+            "dish": "trifle",
+            "grams": 200,
+            "at": 780,
+            "tub_id": tub.pk,
+            "tub": tub.name,
+            "formula_id": tub.batch.version.formula_id,
+            "past": False,
+        }
     ]
 
 

@@ -11,7 +11,7 @@ import pytest
 from book import actions as book
 from common import clock
 from day import actions as day
-from day import editing
+from day import beside, editing
 from day.models import Plan
 from day.schemas import HandsIn, OtherIn, WantIn
 from devices import actions as devices
@@ -209,7 +209,7 @@ def tried(here, there, version, batch):
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
     planned = a_day(here["cook"], version.formula_id)
     secret = devices.new_token()
-    day.make_calendar(here["chef"], secret)
+    beside.make_calendar(here["chef"], secret)
 
     def attempt(api: Api, route, kitchen="here"):
         method, path = route

@@ -123,6 +123,18 @@ def test_where_somebody_put_a_step_it_stays():
     assert found.of("a")[2].hands == 1
 
 
+def test_what_is_over_counts_no_more():
+    """Ready ten minutes late: nothing can be done about it, and it makes no other day impossible."""
+    over = replace(
+        sauce("a", NINE + 20),
+        begun={n: Begun(NINE + 10 * n, NINE + 10 * (n + 1), 0) for n in range(3)},
+    )
+    problem = Day(room(), (over, sauce("b", NOON)), now=NINE + 40)
+    assert late(problem) == 0
+    assert planning.why(problem) is None
+    assert [one.job for one in planning.risks(problem, planned(problem))] == ["b"]
+
+
 def test_nothing_wanted_is_an_empty_plan():
     assert planning.solve(day()).steps == ()
     assert planning.risks(day(), planning.solve(day())) == ()

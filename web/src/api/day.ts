@@ -11,6 +11,7 @@ export type DayHands = Schemas["HandsOut"];
 export type DayRoom = Schemas["RoomOut"];
 export type DayPlan = Schemas["PlanOut"];
 export type DayLists = Schemas["ListsOut"];
+export type Promised = Schemas["Promised"];
 export type NextThing = Schemas["NextThing"];
 export type Moving = Schemas["Moving"];
 
@@ -38,34 +39,37 @@ export function useDays(kitchen: string, around: string) {
   });
 }
 
-/** Everything that is done on a day; each answers with the day as it then stands. */
+/** Something that is done on a day; the answer is the day as it then stands, and is shown at once. */
+function useChange<Body>(kitchen: string, when: string, mutationFn: (body: Body) => Promise<Day>) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn,
+    onSuccess: (day: Day) => {
+      cache.setQueryData(["day", kitchen, when], day);
+      void anew(cache, ["days", kitchen]);
+      return anew(cache, ["day-lists", kitchen]);
+    },
+    // Whoever was told that somebody else changed it sees what stands.
+    onError: () => anew(cache, ["day", kitchen, when]),
+  });
+}
+
+/** What is done while a day is lived. */
 export function useDayActions(kitchen: string, when: string) {
   const cache = useQueryClient();
   const path = { kitchen, when };
-  const onSuccess = (day: Day) => {
-    cache.setQueryData(["day", kitchen, when], day);
-    void anew(cache, ["days", kitchen]);
-    return anew(cache, ["day-lists", kitchen]);
-  };
-  const plan = useMutation({
-    mutationFn: () => told(client.POST("/api/k/{kitchen}/days/{when}/plan", { params: { path } })),
-    onSuccess,
-  });
-  const move = useMutation({
-    mutationFn: (body: Moving) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/move", { params: { path }, body })),
-    onSuccess,
-  });
-  const step = useMutation({
-    mutationFn: (body: Schemas["Doing"]) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/steps", { params: { path }, body })),
-    onSuccess,
-  });
-  const help = useMutation({
-    mutationFn: (body: Schemas["HelpWanted"]) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/help", { params: { path }, body })),
-    onSuccess,
-  });
+  const plan = useChange(kitchen, when, () =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/plan", { params: { path } })),
+  );
+  const move = useChange(kitchen, when, (body: Moving) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/move", { params: { path }, body })),
+  );
+  const step = useChange(kitchen, when, (body: Schemas["Doing"]) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/steps", { params: { path }, body })),
+  );
+  const help = useChange(kitchen, when, (body: Schemas["HelpWanted"]) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/help", { params: { path }, body })),
+  );
   const stove = useMutation({
     mutationFn: (job: string) =>
       told(client.POST("/api/k/{kitchen}/days/{when}/stove", { params: { path }, body: { job } })),
@@ -78,98 +82,68 @@ export function useDayActions(kitchen: string, when: string) {
 export function useDayEdits(kitchen: string, when: string) {
   const cache = useQueryClient();
   const path = { kitchen, when };
-  const onSuccess = (day: Day) => {
-    cache.setQueryData(["day", kitchen, when], day);
-    void anew(cache, ["days", kitchen]);
-    return anew(cache, ["day-lists", kitchen]);
-  };
-  // Whoever was told that somebody else changed it sees what stands.
-  const onError = () => anew(cache, ["day", kitchen, when]);
-  const both = { onSuccess, onError };
-  const addWant = useMutation({
-    mutationFn: (body: Schemas["WantIn"]) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/wants", { params: { path }, body })),
-    ...both,
-  });
-  const changeWant = useMutation({
-    mutationFn: ({ id, ...body }: Schemas["WantChange"] & { id: number }) =>
-      told(
-        client.PATCH("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
-          params: { path: { ...path, want_id: id } },
-          body,
-        }),
-      ),
-    ...both,
-  });
-  const removeWant = useMutation({
-    mutationFn: (want_id: number) =>
-      told(
-        client.DELETE("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
-          params: { path: { ...path, want_id } },
-        }),
-      ),
-    ...both,
-  });
-  const addOther = useMutation({
-    mutationFn: (body: Schemas["OtherIn"]) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/others", { params: { path }, body })),
-    ...both,
-  });
-  const changeOther = useMutation({
-    mutationFn: ({ id, ...body }: Schemas["OtherChange"] & { id: number }) =>
-      told(
-        client.PATCH("/api/k/{kitchen}/days/{when}/others/{other_id}", {
-          params: { path: { ...path, other_id: id } },
-          body,
-        }),
-      ),
-    ...both,
-  });
-  const removeOther = useMutation({
-    mutationFn: (other_id: number) =>
-      told(
-        client.DELETE("/api/k/{kitchen}/days/{when}/others/{other_id}", {
-          params: { path: { ...path, other_id } },
-        }),
-      ),
-    ...both,
-  });
-  const room = useMutation({
-    mutationFn: (body: Schemas["RoomChange"]) =>
-      told(client.PATCH("/api/k/{kitchen}/days/{when}/room", { params: { path }, body })),
-    ...both,
-  });
-  const hands = useMutation({
-    mutationFn: ({ id, ...body }: Schemas["HandsIn"] & { id: number | null }) =>
-      id === null
-        ? told(client.POST("/api/k/{kitchen}/days/{when}/hands", { params: { path }, body }))
-        : told(
-            client.PUT("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
-              params: { path: { ...path, hands_id: id } },
-              body,
-            }),
-          ),
-    ...both,
-  });
-  const removeHands = useMutation({
-    mutationFn: (hands_id: number) =>
-      told(
-        client.DELETE("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
-          params: { path: { ...path, hands_id } },
-        }),
-      ),
-    ...both,
-  });
-  const copy = useMutation({
-    mutationFn: (body: Schemas["Copying"]) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/copy", { params: { path }, body })),
-    ...both,
-  });
-  const bring = useMutation({
-    mutationFn: (body: Record<string, never>) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/day.json", { params: { path }, body })),
-    ...both,
-  });
+  const addWant = useChange(kitchen, when, (body: Schemas["WantIn"]) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/wants", { params: { path }, body })),
+  );
+  const changeWant = useChange(kitchen, when, ({ id, ...body }: Schemas["WantChange"] & { id: number }) =>
+    told(
+      client.PATCH("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
+        params: { path: { ...path, want_id: id } },
+        body,
+      }),
+    ),
+  );
+  const removeWant = useChange(kitchen, when, (want_id: number) =>
+    told(
+      client.DELETE("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
+        params: { path: { ...path, want_id } },
+      }),
+    ),
+  );
+  const addOther = useChange(kitchen, when, (body: Schemas["OtherIn"]) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/others", { params: { path }, body })),
+  );
+  const changeOther = useChange(kitchen, when, ({ id, ...body }: Schemas["OtherChange"] & { id: number }) =>
+    told(
+      client.PATCH("/api/k/{kitchen}/days/{when}/others/{other_id}", {
+        params: { path: { ...path, other_id: id } },
+        body,
+      }),
+    ),
+  );
+  const removeOther = useChange(kitchen, when, (other_id: number) =>
+    told(
+      client.DELETE("/api/k/{kitchen}/days/{when}/others/{other_id}", {
+        params: { path: { ...path, other_id } },
+      }),
+    ),
+  );
+  const room = useChange(kitchen, when, (body: Schemas["RoomChange"]) =>
+    told(client.PATCH("/api/k/{kitchen}/days/{when}/room", { params: { path }, body })),
+  );
+  const hands = useChange(kitchen, when, ({ id, ...body }: Schemas["HandsIn"] & { id: number | null }) =>
+    id === null
+      ? told(client.POST("/api/k/{kitchen}/days/{when}/hands", { params: { path }, body }))
+      : told(
+          client.PUT("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
+            params: { path: { ...path, hands_id: id } },
+            body,
+          }),
+        ),
+  );
+  const removeHands = useChange(kitchen, when, (hands_id: number) =>
+    told(
+      client.DELETE("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
+        params: { path: { ...path, hands_id } },
+      }),
+    ),
+  );
+  const copy = useChange(kitchen, when, (body: Schemas["Copying"]) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/copy", { params: { path }, body })),
+  );
+  const bring = useChange(kitchen, when, (body: Record<string, never>) =>
+    told(client.POST("/api/k/{kitchen}/days/{when}/day.json", { params: { path }, body })),
+  );
   const template = useMutation({
     mutationFn: (name: string) =>
       told(client.POST("/api/k/{kitchen}/days/{when}/template", { params: { path }, body: { name } })),

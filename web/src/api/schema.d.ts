@@ -6446,6 +6446,8 @@ export interface components {
             tub_id: number;
             /** Tub */
             tub: string;
+            /** Formula Id */
+            formula_id: number;
             /** Past */
             past: boolean;
         };

@@ -47,7 +47,7 @@ class Cost:
 
 def weights(day: Day, *, begun: bool) -> Weights:
     """Weights by which each part outweighs all after it; `begun` where changes of a plan count."""
-    wanted = [job for job in day.jobs if job.due is not None]
+    wanted = [job for job in day.jobs if job.due is not None and not job.settled]
     most_changes = sum(len(job.blocks) for job in day.jobs) if begun else 0
     slacks = [job.slack for job in wanted] or [0]
     rush = 1 + most_changes
@@ -84,7 +84,7 @@ def cost(day: Day, plan: Plan, before: Plan | None = None) -> Cost:
     late = stale = 0
     short: list[int] = []
     for job in day.jobs:
-        if job.due is None:
+        if job.due is None or job.settled:
             continue
         age = job.due - at[job.key]
         late += max(0, -age)

@@ -155,6 +155,11 @@ class Job:
         return tuple(tuple(block) for block in found)
 
     @property
+    def settled(self) -> bool:
+        """Whether all of it has begun: nothing is left to plan, and its deadline is kept or it is not."""
+        return len(self.begun) == len(self.steps)
+
+    @property
     def work(self) -> int:
         """Minutes from its first step to its last, waiting as little as can be [min]."""
         return sum(step.long + (step.least if place else 0) for place, step in enumerate(self.steps))

@@ -10,7 +10,7 @@ from ortools.sat.python import cp_model
 from custard.planning.check import clock
 from custard.planning.cost import ready
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Hands, Job, Plan, Room
-from custard.planning.solver import Model
+from custard.planning.model import Model
 from custard.planning.why import HANDS, Why, spell
 
 LOOK_S = 2.5

@@ -53,7 +53,7 @@ def risks(day: Day, plan: Plan, days: int = DAYS, seed: int = 1) -> tuple[Risk, 
     went = run(day, plan, took)
     found = []
     for job in day.jobs:
-        if job.due is None:
+        if job.due is None or job.settled:
             continue
         late = went.ready(job.key) - job.due
         missed = np.flatnonzero(late > 1e-9)

@@ -10,7 +10,7 @@ from custard.planning.blocks import Block, blocks_of
 from custard.planning.check import clock
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Job, Room
 from custard.planning.free import OVEN_TURNS_MIN
-from custard.planning.solver import ALONE, Model
+from custard.planning.model import ALONE, Model
 
 LOOK_S = 1.5
 """So long each smaller day is looked at [s]; what is not known by then counts as possible."""
@@ -51,7 +51,7 @@ def why(day: Day, workers: int = 2) -> Why | None:
     if possible(day, 4 * LOOK_S, workers) is not False:
         return None
     for job in day.jobs:
-        if possible(replace(day, jobs=(job,)), LOOK_S, workers) is False:
+        if not job.settled and possible(replace(day, jobs=(job,)), LOOK_S, workers) is False:
             return _alone(day, job)
     fewest = _fewest(day, workers)
     smaller = replace(day, jobs=fewest)

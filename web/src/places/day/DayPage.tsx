@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { DayOther, DayStep, DayWant } from "../../api/day";
+import type { DayOther, DayStep, DayWant, Promised } from "../../api/day";
 import { useDay, useDayActions, useDayEdits, useDays } from "../../api/day";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
@@ -8,6 +8,7 @@ import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
+import { Toast } from "../../kit/Toast";
 import { Board } from "./Board";
 import { DayMenu } from "./DayMenu";
 import { LaneMap } from "./LaneMap";
@@ -15,25 +16,25 @@ import { NextThings } from "./NextThings";
 import { OtherSheet } from "./OtherSheet";
 import { RoomSheet } from "./RoomSheet";
 import { StepSheet } from "./StepSheet";
-import { Took, type TookBack } from "./Took";
-import { dateOn, dateText } from "./times";
+import { dateOn, dateText, todayIn } from "./times";
 import { WantedList } from "./WantedList";
 import { WantSheet } from "./WantSheet";
 import { Why } from "./Why";
 
-type Adding = { want: DayWant | null } | { other: DayOther | null } | "room";
+type Adding = { want: DayWant | null } | { other: DayOther | null } | { anew: Promised } | "room";
 
 /** A day: who does what when, so that no two sauces need the same hands. */
 export function DayPage() {
   const here = useHere();
-  const { when = today(here.zone) } = useParams();
+  const { when = todayIn(here.zone) } = useParams();
   const day = useDay(here.slug, when);
   const { plan, move } = useDayActions(here.slug, when);
   const { addWant, addOther, removeWant, removeOther } = useDayEdits(here.slug, when);
   const [adding, setAdding] = useState<Adding | null>(null);
   const [opened, setOpened] = useState<{ job: string; step: string } | null>(null);
   const [who, setWho] = useState<number | null>(null);
-  const [took, setTook] = useState<TookBack | null>(null);
+  const [took, setTook] = useState<{ say: string; back: () => void } | null>(null);
+  const gone = useCallback(() => setTook(null), []);
   const [refused, setRefused] = useState<{ say: string; anyway: (() => void) | null } | null>(null);
   const navigate = useNavigate();
   const may = here.role !== "viewer";
@@ -197,13 +198,14 @@ export function DayPage() {
           />
         </>
       ) : null}
-      {seen && (seen.wants.length || seen.others.length) ? (
+      {seen && (seen.wants.length || seen.others.length || seen.promised.length) ? (
         <WantedList
           day={seen}
           may={may}
           onWant={(want) => setAdding({ want })}
           onOther={(other) => setAdding({ other })}
           onTakeOff={takeOff}
+          onMakeAnew={(one) => setAdding({ anew: one })}
         />
       ) : null}
       {seen && step ? (
@@ -222,13 +224,20 @@ export function DayPage() {
       {adding && adding !== "room" && "want" in adding && seen ? (
         <WantSheet when={when} want={adding.want} onClose={() => setAdding(null)} />
       ) : null}
+      {adding && adding !== "room" && "anew" in adding ? (
+        <WantSheet when={when} want={null} promised={adding.anew} onClose={() => setAdding(null)} />
+      ) : null}
       {adding && adding !== "room" && "other" in adding ? (
         <OtherSheet when={when} other={adding.other} onClose={() => setAdding(null)} />
       ) : null}
       {adding === "room" && seen ? (
         <RoomSheet day={seen} when={when} onClose={() => setAdding(null)} />
       ) : null}
-      {took ? <Took took={took} onGone={() => setTook(null)} /> : null}
+      {took ? (
+        <Toast say={took.say} onGone={gone}>
+          <Button onClick={took.back}>Undo</Button>
+        </Toast>
+      ) : null}
     </>
   );
 }
@@ -257,15 +266,12 @@ function Nearest({ when }: { when: string }) {
   );
 }
 
-function today(zone: string): string {
-  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date());
-}
-
 /** How far from proven the plan is, while a better one is looked for and afterwards. */
 function looking(plan: { state: string; fresh: boolean; proven: boolean; gap: number }): string {
   if (plan.state === "none") return "";
   if (!plan.fresh) return "Being planned anew …";
-  if (plan.state !== "done") return "A better plan is being looked for …";
+  const far = plan.gap < 1 ? `No plan is better by more than ${Math.ceil(100 * plan.gap)} %.` : "";
+  if (plan.state !== "done") return `A better plan is being looked for … ${plan.proven ? "" : far}`;
   if (plan.proven) return "No plan is better.";
-  return `No plan is better by more than ${Math.ceil(100 * plan.gap)} %.`;
+  return far || "How much better a plan could be is not known.";
 }

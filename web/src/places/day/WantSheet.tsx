@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type DayWant, useDayEdits } from "../../api/day";
+import { type DayWant, type Promised, useDayEdits } from "../../api/day";
 import { Problem } from "../../api/problem";
 import { useBook, useFormula } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -15,21 +15,23 @@ import { timeToType, typedTime } from "./times";
 interface Props {
   when: string;
   want: DayWant | null;
+  /** What the shelf has promised and cannot keep, to be made for the same dish. */
+  promised?: Promised;
   onClose: () => void;
 }
 
 /** A dish with covers and a time, or a formula as it is with a time. */
-export function WantSheet({ when, want, onClose }: Props) {
+export function WantSheet({ when, want, promised, onClose }: Props) {
   const here = useHere();
   const { addWant, changeWant } = useDayEdits(here.slug, when);
   const [words, setWords] = useState("");
   const settled = useSettled(words.trim(), 300);
   const book = useBook(here.slug, settled ? { words: settled } : {});
-  const [formula, setFormula] = useState(want ? String(want.formula_id) : "");
-  const [name, setName] = useState(want?.name ?? "");
-  const [at, setAt] = useState(want ? timeToType(want.at) : "12:30");
+  const [formula, setFormula] = useState(String(want?.formula_id ?? promised?.formula_id ?? ""));
+  const [name, setName] = useState(want?.name ?? promised?.dish ?? "");
+  const [at, setAt] = useState(timeToType(want?.at ?? promised?.at ?? 750));
   const [covers, setCovers] = useState(want ? String(want.covers) : "");
-  const [each, setEach] = useState(want?.each ?? "");
+  const [each, setEach] = useState(want?.each ?? (promised ? `${Math.ceil(promised.grams)} g` : ""));
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const lines = book.data?.pages.flatMap((page) => page.lines) ?? [];
   const doing = want ? changeWant : addWant;
@@ -57,8 +59,8 @@ export function WantSheet({ when, want, onClose }: Props) {
           send();
         }}
       >
-        {want ? (
-          <p className="text-soft">{want.formula}</p>
+        {want || promised ? (
+          <p className="text-soft">{want?.formula ?? promised?.tub}</p>
         ) : (
           <>
             <TextBox label="Find in the Book" value={words} onChange={setWords} />

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { Day, DayOther, DayWant } from "../../api/day";
+import type { Day, DayOther, DayWant, Promised } from "../../api/day";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
@@ -12,11 +12,12 @@ interface Props {
   may: boolean;
   onWant: (want: DayWant) => void;
   onOther: (other: DayOther) => void;
+  onMakeAnew: (promised: Promised) => void;
   onTakeOff: (row: DayWant | DayOther, kind: "want" | "other") => void;
 }
 
 /** All that is wanted, where it comes from, and how sure it is. */
-export function WantedList({ day, may, onWant, onOther, onTakeOff }: Props) {
+export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const jobs = new Map(day.jobs.map((job, place) => [job.key, { job, place }]));
@@ -69,6 +70,26 @@ export function WantedList({ day, may, onWant, onOther, onTakeOff }: Props) {
             </li>
           );
         })}
+        {day.promised.map((one) => (
+          <li
+            key={`${one.tub_id} ${one.dish}`}
+            className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-2"
+          >
+            <span className="figure w-24 shrink-0 text-[1.15rem]">{timeText(one.at)}</span>
+            <span className="min-w-0 flex-1 basis-64">
+              <span className="font-bold break-words">{one.dish}</span>
+              <span className={`block ${one.past ? "text-brick" : "text-soft"}`}>
+                {massText(one.grams, system)} promised of {one.tub}, on the shelf
+                {one.past ? "; it will be past its time by then" : ""}
+              </span>
+            </span>
+            {may && one.past ? (
+              <Button className="print:hidden" onClick={() => onMakeAnew(one)}>
+                Make it anew
+              </Button>
+            ) : null}
+          </li>
+        ))}
         {day.others.map((other) => (
           <li
             key={other.id}

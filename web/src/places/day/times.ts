@@ -46,3 +46,8 @@ export function dateText(when: string): string {
     .format(new Date(`${when}T12:00:00Z`))
     .replace(",", "");
 }
+
+/** Today by a kitchen's clock, as the API writes a date. */
+export function todayIn(zone: string): string {
+  return new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date());
+}

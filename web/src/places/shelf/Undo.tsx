@@ -1,10 +1,8 @@
-import { useEffect } from "react";
 import { newId } from "../../api/newId";
 import { useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
-
-const A_MINUTE_MS = 60_000;
+import { Toast } from "../../kit/Toast";
 
 export interface Undone {
   /** The movement that would be taken back. */
@@ -17,16 +15,8 @@ export interface Undone {
 export function Undo({ undone, onGone }: { undone: Undone; onGone: () => void }) {
   const here = useHere();
   const { move } = useTubActions(here.slug);
-  useEffect(() => {
-    const timer = setTimeout(onGone, A_MINUTE_MS);
-    return () => clearTimeout(timer);
-  }, [onGone]);
   return (
-    <div
-      role="status"
-      className="fixed right-4 bottom-4 z-30 flex max-w-[92vw] items-center gap-4 border border-iron bg-paper px-4 py-2 print:hidden"
-    >
-      <span className="min-w-0 break-words">{move.error?.message ?? undone.say}</span>
+    <Toast say={move.error?.message ?? undone.say} onGone={onGone}>
       <Button
         disabled={move.isPending}
         onClick={() =>
@@ -46,9 +36,6 @@ export function Undo({ undone, onGone }: { undone: Undone; onGone: () => void })
       >
         Undo
       </Button>
-      <Button onClick={onGone} aria-label="Close this message">
-        ✕
-      </Button>
-    </div>
+    </Toast>
   );
 }

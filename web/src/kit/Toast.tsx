@@ -1,15 +1,17 @@
-import { useEffect } from "react";
-import { Button } from "../../kit/Button";
+import { type ReactNode, useEffect } from "react";
+import { Button } from "./Button";
 
 const A_MINUTE_MS = 60_000;
 
-export interface TookBack {
+interface Props {
   say: string;
-  back: () => void;
+  onGone: () => void;
+  /** What can be done about it, as to take it back. */
+  children: ReactNode;
 }
 
-/** What was just done, to be taken back within a minute. */
-export function Took({ took, onGone }: { took: TookBack; onGone: () => void }) {
+/** What was just done, told for a minute in which it can be taken back. */
+export function Toast({ say, onGone, children }: Props) {
   useEffect(() => {
     const timer = setTimeout(onGone, A_MINUTE_MS);
     return () => clearTimeout(timer);
@@ -19,8 +21,8 @@ export function Took({ took, onGone }: { took: TookBack; onGone: () => void }) {
       role="status"
       className="fixed right-4 bottom-4 z-30 flex max-w-[92vw] items-center gap-4 border border-iron bg-paper px-4 py-2 print:hidden"
     >
-      <span className="min-w-0 break-words">{took.say}</span>
-      <Button onClick={took.back}>Undo</Button>
+      <span className="min-w-0 break-words">{say}</span>
+      {children}
       <Button onClick={onGone} aria-label="Close this message">
         ✕
       </Button>
