@@ -24,7 +24,7 @@ from day.schemas import Doing, Moving
 
 MOVE_S, SURELY_S = 0.5, 2.0
 """How long the rest is looked for when a hand moved a step, and where that was not enough to be sure [s]."""
-SOON_DAYS = 3
+SOON_DAYS, LONG_AGO_MIN = 3, -3 * planning.DAY_MIN
 """So many days ahead a batch of a day can be begun."""
 OVER = "That day is over; plan another."
 
@@ -173,6 +173,8 @@ def step(actor: Actor, when: date, doing: Doing) -> Day:
     at = doing.at or clock.now()
     if at > clock.now() + stove.LATE:
         raise Refusal(422, "That time has not come yet.", [("at", "has not come yet")])
+    if day.date is not None and clocks.minute(at, day.date, kitchen.zone_of(actor.kitchen)) < LONG_AGO_MIN:
+        raise Refusal(422, "That was long before this day.", [("at", "is long before this day")])
     if doing.hands_id is not None:
         _who(people, doing.hands_id)
     if doing.what == "neither":

@@ -14,6 +14,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 from django.http import Http404
 from kitchen.access import Actor, Role, action
+from ninja import Schema
 
 from day.models import Day, Edited, Hands, Other, Want
 from day.reads import day_of, usual_hands, usual_room
@@ -50,9 +51,15 @@ def changed(day: Day) -> Day:
 def change_room(actor: Actor, when: date, change: RoomChange) -> Day:
     """What there is to work with; what is not said stays."""
     day = here(actor, when)
-    day.room = {**day.room, **change.dict(exclude_unset=True)}
+    day.room = {**day.room, **_said(change, "ice_g", "bowls")}
     day.save(update_fields=["room"])
     return changed(day)
+
+
+def _said(change: Schema, *can_be_none: str) -> dict[str, Any]:
+    """What was said of a change; nothing said of a field that cannot be nothing leaves it as it is."""
+    said = change.dict(exclude_unset=True, exclude={"seen"})
+    return {name: value for name, value in said.items() if value is not None or name in can_be_none}
 
 
 def _checked_hands(new: HandsIn) -> dict[str, Any]:
@@ -111,7 +118,7 @@ def change_want(actor: Actor, when: date, want_id: int, change: WantChange) -> W
     """Another time, other covers; what is not said stays as it is."""
     day = here(actor, when)
     row = _row(Want, day, want_id)
-    values = change.dict(exclude_unset=True, exclude={"seen"})
+    values = _said(change)
     _must_be_seen(row, change.seen, values)
     whole = {name: values.get(name, getattr(row, name)) for name in ("name", "at", "covers", "each")}
     _checked_want(actor, row.formula_id, whole)
@@ -148,7 +155,7 @@ def change_other(actor: Actor, when: date, other_id: int, change: OtherChange) -
     """Longer, later, with something else; what is not said stays as it is."""
     day = here(actor, when)
     row = _row(Other, day, other_id)
-    values = change.dict(exclude_unset=True, exclude={"seen"})
+    values = _said(change, "by")
     _must_be_seen(row, change.seen, values)
     names = ("name", "minutes", "hands", "needs", "by")
     _checked_other({name: values.get(name, getattr(row, name)) for name in names})
@@ -246,7 +253,11 @@ def keep_template(actor: Actor, when: date, name: str) -> Day:
     if source is None:
         raise Http404
     Day.objects.filter(kitchen=actor.kitchen, date=None, name=name).delete()
-    made = Day.objects.create(kitchen=actor.kitchen, date=None, name=name, room=source.room)
+    try:
+        with transaction.atomic():
+            made = Day.objects.create(kitchen=actor.kitchen, date=None, name=name, room=source.room)
+    except IntegrityError:
+        raise Conflict("Somebody keeps a template of that name just now. Try again.") from None
     for hands in source.hands.all():
         Hands.objects.create(day=made, name=hands.name, there=hands.there)
     _copied(source, made)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from datetime import datetime
 from functools import lru_cache
 
@@ -38,27 +38,33 @@ def of_batch(day: Day, job: planning.Job, batch: stove.BatchRow) -> dict[str, pl
     def minute(at: datetime) -> int:
         return clocks.minute(at, day.date or at.date(), zone)
 
+    ends = [_over(batch, step, minute) for step in job.steps]
+    # What comes after something that is over is over too, whether or not anybody said so.
+    for place in range(len(ends) - 2, -1, -1):
+        after = ends[place + 1]
+        if ends[place] is None and after is not None:
+            ends[place] = after - job.steps[place + 1].long
     found: dict[str, planning.Begun] = {}
-    before: int | None = minute(batch.started_at)
-    for step in job.steps:
-        ended = _ends(batch, step)
-        end = None if ended is None else minute(ended)
-        if end is None and batch.closed_at is not None and step.stage:
-            end = minute(batch.closed_at)
+    before = minute(batch.started_at)
+    for step, end in zip(job.steps, ends, strict=True):
         at_once = step.step == "weigh" or (step.most is not None and step.most <= planning.AT_ONCE_MIN)
         if end is not None:
-            start = end - step.long if before is None else max(before, end - MOST_TIMES * step.long)
+            start = max(before, end - MOST_TIMES * step.long)
             found[step.step] = planning.Begun(min(start, end - 1), end)
             before = end
-        elif before is not None and at_once and (found or step.step == "weigh"):
+            continue
+        if at_once:
             found[step.step] = planning.Begun(before)
-            break
-        elif step.stage:
-            break
-        else:
-            # Nothing tells of it: what comes later does.
-            before = None
+        break
     return found
+
+
+def _over(batch: stove.BatchRow, step: planning.Step, minute: Callable[[datetime], int]) -> int | None:
+    """When a step was over, as the batch's marks say, or that it was closed; None where nothing says it."""
+    ended = _ends(batch, step)
+    if ended is None and step.stage:
+        ended = batch.closed_at
+    return None if ended is None else minute(ended)
 
 
 MOST_TIMES = 3

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import date
 from typing import Any
 
 from common.refusals import Refusal
@@ -16,6 +15,7 @@ from day import actions, after, beside, editing, helping, lists, reads
 from day.models import Calendar
 from day.schemas import (
     BatchTaken,
+    CalendarDay,
     CalendarOut,
     Copying,
     DayAfterOut,
@@ -40,19 +40,19 @@ router = Router()
 
 
 @router.get("/k/{kitchen}/days", response=DaysOut)
-def list_days(request: HttpRequest, kitchen: str, around: date | None = None) -> DaysOut:
+def list_days(request: HttpRequest, kitchen: str, around: CalendarDay | None = None) -> DaysOut:
     """The days about one, and the templates."""
     return reads.days(enter(request, kitchen), around)
 
 
 @router.get("/k/{kitchen}/days/{when}", response=DayOut)
-def read_day(request: HttpRequest, kitchen: str, when: date) -> DayOut:
+def read_day(request: HttpRequest, kitchen: str, when: CalendarDay) -> DayOut:
     """A day with its plan, and how it goes on from now."""
     return reads.opened(enter(request, kitchen), when)
 
 
 @router.post("/k/{kitchen}/days/{when}/plan", response=DayOut)
-def plan_day(request: HttpRequest, kitchen: str, when: date) -> DayOut:
+def plan_day(request: HttpRequest, kitchen: str, when: CalendarDay) -> DayOut:
     """Plan it again from now; what has begun stays. The answer holds a plan at once, better ones come."""
     actor = enter(request, kitchen)
     actions.replan(actor, when)
@@ -60,7 +60,7 @@ def plan_day(request: HttpRequest, kitchen: str, when: date) -> DayOut:
 
 
 @router.patch("/k/{kitchen}/days/{when}/room", response=DayOut)
-def change_room(request: HttpRequest, kitchen: str, when: date, body: RoomChange) -> DayOut:
+def change_room(request: HttpRequest, kitchen: str, when: CalendarDay, body: RoomChange) -> DayOut:
     """Say what there is to work with."""
     actor = enter(request, kitchen)
     editing.change_room(actor, when, body)
@@ -68,70 +68,76 @@ def change_room(request: HttpRequest, kitchen: str, when: date, body: RoomChange
 
 
 @router.post("/k/{kitchen}/days/{when}/hands", response=DayOut)
-def add_hands(request: HttpRequest, kitchen: str, when: date, body: HandsIn) -> DayOut:
+def add_hands(request: HttpRequest, kitchen: str, when: CalendarDay, body: HandsIn) -> DayOut:
     """One more pair of hands."""
     editing.add_hands(enter(request, kitchen), when, body)
     return _planned(request, kitchen, when)
 
 
 @router.put("/k/{kitchen}/days/{when}/hands/{hands_id}", response=DayOut)
-def change_hands(request: HttpRequest, kitchen: str, when: date, hands_id: int, body: HandsIn) -> DayOut:
+def change_hands(
+    request: HttpRequest, kitchen: str, when: CalendarDay, hands_id: int, body: HandsIn
+) -> DayOut:
     """Who they are, and when they are there."""
     editing.change_hands(enter(request, kitchen), when, hands_id, body)
     return _planned(request, kitchen, when)
 
 
 @router.delete("/k/{kitchen}/days/{when}/hands/{hands_id}", response=DayOut)
-def remove_hands(request: HttpRequest, kitchen: str, when: date, hands_id: int) -> DayOut:
+def remove_hands(request: HttpRequest, kitchen: str, when: CalendarDay, hands_id: int) -> DayOut:
     """They are not there."""
     editing.remove_hands(enter(request, kitchen), when, hands_id)
     return _planned(request, kitchen, when)
 
 
 @router.post("/k/{kitchen}/days/{when}/wants", response=DayOut)
-def add_want(request: HttpRequest, kitchen: str, when: date, body: WantIn) -> DayOut:
+def add_want(request: HttpRequest, kitchen: str, when: CalendarDay, body: WantIn) -> DayOut:
     """A dish with covers and a time, or a formula as it is with a time."""
     editing.add_want(enter(request, kitchen), when, body)
     return _planned(request, kitchen, when)
 
 
 @router.patch("/k/{kitchen}/days/{when}/wants/{want_id}", response=DayOut)
-def change_want(request: HttpRequest, kitchen: str, when: date, want_id: int, body: WantChange) -> DayOut:
+def change_want(
+    request: HttpRequest, kitchen: str, when: CalendarDay, want_id: int, body: WantChange
+) -> DayOut:
     """Another time, other covers."""
     editing.change_want(enter(request, kitchen), when, want_id, body)
     return _planned(request, kitchen, when)
 
 
 @router.delete("/k/{kitchen}/days/{when}/wants/{want_id}", response=DayOut)
-def remove_want(request: HttpRequest, kitchen: str, when: date, want_id: int) -> DayOut:
+def remove_want(request: HttpRequest, kitchen: str, when: CalendarDay, want_id: int) -> DayOut:
     """It is not wanted any more."""
     editing.remove_want(enter(request, kitchen), when, want_id)
     return _planned(request, kitchen, when)
 
 
 @router.post("/k/{kitchen}/days/{when}/others", response=DayOut)
-def add_other(request: HttpRequest, kitchen: str, when: date, body: OtherIn) -> DayOut:
+def add_other(request: HttpRequest, kitchen: str, when: CalendarDay, body: OtherIn) -> DayOut:
     """Other work: caramel, glaze, a call."""
     editing.add_other(enter(request, kitchen), when, body)
     return _planned(request, kitchen, when)
 
 
 @router.patch("/k/{kitchen}/days/{when}/others/{other_id}", response=DayOut)
-def change_other(request: HttpRequest, kitchen: str, when: date, other_id: int, body: OtherChange) -> DayOut:
+def change_other(
+    request: HttpRequest, kitchen: str, when: CalendarDay, other_id: int, body: OtherChange
+) -> DayOut:
     """Longer, later, with something else."""
     editing.change_other(enter(request, kitchen), when, other_id, body)
     return _planned(request, kitchen, when)
 
 
 @router.delete("/k/{kitchen}/days/{when}/others/{other_id}", response=DayOut)
-def remove_other(request: HttpRequest, kitchen: str, when: date, other_id: int) -> DayOut:
+def remove_other(request: HttpRequest, kitchen: str, when: CalendarDay, other_id: int) -> DayOut:
     """It is not to be done any more."""
     editing.remove_other(enter(request, kitchen), when, other_id)
     return _planned(request, kitchen, when)
 
 
 @router.post("/k/{kitchen}/days/{when}/move", response=DayOut)
-def move_step(request: HttpRequest, kitchen: str, when: date, body: Moving) -> DayOut:
+def move_step(request: HttpRequest, kitchen: str, when: CalendarDay, body: Moving) -> DayOut:
     """Put a step somewhere; the rest follows, or the answer says why not."""
     actor = enter(request, kitchen)
     actions.move(actor, when, body)
@@ -139,7 +145,7 @@ def move_step(request: HttpRequest, kitchen: str, when: date, body: Moving) -> D
 
 
 @router.post("/k/{kitchen}/days/{when}/steps", response=DayOut)
-def do_step(request: HttpRequest, kitchen: str, when: date, body: Doing) -> DayOut:
+def do_step(request: HttpRequest, kitchen: str, when: CalendarDay, body: Doing) -> DayOut:
     """A step began, or ended, or neither."""
     actor = enter(request, kitchen)
     actions.step(actor, when, body)
@@ -147,13 +153,13 @@ def do_step(request: HttpRequest, kitchen: str, when: date, body: Doing) -> DayO
 
 
 @router.post("/k/{kitchen}/days/{when}/stove", response=BatchTaken)
-def take_to_stove(request: HttpRequest, kitchen: str, when: date, body: ToStove) -> BatchTaken:
+def take_to_stove(request: HttpRequest, kitchen: str, when: CalendarDay, body: ToStove) -> BatchTaken:
     """Take a job's batch to the stove, as large as it is planned."""
     return BatchTaken(batch_id=actions.to_stove(enter(request, kitchen), when, body.job))
 
 
 @router.post("/k/{kitchen}/days/{when}/help", response=DayOut)
-def take_help(request: HttpRequest, kitchen: str, when: date, body: HelpWanted) -> DayOut:
+def take_help(request: HttpRequest, kitchen: str, when: CalendarDay, body: HelpWanted) -> DayOut:
     """Make one of the changes with which nothing is late."""
     actor = enter(request, kitchen)
     helping.take_help(actor, when, body)
@@ -161,7 +167,7 @@ def take_help(request: HttpRequest, kitchen: str, when: date, body: HelpWanted) 
 
 
 @router.get("/k/{kitchen}/days/{when}/lists", response=ListsOut)
-def read_lists(request: HttpRequest, kitchen: str, when: date) -> ListsOut:
+def read_lists(request: HttpRequest, kitchen: str, when: CalendarDay) -> ListsOut:
     """What to pull and buy, eggs, ice, bowls, labels, allergens."""
     return lists.lists(enter(request, kitchen), when)
 
@@ -174,13 +180,13 @@ def say_in_house(request: HttpRequest, kitchen: str, body: HouseIn) -> Status[No
 
 
 @router.get("/k/{kitchen}/days/{when}/after", response=DayAfterOut)
-def read_after(request: HttpRequest, kitchen: str, when: date) -> DayAfterOut:
+def read_after(request: HttpRequest, kitchen: str, when: CalendarDay) -> DayAfterOut:
     """What a day really took beside what was planned, and what that teaches."""
     return after.after(enter(request, kitchen), when)
 
 
 @router.post("/k/{kitchen}/days/{when}/copy", response=DayOut)
-def copy_day(request: HttpRequest, kitchen: str, when: date, body: Copying) -> DayOut:
+def copy_day(request: HttpRequest, kitchen: str, when: CalendarDay, body: Copying) -> DayOut:
     """What another day or a template had, here as well."""
     actor = enter(request, kitchen)
     if body.template_id is not None:
@@ -196,7 +202,7 @@ def copy_day(request: HttpRequest, kitchen: str, when: date, body: Copying) -> D
 
 
 @router.post("/k/{kitchen}/days/{when}/template", response=DaysOut)
-def keep_template(request: HttpRequest, kitchen: str, when: date, body: Keeping) -> DaysOut:
+def keep_template(request: HttpRequest, kitchen: str, when: CalendarDay, body: Keeping) -> DaysOut:
     """Keep a day under a name, to begin others with."""
     actor = enter(request, kitchen)
     editing.keep_template(actor, when, body.name)
@@ -212,13 +218,15 @@ def remove_template(request: HttpRequest, kitchen: str, template_id: int) -> Day
 
 
 @router.get("/k/{kitchen}/days/{when}/day.json", response=dict[str, object])
-def export_day(request: HttpRequest, kitchen: str, when: date) -> dict[str, Any]:
+def export_day(request: HttpRequest, kitchen: str, when: CalendarDay) -> dict[str, Any]:
     """A day in the open format, with its plan."""
     return lists.file_of(enter(request, kitchen), when)
 
 
 @router.post("/k/{kitchen}/days/{when}/day.json", response=DayOut)
-def import_day(request: HttpRequest, kitchen: str, when: date, body: Body[dict[str, JsonValue]]) -> DayOut:
+def import_day(
+    request: HttpRequest, kitchen: str, when: CalendarDay, body: Body[dict[str, JsonValue]]
+) -> DayOut:
     """A day out of the open format, in addition to what is there."""
     actor = enter(request, kitchen)
     file, formulas = lists.read_file(actor, body)
@@ -227,7 +235,7 @@ def import_day(request: HttpRequest, kitchen: str, when: date, body: Body[dict[s
 
 
 @router.get("/k/{kitchen}/days/{when}/day.ics", response={200: None})
-def export_calendar(request: HttpRequest, kitchen: str, when: date) -> HttpResponse:
+def export_calendar(request: HttpRequest, kitchen: str, when: CalendarDay) -> HttpResponse:
     """A day as iCalendar."""
     return _ical(lists.calendar(enter(request, kitchen), when), f"{kitchen}-{when}.ics")
 
@@ -268,7 +276,7 @@ def _ical(content: bytes, name: str) -> HttpResponse:
     return answer
 
 
-def _planned(request: HttpRequest, kitchen: str, when: date) -> DayOut:
+def _planned(request: HttpRequest, kitchen: str, when: CalendarDay) -> DayOut:
     actor = enter(request, kitchen)
     actions.planned(actor, when)
     return reads.opened(actor, when)

@@ -12,8 +12,8 @@ from custard import planning
 from ninja import Schema
 from pydantic import ConfigDict, Field, StringConstraints
 
-CalendarDay = date
-"""A date; the name is free for fields."""
+CalendarDay = Annotated[date, Field(ge=date(2000, 1, 1), lt=date(2100, 1, 1))]
+"""A date of this century; the name is free for fields."""
 EARLIEST, LATEST = -3 * 1440, 7 * 1440
 At = Annotated[int, Field(ge=EARLIEST, le=LATEST, description="minutes since the day's midnight")]
 Span = Annotated[list[At], Field(min_length=2, max_length=2, description="from when until when")]

@@ -197,6 +197,39 @@ def test_a_day_too_full_says_why_and_what_helps_and_takes_it(cook, version):
     assert after["plan"]["why"] == ""
 
 
+@pytest.mark.parametrize(
+    ("method", "path", "body", "status"),
+    [
+        ("GET", "/api/k/here/days/0001-01-01", None, 422),
+        ("GET", "/api/k/here/days/9999-12-31", None, 422),
+        ("GET", "/api/k/here/days?around=0001-01-01", None, 422),
+        ("PATCH", f"{DAY}/room", {"rings": None, "ice_g": None}, 200),
+        ("PATCH", f"{DAY}/room", {"rings": 99}, 422),
+        ("POST", f"{DAY}/hands", {"name": "a", "there": [[600, 500]]}, 422),
+        ("POST", f"{DAY}/hands", {"name": " ", "there": [[500, 600]]}, 422),
+        ("POST", f"{DAY}/others", {"name": "a", "minutes": 0}, 422),
+        ("POST", f"{DAY}/others", {"name": "a", "minutes": 5, "needs": "lamp"}, 422),
+        ("POST", f"{DAY}/steps", {"job": "x", "step": "y", "what": "begun"}, 404),
+        ("POST", f"{DAY}/stove", {"job": "x"}, 404),
+        ("POST", f"{DAY}/copy", {}, 422),
+        ("POST", f"{DAY}/copy", {"template_id": 10**6}, 404),
+    ],
+)
+def test_what_makes_no_sense_is_refused(cook, wanted, method, path, body, status):
+    assert cook(method, path, body).status_code == status
+
+
+def test_nothing_said_of_a_field_leaves_it_as_it_is(cook, wanted):
+    key = wanted["wants"][0]["id"]
+    day = ok(cook("PATCH", f"{DAY}/wants/{key}", {"seen": 1, "name": None, "at": None, "covers": 7}))
+    assert (day["wants"][0]["name"], day["wants"][0]["at"], day["wants"][0]["covers"]) == (
+        "poached quince", NOON + 30, 7,
+    )  # fmt: skip
+    job = day["jobs"][0]["key"]
+    long_ago = {"job": job, "step": "weigh", "what": "begun", "at": "2001-01-01T00:00:00Z"}
+    assert cook("POST", f"{DAY}/steps", long_ago).status_code == 422
+
+
 def test_nobody_there_is_said(cook, wanted):
     day = ok(cook("DELETE", f"{DAY}/hands/{wanted['hands'][0]['id']}"))
     assert day["plan"]["state"] == "none"

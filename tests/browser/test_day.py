@@ -80,6 +80,9 @@ def test_a_full_board_is_right_at_every_width_and_its_steps_tell_all(device):
     page.set_viewport_size({"width": 1280, "height": 800})
     for block in page.get_by_test_id("board").get_by_role("button").all():
         assert block.bounding_box()["height"] >= 24
+    page.emulate_media(media="print")
+    expect(page.locator(".printed").get_by_role("cell", name="Temper, boil, sieve")).to_be_visible()
+    page.emulate_media(media="screen")
     step(page, "Temper, boil, sieve").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_text("full: whoever does it can do nothing else")).to_be_visible()

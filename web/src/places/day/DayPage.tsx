@@ -14,6 +14,7 @@ import { DayMenu } from "./DayMenu";
 import { LaneMap } from "./LaneMap";
 import { NextThings } from "./NextThings";
 import { OtherSheet } from "./OtherSheet";
+import { PrintedDay } from "./PrintedDay";
 import { RoomSheet } from "./RoomSheet";
 import { StepSheet } from "./StepSheet";
 import { dateOn, dateText, todayIn } from "./times";
@@ -177,6 +178,7 @@ export function DayPage() {
       ) : null}
       {seen?.steps.length ? (
         <>
+          <PrintedDay day={seen} />
           <NextThings day={seen} who={who} onOpen={(one) => setOpened({ job: one.job, step: one.step })} />
           {seen.hands.length > 1 ? (
             <div className="mt-4 md:hidden">
