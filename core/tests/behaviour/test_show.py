@@ -21,6 +21,7 @@ COMMANDS = (
     "rescue",
     "calibrate",
     "bench",
+    "plan",
 )
 
 

@@ -30,9 +30,10 @@ class Broken:
 def broken(day: Day, plan: Plan) -> tuple[Broken, ...]:
     """All that cannot be in a plan, in the order of time; nothing for one that can be done.
 
-    A deadline that is missed is no part of it, nor what has begun already.
+    A deadline that is missed is no part of it, nor what cannot be in what has begun already.
     """
-    found = [*_missing(day, plan), *_waits(day, plan), *_hands(day, plan), *_places(day, plan)]
+    found = [*_missing(day, plan), *_begun(day, plan), *_waits(day, plan)]
+    found += [*_hands(day, plan), *_places(day, plan)]
     found += [*_oven(day, plan), *_stocks(day, plan)]
     return tuple(sorted(found, key=lambda one: one.at))
 
@@ -62,6 +63,16 @@ def _missing(day: Day, plan: Plan) -> Iterator[Broken]:
     for job in day.jobs:
         if [one.place for one in plan.of(job.key)] != list(range(len(job.steps))):
             yield Broken(0, (job.key,), f"{job.name} is not planned from its first step to its last.")
+
+
+def _begun(day: Day, plan: Plan) -> Iterator[Broken]:
+    """What has begun is where it is, wherever a plan would have had it."""
+    there = {(one.job, one.place): one for one in plan.steps}
+    for job, one in begun(day):
+        planned = there.get((job.key, one.place))
+        if planned is not None and (planned.start, planned.end) != (one.start, one.end):
+            say = f"{job.steps[one.place].say}, {job.name}, began at {clock(one.start)}."
+            yield Broken(one.start, (job.key,), say)
 
 
 def _waits(day: Day, plan: Plan) -> Iterator[Broken]:
