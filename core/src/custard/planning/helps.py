@@ -11,7 +11,7 @@ from custard.planning.check import clock
 from custard.planning.cost import ready
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Hands, Job, Plan, Room
 from custard.planning.model import Model
-from custard.planning.why import HANDS, Why, spell
+from custard.planning.why import HANDS, Why, listed, spell
 
 LOOK_S = 2.5
 """So long each change is looked for [s]."""
@@ -191,7 +191,7 @@ class _Look:
         names = {job.key: job for job in day.jobs}
         early = [one for one in plan.steps if one.start < room.opens and one.hands is not None]
         what = list(dict.fromkeys(names[one.job].name for one in early))
-        say = f"Begin at {clock(begins)}, {spell(minutes)} earlier, with {' and '.join(what)}."
+        say = f"Begin at {clock(begins)}, {spell(minutes)} earlier, with {listed(what)}."
         from_then = tuple(
             replace(one, there=((min(one.there[0][0], begins), one.there[0][1]), *one.there[1:]))
             for one in room.hands

@@ -109,7 +109,7 @@ def _one_heat(day: Day) -> Day:
 
 def _two_heats(day: Day) -> Why:
     bakes = [(job.name, step) for job in day.jobs for step in job.steps if step.oven_c is not None]
-    wants = _names([f"{name} at {{{step.oven_c:g} C}} for {spell(step.long)}" for name, step in bakes])
+    wants = listed([f"{name} at {{{step.oven_c:g} C}} for {spell(step.long)}" for name, step in bakes])
     pieces = _pieces(day, OVEN)
     start, end = min(one.early for one in pieces), max(one.late for one in pieces)
     say = (
@@ -140,7 +140,7 @@ def _alone(day: Day, job: Job) -> Why:
     gone = [hands.name for hands in day.room.hands]
     say = (
         f"{job.name} cannot be ready at {clock(due)} even with nothing else to do: {cause}, "
-        f"or {_names(gone)} {'is' if len(gone) == 1 else 'are'} not there when it needs hands."
+        f"or {listed(gone)} {'is' if len(gone) == 1 else 'are'} not there when it needs hands."
     )
     return Why(say, (job.key,), (), first, due)
 
@@ -205,7 +205,7 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
         if window is not None:
             start, end, pieces, has = window
             return Why(_said(day, need, start, end, pieces, has), _keys(day), needs, start, end)
-    names = _names([job.name for job in day.jobs])
+    all_names = listed([job.name for job in day.jobs])
     dues = [job.due for job in day.jobs if job.due is not None]
     start, end = day.opens, max(dues, default=day.room.closes)
     pieces = _pieces(day, needs[0] if needs else HANDS)
@@ -214,7 +214,7 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
     both = "both" if len(day.jobs) == 2 else "all"
     what = " and ".join(_what(day, need) for need in needs) or "the same hands and places"
     say = (
-        f"Between {clock(start)} and {clock(end)} {names} {both} need {what}: each goes by itself, but their "
+        f"Between {clock(start)} and {clock(end)} {all_names} {both} need {what}: each goes by itself, but their "
         f"steps cannot lie beside one another."
     )
     return Why(say, _keys(day), needs, start, end)
@@ -223,7 +223,7 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
 def _used_up(day: Day, need: str) -> str:
     """What is short of something that is used up rather than given back."""
     amount = sum(step.needs.get(need, 0.0) for job in day.jobs for step in job.steps)
-    names, room = _names([job.name for job in day.jobs]), day.room
+    names, room = listed([job.name for job in day.jobs]), day.room
     if need == BOWL:
         return (
             f"{names} need {amount:.0f} frozen churn bowls and there are {room.bowls}; one that was used "
@@ -286,7 +286,7 @@ def _said(day: Day, need: str, start: int, end: int, pieces: Sequence[_Piece], h
     things = f"{count} thing{'s' if many > 1 else ''}"
     return (
         f"Between {clock(start)} and {clock(end)} {things} need{'' if many > 1 else 's'} "
-        f"{_what(day, need)}: {_names(names)}. That is {ceil(minutes)} min of work and there are "
+        f"{_what(day, need)}: {listed(names)}. That is {ceil(minutes)} min of work and there are "
         f"{int(room)} min of it."
     )
 
@@ -310,8 +310,9 @@ def _what(day: Day, need: str) -> str:
     return words[need]
 
 
-def _names(names: Sequence[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+def listed(of: Sequence[str]) -> str:
+    """Names as one says them: "a, b and c"."""
+    return of[0] if len(of) == 1 else f"{', '.join(of[:-1])} and {of[-1]}"
 
 
 def spell(minutes: int) -> str:
