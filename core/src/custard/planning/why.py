@@ -214,8 +214,8 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
     both = "both" if len(day.jobs) == 2 else "all"
     what = " and ".join(_what(day, need) for need in needs) or "the same hands and places"
     say = (
-        f"Between {clock(start)} and {clock(end)} {all_names} {both} need {what}: each goes by itself, but their "
-        f"steps cannot lie beside one another."
+        f"Between {clock(start)} and {clock(end)} {all_names} {both} need {what}: each goes by itself, "
+        f"but their steps cannot lie beside one another."
     )
     return Why(say, _keys(day), needs, start, end)
 
