@@ -35,7 +35,7 @@ def replan(actor: Actor, when: date) -> Plan:
     day = day_of(actor, when)
     if day is None:
         raise Http404
-    if problem.is_over(day):
+    if clocks.is_over(day):
         raise Conflict(OVER)
     _asked(actor, day)
     found = planner.quick(actor, day)
@@ -53,7 +53,7 @@ def _asked(actor: Actor, day: Day) -> Day:
 def planned(actor: Actor, when: date) -> None:
     """After a change: a plan of it at once, unless the day is over."""
     day = day_of(actor, when)
-    if day is not None and not problem.is_over(day):
+    if day is not None and not clocks.is_over(day):
         planner.quick(actor, day)
         tasks.look(day.pk)
 
@@ -157,7 +157,7 @@ def _move(actor: Actor, day: Day, wanted: Moving) -> Day:
 
 def _near(day: Day) -> None:
     """Refuse to begin what is over, or planned for another week."""
-    if problem.is_over(day):
+    if clocks.is_over(day):
         raise Conflict(OVER)
     if day.date is not None and day.date > clocks.today_of(day.kitchen) + timedelta(days=SOON_DAYS):
         raise Conflict("That day is still far off; begin it when it is there.")

@@ -11,6 +11,9 @@ from kitchen.models import Kitchen
 
 from day.models import Day
 
+DAY_MIN, AFTER_MIN = 1440, 180
+"""A day, and how long after the last pair of hands has gone it can still be worked on [min]."""
+
 
 def today_of(where: Kitchen) -> date:
     """Today by a kitchen's clock."""
@@ -29,13 +32,28 @@ def moment(minute_of: int, day: date, zone: ZoneInfo) -> datetime:
     return wall.replace(tzinfo=zone)
 
 
-def minute_now(where: Kitchen, day: date) -> int | None:
-    """What minute of today it is, for a screen; None on another day."""
-    return minute(clock.now(), day, kitchen.zone_of(where)) if day == today_of(where) else None
+def _minute(day: Day) -> int:
+    """What minute of a day with a date it is, before it and after it as well."""
+    assert day.date is not None  # noqa: S101 - asked only of a day with a date
+    return minute(clock.now(), day.date, kitchen.zone_of(day.kitchen))
+
+
+def is_over(day: Day) -> bool:
+    """Whether a day has been: past midnight, and some hours past when the last pair of hands has gone."""
+    if day.date is None:
+        return False
+    gone = max((span[1] for hands in day.hands.all() for span in hands.there), default=DAY_MIN)
+    return _minute(day) > max(DAY_MIN, gone + AFTER_MIN)
 
 
 def now_of(day: Day) -> int | None:
-    """What minute of a day it is; None for a template, which has no time."""
-    if day.date is None:
-        return None
-    return minute(clock.now(), day.date, kitchen.zone_of(day.kitchen))
+    """What minute of a day it is; None for a template, and for a day that is over."""
+    return None if day.date is None or is_over(day) else _minute(day)
+
+
+def shown_now(where: Kitchen, when: date, day: Day | None) -> int | None:
+    """What minute it is for a screen: while the day is there, and nobody has long gone."""
+    if day is None:
+        return minute(clock.now(), when, kitchen.zone_of(where)) if when == today_of(where) else None
+    now = now_of(day)
+    return now if now is not None and now >= 0 else None

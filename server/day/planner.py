@@ -16,7 +16,7 @@ from django.db import transaction
 from django.db.models import F
 from kitchen.access import Actor
 
-from day import documents, problem
+from day import clocks, documents, problem
 from day.models import Day, Plan
 
 LOOKS_S = 10.0
@@ -137,6 +137,8 @@ def improve(day_id: int) -> None:
     day = Day.objects.select_related("kitchen").filter(pk=day_id).first()
     kept = Plan.objects.filter(day=day_id).first()
     if day is None or kept is None or kept.revision != day.revision or not kept.document:
+        return
+    if clocks.is_over(day):
         return
     of, people = problem.kept(day, kept.document)
     stands = documents.plan_of(kept.document["steps"], people, of.jobs)

@@ -48,11 +48,6 @@ class Problem:
     results: Mapping[str, custard.Assessment]
 
 
-def is_over(day: Day) -> bool:
-    """Whether a day has been; a template never has."""
-    return day.date is not None and day.date < clocks.today_of(day.kitchen)
-
-
 def room_of(day: Day) -> tuple[planning.Room, list[int]]:
     """What there is to work with, and the ids of its hands.
 
@@ -207,7 +202,7 @@ def standing(day: Day, jobs: Iterable[planning.Job], people: list[int]) -> tuple
     pins = _by_job(day.pins.all())
     done = _by_job(day.done.all())
     batches = {f"want-{one.pk}": one.batch for one in day.wants.select_related("batch") if one.stands}
-    found = []
+    found, now = [], clocks.now_of(day)
     for job in jobs:
         begun: dict[str, planning.Begun] = {}
         batch = batches.get(job.key)
@@ -219,7 +214,7 @@ def standing(day: Day, jobs: Iterable[planning.Job], people: list[int]) -> tuple
             row.step: planning.Begun(row.start, hands=place.get(row.hands_id))
             for row in pins.get(job.key, ())
         }
-        found.append(_whole(planning.standing(job, begun, pinned), clocks.now_of(day)))
+        found.append(_whole(planning.standing(job, begun, pinned), now))
     return tuple(found)
 
 

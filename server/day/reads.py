@@ -101,10 +101,11 @@ def opened(actor: Actor, when: date) -> DayOut:
     """A day as the board shows it."""
     day = day_of(actor, when)
     promised = _promised(actor, when)
-    now = clocks.minute_now(actor.kitchen, when)
+    now = clocks.shown_now(actor.kitchen, when, day)
     if day is None:
         return DayOut(
-            there=False, date=when, template_id=None, name="", now=now, revision=0,
+            there=False, over=when < clocks.today_of(actor.kitchen), date=when, template_id=None,
+            name="", now=now, revision=0,
             room=RoomOut(**usual_room(actor)),
             hands=[HandsOut(id=0, revision=0, **one) for one in usual_hands(actor)],
             wants=[], others=[], jobs=[], steps=[], dangers=[], promised=promised, next_things=[], plan=None,
@@ -113,6 +114,7 @@ def opened(actor: Actor, when: date) -> DayOut:
     board = Board(day, kept)
     return DayOut(
         there=True,
+        over=clocks.is_over(day),
         date=day.date,
         template_id=None if day.date else day.pk,
         name=day.name,

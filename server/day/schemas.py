@@ -254,10 +254,11 @@ class DayOut(Schema):
     """A day: what is wanted, who is there, the plan, and how it goes on from now.
 
     `now` is the minute it is there, null for another day than today. `there` says whether anything of it
-    was written down yet.
+    was written down yet, `over` whether it has been.
     """
 
     there: bool
+    over: bool
     date: CalendarDay | None
     template_id: int | None
     name: str

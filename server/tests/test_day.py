@@ -421,6 +421,21 @@ def test_a_day_that_is_over_is_not_planned_again(cook, wanted):
         assert cook("POST", f"{DAY}/plan").status_code == 409
 
 
+def test_a_day_goes_on_past_midnight_and_one_that_has_been_is_shown_as_it_was_planned(cook, wanted):
+    hands = wanted["hands"][0]
+    late = {"name": hands["name"], "there": [[480, 1470]], "seen": hands["revision"]}
+    day = ok(cook("PUT", f"{DAY}/hands/{hands['id']}", late))
+    planned = [(one["step"], one["start"]) for one in day["steps"]]
+    with clock.at(datetime(2026, 3, 6, 0, 20, tzinfo=UTC)):
+        after = ok(cook("GET", DAY))
+        assert (after["now"], after["over"]) == (1460, False)
+        assert after["dangers"]
+    with clock.at(datetime(2026, 3, 6, 9, 0, tzinfo=UTC)):
+        over = ok(cook("GET", DAY))
+        assert (over["now"], over["over"], over["dangers"]) == (None, True, [])
+        assert [(one["step"], one["begins"]) for one in over["steps"]] == planned
+
+
 def test_a_kitchen_learns_its_pace_from_batches_that_were_closed(here, cook, version):
     with clock.at(MORNING - timedelta(days=3)):
         for number in range(4):

@@ -6259,11 +6259,13 @@ export interface components {
          * @description A day: what is wanted, who is there, the plan, and how it goes on from now.
          *
          *     `now` is the minute it is there, null for another day than today. `there` says whether anything of it
-         *     was written down yet.
+         *     was written down yet, `over` whether it has been.
          */
         DayOut: {
             /** There */
             there: boolean;
+            /** Over */
+            over: boolean;
             /** Date */
             date: string | null;
             /** Template Id */

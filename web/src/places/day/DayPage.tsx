@@ -128,7 +128,7 @@ export function DayPage() {
           </Button>
           <Button
             look="solid"
-            disabled={!may || !seen?.there || plan.isPending}
+            disabled={!may || !seen?.there || seen.over || plan.isPending}
             onClick={() => plan.mutate()}
           >
             {plan.isPending ? "Planning …" : "Plan it again from now"}

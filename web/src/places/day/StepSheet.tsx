@@ -9,7 +9,7 @@ import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { massText } from "../../kit/units";
-import { timeText, timeToType, todayIn, typedTime } from "./times";
+import { timeText, timeToType, typedTime } from "./times";
 
 interface Props {
   day: Day;
@@ -48,7 +48,7 @@ export function StepSheet({ day, step, when, may, onClose, onMove }: Props) {
   };
   const done = (what: "begun" | "ended" | "neither") =>
     mark.mutate({ job: step.job, step: step.step, what, at: null, hands_id: null }, { onSuccess: onClose });
-  const told = day.date !== null && day.date >= todayIn(here.zone);
+  const told = !day.over;
   const ofBatch = job?.batch_id;
   return (
     <Sheet open onClose={onClose} title={`${step.say}: ${job?.name ?? ""}`}>

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { Day, DayOther, DayWant, Promised } from "../../api/day";
+import type { Day, DayJob, DayOther, DayWant, Promised } from "../../api/day";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
@@ -103,6 +103,7 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
               <span className="block text-soft">
                 other work, {other.minutes} min{other.hands ? "" : ", nobody’s hands"}
                 {other.needs ? `, takes up ${other.needs}` : ""}
+                {workOf(jobs.get(`work-${other.id}`)?.job)}
               </span>
             </span>
             {may ? (
@@ -120,6 +121,10 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
       </ul>
     </section>
   );
+}
+
+function workOf(job: DayJob | undefined): string {
+  return job ? sure(job.chance, job.spare_min, job.late_min) : "";
 }
 
 function sure(chance: number | null, spare: number | null, late: number): string {
