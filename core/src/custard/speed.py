@@ -8,6 +8,7 @@ from __future__ import annotations
 import time
 import tracemalloc
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import replace
 from typing import Any
 
@@ -17,6 +18,7 @@ from scipy.integrate import solve_ivp
 
 from custard import flat
 from custard.advice.mix.assess import assess
+from custard.errors import Impossible
 from custard.formats.formula_json import read_formula
 from custard.mixture import mix
 from custard.physics import coagulation, evaporation, heat, kinetics, starch, texture, viscosity
@@ -207,12 +209,14 @@ def days(seeds: int = 5) -> list[dict[str, Any]]:
 
 
 def _moved_s(day: Day, plan: Plan) -> float:
-    """Seconds until the rest of a plan has followed a step that a hand put ten minutes earlier."""
+    """Seconds until the rest of a plan has followed a step that a hand put ten minutes earlier, or cannot."""
     middle = [one for one in plan.steps if one.hands is not None][len(plan.steps) // 3]
     put = {middle.place: Begun(middle.start - 10, hands=middle.hands)}
     jobs = tuple(replace(job, pinned=put) if job.key == middle.job else job for job in day.jobs)
     begun = time.perf_counter()
-    solve(replace(day, jobs=jobs), plan, MOVE_S)
+    # That the rest cannot follow is an answer too.
+    with suppress(Impossible):
+        solve(replace(day, jobs=jobs), plan, MOVE_S)
     return time.perf_counter() - begun
 
 
