@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import custard
 from common.text import known
 from common.turns import in_turn
-from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
@@ -108,6 +108,27 @@ def version(actor: Actor, formula_id: int, number: int | None = None) -> Formula
 def latest(actor: Actor) -> QuerySet[FormulaVersion]:
     """The latest version of every formula in this kitchen's book."""
     return FormulaVersion.latest_of(actor.kitchen.pk)
+
+
+def latest_by_formula(actor: Actor, formulas: Iterable[int]) -> dict[int, FormulaVersion]:
+    """The latest version of each of those formulas of this kitchen, also where it was put away since."""
+    rows = FormulaVersion.objects.filter(
+        formula__kitchen=actor.kitchen, formula__in=set(formulas), number=F("formula__latest")
+    )
+    return {row.formula_id: row for row in rows.select_related("formula")}
+
+
+def made_alike(actor: Actor, contents: Iterable[Mapping[str, Any]]) -> dict[str, list[FormulaVersion]]:
+    """The versions in this kitchen's book, put away ones left out, of the same contents by their sums."""
+    rows = FormulaVersion.objects.filter(
+        formula__kitchen=actor.kitchen,
+        formula__archived_at=None,
+        content_sum__in={kept.content_sum(one) for one in contents},
+    )
+    found: dict[str, list[FormulaVersion]] = {}
+    for row in rows.select_related("formula").order_by("formula__id"):
+        found.setdefault(row.content_sum, []).append(row)
+    return found
 
 
 def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaOut:

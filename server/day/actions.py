@@ -72,7 +72,9 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
     job, place = _step(of, wanted.job, wanted.step)
     if place in job.begun:
         raise Conflict("That has begun already; what has begun stays where it is.")
-    pinned = {key: one for key, one in job.pinned.items() if key != place}
+    # What follows it by a fixed wait goes with it, so it is put somewhere by one of its steps only.
+    block = next(block for block in job.blocks if place in block)
+    pinned = {key: one for key, one in job.pinned.items() if key not in block}
     if wanted.start is not None:
         if wanted.start < of.opens:
             raise Conflict(
@@ -92,10 +94,16 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
         there = "" if wanted.start is None else f" at {planning.clock(wanted.start)}"
         say = f"With “{job.steps[place].say}”{there} the rest finds no place in this day."
         raise Conflict(f"{say} It stays where it was.", kind="cannot-follow") from None
+    if wanted.start not in (None, plan.of(job.key)[place].start):
+        say = f"“{job.steps[place].say}” cannot begin at {planning.clock(wanted.start)}"
+        raise Conflict(
+            f"{say}: what comes before it takes longer than that. It stays where it was.",
+            kind="cannot-follow",
+        )
     late = planning.cost(moved, plan).late
     if late > kept.late_min and not wanted.anyway:
         raise Conflict(_why_not(moved, plan, job, place), kind="would-be-late")
-    day = _move(actor, day, wanted)
+    day = _move(actor, day, wanted, [job.steps[one].step for one in block])
     planner.keep(day, day.revision, moved, people, plan, before)
     tasks.look(day.pk)
     return Plan.objects.get(day=day)
@@ -145,9 +153,9 @@ def with_plan(actor: Actor, when: date) -> tuple[Day, Plan]:
 
 
 @action("day.move", Role.COOK)
-def _move(actor: Actor, day: Day, wanted: Moving) -> Day:
+def _move(actor: Actor, day: Day, wanted: Moving, block: list[str]) -> Day:
     day = editing.here(actor, day.date or date.min)
-    Pin.objects.filter(day=day, job=wanted.job, step=wanted.step).delete()
+    Pin.objects.filter(day=day, job=wanted.job, step__in=block).delete()
     if wanted.start is not None:
         Pin.objects.create(
             day=day, job=wanted.job, step=wanted.step, start=wanted.start, hands_id=wanted.hands_id
@@ -219,11 +227,11 @@ def to_stove(actor: Actor, when: date, key: str) -> int:
     told = next((one for one in kept.document["jobs"] if one["key"] == key and one["wants"]), None)
     if told is None:
         raise Http404
-    version = book.version(actor, told["formula_id"])
-    formula = custard.read_formula(version.content)
-    wants = Want.objects.filter(day=day, pk__in=told["wants"])
-    if wants.count() > 1 or wants.exclude(each="").exists():
-        formula = custard.bench.for_finished_g(formula, told["grams"], kitchen.conditions_of(actor.kitchen))
+    version, formula = book.version(actor, told["formula_id"]), custard.read_formula(told["content"])
+    if version.number != told["version"]:
+        # It was written anew since it was planned: as the book has it now, as much of it as was planned.
+        written = custard.read_formula(version.content)
+        formula = custard.bench.for_finished_g(written, told["grams"], kitchen.conditions_of(actor.kitchen))
     return _to_stove(actor, day, told, version.number, formula)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any, TypeVar
 
@@ -277,7 +277,7 @@ def remove_template(actor: Actor, template_id: int) -> Day:
 
 
 @action("day.import", Role.CHEF)
-def bring(actor: Actor, when: date, file: planning.DayFile, formulas: Mapping[str, int]) -> Day:
+def bring(actor: Actor, when: date, file: planning.DayFile, formulas: Sequence[int]) -> Day:
     """A day out of a file, in addition to what is there; `formulas` says which of the book each want is."""
     day = here(actor, when)
     if file.room.hands and not day.wants.exists() and not day.others.exists():
@@ -286,9 +286,9 @@ def bring(actor: Actor, when: date, file: planning.DayFile, formulas: Mapping[st
         day.hands.all().delete()
         for hands in file.room.hands:
             Hands.objects.create(day=day, name=hands.name[:80], there=[list(span) for span in hands.there])
-    for want in file.wanted:
+    for want, formula_id in zip(file.wanted, formulas, strict=True):
         Want.objects.create(
-            day=day, name=want.name[:80], formula_id=formulas[want.formula.name], at=want.at,
+            day=day, name=want.name[:80], formula_id=formula_id, at=want.at,
             covers=want.covers, each=want.each,
         )  # fmt: skip
     for other in file.other:

@@ -7,6 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any
 
 import custard
+from book import kept
 from book import reads as book
 from common import clock
 from common.refusals import Refusal
@@ -34,10 +35,10 @@ def lists(actor: Actor, when: date) -> ListsOut:
     if day is None:
         raise Http404
     found = problem.build(actor, day)
-    kept = Plan.objects.filter(day=day).first()
+    standing = Plan.objects.filter(day=day).first()
     plan = None
-    if kept is not None and kept.document:
-        plan = documents.plan_of(kept.document["steps"], found.people, found.day.jobs)
+    if standing is not None and standing.document:
+        plan = documents.plan_of(standing.document["steps"], found.people, found.day.jobs)
     house = list(InHouse.objects.filter(kitchen=actor.kitchen).order_by("ingredient"))
     made = planning.lists(
         found.day,
@@ -89,7 +90,7 @@ def calendar_at(secret: str) -> bytes:
         raise Http404
     today = clocks.today_of(found.kitchen)
     rows = Day.objects.filter(kitchen=found.kitchen, date__gte=today - BACK, date__lte=today + AHEAD)
-    return written(found.kitchen, rows.select_related("plan", "kitchen"))
+    return written(found.kitchen, rows.select_related("plan").prefetch_related("hands", "wants__formula"))
 
 
 def calendar(actor: Actor, when: date) -> bytes:
@@ -126,7 +127,7 @@ def written(where: Kitchen, days: Iterable[Day]) -> bytes:
                 made.add_component(
                     _event(day, key, name, at(one["start"]), at(one["end"]), people.get(one["hands"], ""))
                 )
-        for want in day.wants.select_related("formula"):
+        for want in day.wants.all():
             name = (
                 f"{want.name} wanted"
                 if want.name == want.formula.name
@@ -153,8 +154,8 @@ def file_of(actor: Actor, when: date) -> dict[str, Any]:
         raise Http404
     room, _ = problem.room_of(day)
     names = {one.pk: one.name for one in day.hands.all()}
-    kept = Plan.objects.filter(day=day).first()
-    document = {} if kept is None else kept.document
+    standing = Plan.objects.filter(day=day).first()
+    document = {} if standing is None else standing.document
     jobs = {job["key"]: job for job in document.get("jobs", ())}
     steps = tuple(
         planning.PlannedStep(
@@ -166,14 +167,17 @@ def file_of(actor: Actor, when: date) -> dict[str, Any]:
         )
         for one in document.get("steps", ())
     )
-    wanted = tuple(problem.wanted_of(actor, one) for one in day.wants.select_related("formula", "batch"))
+    wants = list(day.wants.all())
+    versions = book.latest_by_formula(actor, (one.formula_id for one in wants))
+    wanted = tuple(problem.wanted_of(one, versions[one.formula_id]) for one in wants)
     others = tuple(problem.other_of(one) for one in day.others.all())
     when_text = "" if day.date is None else day.date.isoformat()
     return planning.write_day(planning.DayFile(when_text, day.name, room, wanted, others, steps))
 
 
-def read_file(actor: Actor, data: object) -> tuple[planning.DayFile, dict[str, int]]:
-    """A day out of a file, and which formula of the book each thing wanted is: by name and what is in it.
+def read_file(actor: Actor, data: object) -> tuple[planning.DayFile, list[int]]:
+    """A day out of a file, and which formula of the book each thing wanted is: one made just so, now or
+    before; of several that one of its name.
 
     Raises
     ------
@@ -182,15 +186,18 @@ def read_file(actor: Actor, data: object) -> tuple[planning.DayFile, dict[str, i
     """
     actor.must(Role.CHEF)
     file = planning.read_day(data)
-    known = {row.formula.name: (row.formula_id, row.content) for row in book.latest(actor)}
-    found: dict[str, int] = {}
+    contents = [custard.write_formula(want.formula) for want in file.wanted]
+    alike = book.made_alike(actor, contents)
+    found: list[int] = []
     bad: list[tuple[str, str]] = []
-    for number, want in enumerate(file.wanted):
+    for number, (want, content) in enumerate(zip(file.wanted, contents, strict=True)):
         name = want.formula.name
-        if name in known:
-            found[name] = known[name][0]
+        rows = alike.get(kept.content_sum(content), [])
+        if rows:
+            found.append(max(rows, key=lambda row: row.formula.name == name).formula_id)
         else:
-            bad.append((f"wanted[{number}].formula", f"“{name}” is not in the book; bring it in there first"))
+            sentence = f"“{name}” as it is made in this file is not in the book; bring it in there first"
+            bad.append((f"wanted[{number}].formula", sentence))
     if bad:
         raise Refusal(422, bad[0][1][0].upper() + bad[0][1][1:] + ".", bad)
     return file, found

@@ -94,18 +94,20 @@ def _took(actor: Actor) -> Iterable[tuple[str, planning.Took]]:
         .exclude(verdict="discarded")
         .order_by("-closed_at")
     )
-    for key in list(rows.values_list("pk", flat=True)[:RECENT]):
-        yield from _of_closed(key, actor.kitchen.pk)
+    conditions = kitchen.conditions_of(actor.kitchen)
+    for key, closed_at in list(rows.values_list("pk", "closed_at")[:RECENT]):
+        yield from _of_closed(key, closed_at, conditions)
 
 
 @lru_cache(maxsize=2000)
-def _of_closed(batch_id: int, kitchen_id: int) -> tuple[tuple[str, planning.Took], ...]:
-    """What one closed batch says; it does not change any more unless it is opened again."""
-    batch = stove.standing().filter(pk=batch_id, kitchen=kitchen_id).first()
+def _of_closed(
+    batch_id: int, closed_at: datetime, conditions: custard.Conditions
+) -> tuple[tuple[str, planning.Took], ...]:
+    """What one closed batch says; opened and closed again it says something else, closed at another time."""
+    batch = stove.standing().filter(pk=batch_id, closed_at=closed_at).first()
     if batch is None:
         return ()
     try:
-        conditions = kitchen.conditions_of(batch.kitchen)
         result = custard.assess(custard.read_formula(batch.content), conditions)
         steps = planning.steps_of(result, planning.Made(batch.schools))
     except custard.CustardError:

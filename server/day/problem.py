@@ -10,6 +10,7 @@ from typing import Any
 
 import custard
 from book import reads as book
+from book.models import FormulaVersion
 from common import database
 from custard import planning
 from kitchen import reads as kitchen
@@ -28,6 +29,12 @@ PLACES: Mapping[str, str] = {
     "ovens": planning.OVEN,
     "churns": planning.CHURN,
 }
+
+
+NO_BATCH: Mapping[str, Any] = {
+    "wants": [], "batch_id": None, "grams": None, "formula_id": None, "version": None, "content": None,
+}  # fmt: skip
+"""What is told of other work beside its job."""
 
 
 @dataclass(frozen=True)
@@ -81,8 +88,8 @@ def build(actor: Actor, day: Day) -> Problem:
     wants = list(day.wants.select_related("formula", "batch"))
     # What was thrown away is wanted anew.
     made = {one.pk: one.batch_id for one in wants if one.stands}
-    batches = {key: stove.batch(actor, key) for key in {key for key in made.values() if key is not None}}
-    wanted = [wanted_of(actor, one, batches.get(made.get(one.pk) or 0)) for one in wants]
+    versions = book.latest_by_formula(actor, (one.formula_id for one in wants))
+    wanted = [wanted_of(one, versions[one.formula_id], one.batch if one.stands else None) for one in wants]
     others = [other_of(one) for one in day.others.all()]
     tubs = [] if day.date is None else _tubs(actor, day)
     conditions, learned = kitchen.conditions_of(actor.kitchen), pace.learned(actor)
@@ -90,11 +97,8 @@ def build(actor: Actor, day: Day) -> Problem:
     now = clocks.now_of(day)
     database.let_go()
     work = planning.work(wanted, others, tubs, conditions, learned, churn)
-    told = [_told_batch(one, made, wants) for one in work.batches]
-    told += [
-        job_json(job, short=job.name, wants=[], batch_id=None, grams=None, formula_id=None)
-        for job in work.other
-    ]
+    told = [_told_batch(one, made, versions[int(one.sauce)]) for one in work.batches]
+    told += [job_json(job, short=job.name, **NO_BATCH) for job in work.other]
     jobs = tuple(job_of(one) for one in told)
     drawn = [
         {"want_id": int(one.want.removeprefix("want-")), "tub_id": int(one.tub), "grams": round(one.grams, 1)}
@@ -109,16 +113,20 @@ def _still_to_weigh(batch: planning.Batch, made: Mapping[int, int | None]) -> bo
     return all(int(key.removeprefix("want-")) not in made for key in batch.wants)
 
 
-def _told_batch(batch: planning.Batch, made: Mapping[int, int | None], wants: list[Want]) -> dict[str, Any]:
+def _told_batch(
+    batch: planning.Batch, made: Mapping[int, int | None], version: FormulaVersion
+) -> dict[str, Any]:
+    """What is told of a batch, with what it is to be weighed of: the amount planned is the amount taken."""
     ids = [int(key.removeprefix("want-")) for key in batch.wants]
-    formula = next(one.formula_id for one in wants if one.pk == ids[0])
     return job_json(
         batch.job,
         short=batch.result.formula.name,
         wants=ids,
         batch_id=made.get(ids[0]),
         grams=round(batch.grams, 1),
-        formula_id=formula,
+        formula_id=version.formula_id,
+        version=version.number,
+        content=custard.write_formula(batch.result.formula),
     )
 
 
@@ -129,9 +137,8 @@ def kept(day: Day, document: Mapping[str, Any]) -> tuple[planning.Day, list[int]
     return planning.Day(room, standing(day, jobs, people), clocks.now_of(day)), people
 
 
-def wanted_of(actor: Actor, one: Want, batch: stove.BatchRow | None = None) -> planning.Wanted:
+def wanted_of(one: Want, version: FormulaVersion, batch: stove.BatchRow | None = None) -> planning.Wanted:
     """One thing that is wanted, as the core takes it: of the book, or as its batch was weighed."""
-    version = book.version(actor, one.formula_id)
     content = version.content if batch is None else batch.content
     return planning.Wanted(
         key=f"want-{one.pk}",

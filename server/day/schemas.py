@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
 from common.moments import Moment
-from common.text import Note, Word
+from common.text import Word
 from custard import planning
 from ninja import Schema
 from pydantic import ConfigDict, Field, StringConstraints
@@ -364,7 +364,7 @@ class HelpWanted(Schema):
     model_config = ConfigDict(extra="forbid")
 
     number: int = Field(ge=0, le=50)
-    say: Note
+    say: str = Field(max_length=4000)
 
 
 class HouseIn(Schema):

@@ -257,6 +257,32 @@ def test_a_step_is_moved_and_the_rest_follows_or_says_why_not(cook, wanted):
     assert not steps(free)["cook"]["pinned"]
 
 
+def test_what_goes_together_is_put_somewhere_once_and_never_before_it_can_be(cook, wanted):
+    job, found = wanted["steps"][0]["job"], steps(wanted)
+    warm, stirred = found["warm"]["start"], found["cook"]["start"]
+    ok(cook("POST", f"{DAY}/move", {"job": job, "step": "cook", "start": stirred - 30}))
+    moved = steps(ok(cook("POST", f"{DAY}/move", {"job": job, "step": "warm", "start": warm - 60})))
+    assert moved["warm"]["start"] == warm - 60
+    assert moved["cook"]["start"] == stirred - 60
+    assert [one["step"] for one in moved.values() if one["pinned"]] == ["warm"]
+    # Nobody is there before eight, and what comes before it at once takes its minutes too.
+    early = cook("POST", f"{DAY}/move", {"job": job, "step": "cook", "start": 481})
+    assert early.status_code == 409
+    assert "takes longer than that. It stays where it was." in early.json()["detail"]
+    assert steps(ok(cook("GET", DAY)))["warm"]["start"] == warm - 60
+
+
+def test_what_a_tub_leaves_over_of_a_whole_formula_is_what_goes_to_the_stove(cook, version, tub):
+    day = ok(cook("POST", f"{DAY}/wants", want(version)))
+    job, drawn = day["jobs"][0], day["wants"][0]["drawn_g"]
+    assert drawn == 600
+    key = ok(cook("POST", f"{DAY}/stove", {"job": job["key"]}))["batch_id"]
+    made = custard.assess(custard.read_formula(Batch.objects.get(pk=key).content)).yield_g
+    assert made == pytest.approx(job["grams"], rel=0.01)
+    whole = custard.assess(custard.read_formula(version.content)).yield_g
+    assert made + drawn == pytest.approx(whole, rel=0.02)
+
+
 def test_a_batch_goes_to_the_stove_from_the_board_once(cook, wanted):
     job = wanted["jobs"][0]
     key = ok(cook("POST", f"{DAY}/stove", {"job": job["key"]}))["batch_id"]
@@ -370,7 +396,7 @@ def test_a_day_is_kept_as_a_template_and_copied(cook, chef, wanted):
     assert gone["templates"] == []
 
 
-def test_a_day_goes_out_as_json_and_comes_in_again(cook, chef, wanted):
+def test_a_day_goes_out_as_json_and_comes_in_again(cook, chef, wanted, version):
     ok(cook("POST", f"{DAY}/others", {"name": "caramel", "minutes": 20, "needs": "ring", "by": 700}))
     file = ok(cook("GET", f"{DAY}/day.json"))
     jsonschema_rs.validate(planning.day_schema(custard.formats.formula_schema()), file)
@@ -382,11 +408,15 @@ def test_a_day_goes_out_as_json_and_comes_in_again(cook, chef, wanted):
     ]
     back = ok(cook("GET", f"{there}/day.json"))
     assert {**back, "date": WHEN} == {**file, "name": back["name"]}
-    unknown = json.loads(json.dumps(file))
-    unknown["wanted"][0]["formula"]["name"] = "never heard of"
-    refused = chef("POST", f"{there}/day.json", unknown)
+    renamed, otherwise = json.loads(json.dumps(file)), json.loads(json.dumps(file))
+    renamed["wanted"][0]["formula"]["name"] = "anglaise of another name"
+    assert ok(chef("POST", f"{there}/day.json", renamed))["wants"][1]["formula_id"] == version.formula_id
+    # The name of a formula of the book, and something else in it.
+    otherwise["wanted"][0]["formula"]["lines"].pop()
+    refused = chef("POST", f"{there}/day.json", otherwise)
     assert refused.status_code == 422
-    assert "not in the book" in refused.json()["detail"]
+    assert "as it is made in this file is not in the book" in refused.json()["detail"]
+    assert "wanted[0].formula" in str(refused.json()["fields"])
 
 
 def test_the_calendar_holds_what_hands_do_and_what_is_wanted(cook, chef, wanted):
@@ -441,7 +471,6 @@ def test_a_kitchen_learns_its_pace_from_batches_that_were_closed(here, cook, ver
         for number in range(4):
             batch = _cooked(cook, version, number, slow=2.0)
             close(here["cook"], batch, kept_g=500, whites_g=0)
-    pace._of_closed.cache_clear()
     known = pace.learned(here["cook"])["coats"]
     assert known["weigh"].batches == 4
     assert 1.3 < known["weigh"].times < 1.6
