@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import contextlib
 from dataclasses import replace
 from datetime import date, datetime, timedelta
 from typing import Any
 
 import custard
 from book import reads as book
-from common import clock, database
+from common import clock
 from common.events import notify
 from common.refusals import Conflict, Refusal
+from common.turns import Busy, in_turn
 from custard import planning
 from django.http import Http404
 from kitchen import reads as kitchen
@@ -18,9 +20,9 @@ from kitchen.access import Actor, Role, action
 from stove import actions as stove
 
 from day import clocks, documents, editing, planner, problem, tasks
+from day.asked import Doing, Moving
 from day.models import Day, Hands, Pin, Plan, StepDone, Want
 from day.reads import day_of
-from day.schemas import Doing, Moving
 
 MOVE_S, SURELY_S = 0.5, 2.0
 """How long the rest is looked for when a hand moved a step, and where that was not enough to be sure [s]."""
@@ -39,23 +41,27 @@ def replan(actor: Actor, when: date) -> Plan:
         raise Conflict(OVER)
     _asked(actor, day)
     found = planner.quick(actor, day)
-    tasks.look(day.pk)
+    tasks.look(day.pk, actor.user.pk)
     return found
 
 
 @action("day.plan", Role.COOK)
 def _asked(actor: Actor, day: Day) -> Day:
-    Day.objects.filter(pk=day.pk).update(asked=day.revision)
     Plan.objects.filter(day=day).update(state="first")
     return day
 
 
 def planned(actor: Actor, when: date) -> None:
-    """After a change: a plan of it at once, unless the day is over."""
+    """After a change: a plan of it at once, unless the day is over.
+
+    Where too much is computed just now the change stands all the same, and a worker plans it.
+    """
     day = day_of(actor, when)
-    if day is not None and not clocks.is_over(day):
+    if day is None or clocks.is_over(day):
+        return
+    with contextlib.suppress(Busy):
         planner.quick(actor, day)
-        tasks.look(day.pk)
+    tasks.look(day.pk, actor.user.pk)
 
 
 def move(actor: Actor, when: date, wanted: Moving) -> Plan:
@@ -84,12 +90,8 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
         pinned[place] = planning.Begun(wanted.start, hands=hands)
     moved = replace(of, jobs=tuple(replace(job, pinned=pinned) if one is job else one for one in of.jobs))
     before = documents.plan_of(kept.document["steps"], people, of.jobs)
-    database.let_go()
     try:
-        plan = planning.solve(moved, before, MOVE_S, planner.WORKERS)
-        if not plan.proven and planning.cost(moved, plan).late > kept.late_min:
-            # Nobody is told that something would be late only because there was no time to look.
-            plan = planning.solve(moved, before, SURELY_S, planner.WORKERS)
+        plan = _rearranged(actor, moved, before, kept.late_min)
     except custard.Impossible:
         there = "" if wanted.start is None else f" at {planning.clock(wanted.start)}"
         say = f"With “{job.steps[place].say}”{there} the rest finds no place in this day."
@@ -105,8 +107,17 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
         raise Conflict(_why_not(moved, plan, job, place), kind="would-be-late")
     day = _move(actor, day, wanted, [job.steps[one].step for one in block])
     planner.keep(day, day.revision, moved, people, plan, before)
-    tasks.look(day.pk)
+    tasks.look(day.pk, actor.user.pk)
     return Plan.objects.get(day=day)
+
+
+@in_turn
+def _rearranged(_: Actor, moved: planning.Day, before: planning.Plan | None, late_min: int) -> planning.Plan:
+    plan = planning.solve(moved, before, MOVE_S, planner.WORKERS)
+    if not plan.proven and planning.cost(moved, plan).late > late_min:
+        # Nobody is told that something would be late only because there was no time to look.
+        plan = planning.solve(moved, before, SURELY_S, planner.WORKERS)
+    return plan
 
 
 def _why_not(moved: planning.Day, plan: planning.Plan, job: planning.Job, place: int) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+from custard import planning
 from django.http import Http404
 from kitchen.access import Actor
 
@@ -64,10 +65,10 @@ def _whole(many: int, planned: int, took: int) -> str:
     return f"{many} step{'' if many == 1 else 's'} took {took} min where {planned} were planned: {beside}."
 
 
-def _say(way: str, one: object) -> str:
-    times, stage = one.times, one.stage  # type: ignore[attr-defined]
+def _say(way: str, one: planning.Lesson) -> str:
+    times, stage = one.times, one.stage
     if abs(times - 1) <= SAME:
         beside = "as long as computed"
     else:
         beside = f"{abs(100 * (times - 1)):.0f} % {'longer' if times > 1 else 'shorter'} than computed"
-    return f"With {WAYS[way]} {STAGES.get(stage, stage)} takes {beside}, from {one.batches} batches."  # type: ignore[attr-defined]
+    return f"With {WAYS[way]} {STAGES.get(stage, stage)} takes {beside}, from {one.batches} batches."

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
+from math import ceil
 from typing import Any
 
 import custard
@@ -13,7 +14,6 @@ from day.models import Day, Plan
 from day.schemas import Danger, HandsOut, HelpOut, JobOut, NextThing, PlanOut, StepOut
 
 TINTS = 8
-COUNTED = ("No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten")
 
 
 class Board:
@@ -165,8 +165,6 @@ class Board:
             fresh=self.kept.revision == self.day.revision,
             made_at=self.kept.made_at,
             late_min=self.kept.late_min,
-            proven=self.kept.proven,
-            gap=round(self.kept.gap, 4),
             why=self.kept.why,
             helps=[
                 HelpOut(number=number, kind=one["kind"], say=one["say"], minutes=one["minutes"])
@@ -174,6 +172,7 @@ class Board:
             ],
             tightest=_tightest(jobs),
             say=_say(jobs, len(self.people), self.kept),
+            sure=_sure(self.kept, fresh=self.kept.revision == self.day.revision),
         )
 
 
@@ -185,17 +184,27 @@ def _tightest(jobs: Iterable[JobOut]) -> str:
     return f"Tightest: {least.name}, {least.spare_min} min to spare."
 
 
+def _sure(kept: Plan, *, fresh: bool) -> str:
+    """How far from proven a plan is, while a better one is looked for and afterwards."""
+    if not fresh:
+        return "Being planned anew …"
+    if kept.state == "none":
+        return ""
+    far = f"No plan is better by more than {ceil(100 * kept.gap)} %." if kept.gap < 1 else ""
+    if kept.state != "done":
+        return f"A better plan is being looked for … {'' if kept.proven else far}".rstrip()
+    if kept.proven:
+        return "No plan is better."
+    return far or "How much better a plan could be is not known."
+
+
 def _say(jobs: Sequence[JobOut], hands: int, kept: Plan) -> str:
     if kept.state == "none":
         return "No plan can be made."
     batches = sum(1 for one in jobs if one.wants)
-    people = "one pair of hands" if hands == 1 else f"{_counted(hands).lower()} pairs of hands"
-    made = f"{_counted(batches)} batch{'' if batches == 1 else 'es'}, {people}"
+    people = "one pair of hands" if hands == 1 else f"{planning.counted(hands)} pairs of hands"
+    made = f"{planning.counted(batches).capitalize()} batch{'' if batches == 1 else 'es'}, {people}"
     late = [one for one in jobs if one.due is not None and one.ready > one.due]
     if late:
-        return f"{made}; {_counted(len(late)).lower()} late: {', '.join(one.name for one in late)}."
+        return f"{made}; {planning.counted(len(late))} late: {', '.join(one.name for one in late)}."
     return f"{made}, all in time."
-
-
-def _counted(many: int) -> str:
-    return COUNTED[many] if many < len(COUNTED) else str(many)

@@ -6,13 +6,14 @@ from datetime import date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from common import clock
+from custard import planning
 from kitchen import reads as kitchen
 from kitchen.models import Kitchen
 
 from day.models import Day
 
-DAY_MIN, AFTER_MIN = 1440, 180
-"""A day, and how long after the last pair of hands has gone it can still be worked on [min]."""
+AFTER_MIN = 180
+"""How long after the last pair of hands has gone it can still be worked on [min]."""
 
 
 def today_of(where: Kitchen) -> date:
@@ -42,8 +43,8 @@ def is_over(day: Day) -> bool:
     """Whether a day has been: past midnight, and some hours past when the last pair of hands has gone."""
     if day.date is None:
         return False
-    gone = max((span[1] for hands in day.hands.all() for span in hands.there), default=DAY_MIN)
-    return _minute(day) > max(DAY_MIN, gone + AFTER_MIN)
+    gone = max((span[1] for hands in day.hands.all() for span in hands.there), default=planning.DAY_MIN)
+    return _minute(day) > max(planning.DAY_MIN, gone + AFTER_MIN)
 
 
 def now_of(day: Day) -> int | None:

@@ -17,8 +17,8 @@ from kitchen.models import Kitchen
 class Day(models.Model):
     """A day of a kitchen, or a template: a day without a date, with a name.
 
-    `revision` counts every change of what a plan is made of; `asked` is the revision that a plan was last
-    asked for. `room` is what there is to work with besides hands: places by their names, ice and bowls.
+    `revision` counts every change of what a plan is made of. `room` is what there is to work with besides
+    hands: places by their names, ice and bowls.
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="days")
@@ -26,7 +26,6 @@ class Day(models.Model):
     name = models.CharField(max_length=80, blank=True)
     room = models.JSONField(default=dict)
     revision = models.PositiveIntegerField(default=1)
-    asked = models.PositiveIntegerField(default=0)
     created_at = models.DateTimeField(default=clock.now)
 
     class Meta:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import os
 import threading
 from concurrent.futures import ThreadPoolExecutor, wait
 from datetime import timedelta
@@ -11,10 +12,11 @@ from typing import Any
 import custard
 from common import clock
 from common.events import notify
+from common.turns import in_turn
 from custard import planning
 from django.db import transaction
 from django.db.models import F
-from kitchen.access import Actor
+from kitchen.access import Actor, as_cook
 
 from day import clocks, documents, problem
 from day.models import Day, Plan
@@ -24,6 +26,8 @@ LOOKS_S = 10.0
 AT_ONCE_S = 1.0
 """So long is looked at once where placing one job after another finds nothing [s]."""
 WORKERS = 2
+STEPS_BACK = 10
+"""How nice a worker's looking is to what runs beside it."""
 ASKED_S = 0.25
 """How often what was found meanwhile is written down [s]."""
 MOST_SAID = 1000
@@ -32,9 +36,21 @@ LEFT, MOST_LEFT = timedelta(minutes=1), 20
 log = logging.getLogger("oldspoon.day")
 
 
+@in_turn
 def quick(actor: Actor, day: Day) -> Plan:
-    """A plan at once, of all that is wanted now: computed outside any transaction, kept if nothing changed
-    meanwhile. What has been begun stays where it is."""
+    """A first plan in the turn of whoever asks for it.
+
+    Raises
+    ------
+    Busy
+        when too much is computed just now.
+    """
+    return first(actor, day)
+
+
+def first(actor: Actor, day: Day) -> Plan:
+    """A plan of all that is wanted now: computed outside any transaction, kept if nothing changed meanwhile.
+    What has been begun stays where it is."""
     revision = day.revision
     try:
         found = problem.build(actor, day)
@@ -132,13 +148,19 @@ def _none(day: Day, revision: int, refused: custard.CustardError, **document: An
     return kept
 
 
-def improve(day_id: int) -> None:
-    """What a worker does: look for a better plan, writing down what it finds, then say why and what helps."""
+def improve(day_id: int, user_id: int | None = None) -> None:
+    """What a worker does: look for a better plan, writing down what it finds, then say why and what helps.
+
+    Where there was no time for a first plan it makes that too, for whoever changed the day.
+    """
     day = Day.objects.select_related("kitchen").filter(pk=day_id).first()
-    kept = Plan.objects.filter(day=day_id).first()
-    if day is None or kept is None or kept.revision != day.revision or not kept.document:
+    if day is None or clocks.is_over(day):
         return
-    if clocks.is_over(day):
+    kept = Plan.objects.filter(day=day).first()
+    actor = as_cook(user_id, day.kitchen)
+    if actor is not None and (kept is None or kept.revision != day.revision):
+        kept = first(actor, day)
+    if kept is None or kept.revision != day.revision or not kept.document:
         return
     of, people = problem.kept(day, kept.document)
     stands = documents.plan_of(kept.document["steps"], people, of.jobs)
@@ -171,7 +193,7 @@ def _looked(
         return planning.solve(of, before, LOOKS_S, WORKERS, found.append, stop=changed.is_set)
 
     told = 0
-    with ThreadPoolExecutor(1, thread_name_prefix="plan") as pool:
+    with _aside() as pool:
         looking = pool.submit(look)
         while not looking.done():
             wait([looking], timeout=ASKED_S)
@@ -182,6 +204,16 @@ def _looked(
                 keep(day, day.revision, of, people, found[-1], before, state="looking")
         plan = looking.result()
     return None if changed.is_set() or _changed(day) else plan
+
+
+def _aside() -> ThreadPoolExecutor:
+    """A thread for what takes long, which steps back for everything else that this machine has to do."""
+    return ThreadPoolExecutor(1, thread_name_prefix="plan", initializer=_step_back)
+
+
+def _step_back() -> None:
+    # On Linux this is of the calling thread alone, and of the solver's that it starts.
+    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), STEPS_BACK)
 
 
 def left() -> list[int]:
@@ -201,17 +233,19 @@ def _changed(day: Day) -> bool:
 
 def _explain(day: Day, of: planning.Day, state: str) -> None:
     """Why not all is in time, and what would help, as each is found; then the plan is in that state."""
-    because = planning.why(of, WORKERS)
-    if because is None:
-        _say(day, state=state)
-        return
-    _say(day, why=because.say[:MOST_SAID])
-    helps: list[dict[str, Any]] = []
-    for one in planning.helps(of, because, workers=WORKERS):
-        if _changed(day):
+    with _aside() as pool:
+        because = pool.submit(planning.why, of, WORKERS).result()
+        if because is None:
+            _say(day, state=state)
             return
-        helps.append(change_json(of, one))
-        _say(day, helps=helps)
+        _say(day, why=because.say[:MOST_SAID])
+        found = iter(planning.helps(of, because, workers=WORKERS))
+        helps: list[dict[str, Any]] = []
+        while (one := pool.submit(next, found, None).result()) is not None:
+            if _changed(day):
+                return
+            helps.append(change_json(of, one))
+            _say(day, helps=helps)
     _say(day, state=state)
 
 

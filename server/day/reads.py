@@ -15,7 +15,7 @@ from shelf import reads as shelf
 
 from day import clocks
 from day.board import Board
-from day.models import Day, Plan, Want
+from day.models import Calendar, Day, Plan, Want
 from day.schemas import (
     DayLine,
     DayOut,
@@ -104,8 +104,7 @@ def opened(actor: Actor, when: date) -> DayOut:
     now = clocks.shown_now(actor.kitchen, when, day)
     if day is None:
         return DayOut(
-            there=False, over=when < clocks.today_of(actor.kitchen), date=when, template_id=None,
-            name="", now=now, revision=0,
+            there=False, over=when < clocks.today_of(actor.kitchen), date=when, now=now, revision=0,
             room=RoomOut(**usual_room(actor)),
             hands=[HandsOut(id=0, revision=0, **one) for one in usual_hands(actor)],
             wants=[], others=[], jobs=[], steps=[], dangers=[], promised=promised, next_things=[], plan=None,
@@ -115,9 +114,7 @@ def opened(actor: Actor, when: date) -> DayOut:
     return DayOut(
         there=True,
         over=clocks.is_over(day),
-        date=day.date,
-        template_id=None if day.date else day.pk,
-        name=day.name,
+        date=when,
         now=now,
         revision=day.revision,
         room=RoomOut(**day.room),
@@ -137,6 +134,11 @@ def opened(actor: Actor, when: date) -> DayOut:
         next_things=board.next_things(),
         plan=board.plan(),
     )  # fmt: skip
+
+
+def subscription(actor: Actor) -> Calendar | None:
+    """The address at which this kitchen's days can be subscribed to, if there is one."""
+    return Calendar.objects.filter(kitchen=actor.kitchen).first()
 
 
 def _promised(actor: Actor, when: date) -> list[Promised]:

@@ -12,21 +12,14 @@ from ninja import Body, Router, Status
 from pydantic import JsonValue
 
 from day import actions, after, beside, editing, helping, lists, reads
-from day.models import Calendar
-from day.schemas import (
-    BatchTaken,
+from day.asked import (
     CalendarDay,
-    CalendarOut,
     Copying,
-    DayAfterOut,
-    DayOut,
-    DaysOut,
     Doing,
     HandsIn,
     HelpWanted,
     HouseIn,
     Keeping,
-    ListsOut,
     Moving,
     OtherChange,
     OtherIn,
@@ -35,6 +28,7 @@ from day.schemas import (
     WantChange,
     WantIn,
 )
+from day.schemas import BatchTaken, CalendarOut, DayAfterOut, DayOut, DaysOut, ListsOut
 
 router = Router()
 
@@ -243,7 +237,7 @@ def export_calendar(request: HttpRequest, kitchen: str, when: CalendarDay) -> Ht
 @router.get("/k/{kitchen}/calendar", response=CalendarOut)
 def read_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
     """Whether there is an address to subscribe to."""
-    found = Calendar.objects.filter(kitchen=enter(request, kitchen).kitchen).first()
+    found = reads.subscription(enter(request, kitchen))
     return CalendarOut(there=found is not None, made_at=found.made_at if found else None, address=None)
 
 

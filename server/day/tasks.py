@@ -12,15 +12,16 @@ from day import planner
 
 
 @app.task(name="day.improve")
-def improve(day_id: int) -> None:
+def improve(day_id: int, user_id: int | None) -> None:
     """A better plan of a day than the one at once, and why there is none in time."""
-    planner.improve(day_id)
+    planner.improve(day_id, user_id)
 
 
-def look(day_id: int) -> None:
-    """Ask for a better plan; asked twice before it began it is looked for once."""
+def look(day_id: int, user_id: int | None = None) -> None:
+    """Ask for a better plan, for whoever changed the day; asked twice before it began it is once."""
+    asked = improve.configure(lock=f"day-{day_id}", queueing_lock=f"day-{day_id}")
     with contextlib.suppress(AlreadyEnqueued), transaction.atomic():
-        improve.configure(lock=f"day-{day_id}", queueing_lock=f"day-{day_id}").defer(day_id=day_id)
+        asked.defer(day_id=day_id, user_id=user_id)
 
 
 @app.periodic(cron="* * * * *")

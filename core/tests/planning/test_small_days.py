@@ -86,6 +86,22 @@ def test_ice_that_is_used_is_gone_until_more_is_made():
     assert late(scarce) >= 60 + 10 - 15
     plenty = Day(replace(room(1), ice_g=2000), two)
     assert late(plenty) == 0
+    # What was begun in the night makes no ice before anybody counted it.
+    night = Begun(NINE - 300, NINE - 290)
+    begun = replace(one("dough", None, 10), begun={0: night})
+    assert late(Day(replace(room(1), ice_g=1000, ice_g_h=1000), (*two, begun), NINE)) >= 60 + 10 - 15
+
+
+def test_a_large_batch_wants_a_bowl_for_each_charge():
+    jobs = tuple(
+        Job(key, key, (Step("churn", "churn", Minutes(30 * bowls), 0, {CHURN: 1, BOWL: bowls}),), NOON)
+        for key, bowls in (("a", 2), ("b", 1))
+    )
+    two, three = (Day(replace(room(1, closes=2 * 1440), bowls=many), jobs) for many in (2, 3))
+    found = planned(three)
+    assert late(three) == 0
+    assert [set(broken.jobs) for broken in planning.broken(two, found)] == [{"a", "b"}]
+    assert late(two) > 600
 
 
 def test_what_stands_for_minutes_is_made_last():

@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 
 from common import clock
 from day import actions, editing
-from day.schemas import HandsIn, OtherIn, RoomChange, WantIn
+from day.asked import HandsIn, OtherIn, RoomChange, WantIn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 

@@ -25,8 +25,9 @@ export function useDay(kitchen: string, when: string) {
     queryFn: ({ signal }) =>
       told(client.GET("/api/k/{kitchen}/days/{when}", { params: { path: { kitchen, when } }, signal })),
     refetchInterval: (query) => {
-      const state = query.state.data?.plan?.state;
-      return state === "first" || state === "looking" ? LOOKING_MS : MINUTE_MS;
+      const plan = query.state.data?.plan;
+      const better = plan && (!plan.fresh || plan.state === "first" || plan.state === "looking");
+      return better ? LOOKING_MS : MINUTE_MS;
     },
   });
 }

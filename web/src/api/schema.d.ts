@@ -6266,12 +6266,11 @@ export interface components {
             there: boolean;
             /** Over */
             over: boolean;
-            /** Date */
-            date: string | null;
-            /** Template Id */
-            template_id: number | null;
-            /** Name */
-            name: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
             /** Now */
             now: number | null;
             /** Revision */
@@ -6403,7 +6402,8 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description The plan as it stands; `fresh` says whether it is of all that is wanted now.
+         * @description The plan as it stands; `fresh` says whether it is of all that is wanted now, `sure` how far from
+         *     proven it is.
          */
         PlanOut: {
             /**
@@ -6420,10 +6420,8 @@ export interface components {
             made_at: string;
             /** Late Min */
             late_min: number;
-            /** Proven */
-            proven: boolean;
-            /** Gap */
-            gap: number;
+            /** Sure */
+            sure: string;
             /** Why */
             why: string;
             /** Helps */

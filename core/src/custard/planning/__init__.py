@@ -21,8 +21,10 @@ from custard.planning.day import (
     BUSY,
     CHURN,
     DAY_MIN,
+    EARLIEST,
     FULL,
     ICE,
+    LATEST,
     LOOKS,
     MOST_HANDS,
     MOST_JOBS,
@@ -52,7 +54,7 @@ from custard.planning.solver import solve
 from custard.planning.taught import Lesson, Took, learned, lessons
 from custard.planning.tidy import tidy
 from custard.planning.wanted import Batch, Other, Wanted, Work, standing, work
-from custard.planning.why import Why, why
+from custard.planning.why import Why, counted, why
 from custard.purpose import OtherWork
 
 __all__ = [
@@ -62,8 +64,10 @@ __all__ = [
     "BUSY",
     "CHURN",
     "DAY_MIN",
+    "EARLIEST",
     "FULL",
     "ICE",
+    "LATEST",
     "LOOKS",
     "MOST_HANDS",
     "MOST_JOBS",
@@ -115,6 +119,7 @@ __all__ = [
     "broken",
     "clock",
     "cost",
+    "counted",
     "day_schema",
     "fades_min",
     "figures",

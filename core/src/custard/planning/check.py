@@ -175,10 +175,10 @@ def _stocks(day: Day, plan: Plan) -> Iterator[Broken]:
         for need in jobs[one.job].steps[one.place].needs:
             used[need].append(one)
     if room.ice_g is not None:
-        gone, opens = 0.0, min([room.opens, *(one.start for one in plan.steps)])
+        gone = 0.0
         for one in sorted(used[ICE], key=lambda one: one.start):
             gone += jobs[one.job].steps[one.place].needs[ICE]
-            there = room.ice_g + room.ice_g_h / 60 * max(0, one.start - opens)
+            there = room.ice_g + room.ice_g_h / 60 * max(0, one.start - room.opens)
             if gone > there + 1:
                 say = f"At {clock(one.start)} {gone / 1000:.1f} kg of ice are wanted and there are"
                 yield Broken(one.start, (one.job,), f"{say} {there / 1000:.1f}.")
@@ -186,7 +186,7 @@ def _stocks(day: Day, plan: Plan) -> Iterator[Broken]:
         freezes = round(60 * room.bowl_h)
         for one in used[BOWL]:
             busy = [other for other in used[BOWL] if other.start <= one.start < other.end + freezes]
-            if len(busy) > room.bowls:
+            if sum(jobs[other.job].steps[other.place].needs[BOWL] for other in busy) > room.bowls:
                 keys = tuple(dict.fromkeys(other.job for other in busy))
                 say = f"No churn bowl is frozen for {jobs[one.job].name} at {clock(one.start)}."
                 yield Broken(one.start, keys, say)

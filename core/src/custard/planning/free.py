@@ -31,7 +31,9 @@ class Free:
                 self._hands[person, self._i(start) : self._i(end)] = 1.0
         self._places = {name: np.full(self.size, float(room.places.get(name, 0))) for name in PLACES}
         self._bowls = None if room.bowls is None else np.full(self.size, float(room.bowls))
-        self._ice = None if room.ice_g is None else room.ice_g + room.ice_g_h / 60 * np.arange(self.size)
+        # Ice is counted when the first are there; none is made before that, as far as anybody knows.
+        made_min = np.maximum(0, np.arange(self.size) + self.first - room.opens)
+        self._ice = None if room.ice_g is None else room.ice_g + room.ice_g_h / 60 * made_min
         self._oven_c = np.full(self.size, np.nan)
 
     def _i(self, minute: int) -> int:

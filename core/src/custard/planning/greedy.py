@@ -139,7 +139,7 @@ class _Job:
             ok = np.flatnonzero(last[max(0, floor) : max(0, ends - long - self.first + 1)])
             if ok.size:
                 return self._from(int(ok[-1]) + max(0, floor))
-        return self._first(last[: max(0, floor)] * False if floor > last.size else last, max(0, floor))
+        return self._first(last, max(0, floor))
 
     def _first(self, last: Bools, floor: int = 0) -> Found | None:
         ok = np.flatnonzero(last[floor:])

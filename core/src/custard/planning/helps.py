@@ -18,6 +18,8 @@ LOOK_S = 2.5
 EARLIER_MIN = 5 * 60
 """Nobody is asked to begin earlier by more than this [min]."""
 ROUND_MIN = 5
+MOST_HALVES = 40
+"""Nobody is asked for more than so many half kilograms of ice beside what there is."""
 MORE: dict[str, str] = {
     RING: "one more ring",
     STEAM: "one more steam bath",
@@ -159,12 +161,22 @@ class _Look:
         room = self.day.room
         if ICE not in self.because.needs or room.ice_g is None:
             return
-        for half in range(1, 41):
+        found: tuple[int, Day, Plan] | None = None
+        least, most = 1, MOST_HALVES
+        half = most
+        while least <= most:
             changed = replace(self.day, room=replace(room, ice_g=room.ice_g + 500.0 * half))
             plan = self._found(changed)
             if plan is not None:
-                yield Change("ice", f"With {half / 2:g} kg more ice all are in time.", 0, "", changed, plan)
+                found, most = (half, changed, plan), half - 1
+            elif half == MOST_HALVES:
                 return
+            else:
+                least = half + 1
+            half = (least + most) // 2
+        if found is not None:
+            half, changed, plan = found
+            yield Change("ice", f"With {half / 2:g} kg more ice all are in time.", 0, "", changed, plan)
 
     def earlier(self) -> Iterator[Change]:
         """Begin earlier by as little as can be."""
@@ -223,7 +235,7 @@ class _Look:
 
     def _all_later(self) -> Iterator[Change]:
         """Several later, by as little as can be in all."""
-        wanted = [job for job in self._wanted() if job.due is not None]
+        wanted = [job for job in self.day.jobs if job.due is not None and not job.begun]
         free = {job.key: replace(job, due=None, life=None) for job in wanted}
         changed = replace(self.day, jobs=tuple(free.get(job.key, job) for job in self.day.jobs))
         model = Model(changed, late=False)
@@ -245,10 +257,6 @@ class _Look:
         yield Change(
             "later", f"{'; '.join(says)}.", sum(by[key] for key in moved), next(iter(moved)), day, plan
         )
-
-    def _wanted(self) -> list[Job]:
-        """All that can be later: what the reason names where that is enough, else everything."""
-        return [job for job in self.day.jobs if not job.begun]
 
     def unpin(self) -> Iterator[Change]:
         """Let go of what somebody put where it is."""

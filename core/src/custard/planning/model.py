@@ -247,7 +247,7 @@ class Model:
         levels = [-round(amount) for *_, amount, _ in uses]
         made = room.ice_g_h / 60 * ICE_STEP_MIN
         if made:
-            steps = range(self.free.first + ICE_STEP_MIN, self._last, ICE_STEP_MIN)
+            steps = range(room.opens + ICE_STEP_MIN, self._last, ICE_STEP_MIN)
             times += list(steps)
             levels += [int(made)] * len(steps)
         there = max(0, int(room.ice_g - gone))

@@ -282,8 +282,7 @@ def _said(day: Day, need: str, start: int, end: int, pieces: Sequence[_Piece], h
     )
     room = has / 100 if need == OVEN else has
     many = len(names)
-    count = COUNTED[many] if many < len(COUNTED) else str(many)
-    things = f"{count} thing{'s' if many > 1 else ''}"
+    things = f"{counted(many)} thing{'s' if many > 1 else ''}"
     return (
         f"Between {clock(start)} and {clock(end)} {things} need{'' if many > 1 else 's'} "
         f"{_what(day, need)}: {listed(names)}. That is {ceil(minutes)} min of work and there are "
@@ -296,7 +295,7 @@ def _what(day: Day, need: str) -> str:
         people = len(day.room.hands)
         if people == 1:
             return f"the one pair of hands ({day.room.hands[0].name})"
-        return "both of you" if people == 2 else f"all {COUNTED[people]} of you"
+        return "both of you" if people == 2 else f"all {counted(people)} of you"
     many = day.room.places.get(need, 0)
     words = {
         RING: "the one ring" if many == 1 else f"the {many} rings",
@@ -308,6 +307,15 @@ def _what(day: Day, need: str) -> str:
         BOWL: "a frozen churn bowl",
     }
     return words[need]
+
+
+def counted(many: int) -> str:
+    """A count in words, as one reads it in a sentence.
+
+    >>> counted(3), counted(14)
+    ('three', '14')
+    """
+    return COUNTED[many] if many < len(COUNTED) else str(many)
 
 
 def listed(of: Sequence[str]) -> str:

@@ -15,7 +15,8 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import ConnectorException
 from stove.worker import Follower
 
-JOBS_AT_ONCE = 1
+JOBS_AT_ONCE = 2
+"""A plan of a day is looked for long; whatever else was asked for does not wait for it."""
 POLL_S = 5.0
 AGAIN_S = 1.0
 GRACE_S = 7.0

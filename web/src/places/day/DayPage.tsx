@@ -105,7 +105,7 @@ export function DayPage() {
             <p className="mt-1 text-soft">
               {seen.plan.say} {seen.plan.tightest}
               <span role="status" className="ml-2 text-slate">
-                {looking(seen.plan)}
+                {seen.plan.sure}
               </span>
             </p>
           ) : null}
@@ -266,14 +266,4 @@ function Nearest({ when }: { when: string }) {
       </Link>
     </p>
   );
-}
-
-/** How far from proven the plan is, while a better one is looked for and afterwards. */
-function looking(plan: { state: string; fresh: boolean; proven: boolean; gap: number }): string {
-  if (plan.state === "none") return "";
-  if (!plan.fresh) return "Being planned anew …";
-  const far = plan.gap < 1 ? `No plan is better by more than ${Math.ceil(100 * plan.gap)} %.` : "";
-  if (plan.state !== "done") return `A better plan is being looked for … ${plan.proven ? "" : far}`;
-  if (plan.proven) return "No plan is better.";
-  return far || "How much better a plan could be is not known.";
 }

@@ -6,7 +6,7 @@ export function PrintedDay({ day }: { day: Day }) {
   const jobs = new Map(day.jobs.map((job) => [job.key, job]));
   return (
     <div className="printed hidden print:block">
-      <h1>{day.date ? dateText(day.date) : day.name}</h1>
+      <h1>{dateText(day.date)}</h1>
       <p>{day.plan?.say}</p>
       {day.hands.map((hands) => (
         <table key={hands.id}>
