@@ -144,12 +144,15 @@ def test_a_day_that_cannot_be_says_why_and_offers_what_helps(device):
 
 
 def test_a_batch_goes_to_the_stove_from_the_board(device):
-    """The day after tomorrow can be begun early; its batch is then the stove's."""
+    """Tomorrow's batch can be begun today; it is then the stove's, and the day leads to it."""
     page = device("trainee")
     when = ahead(1)
     planned(page, when)
-    job = call(page, "GET", f"{API}/days/{when}")["jobs"][0]["key"]
-    batch = call(page, "POST", f"{API}/days/{when}/stove", {"job": job})["batch_id"]
+    step(page, "Weigh out").click()
+    page.get_by_role("dialog").get_by_role("button", name="Take it to the stove").click()
+    page.wait_for_url("**/stove/*")
+    batch = page.url.rpartition("/")[2]
+    page.goto(f"{KITCHEN}/day/{when}")
     wanted = page.get_by_role("region", name="All that is wanted")
     expect(wanted.get_by_role("link", name=re.compile("batch")).first).to_be_visible()
     wanted.get_by_role("link", name=re.compile("batch")).first.click()
