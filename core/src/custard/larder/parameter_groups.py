@@ -263,3 +263,13 @@ class Serve:
     """Sharing a batch out."""
 
     lost_share: float
+
+
+@dataclass(frozen=True)
+class Stir:
+    """Stirring by place: what a pass of the whisk is worth, and how far."""
+
+    free_s: float
+    fades_s: float
+    lateral_w_k: float
+    whisk_share: float

@@ -24,6 +24,7 @@ from custard.larder.parameter_groups import (
     Serve,
     Spoon,
     Starch,
+    Stir,
     Temper,
     Texture,
 )
@@ -66,6 +67,7 @@ class Parameters:
     finish: Finish
     infuse: Infuse
     serve: Serve
+    stir: Stir
 
     def as_json(self) -> dict[str, float]:
         """Every value by "group.name"."""

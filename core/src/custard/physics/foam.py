@@ -27,6 +27,41 @@ def most_overrun(temperature: Real, best: Real) -> Real:
     return best * np.interp(temperature, [t for t, _ in _SHARE], [s for _, s in _SHARE])
 
 
+def air_after(
+    air: float,
+    most: float,
+    thickened: float,
+    curdled: float,
+    seconds: float,
+    whisk_s: float,
+    collapse: float,
+    collapse_s: float,
+) -> float:
+    """Overrun after a time of whisking [1]; O_k + (O - O_k) exp(-t / t_w), slower or faster as it falls.
+
+    O_k is the larger of what the temperature allows, O_most exp(-c x), and of what a set film keeps,
+    O tau (1 - c).
+
+    Parameters
+    ----------
+    air : overrun before, O [1]
+    most : most overrun at that temperature, O_most [1]
+    thickened : degree of setting, tau [1]
+    curdled : curdled degree, c [1]
+    seconds : time, t [s]
+    whisk_s : time constant of the whisk, t_w [s]
+    collapse : how strongly curdling breaks the films, x [1]
+    collapse_s : time constant of a foam that falls [s]
+
+    >>> round(air_after(0.0, 3.0, 0.0, 0.0, 150.0, 150.0, 6.0, 25.0), 2)
+    1.9
+    """
+    # A set film holds the air it has: what is already fixed does not fall back with the temperature.
+    kept = max(most * np.exp(-collapse * curdled), air * thickened * (1 - curdled))
+    slow = whisk_s if kept >= air else collapse_s
+    return float(kept + (air - kept) * np.exp(-seconds / slow))
+
+
 def air_fraction(overrun: Real) -> Real:
     """Volume fraction of air [1]; O / (1 + O).
 

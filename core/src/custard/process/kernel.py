@@ -71,26 +71,48 @@ def trace(
     k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float, curdling: float
 ) -> None:
     """What a cook leaves besides the sauce: bits off the wall, browning, enzyme, germs."""
-    t = y[SAUCE_C]
-    # The film at the wall sees the base; what curdles there is swept into the sauce as bits.
-    film_c = t + k.film_share * (y[BASE_C] - t)
-    share = min(0.5, k.conductivity / h * k.heated_m2 * k.density / k.mass_kg)
     renew = k.renew_still
     if stirring == WHISK:
         renew = k.renew_whisk
     elif stirring == SPATULA:
         renew = k.renew_spatula
-    film_rate = _rate(min(film_c, 130.0), curdling, k.curdle_rate, k.curdle_z)
-    film_set = _rate(min(film_c, 130.0), k.set_c, k.set_rate, k.set_z)
-    ready = y[THICKENED] + (1 - y[THICKENED]) * film_set / (film_set + renew)
-    # Starch round the curds keeps them too fine for the sieve.
-    swept = share * film_rate * renew / (film_rate + renew) * ready
-    swept *= np.exp(-k.starch_percent * y[GELATINISED] / k.bits_guard)
-    y[BITS] = _nearer(y[BITS], swept * dt)
+    film_rate, ready, share = film(k, y, y[BASE_C], renew, h, curdling)
+    y[BITS] = _nearer(y[BITS], share * film_rate * renew / (film_rate + renew) * ready * dt)
     scraped = 1.0 if stirring == STILL else k.scraped_share
-    y[CAUGHT] += scraped * _ten((min(y[BASE_C], 250.0) - k.catch_c) / k.catch_z) / k.catch_s * dt
+    y[CAUGHT] += scraped * browning(k, y[BASE_C]) * dt
+    last(k, y, dt)
 
-    # Enzyme in the middle and in the spots that lag behind it; y holds the sum of both.
+
+@njit(cache=True, error_model="numpy", inline="always")
+def film(
+    k: Constants, y: NDArray[np.float64], base_c: float, renew: float, h: float, curdling: float
+) -> tuple[float, float, float]:
+    """The film at the wall, which sees the base: what curdles there is swept into the sauce as bits.
+
+    Returns
+    -------
+    how fast it curdles [1/s], how much of it is set and so can [1], its share of the sauce that counts as
+    bits once it is swept off [1]
+    """
+    film_c = min(y[SAUCE_C] + k.film_share * (base_c - y[SAUCE_C]), 130.0)
+    share = min(0.5, k.conductivity / h * k.heated_m2 * k.density / k.mass_kg)
+    # Starch round the curds keeps them too fine for the sieve.
+    share *= np.exp(-k.starch_percent * y[GELATINISED] / k.bits_guard)
+    film_set = _rate(film_c, k.set_c, k.set_rate, k.set_z)
+    ready = y[THICKENED] + (1 - y[THICKENED]) * film_set / (film_set + renew)
+    return _rate(film_c, curdling, k.curdle_rate, k.curdle_z), ready, share
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def browning(k: Constants, base_c: float) -> float:
+    """How fast what stands on the base browns [1/s]; at 1 it has caught."""
+    return _ten((min(base_c, 250.0) - k.catch_c) / k.catch_z) / k.catch_s
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def last(k: Constants, y: NDArray[np.float64], dt: float) -> None:
+    """Enzyme, in the middle and in the spots that lag behind it, and germs; `y` holds the sum of both."""
+    t = y[SAUCE_C]
     middle = _ten((t - k.enzyme_c) / k.enzyme_z) * LN10 / 60.0
     lag = middle * _ten(-k.lag_k / k.enzyme_z)
     y[COLUMNS] *= np.exp(-middle * dt)
@@ -102,18 +124,24 @@ def trace(
 @njit(cache=True, error_model="numpy", inline="always")
 def react(k: Constants, y: NDArray[np.float64], dt: float, stirring: float, h: float) -> None:
     """Exact updates of every first-order reaction over a step, at the temperatures in `y`."""
+    curdling = change(k, y, dt)
+    if k.traces > 0:
+        trace(k, y, dt, stirring, h, curdling)
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def change(k: Constants, y: NDArray[np.float64], dt: float) -> float:
+    """Setting, swelling and curdling of the sauce over a step; returns where it curdles by now [degC]."""
     t = y[SAUCE_C]
     set_rate = _rate(t, k.set_c, k.set_rate, k.set_z)
     y[THICKENED] = _nearer(y[THICKENED], set_rate * dt)
     y[GELATINISED] = _nearer(y[GELATINISED], _rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
     y[HOTTEST_C] = max(y[HOTTEST_C], t)
     swollen = k.starch_percent * y[GELATINISED]
-    curdling = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
+    curdling: float = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
     curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
     y[CURDLED] = _nearer(y[CURDLED], y[THICKENED] * curdle_rate * dt)
-
-    if k.traces > 0:
-        trace(k, y, dt, stirring, h, curdling)
+    return curdling
 
 
 @njit(cache=True, error_model="numpy", inline="always")

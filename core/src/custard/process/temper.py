@@ -227,13 +227,26 @@ def _spot(
     far more heat than the sauce, yolk alone far less.
     """
     reach = min(1.0, p.temper.whisk_s / p.temper.pour_s)
-    near = replace(bowl, mass_g=p.temper.near_share * bowl.mass_g)
     fallen = replace(piece, mass_g=reach * piece.mass_g)
+    return spot(bowl, bowl_c, fallen, poured_c, p.temper.whisk_s, p)
+
+
+def spot(
+    bowl: Mixture, bowl_c: float, fallen: Mixture, poured_c: float, whisk_s: float, p: Parameters
+) -> tuple[float, float]:
+    """Temperature of the spot that something falls on [degC], and what curdles there meanwhile [1].
+
+    Parameters
+    ----------
+    bowl, bowl_c : what is in the bowl, and how warm it is [degC]
+    fallen, poured_c : what falls before the whisk has mixed it in, and how warm that is [degC]
+    whisk_s : how long the whisk takes for that [s]
+    """
+    near = replace(bowl, mass_g=p.temper.near_share * bowl.mass_g)
     spot_c = mixed_c(near, bowl_c, fallen, poured_c)
-    egg = max((bowl, piece), key=lambda side: side.egg_protein_percent)
+    egg = max((bowl, fallen), key=lambda side: side.egg_protein_percent)
     co, setting = p.coagulation, ramp.setting_c(egg, p)
     curdling = setting + ramp.curdling_gap_k(egg, p)
-    time = p.temper.whisk_s
-    tau = -np.expm1(-coagulation.rate(spot_c, setting, co.set_rate_per_s, co.set_z_k) * time)
-    curdled = -np.expm1(-tau * coagulation.rate(spot_c, curdling, co.curdle_rate_per_s, co.curdle_z_k) * time)
-    return spot_c, float(curdled)
+    tau = -np.expm1(-coagulation.rate(spot_c, setting, co.set_rate_per_s, co.set_z_k) * whisk_s)
+    rate = coagulation.rate(spot_c, curdling, co.curdle_rate_per_s, co.curdle_z_k)
+    return spot_c, float(-np.expm1(-tau * rate * whisk_s))

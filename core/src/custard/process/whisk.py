@@ -83,11 +83,16 @@ def overrun_along(
     most = foam.most_overrun(sauce, p.foam.best_overrun)
     air = np.zeros_like(t)
     for i in range(1, t.size):
-        toward = most[i] * np.exp(-p.foam.collapse * curdled[i])
-        # A set film holds the air it has: what is already fixed does not fall back with the temperature.
-        kept = max(toward, air[i - 1] * tau[i] * (1 - curdled[i]))
-        slow = constant_s if kept >= air[i - 1] else p.foam.collapse_s
-        air[i] = kept + (air[i - 1] - kept) * np.exp(-(t[i] - t[i - 1]) / slow)
+        air[i] = foam.air_after(
+            air[i - 1],
+            float(most[i]),
+            tau[i],
+            curdled[i],
+            t[i] - t[i - 1],
+            constant_s,
+            p.foam.collapse,
+            p.foam.collapse_s,
+        )
     return air
 
 

@@ -81,7 +81,7 @@ def texture_at(
     on_spoon = yield_stress(mixture, state, spoon_c, p, stood)
     film = spoon.spoon_film(
         on_spoon,
-        float(_draining(mixture, on_spoon, spoon_c, p)),
+        float(draining_viscosity(mixture, on_spoon, spoon_c, p)),
         mixture.density_kg_m3(spoon_c),
         p.spoon.spoon_length_mm / 1000,
         p.spoon.drain_s,
@@ -111,7 +111,7 @@ def coat_mm(mixture: Mixture, on_spoon: Real, spoon_c: float, p: Parameters) -> 
     """
     return 1000 * spoon.left_film(
         on_spoon,
-        _draining(mixture, on_spoon, spoon_c, p),
+        draining_viscosity(mixture, on_spoon, spoon_c, p),
         mixture.density_kg_m3(spoon_c),
         p.spoon.spoon_length_mm / 1000,
         p.spoon.drain_s,
@@ -119,7 +119,7 @@ def coat_mm(mixture: Mixture, on_spoon: Real, spoon_c: float, p: Parameters) -> 
     )
 
 
-def _draining(mixture: Mixture, stress: Real, at_c: float, p: Parameters) -> Real:
+def draining_viscosity(mixture: Mixture, stress: Real, at_c: float, p: Parameters) -> Real:
     """Viscosity [Pa.s] at the slow flow of draining, without what the yield stress carries by itself."""
     return _viscosity(mixture, stress, at_c, DRAINING_SHEAR_PER_S, p) - stress / DRAINING_SHEAR_PER_S
 

@@ -1,0 +1,65 @@
+"""Practice: a stove where eggs that do not exist are ruined, until a trainee knows the signs.
+
+A room beside the public door, as planning is: `exercises` and `of_formula` for what is practised, `begin` and
+`replayed` for where an attempt stands, `picture` for what a cook could see of it, `debrief` for afterwards.
+What is hidden of an attempt is never in its picture.
+
+>>> attempt = begin(exercise("nappe"), seed=1)
+>>> attempt.on(30.0)
+>>> attempt.picture().tells[0]
+'a wisp of steam'
+"""
+
+from custard.training.acts import KNOWN, LONGEST_S, Act, read_acts
+from custard.training.asked import AskedAttempt, Question, SlipLine, SpoonShown
+from custard.training.debrief import Curve, Debrief, Done, SeenThen, debrief
+from custard.training.exercises import (
+    ASKED,
+    DIFFICULTIES,
+    KINDS,
+    SURPRISES,
+    USUAL_HOB,
+    Exercise,
+    exercise,
+    exercises,
+    of_formula,
+    signs,
+)
+from custard.training.hob import TICK_S
+from custard.training.played import begin, replayed
+from custard.training.score import Attempt, Item, Score, score
+from custard.training.seen import Picture
+
+__all__ = [
+    "ASKED",
+    "DIFFICULTIES",
+    "KINDS",
+    "KNOWN",
+    "LONGEST_S",
+    "SURPRISES",
+    "TICK_S",
+    "USUAL_HOB",
+    "Act",
+    "AskedAttempt",
+    "Attempt",
+    "Curve",
+    "Debrief",
+    "Done",
+    "Exercise",
+    "Item",
+    "Picture",
+    "Question",
+    "Score",
+    "SeenThen",
+    "SlipLine",
+    "SpoonShown",
+    "begin",
+    "debrief",
+    "exercise",
+    "exercises",
+    "of_formula",
+    "read_acts",
+    "replayed",
+    "score",
+    "signs",
+]

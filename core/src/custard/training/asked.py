@@ -1,0 +1,151 @@
+"""Exercises that are a question: a slip with one mistake in it, seven yolks, three spoons."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+import numpy as np
+
+from custard.advice.mix.assess import Assessment, assess
+from custard.advice.mix.texture import Texture, texture_at
+from custard.conditions import USUAL, Conditions
+from custard.figures import Hundredths
+from custard.formula import Formula
+from custard.physics.texture import WORDS
+from custard.process.state import on_ramp
+from custard.training import seen
+from custard.training.acts import ANSWER, END, Act
+from custard.training.exercises import SCALE, SLIP, SPOONS, Exercise, exercises, mix_named
+
+MISTAKES = (0.1, 0.33, 3.0, 10.0)
+"""A comma moved, a tablespoon read as a teaspoon, the other way round [1]."""
+MIXES = ("anglaise", "pastry-cream", "cream")
+YOLKS = 7.0
+SPOONS_SHOWN = 3
+WORD_ORDER = (*(name for _, name in WORDS), "pipeable")
+
+
+@dataclass(frozen=True)
+class SlipLine:
+    """A line of a slip as it is written [g]."""
+
+    name: str
+    grams: Hundredths
+
+
+@dataclass(frozen=True)
+class SpoonShown:
+    """A spoon as it is seen: its coat [mm], and what the line did."""
+
+    film_mm: Hundredths
+    line: str
+
+
+@dataclass(frozen=True)
+class Question:
+    """What is asked.
+
+    Attributes
+    ----------
+    lines : the slip, or the formula to be scaled.
+    wants : what an answer holds, by name.
+    words : what may be chosen for a spoon.
+    spoons : the three spoons.
+    """
+
+    lines: tuple[SlipLine, ...] = ()
+    wants: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+    spoons: tuple[SpoonShown, ...] = ()
+
+
+class AskedAttempt:
+    """A question, and what was answered; one answer counts."""
+
+    kinds: ClassVar[tuple[str, ...]] = (SLIP, SCALE, SPOONS)
+
+    def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:
+        self.exercise, self.seed, self.conditions = exercise, seed, conditions
+        draw = np.random.default_rng(seed)
+        self.t_s, self.ended = 0.0, False
+        self.answered: Act | None = None
+        self.right: dict[str, float | str] = {}
+        make = {SLIP: self._slip, SCALE: self._scale, SPOONS: self._spoons}[exercise.kind]
+        self.question = make(draw)
+
+    def _slip(self, draw: np.random.Generator) -> Question:
+        formula = mix_named(MIXES[draw.integers(len(MIXES))]).times(float(draw.choice((1.0, 1.5, 2.0))))
+        grams = list(formula.weights_g())
+        wrong = int(draw.integers(len(grams)))
+        self.right = {"line": float(wrong), "grams": grams[wrong]}
+        grams[wrong] *= float(draw.choice(MISTAKES))
+        return Question(_lines(formula, grams), wants=("line", "grams"))
+
+    def _scale(self, draw: np.random.Generator) -> Question:
+        yolks = float(draw.choice((4, 5, 6, 8, 10)))
+        formula = self.exercise.formula
+        base = formula.times(yolks / formula.yolks())
+        scaled = base.times(YOLKS / yolks)
+        pairs = zip(scaled.lines, scaled.weights_g(), strict=True)
+        self.right = {line.ingredient.id: grams for line, grams in pairs if line.ingredient.id != "egg-yolk"}
+        return Question(_lines(base, list(base.weights_g())), wants=tuple(self.right))
+
+    def _spoons(self, draw: np.random.Generator) -> Question:
+        shown: list[SpoonShown] = []
+        result = assess(self.exercise.formula, self.conditions)
+        cream = assess(exercises()["turn"].formula, self.conditions)
+        words = draw.permutation(len(WORD_ORDER) - 1)[:SPOONS_SHOWN]
+        for place, word in enumerate(words):
+            texture = _with_word(WORD_ORDER[word], result, cream, draw)
+            self.right[f"spoon-{place}"] = texture.word
+            shown.append(SpoonShown(texture.film_mm, texture.line))
+        return Question(wants=tuple(self.right), words=WORD_ORDER, spoons=tuple(shown))
+
+    def on(self, until_s: float) -> None:
+        """Let it go on."""
+        self.t_s = self.t_s if self.ended else max(self.t_s, until_s)
+
+    def take(self, act: Act) -> None:
+        """An answer, or none."""
+        self.on(act.at_s)
+        if not self.ended and act.do in (ANSWER, END):
+            self.answered = act if act.do == ANSWER else None
+            self.ended = True
+
+    def can(self) -> tuple[str, ...]:
+        """What can be done now."""
+        return () if self.ended else (ANSWER, END)
+
+    def given(self, name: str) -> float | str | None:
+        """What was answered by a name; None for nothing."""
+        if self.answered is None:
+            return None
+        figure = self.answered.figures.get(name)
+        return self.answered.words.get(name) if figure is None else figure
+
+    def picture(self) -> seen.Picture:
+        """The question stands in what the exercise is; there is nothing to see change."""
+        phase = "ended" if self.ended else "asked"
+        return seen.Picture(self.t_s, phase, self.can(), 0.0, (), "", ())
+
+
+def _lines(formula: Formula, grams: list[float]) -> tuple[SlipLine, ...]:
+    pairs = zip(formula.lines, grams, strict=True)
+    return tuple(SlipLine(line.ingredient.name, round(mass, 1 if mass < 10 else 0)) for line, mass in pairs)
+
+
+def _with_word(word: str, sauce: Assessment, cream: Assessment, draw: np.random.Generator) -> Texture:
+    """A texture of that word on the way up of a sauce, or of a cream once it is thicker than a sauce gets."""
+    found: list[Texture] = []
+    for result in (sauce, cream):
+        p, course = result.conditions.parameters, result.course()
+        for at_c in np.linspace(70.0, result.boiling_c - 0.5, 80):
+            state = on_ramp(result.pan, course, float(at_c), p)
+            for spoon_c in (min(p.spoon.spoon_c, float(at_c)), 20.0):
+                shown = texture_at(result.pan, state, spoon_c, spoon_c, p)
+                if shown.word == word and state.curdled < 0.02:
+                    found.append(shown)
+        if found:
+            break
+    return found[int(draw.integers(len(found)))]

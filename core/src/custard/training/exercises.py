@@ -1,0 +1,211 @@
+"""What can be practised: exercises of our own, and any formula of a Book on a hob nobody knows."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from types import MappingProxyType
+from typing import Any
+
+from custard.advice.mix.assess import Assessment, assess
+from custard.errors import Impossible, UnknownName, within
+from custard.formats import read_formula
+from custard.formula import Formula
+from custard.larder.families import BOILS, COATS, STEAM, all_families
+from custard.larder.vessels import one_of, pans
+
+STOVE, TEMPER, RESCUE, CHILL = "stove", "temper", "rescue", "chill"
+SLIP, SCALE, SPOONS = "slip", "scale", "spoons"
+KINDS = (STOVE, TEMPER, RESCUE, CHILL, SLIP, SCALE, SPOONS)
+ASKED = (SLIP, SCALE, SPOONS)
+"""Exercises that are a question, not a pan."""
+NONE, TURNED_UP, CALLED_AWAY = "", "turned-up", "called-away"
+SURPRISES = (NONE, TURNED_UP, CALLED_AWAY)
+GENTLE, USUAL_HOB, HARD = "gentle", "usual", "hard"
+DIFFICULTIES: Mapping[str, float] = MappingProxyType({GENTLE: 0.1, USUAL_HOB: 0.25, HARD: 0.4})
+"""How far a hidden hob of a formula of the Book may stray from what it is taken for, as a logarithm."""
+HIDDEN, GIVEN = "hidden", "given"
+TEMPERED_C, COLD_START_C = 62.0, 20.0
+PASS_AT = 70
+USUAL_FLAME = 4.0
+LEAST_LAG_S, MOST_LAG_S = 1.0, 60.0
+
+
+@dataclass(frozen=True)
+class Exercise:
+    """Something to practise.
+
+    Attributes
+    ----------
+    key : its name in the table; "" for one that a kitchen made.
+    kind : one of `KINDS`.
+    tell, why : what to do, and by which sign; why it matters.
+    formula : what is in the pan.
+    pan : the kind of pan; a bowl over steam has none to choose.
+    start_c : where it starts [degC].
+    power : least and most of what the hob gives over what it is taken for [1].
+    spread : how far pan and stirring stray, as a logarithm.
+    surprise : one of `SURPRISES`; it comes when it comes.
+    probe : "hidden" until it is asked for, or "given".
+    lag_s : how far the probe lags [s].
+    signs : what passing it teaches.
+    must : what may not lose more than a third of its points, whatever the sum.
+    """
+
+    key: str
+    name: str
+    kind: str
+    tell: str
+    why: str
+    formula: Formula
+    pan: str = "clad"
+    start_c: float = TEMPERED_C
+    power: tuple[float, float] = (1.0, 1.0)
+    spread: float = 0.08
+    surprise: str = NONE
+    probe: str = HIDDEN
+    lag_s: float = 5.0
+    signs: tuple[str, ...] = ()
+    must: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        one_of("kind", self.kind, KINDS)
+        one_of("pan", self.pan, tuple(pans()))
+        one_of("surprise", self.surprise, SURPRISES)
+        one_of("probe", self.probe, (HIDDEN, GIVEN))
+        within("lag_s", self.lag_s, LEAST_LAG_S, MOST_LAG_S)
+
+    @property
+    def over_steam(self) -> bool:
+        """Whether it is cooked in a bowl over steam."""
+        return all_families()[self.formula.family].heat == STEAM
+
+
+@dataclass(frozen=True)
+class SignText:
+    """A sign, and what it is called as it goes on."""
+
+    sign: str
+    name: str
+    shown: tuple[str, ...]
+
+
+@cache
+def _texts() -> Mapping[str, Any]:
+    return tomllib.loads(
+        files("custard.larder").joinpath("data", "exercises.toml").read_text(encoding="utf-8")
+    )
+
+
+@cache
+def signs() -> Mapping[str, SignText]:
+    """Every sign that can be learned."""
+    rows = _texts()["sign"].items()
+    return MappingProxyType({key: SignText(key, row["name"], tuple(row["shown"])) for key, row in rows})
+
+
+def said(event: str) -> str:
+    """What is said when something happens."""
+    return str(_texts()["event"][event])
+
+
+@cache
+def exercises() -> Mapping[str, Exercise]:
+    """The exercises of our own, in the order in which they are learned."""
+    return MappingProxyType({key: _exercise(key, row) for key, row in _texts()["exercise"].items()})
+
+
+def _exercise(key: str, row: Mapping[str, Any]) -> Exercise:
+    return Exercise(
+        key=key,
+        name=row["name"],
+        kind=row["kind"],
+        tell=row["tell"],
+        why=row["why"],
+        formula=mix_named(row.get("mix", "anglaise")),
+        pan=row.get("pan", "clad"),
+        start_c=row.get("start_c", TEMPERED_C),
+        power=tuple(row.get("power", (1.0, 1.0))),
+        spread=row.get("spread", 0.08),
+        surprise=row.get("surprise", NONE),
+        probe=row.get("probe", HIDDEN),
+        lag_s=row.get("lag_s", 5.0),
+        signs=tuple(row["signs"]),
+        must=tuple(row.get("must", ())),
+    )
+
+
+@cache
+def mix_named(name: str) -> Formula:
+    """One of the mixes that exercises are cooked from."""
+    row = _texts()["mix"][name]
+    lines = [{"ingredient": ingredient, "amount": amount} for ingredient, amount in row["lines"]]
+    kept = {"format": "old-spoon/formula", "version": 1, "name": row["name"], "family": row["family"]}
+    return read_formula({**kept, "lines": lines})
+
+
+def exercise(key: str) -> Exercise:
+    """One of our own.
+
+    Raises
+    ------
+    UnknownName
+        when there is none of that name.
+    """
+    if key not in exercises():
+        raise UnknownName("exercise", key, "is no exercise of ours", f"There are: {', '.join(exercises())}.")
+    return exercises()[key]
+
+
+def near_boil(result: Assessment) -> bool:
+    """Whether a sauce is taken near the boil for its starch, though it is not held there."""
+    from_percent = result.conditions.parameters.cook.boils_from_percent
+    return result.way is COATS and float(result.pan.starch_in_aqueous_percent) >= from_percent
+
+
+def of_formula(
+    formula: Formula,
+    difficulty: str = USUAL_HOB,
+    pan: str = "clad",
+    surprise: str = NONE,
+    probe: str = HIDDEN,
+    name: str = "",
+    tell: str = "",
+) -> Exercise:
+    """A formula of the Book on a hidden hob, with what a chef chose for it.
+
+    Raises
+    ------
+    Impossible
+        when it is set in the oven: there is nothing to stir.
+    """
+    one_of("difficulty", difficulty, tuple(DIFFICULTIES))
+    family = all_families()[formula.family]
+    if family.way.in_the_oven:
+        raise Impossible("formula", formula.name, "is set in the oven", "Choose one that is stirred.")
+    strays = DIFFICULTIES[difficulty]
+    # Whether it boils is asked of the mix, as at the Stove.
+    result = assess(formula)
+    way = result.way
+    like = "sabayon" if way.foams else "turn" if way is BOILS else "nappe"
+    model = exercise(like)
+    cold = family.way.foams or family.temper in ("none", "")
+    return Exercise(
+        key="",
+        name=name or formula.name,
+        kind=STOVE,
+        tell=tell or (_texts()["tell"]["near-boil"] if near_boil(result) else model.tell),
+        why=model.why,
+        formula=formula,
+        pan=pan,
+        start_c=COLD_START_C if cold else TEMPERED_C,
+        power=(float(1 - strays), float(1 + strays)),
+        spread=strays / 2,
+        surprise=surprise,
+        probe=probe,
+        signs=model.signs,
+        must=model.must,
+    )

@@ -1,0 +1,28 @@
+"""What an attempt is worth beside the best run possible."""
+
+from custard.training.asked import AskedAttempt
+from custard.training.best import Best, best_run
+from custard.training.bowl import BowlAttempt
+from custard.training.exercises import RESCUE
+from custard.training.pan import PanAttempt
+from custard.training.score.answer import of_answer
+from custard.training.score.away import best_bowl, best_tub, of_bowl, of_tub
+from custard.training.score.item import Item, Score
+from custard.training.score.pan import course_of, of_pan
+from custard.training.score.rescue import advised, of_rescue
+from custard.training.tub import TubAttempt
+
+__all__ = ["Attempt", "Item", "Score", "advised", "best_bowl", "best_tub", "course_of", "score"]
+
+Attempt = PanAttempt | BowlAttempt | TubAttempt | AskedAttempt
+
+
+def score(attempt: Attempt, best: Best | None = None) -> Score:
+    """What an attempt is worth."""
+    if isinstance(attempt, PanAttempt):
+        if attempt.exercise.kind == RESCUE:
+            return of_rescue(attempt)
+        return of_pan(attempt, best or best_run(attempt))
+    if isinstance(attempt, BowlAttempt):
+        return of_bowl(attempt)
+    return of_tub(attempt) if isinstance(attempt, TubAttempt) else of_answer(attempt)
