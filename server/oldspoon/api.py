@@ -8,6 +8,7 @@ from kitchen.routes import router as kitchen
 from log.routes import router as log
 from ninja.security import SessionAuth
 from people.routes import router as people
+from practice.routes import router as practice
 from shelf.routes import router as shelf
 from stove.routes import router as stove
 from trouble.routes import router as trouble
@@ -33,4 +34,5 @@ api.add_router("", stove, tags=["stove"])
 api.add_router("", shelf, tags=["shelf"])
 api.add_router("", trouble, tags=["trouble"])
 api.add_router("", day, tags=["day"])
+api.add_router("", practice, tags=["practice"])
 api.add_router("", log, tags=["log"])

@@ -60,6 +60,7 @@ INSTALLED_APPS = [
     "shelf",
     "trouble",
     "day",
+    "practice",
     "log",
     "oldspoon",
 ]

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 from book import actions as book
+from book import reads as book_reads
 from common import clock
 from day import actions as day
 from day import beside, editing
@@ -18,6 +19,9 @@ from devices import actions as devices
 from django.core.management import call_command
 from django.db import transaction
 from kitchen import actions as larder
+from practice import actions as practice
+from practice import sheets
+from practice.schemas import Beginning, Doing, NewExercise, NewSet, NewSheet
 from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
@@ -176,6 +180,28 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/calendar"): (CHEF, None),
     ("DELETE", "/api/k/{kitchen}/calendar"): (CHEF, None),
     ("GET", "/api/calendar/{secret}.ics"): (ANYONE, None),
+    ("GET", "/api/k/{kitchen}/practice"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/practice/section"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/practice/people/{person_id}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/practice/attempts"): (VIEWER, "BEGINNING"),
+    ("GET", "/api/k/{kitchen}/practice/attempts/{attempt_id}"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/practice/attempts/{attempt_id}/acts"): (
+        VIEWER,
+        {"after": 1, "acts": [{"at": 9, "do": "dip"}], "until": 9},
+    ),
+    ("POST", "/api/k/{kitchen}/practice/attempts/{attempt_id}/debrief"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/practice/attempts/{attempt_id}/again"): (VIEWER, "AGAIN"),
+    ("POST", "/api/k/{kitchen}/practice/exercises"): (CHEF, {"formula_id": "FORMULA", "name": "ours"}),
+    ("DELETE", "/api/k/{kitchen}/practice/exercises/{exercise_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/practice/set"): (CHEF, "SETTING"),
+    ("DELETE", "/api/k/{kitchen}/practice/set/{set_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/practice/sheets"): (CHEF, "SHEET"),
+    ("GET", "/api/k/{kitchen}/practice/sheets/{sheet_id}"): (VIEWER, None),
+    ("PUT", "/api/k/{kitchen}/practice/sheets/{sheet_id}"): (
+        CHEF,
+        {"marks": {"plate": "well"}, "revision": 1},
+    ),
+    ("GET", "/api/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf"): (VIEWER, None),
 }
 RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
@@ -208,6 +234,7 @@ def tried(here, there, version, batch):
     remedy = uuid.uuid4()
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
     planned = a_day(here["cook"], version.formula_id)
+    practised = {str(actor.user.pk): practised_by(actor, here["chef"]) for actor in here.values()}
     secret = devices.new_token()
     beside.make_calendar(here["chef"], secret)
 
@@ -221,6 +248,10 @@ def tried(here, there, version, batch):
         elif body in ("TROUBLE", "REMEDY"):
             key = {"id": str(uuid.uuid4())} if body == "REMEDY" else {}
             body = {**key, "batch_id": batch.pk, "fault": "bits"}
+        # Nobody plays for somebody else: everyone has attempts of their own.
+        mine = practised.get(api.client.session.get("_auth_user_id", ""), next(iter(practised.values())))
+        if isinstance(body, str) and body in mine:
+            body = mine[body]
         elif isinstance(body, str) and body in planned:
             body = planned[body]
         elif body == "SIGNING":
@@ -247,6 +278,8 @@ def tried(here, there, version, batch):
             when=WHEN,
             secret=secret,
             **planned["KEYS"],
+            **mine["KEYS"],
+            attempt_id=mine["over"] if path.endswith("/debrief") else mine["going"],
             kind="formula" if "export" in path else "csv",
         )
         if path.endswith("/compare"):
@@ -282,6 +315,30 @@ def a_day(cook, formula_id):
         "STOVE": {"job": job},
         "COPY": {"template_id": template.pk},
     }  # fmt: skip
+
+
+def practised_by(actor, chef):
+    """What somebody practised and was set; what its routes are asked with, by their names."""
+    going, over = (practice.begin(actor, Beginning(id=uuid.uuid4(), key=key)) for key in ("nappe", "spoons"))
+    practice.play(actor, going.pk, Doing(after=0, acts=[], until=8))
+    practice.play(actor, over.pk, Doing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
+    formula_id = book_reads.latest(actor).first().formula_id
+    made = practice.make(chef, NewExercise(formula_id=formula_id, name="ours"))
+    person = actor.user.pk
+    return {
+        "going": going.pk,
+        "over": over.pk,
+        "KEYS": {
+            "person_id": person,
+            "exercise_id": made.pk,
+            "set_id": practice.set_for(chef, NewSet(key="nappe", person_id=person)).pk,
+            "sheet_id": sheets.begin(chef, NewSheet(person_id=person)).pk,
+        },
+        "BEGINNING": {"id": str(uuid.uuid4()), "key": "iron"},
+        "AGAIN": {"id": str(uuid.uuid4()), "from_s": 4},
+        "SETTING": {"key": "turn", "person_id": person},
+        "SHEET": {"person_id": person},
+    }
 
 
 WHO = ("nobody", "viewer", "cook", "chef")

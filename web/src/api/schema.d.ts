@@ -2128,6 +2128,310 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Practice
+         * @description What there is to practise, and how far one has come.
+         */
+        get: operations["practice_routes_read_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Section
+         * @description Everybody beside every exercise.
+         */
+        get: operations["practice_routes_read_section"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Book Of
+         * @description A trainee's book.
+         */
+        get: operations["practice_routes_read_book_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin an attempt.
+         */
+        post: operations["practice_routes_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/attempts/{attempt_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Attempt
+         * @description An attempt as it stands: only what a cook could see, and what was said once it is over.
+         */
+        get: operations["practice_routes_read_attempt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/attempts/{attempt_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play
+         * @description Acts, in order and once; the answer is what there is to see after them.
+         */
+        post: operations["practice_routes_play"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/attempts/{attempt_id}/debrief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Debrief
+         * @description What is said of an attempt that is over.
+         */
+        post: operations["practice_routes_debrief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/attempts/{attempt_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Again
+         * @description Play it again from a moment.
+         */
+        post: operations["practice_routes_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Make an exercise of a formula of the Book.
+         */
+        post: operations["practice_routes_make"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/exercises/{exercise_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Out
+         * @description Take an exercise out; attempts at it stay.
+         */
+        delete: operations["practice_routes_take_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set For
+         * @description Set an exercise for somebody.
+         */
+        post: operations["practice_routes_set_for"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/set/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description They need not do it any more.
+         */
+        delete: operations["practice_routes_take_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Sheet
+         * @description Begin an assessment sheet.
+         */
+        post: operations["practice_routes_begin_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sheet
+         * @description A sheet as it is marked.
+         */
+        get: operations["practice_routes_read_sheet"];
+        /**
+         * Mark Sheet
+         * @description Write what was touched.
+         */
+        put: operations["practice_routes_mark_sheet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Sheet
+         * @description The sheet on paper.
+         */
+        get: operations["practice_routes_print_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/log": {
         parameters: {
             query?: never;
@@ -3263,47 +3567,25 @@ export interface components {
         };
         /**
          * SignOut
-         * @description Something to look for, by the name by which it is ticked.
+         * @description A sign, and whether it is recognised.
          */
         SignOut: {
             /** Sign */
             sign: string;
-            /** Text */
-            text: string;
+            /** Name */
+            name: string;
+            /** Known */
+            known: boolean;
         };
         /**
          * SlipLine
-         * @description One thing to weigh: `mass_g` of a line, or of a `share` of it, into what stands where it is `laid`.
-         *
-         *     `tare_g` is what stands there with it, `line` its place in the formula.
+         * @description A line of a slip as it is written [g].
          */
         SlipLine: {
-            /** Ingredient */
-            ingredient: string;
             /** Name */
             name: string;
-            /** Amount */
-            amount: string;
-            /** Mass G */
-            mass_g: number;
-            /** Tare G */
-            tare_g: number;
-            /** Note */
-            note: string;
-            /**
-             * When
-             * @enum {string}
-             */
-            when: "infused" | "in the dairy" | "with the yolks" | "in the pan" | "off the heat" | "under it" | "folded when cool" | "afterwards" | "on top";
-            /** Line */
-            line: number;
-            /**
-             * Laid
-             * @enum {string}
-             */
-            laid: "pan" | "yolk bowl" | "finish tray";
-            /** Share */
-            share: number;
+            /** Grams */
+            grams: number;
         };
         /**
          * StageOut
@@ -4639,17 +4921,17 @@ export interface components {
         };
         /**
          * Curve
-         * @description A continuation with the span most members agree on: equally long lists, seconds from now.
+         * @description A curve as it is drawn: equally long lists; `base_c` and `probe_c` may be empty.
          */
         Curve: {
-            /** In S */
-            in_s: number[];
-            /** C */
-            c: number[];
-            /** Low C */
-            low_c: number[];
-            /** High C */
-            high_c: number[];
+            /** T S */
+            t_s: number[];
+            /** Sauce C */
+            sauce_c: number[];
+            /** Base C */
+            base_c: number[];
+            /** Probe C */
+            probe_c: number[];
         };
         /**
          * Deadline
@@ -5936,19 +6218,36 @@ export interface components {
         };
         /**
          * Question
-         * @description A question by its name; `guess` is the place of the answer that is taken until someone says more.
+         * @description What is asked.
          *
-         *     None where nothing speaks for any of them.
+         *     Attributes
+         *     ----------
+         *     lines : the slip, or the formula to be scaled.
+         *     wants : what an answer holds, by name.
+         *     words : what may be chosen for a spoon.
+         *     spoons : the three spoons.
          */
         Question: {
-            /** Question */
-            question: string;
-            /** Ask */
-            ask: string;
-            /** Answers */
-            answers: components["schemas"]["Answer"][];
-            /** Guess */
-            guess: number | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["SlipLine"][];
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+            /**
+             * Spoons
+             * @default []
+             */
+            spoons: components["schemas"]["SpoonShown"][];
         };
         /**
          * Rescued
@@ -6718,22 +7017,17 @@ export interface components {
         };
         /**
          * Doing
-         * @description That a step began, or ended, or that neither is so.
+         * @description Acts that follow the `after` messages that came before, and how far the clock has gone [s].
          */
         Doing: {
-            /** Job */
-            job: string;
-            /** Step */
-            step: string;
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "begun" | "ended" | "neither";
-            /** At */
-            at?: string | null;
-            /** Hands Id */
-            hands_id?: number | null;
+            /** After */
+            after: number;
+            /** Acts */
+            acts: {
+                [key: string]: number | string;
+            }[];
+            /** Until */
+            until: number;
         };
         /**
          * BatchTaken
@@ -7003,6 +7297,671 @@ export interface components {
             made_at: string | null;
             /** Address */
             address: string | null;
+        };
+        /**
+         * AttemptLine
+         * @description An attempt in a line.
+         */
+        AttemptLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Who */
+            who: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Ended */
+            ended: boolean;
+            /** Points */
+            points: number | null;
+            /** Passed */
+            passed: boolean | null;
+        };
+        /**
+         * BookOut
+         * @description A trainee's book: what was learned, and what is to be done.
+         */
+        BookOut: {
+            person: components["schemas"]["PersonOut"];
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseOut"][];
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** Set */
+            set: components["schemas"]["SetOut"][];
+            /** Lately */
+            lately: components["schemas"]["AttemptLine"][];
+            open: components["schemas"]["AttemptLine"] | null;
+            /** Sheets */
+            sheets: components["schemas"]["SheetLine"][];
+        };
+        /**
+         * ExerciseOut
+         * @description An exercise, with what has come of it.
+         */
+        ExerciseOut: {
+            /** Key */
+            key: string;
+            /** Exercise Id */
+            exercise_id: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stove" | "temper" | "rescue" | "chill" | "slip" | "scale" | "spoons";
+            /** Tell */
+            tell: string;
+            /** Formula */
+            formula: string;
+            /** Signs */
+            signs: string[];
+            /** Tries */
+            tries: number;
+            /** Best */
+            best: number | null;
+            /** Passed */
+            passed: boolean;
+        };
+        /**
+         * PersonOut
+         * @description Somebody of this kitchen.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PracticeOut
+         * @description The place: one's own book, and for a chef the people of the section.
+         */
+        PracticeOut: {
+            book: components["schemas"]["BookOut"];
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+        };
+        /**
+         * SetOut
+         * @description An exercise that was set for somebody.
+         */
+        SetOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Exercise Id */
+            exercise_id: number | null;
+            /** Name */
+            name: string;
+            /** Person Id */
+            person_id: number;
+            /** Who */
+            who: string;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+            /**
+             * Set At
+             * Format: date-time
+             */
+            set_at: string;
+            /** Passed */
+            passed: boolean;
+        };
+        /**
+         * SheetLine
+         * @description A sheet in a line.
+         */
+        SheetLine: {
+            /** Id */
+            id: number;
+            /** Over */
+            over: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Marked */
+            marked: number;
+        };
+        /**
+         * PersonExercise
+         * @description An exercise as a column.
+         */
+        PersonExercise: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SectionLine
+         * @description One of the section: how much of it they know.
+         */
+        SectionLine: {
+            person: components["schemas"]["PersonOut"];
+            /** Passed */
+            passed: string[];
+            /** Signs */
+            signs: string[];
+            /** Attempts */
+            attempts: number;
+            /** Last At */
+            last_at: string | null;
+            /** Sheets */
+            sheets: number;
+        };
+        /**
+         * SectionOut
+         * @description The section: everybody beside every exercise.
+         */
+        SectionOut: {
+            /** Exercises */
+            exercises: components["schemas"]["PersonExercise"][];
+            /** Signs */
+            signs: components["schemas"]["SignOut"][];
+            /** People */
+            people: components["schemas"]["SectionLine"][];
+        };
+        /**
+         * AttemptOut
+         * @description An attempt, with what there is to see of it and, once it is over, what was said.
+         */
+        AttemptOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Who */
+            who: string;
+            /** Mine */
+            mine: boolean;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stove" | "temper" | "rescue" | "chill" | "slip" | "scale" | "spoons";
+            /** Tell */
+            tell: string;
+            /** Why */
+            why: string;
+            /** Formula */
+            formula: string;
+            /** Grams */
+            grams: number;
+            /** Over Steam */
+            over_steam: boolean;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Again Of */
+            again_of: number | null;
+            /** Again S */
+            again_s: number | null;
+            /** After */
+            after: number;
+            picture: components["schemas"]["Picture"];
+            question: components["schemas"]["Question"] | null;
+            /** Ended */
+            ended: boolean;
+            debrief: components["schemas"]["Debrief"] | null;
+            /** Sheets */
+            sheets: number[];
+        };
+        /**
+         * BowlSeen
+         * @description Yolks being tempered: what is in and what is left [g, to ten], and how the bowl feels, in steps.
+         */
+        BowlSeen: {
+            /** Poured G */
+            poured_g: number;
+            /** Left G */
+            left_g: number;
+            /** G S */
+            g_s: number;
+            /** Warm */
+            warm: number;
+            /** Threads */
+            threads: number;
+        };
+        /**
+         * Debrief
+         * @description Everything said afterwards; temperatures in sentences as "{82.4 C}".
+         *
+         *     Attributes
+         *     ----------
+         *     points, passed : of a hundred, beside the best run on that hob.
+         *     most : the one sentence on what mattered most; `reason` its name.
+         *     again_s : from where to play again and do better [s]; None where only from the start.
+         *     hidden : what nobody told.
+         *     best : the best run in words; `best_curve` as it goes, where there is one.
+         *     signs : what it teaches once passed without the probe.
+         */
+        Debrief: {
+            /** Points */
+            points: number;
+            /** Passed */
+            passed: boolean;
+            /** Reason */
+            reason: string;
+            /** Most */
+            most: string;
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Again S */
+            again_s: number | null;
+            curve: components["schemas"]["Curve"];
+            /** Done */
+            done: components["schemas"]["Done"][];
+            /** Moments */
+            moments: components["schemas"]["SeenThen"][];
+            /** Best */
+            best: string;
+            best_curve: components["schemas"]["Curve"];
+            /** Hidden */
+            hidden: string;
+            /** Signs */
+            signs: string[];
+        };
+        /**
+         * Dipped
+         * @description What the spoon showed: coat [mm], what the line did and how soon it closed [s], the cook's word.
+         */
+        Dipped: {
+            /** At S */
+            at_s: number;
+            /** Film Mm */
+            film_mm: number;
+            /** Line */
+            line: string;
+            /** Closes S */
+            closes_s: number | null;
+            /** Word */
+            word: string;
+        };
+        /**
+         * Done
+         * @description Something done, on the curve.
+         */
+        Done: {
+            /** At S */
+            at_s: number;
+            /** Say */
+            say: string;
+        };
+        /**
+         * Item
+         * @description One thing that counts: how much of its points was lost, what was got, what the best run got, and why.
+         *
+         *     `told` fills the sentence of the reason.
+         */
+        Item: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: number;
+            /** Lost */
+            lost: number;
+            /** Yours */
+            yours: string;
+            /** Best */
+            best: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Told */
+            told?: {
+                [key: string]: string;
+            };
+            /** At S */
+            at_s?: number | null;
+        };
+        /**
+         * PanSeen
+         * @description The pan from above. Steps count from 0 for nothing; `trail_s` is None where a trail stays open.
+         */
+        PanSeen: {
+            /** Foam */
+            foam: number;
+            /** Steam */
+            steam: number;
+            /** Trail S */
+            trail_s: number | null;
+            /** Bits */
+            bits: number;
+            /** Sheen */
+            sheen: number;
+            /** Bubbles */
+            bubbles: number;
+            /** Turned */
+            turned: number;
+            /** Lumps */
+            lumps: number;
+            /** Stands */
+            stands: number | null;
+            /** Flame */
+            flame: number;
+            /** Spots */
+            spots: components["schemas"]["Spot"][];
+        };
+        /**
+         * Picture
+         * @description What there is to see at a moment.
+         *
+         *     Attributes
+         *     ----------
+         *     at_s : since the start [s].
+         *     phase : "heat", "off", "away", "bowl", "cooling", "asked" or "ended".
+         *     can : what can be done now.
+         *     flame : where the knob stands, 0 to 10.
+         *     tells : the same in words.
+         *     said : what somebody says just now.
+         *     so_far : what went well or badly and could be seen.
+         *     probe_c : what the probe reads, where it is in [degC].
+         */
+        Picture: {
+            /** At S */
+            at_s: number;
+            /** Phase */
+            phase: string;
+            /** Can */
+            can: string[];
+            /** Flame */
+            flame: number;
+            /** Tells */
+            tells: string[];
+            /** Said */
+            said: string;
+            /** So Far */
+            so_far: string[];
+            /** Probe C */
+            probe_c?: number | null;
+            pan?: components["schemas"]["PanSeen"] | null;
+            bowl?: components["schemas"]["BowlSeen"] | null;
+            tub?: components["schemas"]["TubSeen"] | null;
+            spoon?: components["schemas"]["Dipped"] | null;
+        };
+        /**
+         * SeenThen
+         * @description What it looked like at a moment, and why that moment.
+         */
+        SeenThen: {
+            /** At S */
+            at_s: number;
+            /** Title */
+            title: string;
+            picture: components["schemas"]["Picture"];
+        };
+        /**
+         * SpoonShown
+         * @description A spoon as it is seen: its coat [mm], and what the line did.
+         */
+        SpoonShown: {
+            /** Film Mm */
+            film_mm: number;
+            /** Line */
+            line: string;
+        };
+        /**
+         * Spot
+         * @description A spot of the pan as it looks: film and flecks in steps.
+         */
+        Spot: {
+            /** Film */
+            film: number;
+            /** Flecks */
+            flecks: number;
+        };
+        /**
+         * TubSeen
+         * @description Something that cools: how, how deep [mm], stirred or not, how long since it left the heat [s].
+         */
+        TubSeen: {
+            /** By */
+            by: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Stirred */
+            stirred: boolean;
+            /** Since S */
+            since_s: number;
+            /** Warm */
+            warm: number;
+        };
+        /**
+         * Beginning
+         * @description An attempt to begin: one of ours by its key, one of the kitchen's, or any formula of the Book.
+         */
+        Beginning: {
+            /**
+             * Difficulty
+             * @default usual
+             * @enum {string}
+             */
+            difficulty: "gentle" | "usual" | "hard";
+            /**
+             * Pan
+             * @default clad
+             * @enum {string}
+             */
+            pan: "clad" | "thin" | "cast-iron";
+            /**
+             * Surprise
+             * @default
+             * @enum {string}
+             */
+            surprise: "" | "turned-up" | "called-away";
+            /**
+             * Probe
+             * @default hidden
+             * @enum {string}
+             */
+            probe: "hidden" | "given";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Exercise Id */
+            exercise_id?: number | null;
+            /** Formula Id */
+            formula_id?: number | null;
+        };
+        /**
+         * Shown
+         * @description What there is to see, after so many messages.
+         */
+        Shown: {
+            /** After */
+            after: number;
+            picture: components["schemas"]["Picture"];
+            /** Ended */
+            ended: boolean;
+        };
+        /**
+         * Again
+         * @description Play it again from a moment [s].
+         */
+        Again: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** From S */
+            from_s: number;
+        };
+        /**
+         * ExerciseMade
+         * @description An exercise that a chef made.
+         */
+        ExerciseMade: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * NewExercise
+         * @description An exercise that a chef makes of a formula of the Book.
+         */
+        NewExercise: {
+            /**
+             * Difficulty
+             * @default usual
+             * @enum {string}
+             */
+            difficulty: "gentle" | "usual" | "hard";
+            /**
+             * Pan
+             * @default clad
+             * @enum {string}
+             */
+            pan: "clad" | "thin" | "cast-iron";
+            /**
+             * Surprise
+             * @default
+             * @enum {string}
+             */
+            surprise: "" | "turned-up" | "called-away";
+            /**
+             * Probe
+             * @default hidden
+             * @enum {string}
+             */
+            probe: "hidden" | "given";
+            /** Formula Id */
+            formula_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Tell
+             * @default
+             */
+            tell: string;
+        };
+        /**
+         * NewSet
+         * @description An exercise to be done by somebody.
+         */
+        NewSet: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Exercise Id */
+            exercise_id?: number | null;
+            /** Person Id */
+            person_id: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * CriterionOut
+         * @description One thing that is looked at, what of it, and how it was.
+         */
+        CriterionOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "mise-en-place" | "hygiene" | "tempering" | "consistency" | "cooling" | "plate";
+            /** Name */
+            name: string;
+            /** Look */
+            look: string;
+            /** Mark */
+            mark: ("not yet" | "with help" | "well" | "very well") | null;
+        };
+        /**
+         * SheetOut
+         * @description An assessment sheet.
+         */
+        SheetOut: {
+            /** Id */
+            id: number;
+            person: components["schemas"]["PersonOut"];
+            /** By */
+            by: string;
+            /** Over */
+            over: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Batch Id */
+            batch_id: number | null;
+            /** Attempt Id */
+            attempt_id: number | null;
+            /** Criteria */
+            criteria: components["schemas"]["CriterionOut"][];
+            /** Note */
+            note: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * NewSheet
+         * @description A sheet to be begun: of whom, over a batch, an attempt, or something else by its name.
+         */
+        NewSheet: {
+            /** Person Id */
+            person_id: number;
+            /** Batch Id */
+            batch_id?: number | null;
+            /** Attempt Id */
+            attempt_id?: number | null;
+            /**
+             * Over
+             * @default
+             */
+            over: string;
+        };
+        /**
+         * Marking
+         * @description What a chef touched: marks by criterion, the whole of them, and a note; of which state of the sheet.
+         */
+        Marking: {
+            /** Marks */
+            marks: {
+                [key: string]: "not yet" | "with help" | "well" | "very well";
+            };
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * LogLine
@@ -18379,6 +19338,1497 @@ export interface operations {
             };
             /** @description The request could not be read */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_read_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_read_section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_read_book_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_read_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_play: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Doing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_debrief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Again"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_make: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewExercise"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseMade"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_take_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                exercise_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_set_for: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSet"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_begin_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSheet"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_read_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_mark_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Marking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Someone was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too much at once */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many tries */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_routes_print_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from custard.larder.ingredients import ingredient
 from custard.mixture import blend
-from custard.process import kernel, pan
+from custard.process import kernel, pan, zones
 from custard.process.cook import DT_S, Stove, constants, step_of_rows_s
 from custard.process.many import simulate_many
 
@@ -309,6 +309,7 @@ def compile_kernels() -> None:
     y, stirred = kernel.at_rest(60.0), np.full(2, k.stirring)
     kernel.along(k, y, np.array([60.0, 61.0]), np.zeros(2), stirred, stirred, 1.0, 300.0)
     kernel.thicken(k, y)
+    zones.compile_play(k)
     members = Ensemble(k, Flame(350.0, 0.1), 60.0)
     follow(members, [(1.0, 60.2)], [], 2.0)
     fork(members.rows, members.states, 1.0, 1.0)

@@ -1,0 +1,256 @@
+"""Writing in Practice: attempts begun and played, exercises made and set."""
+
+from __future__ import annotations
+
+import json
+import secrets
+from typing import Any
+from uuid import UUID
+
+import custard
+from book import reads as book
+from common import clock, database
+from common.refusals import Conflict, Refusal
+from common.turns import in_turn
+from custard import training
+from django.db import IntegrityError, transaction
+from django.http import Http404
+from kitchen import reads as kitchen
+from kitchen.access import Actor, Role, action
+
+from practice import reads, replaying, who
+from practice.models import Acts, Attempt, Made, Set
+from practice.schemas import Beginning, Did, Doing, Hidden, NewExercise, NewSet, Shown
+from practice.specs import conditions_of, exercise_of
+
+OUT_OF_STEP = "This attempt went on somewhere else meanwhile. It is shown as it stands now."
+
+
+def begin(actor: Actor, wanted: Beginning) -> Attempt:
+    """Begin an attempt; sent again with the same id it is the same one."""
+    known = Attempt.objects.filter(person=actor.user, client_id=wanted.id, kitchen=actor.kitchen).first()
+    if known is not None:
+        return known
+    name, spec, made = _chosen(actor, wanted)
+    # What cannot be practised is refused before anything is written.
+    training.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
+    return _begun(actor, wanted.id, name, spec, made)
+
+
+@action("practice.begin", Role.VIEWER)
+def _begun(actor: Actor, client_id: UUID, name: str, spec: dict[str, Any], made: Made | None) -> Attempt:
+    return Attempt.objects.create(
+        kitchen=actor.kitchen,
+        person=actor.user,
+        client_id=client_id,
+        key=spec.get("key", ""),
+        made=made,
+        name=name,
+        spec=spec,
+        conditions=kitchen.conditions_of(actor.kitchen).as_json(),
+        seed=secrets.randbits(62),
+    )
+
+
+def _chosen(actor: Actor, wanted: Beginning) -> tuple[str, dict[str, Any], Made | None]:
+    if wanted.exercise_id is not None:
+        made = made_exercise(actor, wanted.exercise_id)
+        return made.name, made.spec, made
+    if wanted.formula_id is not None:
+        spec = _spec(actor, wanted.formula_id, wanted)
+        return spec["name"], spec, None
+    return training.exercise(wanted.key).name, {"key": wanted.key}, None
+
+
+def _spec(actor: Actor, formula_id: int, how: Hidden, name: str = "", tell: str = "") -> dict[str, Any]:
+    latest = book.version(actor, formula_id)
+    return {
+        "formula": latest.content,
+        "difficulty": how.difficulty,
+        "pan": how.pan,
+        "surprise": how.surprise,
+        "probe": how.probe,
+        "name": name or latest.content["name"],
+        "tell": tell,
+    }
+
+
+def play(actor: Actor, attempt_id: int, wanted: Doing) -> Shown:
+    """Acts into an attempt, in order and once, and what there is to see after them.
+
+    It comes five times a second, so it leaves no entry of its own in the audit: the acts are the entry. The
+    same message sent again changes nothing; one that skips another, or comes from a second screen, is
+    refused.
+
+    Raises
+    ------
+    Conflict
+        when the attempt is not where the sender took it to be.
+    CustardError
+        when an act is not one, or out of order.
+    """
+    attempt = reads.own(actor, attempt_id)
+    if not attempt.ended:
+        _taken(attempt, wanted.after, wanted.acts, wanted.until)
+    shown = replaying.shown(attempt)
+    if shown.ended and not attempt.ended:
+        Attempt.objects.filter(pk=attempt.pk).update(ended=True)
+    return Shown(after=attempt.acts, picture=custard.plain(shown.picture), ended=shown.ended)
+
+
+def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> None:
+    if after != attempt.acts:
+        _must_be_the_last(attempt, after, rows)
+        return
+    acts = training.read_acts(rows, attempt.until_s)
+    until_s = max([until_s, attempt.until_s, *(act.at_s for act in acts)])
+    kept = [act.as_json() for act in acts]
+    try:
+        with transaction.atomic():
+            Acts.objects.create(attempt=attempt, number=after + 1, until_s=until_s, rows=kept)
+            Attempt.objects.filter(pk=attempt.pk).update(acts=after + 1, until_s=until_s)
+    except IntegrityError:
+        # Another message was faster: the same one sent twice, or another screen.
+        attempt.refresh_from_db()
+        _must_be_the_last(attempt, after, rows)
+        return
+    attempt.acts, attempt.until_s = after + 1, until_s
+
+
+def _must_be_the_last(attempt: Attempt, after: int, rows: list[Did]) -> None:
+    """Nothing is done twice: what came already is answered as it was, anything else is out of step."""
+    known = Acts.objects.filter(attempt=attempt, number=after + 1).first()
+    same = known is not None and known.rows == json.loads(json.dumps(_kept(rows)))
+    if not same:
+        raise Conflict(OUT_OF_STEP, kind="out-of-step")
+
+
+def _kept(rows: list[Did]) -> list[dict[str, Any]]:
+    return [act.as_json() for act in training.read_acts(rows)]
+
+
+def debriefed(actor: Actor, attempt_id: int) -> Attempt:
+    """What is said of an attempt that is over, computed once and kept."""
+    attempt = reads.own(actor, attempt_id)
+    if attempt.debrief is not None:
+        return attempt
+    if not replaying.shown(attempt).ended:
+        raise Conflict("This attempt is not over yet.", kind="not-over")
+    acts = replaying.acts_of(attempt)
+    database.let_go()
+    said = _said(actor, attempt, acts)
+    return _finished(actor, attempt, said)
+
+
+@in_turn
+def _said(actor: Actor, attempt: Attempt, acts: tuple[training.Act, ...]) -> training.Debrief:
+    exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
+    return training.debrief(exercise, attempt.seed, acts, attempt.until_s, conditions)
+
+
+@action("practice.end", Role.VIEWER)
+def _finished(actor: Actor, attempt: Attempt, said: training.Debrief) -> Attempt:
+    attempt.ended, attempt.points, attempt.passed = True, said.points, said.passed
+    attempt.signs, attempt.debrief = list(said.signs), custard.plain(said)
+    attempt.save(update_fields=["ended", "points", "passed", "signs", "debrief"])
+    return attempt
+
+
+@action("practice.again", Role.VIEWER)
+def again(actor: Actor, attempt_id: int, client_id: UUID, from_s: float) -> Attempt:
+    """The same hob from a moment on, with all that was done until then: another attempt."""
+    before = reads.own(actor, attempt_id)
+    known = Attempt.objects.filter(person=actor.user, client_id=client_id).first()
+    if known is not None:
+        return known
+    if from_s >= before.until_s:
+        raise Refusal(422, "It did not go on so long.", [("from_s", "Choose a moment before the end.")])
+    kept = [act.as_json() for act in replaying.acts_of(before) if act.at_s < from_s]
+    made = Attempt.objects.create(
+        kitchen=actor.kitchen,
+        person=actor.user,
+        client_id=client_id,
+        key=before.key,
+        made=before.made,
+        name=before.name,
+        spec=before.spec,
+        conditions=before.conditions,
+        seed=before.seed,
+        again_of=before,
+        again_s=from_s,
+        acts=1,
+        until_s=from_s,
+    )
+    Acts.objects.create(attempt=made, number=1, until_s=from_s, rows=kept)
+    return made
+
+
+def made_exercise(actor: Actor, exercise_id: int) -> Made:
+    """An exercise of this kitchen's.
+
+    Raises
+    ------
+    Http404
+        when it has none such.
+    """
+    found = Made.objects.filter(kitchen=actor.kitchen, pk=exercise_id, taken_out=False).first()
+    if found is None:
+        raise Http404
+    return found
+
+
+def make(actor: Actor, wanted: NewExercise) -> Made:
+    """Make an exercise of a formula of the Book."""
+    actor.must(Role.CHEF)
+    spec = _spec(actor, wanted.formula_id, wanted, wanted.name, wanted.tell)
+    exercise_of(spec)
+    return _make(actor, wanted.formula_id, spec)
+
+
+@action("practice.make", Role.CHEF)
+def _make(actor: Actor, formula_id: int, spec: dict[str, Any]) -> Made:
+    return Made.objects.create(
+        kitchen=actor.kitchen,
+        formula_id=formula_id,
+        name=spec["name"],
+        tell=spec["tell"],
+        spec=spec,
+        made_by=actor.user,
+    )
+
+
+@action("practice.take-out", Role.CHEF)
+def take_out(actor: Actor, exercise_id: int) -> Made:
+    """Take an exercise out; attempts at it stay."""
+    made = made_exercise(actor, exercise_id)
+    made.taken_out = True
+    made.save(update_fields=["taken_out"])
+    Set.objects.filter(made=made, taken_back_at=None).update(taken_back_at=clock.now())
+    return made
+
+
+@action("practice.set", Role.CHEF)
+def set_for(actor: Actor, wanted: NewSet) -> Set:
+    """Set an exercise for somebody of this kitchen."""
+    made = None if wanted.exercise_id is None else made_exercise(actor, wanted.exercise_id)
+    if made is None:
+        training.exercise(wanted.key)
+    return Set.objects.create(
+        kitchen=actor.kitchen,
+        key="" if made is not None else wanted.key,
+        made=made,
+        person=who.person(actor, wanted.person_id),
+        set_by=actor.user,
+        note=wanted.note,
+    )
+
+
+@action("practice.take-back", Role.CHEF)
+def take_back(actor: Actor, set_id: int) -> Set:
+    """Somebody need not do it any more."""
+    found = Set.objects.filter(kitchen=actor.kitchen, pk=set_id, taken_back_at=None).first()
+    if found is None:
+        raise Http404
+    found.taken_back_at = clock.now()
+    found.save(update_fields=["taken_back_at"])
+    return found

@@ -1,0 +1,86 @@
+"""Where attempts stand, by replaying their acts.
+
+Any process can say it from the rows alone. What a process has replayed it keeps for a while, so that the next
+picture costs only what came since: acts are never changed, so a kept state of so many of them stays true.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass, field
+
+from custard import training
+
+from practice.models import Acts, Attempt
+from practice.specs import conditions_of, exercise_of
+
+KEPT = 64
+"""So many attempts are kept replayed by a process."""
+
+
+@dataclass
+class _Kept:
+    """A replayed attempt, with the messages it has taken in."""
+
+    state: training.Attempt
+    messages: int = 0
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+
+_kept: OrderedDict[int, _Kept] = OrderedDict()
+_keeping = threading.Lock()
+
+
+def _of(attempt: Attempt) -> _Kept:
+    with _keeping:
+        found = _kept.get(attempt.pk)
+        if found is None or found.messages > attempt.acts:
+            exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
+            found = _Kept(training.begin(exercise, attempt.seed, conditions))
+            _kept[attempt.pk] = found
+        _kept.move_to_end(attempt.pk)
+        while len(_kept) > KEPT:
+            _kept.popitem(last=False)
+        return found
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What is told of where an attempt stands."""
+
+    picture: training.Picture
+    question: training.Question | None
+    ended: bool
+
+
+def shown(attempt: Attempt) -> Shown:
+    """What there is to see of an attempt as its row says it stands."""
+    kept = _of(attempt)
+    with kept.lock:
+        missing = attempt.acts - kept.messages
+        if missing > 0:
+            # An answer that was only asked for again must not take a later one's acts in.
+            rows = Acts.objects.filter(
+                attempt_id=attempt.pk, number__gt=kept.messages, number__lte=attempt.acts
+            )
+            for message in rows.order_by("number"):
+                for act in training.read_acts(message.rows):
+                    kept.state.take(act)
+                kept.state.on(message.until_s)
+                kept.messages = message.number
+        state = kept.state
+        question = state.question if isinstance(state, training.AskedAttempt) else None
+        return Shown(state.picture(), question, state.ended)
+
+
+def acts_of(attempt: Attempt) -> tuple[training.Act, ...]:
+    """Everything done in an attempt, in order."""
+    rows = Acts.objects.filter(attempt_id=attempt.pk, number__lte=attempt.acts).order_by("number")
+    return tuple(act for message in rows for act in training.read_acts(message.rows))
+
+
+def forget() -> None:
+    """Let go of everything replayed: the next picture comes from the rows alone."""
+    with _keeping:
+        _kept.clear()

@@ -1,0 +1,29 @@
+"""An exercise as it is kept beside an attempt, and as core knows it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import custard
+from custard import training
+
+
+def exercise_of(spec: Mapping[str, Any]) -> training.Exercise:
+    """The exercise of a kept specification: one of core's own by its key, or a formula on a hidden hob."""
+    if spec.get("key"):
+        return training.exercise(spec["key"])
+    return training.of_formula(
+        custard.read_formula(spec["formula"]),
+        spec["difficulty"],
+        spec["pan"],
+        spec["surprise"],
+        spec["probe"],
+        spec["name"],
+        spec["tell"],
+    )
+
+
+def conditions_of(kept: Mapping[str, Any]) -> custard.Conditions:
+    """The conditions an attempt was begun under."""
+    return custard.Conditions.of(kept, custard.USUAL.parameters)
