@@ -12,10 +12,11 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
 django = get_asgi_application()
 
-from stove.listening import Listening  # noqa: E402 they read the settings, which are known only now
+from practice.lane import Lane  # noqa: E402 they read the settings, which are known only now
+from stove.listening import Listening  # noqa: E402
 
 from oldspoon.bounded import Bounded  # noqa: E402
 
-application = Bounded(Listening(django))
+application = Bounded(Lane(Listening(django)))
 # What is compiled is fetched from disk while nobody waits for it yet.
 threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()

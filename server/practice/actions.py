@@ -13,6 +13,7 @@ from common import clock, database
 from common.refusals import Conflict, Refusal
 from common.turns import in_turn
 from custard import training
+from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 from django.http import Http404
 from kitchen import reads as kitchen
@@ -75,7 +76,7 @@ def _spec(actor: Actor, formula_id: int, how: Hidden, name: str = "", tell: str 
     }
 
 
-def play(actor: Actor, attempt_id: int, wanted: Doing) -> Shown:
+def play(actor: Actor, attempt: Attempt, wanted: Doing) -> Shown:
     """Acts into an attempt, in order and once, and what there is to see after them.
 
     It comes five times a second, so it leaves no entry of its own in the audit: the acts are the entry. The
@@ -89,19 +90,24 @@ def play(actor: Actor, attempt_id: int, wanted: Doing) -> Shown:
     CustardError
         when an act is not one, or out of order.
     """
-    attempt = reads.own(actor, attempt_id)
-    if not attempt.ended:
-        _taken(attempt, wanted.after, wanted.acts, wanted.until)
-    shown = replaying.shown(attempt)
+    if attempt.person_id != actor.user.pk:
+        raise PermissionDenied(reads.NOT_YOURS)
+    if wanted.after != attempt.acts:
+        # It was looked at a while ago, here or by another process; its rows say how it stands.
+        attempt.refresh_from_db(fields=["acts", "until_s", "ended"])
+    fresh = () if attempt.ended else _taken(attempt, wanted.after, wanted.acts, wanted.until)
+    shown = replaying.shown(attempt, fresh)
     if shown.ended and not attempt.ended:
         Attempt.objects.filter(pk=attempt.pk).update(ended=True)
+        attempt.ended = True
     return Shown(after=attempt.acts, picture=custard.plain(shown.picture), ended=shown.ended)
 
 
-def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> None:
+def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> tuple[training.Act, ...]:
+    """Keep a message; the acts of it, or none where it was kept before."""
     if after != attempt.acts:
         _must_be_the_last(attempt, after, rows)
-        return
+        return ()
     acts = training.read_acts(rows, attempt.until_s)
     until_s = max([until_s, attempt.until_s, *(act.at_s for act in acts)])
     kept = [act.as_json() for act in acts]
@@ -113,8 +119,9 @@ def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> Non
         # Another message was faster: the same one sent twice, or another screen.
         attempt.refresh_from_db()
         _must_be_the_last(attempt, after, rows)
-        return
+        return ()
     attempt.acts, attempt.until_s = after + 1, until_s
+    return acts
 
 
 def _must_be_the_last(attempt: Attempt, after: int, rows: list[Did]) -> None:

@@ -32,6 +32,7 @@ from practice.specs import exercise_of
 from practice.who import people, person, person_out
 
 LATELY = 20
+NOT_YOURS = "Only whoever began an attempt plays it."
 
 
 def attempt(actor: Actor, attempt_id: int) -> Attempt:
@@ -52,7 +53,7 @@ def own(actor: Actor, attempt_id: int) -> Attempt:
     """An attempt of one's own: nobody plays for somebody else."""
     found = attempt(actor, attempt_id)
     if found.person_id != actor.user.pk:
-        raise PermissionDenied("Only whoever began an attempt plays it.")
+        raise PermissionDenied(NOT_YOURS)
     return found
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from custard import training
@@ -45,6 +46,13 @@ def _of(attempt: Attempt) -> _Kept:
         return found
 
 
+def _take(kept: _Kept, number: int, acts: Sequence[training.Act], until_s: float) -> None:
+    for act in acts:
+        kept.state.take(act)
+    kept.state.on(until_s)
+    kept.messages = number
+
+
 @dataclass(frozen=True)
 class Shown:
     """What is told of where an attempt stands."""
@@ -54,21 +62,23 @@ class Shown:
     ended: bool
 
 
-def shown(attempt: Attempt) -> Shown:
-    """What there is to see of an attempt as its row says it stands."""
+def shown(attempt: Attempt, fresh: Sequence[training.Act] | None = None) -> Shown:
+    """What there is to see of an attempt as its row says it stands.
+
+    `fresh` are the acts of its last message, where whoever asks has them at hand.
+    """
     kept = _of(attempt)
     with kept.lock:
         missing = attempt.acts - kept.messages
-        if missing > 0:
+        if missing == 1 and fresh:
+            _take(kept, attempt.acts, fresh, attempt.until_s)
+        elif missing > 0:
             # An answer that was only asked for again must not take a later one's acts in.
             rows = Acts.objects.filter(
                 attempt_id=attempt.pk, number__gt=kept.messages, number__lte=attempt.acts
             )
             for message in rows.order_by("number"):
-                for act in training.read_acts(message.rows):
-                    kept.state.take(act)
-                kept.state.on(message.until_s)
-                kept.messages = message.number
+                _take(kept, message.number, training.read_acts(message.rows), message.until_s)
         state = kept.state
         question = state.question if isinstance(state, training.AskedAttempt) else None
         return Shown(state.picture(), question, state.ended)

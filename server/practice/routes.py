@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from kitchen.access import enter
 from ninja import Router, Status
 
-from practice import actions, reads, sheets
+from practice import actions, passes, reads, sheets
 from practice.schemas import (
     Again,
     AttemptOut,
@@ -60,10 +60,15 @@ def read_attempt(request: HttpRequest, kitchen: str, attempt_id: int) -> Attempt
     return reads.opened(actor, reads.attempt(actor, attempt_id))
 
 
-@router.post("/k/{kitchen}/practice/attempts/{attempt_id}/acts", response=Shown)
+@router.post(
+    "/k/{kitchen}/practice/attempts/{attempt_id}/acts", response=Shown, auth=passes.Player(csrf=True)
+)
 def play(request: HttpRequest, kitchen: str, attempt_id: int, body: Doing) -> Shown:
     """Acts, in order and once; the answer is what there is to see after them."""
-    return actions.play(enter(request, kitchen), attempt_id, body)
+    actor, attempt = passes.player(request, kitchen, attempt_id)
+    shown = actions.play(actor, attempt, body)
+    passes.moved(request, attempt)
+    return shown
 
 
 @router.post("/k/{kitchen}/practice/attempts/{attempt_id}/debrief", response=AttemptOut)

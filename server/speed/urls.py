@@ -1,9 +1,10 @@
-"""The application's routes, a view that only answers, and one that computes where a batch stands."""
+"""The application's routes, a view that only answers, and two that work as if nothing were kept."""
 
 from common import clock
 from django.http import HttpRequest, JsonResponse
 from django.urls import path
 from oldspoon.urls import urlpatterns as application
+from practice import replaying
 from stove import live, reads
 
 
@@ -18,4 +19,15 @@ def computed(request: HttpRequest, batch_id: int) -> JsonResponse:
     return JsonResponse(live.live_of(batch, clock.now()).model_dump(mode="json"))
 
 
-urlpatterns = [path("bare", bare), path("computed/<int:batch_id>", computed), *application]
+def forget(request: HttpRequest) -> JsonResponse:
+    """As if this process had replayed no attempt yet."""
+    replaying.forget()
+    return JsonResponse({})
+
+
+urlpatterns = [
+    path("bare", bare),
+    path("forget", forget),
+    path("computed/<int:batch_id>", computed),
+    *application,
+]

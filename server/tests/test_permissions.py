@@ -320,8 +320,8 @@ def a_day(cook, formula_id):
 def practised_by(actor, chef):
     """What somebody practised and was set; what its routes are asked with, by their names."""
     going, over = (practice.begin(actor, Beginning(id=uuid.uuid4(), key=key)) for key in ("nappe", "spoons"))
-    practice.play(actor, going.pk, Doing(after=0, acts=[], until=8))
-    practice.play(actor, over.pk, Doing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
+    practice.play(actor, going, Doing(after=0, acts=[], until=8))
+    practice.play(actor, over, Doing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
     formula_id = book_reads.latest(actor).first().formula_id
     made = practice.make(chef, NewExercise(formula_id=formula_id, name="ours"))
     person = actor.user.pk

@@ -191,6 +191,7 @@ def _bench(options: argparse.Namespace) -> int:
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.screens"], SERVER) or served
     print("\nA crowd at one door:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.crowded"], SERVER) or served
+    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.practice"], SERVER) or served
     print("\nLong lists:", flush=True)
     served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
     print("\nA large shelf:", flush=True)
