@@ -21,7 +21,7 @@ from kitchen.access import Actor, Role, action
 
 from practice import reads, replaying, who
 from practice.models import Acts, Attempt, Made, Set
-from practice.schemas import Beginning, Did, Doing, Hidden, NewExercise, NewSet, Shown
+from practice.schemas import Beginning, Did, Hidden, NewExercise, NewSet, Playing, Shown
 from practice.specs import conditions_of, exercise_of
 
 OUT_OF_STEP = "This attempt went on somewhere else meanwhile. It is shown as it stands now."
@@ -76,7 +76,7 @@ def _spec(actor: Actor, formula_id: int, how: Hidden, name: str = "", tell: str 
     }
 
 
-def play(actor: Actor, attempt: Attempt, wanted: Doing) -> Shown:
+def play(actor: Actor, attempt: Attempt, wanted: Playing) -> Shown:
     """Acts into an attempt, in order and once, and what there is to see after them.
 
     It comes five times a second, so it leaves no entry of its own in the audit: the acts are the entry. The

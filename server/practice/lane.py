@@ -27,7 +27,7 @@ from pydantic import ValidationError
 
 from practice import actions, passes
 from practice.models import Attempt
-from practice.schemas import Doing
+from practice.schemas import Playing
 
 Message = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[Message]]
@@ -86,7 +86,7 @@ def _answered(scope: dict[str, Any], body: bytes) -> bytes | None:
         return None
     actor, attempt = found
     try:
-        shown = actions.play(actor, attempt, Doing.model_validate_json(body))
+        shown = actions.play(actor, attempt, Playing.model_validate_json(body))
     except (ValidationError, CustardError, Refusal, PermissionDenied, Attempt.DoesNotExist):
         return None
     except (Error, PoolTimeout):

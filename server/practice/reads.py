@@ -21,12 +21,12 @@ from practice.schemas import (
     AttemptOut,
     BookOut,
     ExerciseOut,
+    LearnedSign,
     PersonExercise,
     PracticeOut,
     SectionLine,
     SectionOut,
     SetOut,
-    SignOut,
 )
 from practice.specs import exercise_of
 from practice.who import people, person, person_out
@@ -126,9 +126,9 @@ def _by_exercise(rows: Iterable[Attempt]) -> defaultdict[tuple[str, int | None],
     return by
 
 
-def _signs(recognised: set[str]) -> list[SignOut]:
+def _signs(recognised: set[str]) -> list[LearnedSign]:
     return [
-        SignOut(sign=key, name=one.name, known=key in recognised) for key, one in training.signs().items()
+        LearnedSign(sign=key, name=one.name, known=key in recognised) for key, one in training.signs().items()
     ]
 
 

@@ -58,7 +58,7 @@ class Shown:
     """What is told of where an attempt stands."""
 
     picture: training.Picture
-    question: training.Question | None
+    question: training.AskedQuestion | None
     ended: bool
 
 

@@ -12,12 +12,12 @@ from practice.schemas import (
     AttemptOut,
     Beginning,
     BookOut,
-    Doing,
     ExerciseMade,
     Marking,
     NewExercise,
     NewSet,
     NewSheet,
+    Playing,
     PracticeOut,
     SectionOut,
     SetOut,
@@ -63,7 +63,7 @@ def read_attempt(request: HttpRequest, kitchen: str, attempt_id: int) -> Attempt
 @router.post(
     "/k/{kitchen}/practice/attempts/{attempt_id}/acts", response=Shown, auth=passes.Player(csrf=True)
 )
-def play(request: HttpRequest, kitchen: str, attempt_id: int, body: Doing) -> Shown:
+def play(request: HttpRequest, kitchen: str, attempt_id: int, body: Playing) -> Shown:
     """Acts, in order and once; the answer is what there is to see after them."""
     actor, attempt = passes.player(request, kitchen, attempt_id)
     shown = actions.play(actor, attempt, body)

@@ -46,7 +46,7 @@ Did = dict[Word, FiniteFloat | Word]
 """One thing done: when [s], what, and what it needs to be told; core says what is wrong with it."""
 
 
-class Doing(Schema):
+class Playing(Schema):
     """Acts that follow the `after` messages that came before, and how far the clock has gone [s]."""
 
     after: int = Field(ge=0, le=1_000_000)
@@ -81,7 +81,7 @@ class AttemptOut(Schema):
     again_s: float | None
     after: int
     picture: training.Picture
-    question: training.Question | None
+    question: training.AskedQuestion | None
     ended: bool
     debrief: training.Debrief | None
     sheets: list[int]
@@ -94,7 +94,7 @@ class Again(Schema):
     from_s: FiniteFloat = Field(ge=0, le=LONGEST_S)
 
 
-class SignOut(Schema):
+class LearnedSign(Schema):
     """A sign, and whether it is recognised."""
 
     sign: str
@@ -156,7 +156,7 @@ class BookOut(Schema):
 
     person: PersonOut
     exercises: list[ExerciseOut]
-    signs: list[SignOut]
+    signs: list[LearnedSign]
     set: list[SetOut]
     lately: list[AttemptLine]
     open: AttemptLine | None
@@ -185,7 +185,7 @@ class SectionOut(Schema):
     """The section: everybody beside every exercise."""
 
     exercises: list[PersonExercise]
-    signs: list[SignOut]
+    signs: list[LearnedSign]
     people: list[SectionLine]
 
 

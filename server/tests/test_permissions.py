@@ -21,7 +21,7 @@ from django.db import transaction
 from kitchen import actions as larder
 from practice import actions as practice
 from practice import sheets
-from practice.schemas import Beginning, Doing, NewExercise, NewSet, NewSheet
+from practice.schemas import Beginning, NewExercise, NewSet, NewSheet, Playing
 from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
@@ -320,8 +320,8 @@ def a_day(cook, formula_id):
 def practised_by(actor, chef):
     """What somebody practised and was set; what its routes are asked with, by their names."""
     going, over = (practice.begin(actor, Beginning(id=uuid.uuid4(), key=key)) for key in ("nappe", "spoons"))
-    practice.play(actor, going, Doing(after=0, acts=[], until=8))
-    practice.play(actor, over, Doing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
+    practice.play(actor, going, Playing(after=0, acts=[], until=8))
+    practice.play(actor, over, Playing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
     formula_id = book_reads.latest(actor).first().formula_id
     made = practice.make(chef, NewExercise(formula_id=formula_id, name="ours"))
     person = actor.user.pk

@@ -3567,25 +3567,47 @@ export interface components {
         };
         /**
          * SignOut
-         * @description A sign, and whether it is recognised.
+         * @description Something to look for, by the name by which it is ticked.
          */
         SignOut: {
             /** Sign */
             sign: string;
-            /** Name */
-            name: string;
-            /** Known */
-            known: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * SlipLine
-         * @description A line of a slip as it is written [g].
+         * @description One thing to weigh: `mass_g` of a line, or of a `share` of it, into what stands where it is `laid`.
+         *
+         *     `tare_g` is what stands there with it, `line` its place in the formula.
          */
         SlipLine: {
+            /** Ingredient */
+            ingredient: string;
             /** Name */
             name: string;
-            /** Grams */
-            grams: number;
+            /** Amount */
+            amount: string;
+            /** Mass G */
+            mass_g: number;
+            /** Tare G */
+            tare_g: number;
+            /** Note */
+            note: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "infused" | "in the dairy" | "with the yolks" | "in the pan" | "off the heat" | "under it" | "folded when cool" | "afterwards" | "on top";
+            /** Line */
+            line: number;
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "pan" | "yolk bowl" | "finish tray";
+            /** Share */
+            share: number;
         };
         /**
          * StageOut
@@ -4921,17 +4943,17 @@ export interface components {
         };
         /**
          * Curve
-         * @description A curve as it is drawn: equally long lists; `base_c` and `probe_c` may be empty.
+         * @description A continuation with the span most members agree on: equally long lists, seconds from now.
          */
         Curve: {
-            /** T S */
-            t_s: number[];
-            /** Sauce C */
-            sauce_c: number[];
-            /** Base C */
-            base_c: number[];
-            /** Probe C */
-            probe_c: number[];
+            /** In S */
+            in_s: number[];
+            /** C */
+            c: number[];
+            /** Low C */
+            low_c: number[];
+            /** High C */
+            high_c: number[];
         };
         /**
          * Deadline
@@ -6218,36 +6240,19 @@ export interface components {
         };
         /**
          * Question
-         * @description What is asked.
+         * @description A question by its name; `guess` is the place of the answer that is taken until someone says more.
          *
-         *     Attributes
-         *     ----------
-         *     lines : the slip, or the formula to be scaled.
-         *     wants : what an answer holds, by name.
-         *     words : what may be chosen for a spoon.
-         *     spoons : the three spoons.
+         *     None where nothing speaks for any of them.
          */
         Question: {
-            /**
-             * Lines
-             * @default []
-             */
-            lines: components["schemas"]["SlipLine"][];
-            /**
-             * Wants
-             * @default []
-             */
-            wants: string[];
-            /**
-             * Words
-             * @default []
-             */
-            words: string[];
-            /**
-             * Spoons
-             * @default []
-             */
-            spoons: components["schemas"]["SpoonShown"][];
+            /** Question */
+            question: string;
+            /** Ask */
+            ask: string;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** Guess */
+            guess: number | null;
         };
         /**
          * Rescued
@@ -7017,17 +7022,22 @@ export interface components {
         };
         /**
          * Doing
-         * @description Acts that follow the `after` messages that came before, and how far the clock has gone [s].
+         * @description That a step began, or ended, or that neither is so.
          */
         Doing: {
-            /** After */
-            after: number;
-            /** Acts */
-            acts: {
-                [key: string]: number | string;
-            }[];
-            /** Until */
-            until: number;
+            /** Job */
+            job: string;
+            /** Step */
+            step: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "begun" | "ended" | "neither";
+            /** At */
+            at?: string | null;
+            /** Hands Id */
+            hands_id?: number | null;
         };
         /**
          * BatchTaken
@@ -7330,7 +7340,7 @@ export interface components {
             /** Exercises */
             exercises: components["schemas"]["ExerciseOut"][];
             /** Signs */
-            signs: components["schemas"]["SignOut"][];
+            signs: components["schemas"]["LearnedSign"][];
             /** Set */
             set: components["schemas"]["SetOut"][];
             /** Lately */
@@ -7367,6 +7377,18 @@ export interface components {
             best: number | null;
             /** Passed */
             passed: boolean;
+        };
+        /**
+         * LearnedSign
+         * @description A sign, and whether it is recognised.
+         */
+        LearnedSign: {
+            /** Sign */
+            sign: string;
+            /** Name */
+            name: string;
+            /** Known */
+            known: boolean;
         };
         /**
          * PersonOut
@@ -7470,9 +7492,66 @@ export interface components {
             /** Exercises */
             exercises: components["schemas"]["PersonExercise"][];
             /** Signs */
-            signs: components["schemas"]["SignOut"][];
+            signs: components["schemas"]["LearnedSign"][];
             /** People */
             people: components["schemas"]["SectionLine"][];
+        };
+        /**
+         * AskedLine
+         * @description A line of a slip as it is written [g].
+         */
+        AskedLine: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * AskedQuestion
+         * @description What is asked.
+         *
+         *     Attributes
+         *     ----------
+         *     lines : the slip, or the formula to be scaled.
+         *     wants : what an answer holds, by name.
+         *     words : what may be chosen for a spoon.
+         *     spoons : the three spoons.
+         */
+        AskedQuestion: {
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["AskedLine"][];
+            /**
+             * Wants
+             * @default []
+             */
+            wants: string[];
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+            /**
+             * Spoons
+             * @default []
+             */
+            spoons: components["schemas"]["SpoonShown"][];
+        };
+        /**
+         * AttemptCurve
+         * @description A curve as it is drawn: equally long lists; `base_c` and `probe_c` may be empty.
+         */
+        AttemptCurve: {
+            /** T S */
+            t_s: number[];
+            /** Sauce C */
+            sauce_c: number[];
+            /** Base C */
+            base_c: number[];
+            /** Probe C */
+            probe_c: number[];
         };
         /**
          * AttemptOut
@@ -7516,7 +7595,7 @@ export interface components {
             /** After */
             after: number;
             picture: components["schemas"]["Picture"];
-            question: components["schemas"]["Question"] | null;
+            question: components["schemas"]["AskedQuestion"] | null;
             /** Ended */
             ended: boolean;
             debrief: components["schemas"]["Debrief"] | null;
@@ -7549,6 +7628,7 @@ export interface components {
          *     most : the one sentence on what mattered most; `reason` its name.
          *     again_s : from where to play again and do better [s]; None where only from the start.
          *     hidden : what nobody told.
+         *     window, boiling_c : of the mix [degC], to draw beside the curve; None for a question.
          *     best : the best run in words; `best_curve` as it goes, where there is one.
          *     signs : what it teaches once passed without the probe.
          */
@@ -7565,16 +7645,19 @@ export interface components {
             items: components["schemas"]["Item"][];
             /** Again S */
             again_s: number | null;
-            curve: components["schemas"]["Curve"];
+            curve: components["schemas"]["AttemptCurve"];
             /** Done */
             done: components["schemas"]["Done"][];
             /** Moments */
             moments: components["schemas"]["SeenThen"][];
             /** Best */
             best: string;
-            best_curve: components["schemas"]["Curve"];
+            best_curve: components["schemas"]["AttemptCurve"];
             /** Hidden */
             hidden: string;
+            window: components["schemas"]["Window"] | null;
+            /** Boiling C */
+            boiling_c: number | null;
             /** Signs */
             signs: string[];
         };
@@ -7801,6 +7884,20 @@ export interface components {
             picture: components["schemas"]["Picture"];
             /** Ended */
             ended: boolean;
+        };
+        /**
+         * Playing
+         * @description Acts that follow the `after` messages that came before, and how far the clock has gone [s].
+         */
+        Playing: {
+            /** After */
+            after: number;
+            /** Acts */
+            acts: {
+                [key: string]: number | string;
+            }[];
+            /** Until */
+            until: number;
         };
         /**
          * Again
@@ -19799,7 +19896,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Doing"];
+                "application/json": components["schemas"]["Playing"];
             };
         };
         responses: {

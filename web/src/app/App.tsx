@@ -24,6 +24,17 @@ const DayPage = lazy(() => import("../places/day/DayPage").then((m) => ({ defaul
 const DayLists = lazy(() => import("../places/day/Lists").then((m) => ({ default: m.Lists })));
 const DayAfter = lazy(() => import("../places/day/After").then((m) => ({ default: m.After })));
 const Trouble = lazy(() => import("../places/trouble/Trouble").then((m) => ({ default: m.Trouble })));
+const Practice = lazy(() => import("../places/practice/Practice").then((m) => ({ default: m.Practice })));
+const AttemptPage = lazy(() =>
+  import("../places/practice/AttemptPage").then((m) => ({ default: m.AttemptPage })),
+);
+const SectionPage = lazy(() =>
+  import("../places/practice/SectionPage").then((m) => ({ default: m.SectionPage })),
+);
+const PersonPage = lazy(() =>
+  import("../places/practice/PersonPage").then((m) => ({ default: m.PersonPage })),
+);
+const SheetPage = lazy(() => import("../places/practice/SheetPage").then((m) => ({ default: m.SheetPage })));
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
@@ -75,6 +86,11 @@ export function App() {
         <Route path="day/:when/lists" element={<Waiting>{<DayLists />}</Waiting>} />
         <Route path="day/:when/after" element={<Waiting>{<DayAfter />}</Waiting>} />
         <Route path="trouble" element={<Waiting>{<Trouble />}</Waiting>} />
+        <Route path="practice" element={<Waiting>{<Practice />}</Waiting>} />
+        <Route path="practice/section" element={<Waiting>{<SectionPage />}</Waiting>} />
+        <Route path="practice/people/:person" element={<Waiting>{<PersonPage />}</Waiting>} />
+        <Route path="practice/sheets/:sheet" element={<Waiting>{<SheetPage />}</Waiting>} />
+        <Route path="practice/:attempt" element={<Waiting>{<OneAttempt />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
       </Route>
@@ -90,6 +106,12 @@ export function App() {
 function BenchOfFormula() {
   const { kitchen, formula } = useParams();
   return <Bench key={`${kitchen} ${formula}`} />;
+}
+
+/** One page an attempt: playing it again is another. */
+function OneAttempt() {
+  const { kitchen, attempt } = useParams();
+  return <AttemptPage key={`${kitchen} ${attempt}`} />;
 }
 
 function Waiting({ children }: { children: React.ReactNode }) {

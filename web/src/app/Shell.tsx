@@ -17,6 +17,7 @@ const PLACES = [
   { to: "shelf", shown: "Shelf" },
   { to: "trouble", shown: "Trouble" },
   { to: "log", shown: "Log" },
+  { to: "practice", shown: "Practice" },
   { to: "kitchen", shown: "Kitchen" },
 ] as const;
 
@@ -45,6 +46,7 @@ export function Shell({ person, kitchens }: Props) {
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
     { press: "f", does: "to the Shelf", run: () => navigate(`/k/${kitchen}/shelf`) },
     { press: "w", does: "something is wrong", run: () => navigate(troubleAt(kitchen, pathname)) },
+    { press: "p", does: "to Practice", run: () => navigate(`/k/${kitchen}/practice`) },
     { press: "l", does: "to the Log", run: () => navigate(`/k/${kitchen}/log`) },
   ]);
   return (

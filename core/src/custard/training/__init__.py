@@ -11,8 +11,8 @@ What is hidden of an attempt is never in its picture.
 """
 
 from custard.training.acts import KNOWN, LONGEST_S, Act, read_acts
-from custard.training.asked import AskedAttempt, Question, SlipLine, SpoonShown
-from custard.training.debrief import Curve, Debrief, Done, SeenThen, debrief
+from custard.training.asked import AskedAttempt, AskedLine, AskedQuestion, SpoonShown
+from custard.training.debrief import AttemptCurve, Debrief, Done, SeenThen, debrief
 from custard.training.exercises import (
     ASKED,
     DIFFICULTIES,
@@ -41,17 +41,17 @@ __all__ = [
     "USUAL_HOB",
     "Act",
     "AskedAttempt",
+    "AskedLine",
+    "AskedQuestion",
     "Attempt",
-    "Curve",
+    "AttemptCurve",
     "Debrief",
     "Done",
     "Exercise",
     "Item",
     "Picture",
-    "Question",
     "Score",
     "SeenThen",
-    "SlipLine",
     "SpoonShown",
     "begin",
     "debrief",

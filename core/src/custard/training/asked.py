@@ -27,7 +27,7 @@ WORD_ORDER = (*(name for _, name in WORDS), "pipeable")
 
 
 @dataclass(frozen=True)
-class SlipLine:
+class AskedLine:
     """A line of a slip as it is written [g]."""
 
     name: str
@@ -43,7 +43,7 @@ class SpoonShown:
 
 
 @dataclass(frozen=True)
-class Question:
+class AskedQuestion:
     """What is asked.
 
     Attributes
@@ -54,7 +54,7 @@ class Question:
     spoons : the three spoons.
     """
 
-    lines: tuple[SlipLine, ...] = ()
+    lines: tuple[AskedLine, ...] = ()
     wants: tuple[str, ...] = ()
     words: tuple[str, ...] = ()
     spoons: tuple[SpoonShown, ...] = ()
@@ -74,24 +74,24 @@ class AskedAttempt:
         make = {SLIP: self._slip, SCALE: self._scale, SPOONS: self._spoons}[exercise.kind]
         self.question = make(draw)
 
-    def _slip(self, draw: np.random.Generator) -> Question:
+    def _slip(self, draw: np.random.Generator) -> AskedQuestion:
         formula = mix_named(MIXES[draw.integers(len(MIXES))]).times(float(draw.choice((1.0, 1.5, 2.0))))
         grams = list(formula.weights_g())
         wrong = int(draw.integers(len(grams)))
         self.right = {"line": float(wrong), "grams": grams[wrong]}
         grams[wrong] *= float(draw.choice(MISTAKES))
-        return Question(_lines(formula, grams), wants=("line", "grams"))
+        return AskedQuestion(_lines(formula, grams), wants=("line", "grams"))
 
-    def _scale(self, draw: np.random.Generator) -> Question:
+    def _scale(self, draw: np.random.Generator) -> AskedQuestion:
         yolks = float(draw.choice((4, 5, 6, 8, 10)))
         formula = self.exercise.formula
         base = formula.times(yolks / formula.yolks())
         scaled = base.times(YOLKS / yolks)
         pairs = zip(scaled.lines, scaled.weights_g(), strict=True)
         self.right = {line.ingredient.id: grams for line, grams in pairs if line.ingredient.id != "egg-yolk"}
-        return Question(_lines(base, list(base.weights_g())), wants=tuple(self.right))
+        return AskedQuestion(_lines(base, list(base.weights_g())), wants=tuple(self.right))
 
-    def _spoons(self, draw: np.random.Generator) -> Question:
+    def _spoons(self, draw: np.random.Generator) -> AskedQuestion:
         shown: list[SpoonShown] = []
         result = assess(self.exercise.formula, self.conditions)
         cream = assess(exercises()["turn"].formula, self.conditions)
@@ -100,7 +100,7 @@ class AskedAttempt:
             texture = _with_word(WORD_ORDER[word], result, cream, draw)
             self.right[f"spoon-{place}"] = texture.word
             shown.append(SpoonShown(texture.film_mm, texture.line))
-        return Question(wants=tuple(self.right), words=WORD_ORDER, spoons=tuple(shown))
+        return AskedQuestion(wants=tuple(self.right), words=WORD_ORDER, spoons=tuple(shown))
 
     def on(self, until_s: float) -> None:
         """Let it go on."""
@@ -130,9 +130,9 @@ class AskedAttempt:
         return seen.Picture(self.t_s, phase, self.can(), 0.0, (), "", ())
 
 
-def _lines(formula: Formula, grams: list[float]) -> tuple[SlipLine, ...]:
+def _lines(formula: Formula, grams: list[float]) -> tuple[AskedLine, ...]:
     pairs = zip(formula.lines, grams, strict=True)
-    return tuple(SlipLine(line.ingredient.name, round(mass, 1 if mass < 10 else 0)) for line, mass in pairs)
+    return tuple(AskedLine(line.ingredient.name, round(mass, 1 if mass < 10 else 0)) for line, mass in pairs)
 
 
 def _with_word(word: str, sauce: Assessment, cream: Assessment, draw: np.random.Generator) -> Texture:

@@ -12,12 +12,14 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.advice.mix.window import Window
 from custard.advice.stove.stages import degrees
 from custard.conditions import USUAL, Conditions
-from custard.figures import Fineness, Seconds, Tenths
+from custard.figures import Fineness, Seconds, Tenths, TenthsCelsius
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel
 from custard.training.acts import DIP, FLAME, REST, STIR, Act
+from custard.training.asked import AskedAttempt
 from custard.training.best import Best, best_run
 from custard.training.bowl import BowlAttempt
 from custard.training.exercises import RESCUE, Exercise
@@ -37,7 +39,7 @@ CELSIUS = Fineness(2)
 
 
 @dataclass(frozen=True)
-class Curve:
+class AttemptCurve:
     """A curve as it is drawn: equally long lists; `base_c` and `probe_c` may be empty."""
 
     t_s: Annotated[list[float], Fineness(1)]
@@ -73,6 +75,7 @@ class Debrief:
     most : the one sentence on what mattered most; `reason` its name.
     again_s : from where to play again and do better [s]; None where only from the start.
     hidden : what nobody told.
+    window, boiling_c : of the mix [degC], to draw beside the curve; None for a question.
     best : the best run in words; `best_curve` as it goes, where there is one.
     signs : what it teaches once passed without the probe.
     """
@@ -83,16 +86,18 @@ class Debrief:
     most: str
     items: tuple[Item, ...]
     again_s: Tenths | None
-    curve: Curve
+    curve: AttemptCurve
     done: tuple[Done, ...]
     moments: tuple[SeenThen, ...]
     best: str
-    best_curve: Curve
+    best_curve: AttemptCurve
     hidden: str
+    window: Window | None
+    boiling_c: TenthsCelsius | None
     signs: tuple[str, ...]
 
 
-NO_CURVE = Curve([], [], [], [])
+NO_CURVE = AttemptCurve([], [], [], [])
 
 
 @cache
@@ -126,6 +131,8 @@ def debrief(
         best=_best(attempt, best),
         best_curve=_best_curve(attempt, best),
         hidden=_hidden(attempt),
+        window=None if isinstance(attempt, AskedAttempt) else attempt.result.window,
+        boiling_c=None if isinstance(attempt, AskedAttempt) else attempt.result.boiling_c,
         signs=exercise.signs if judged.passed and not getattr(attempt, "asked_probe", False) else (),
     )
 
@@ -136,22 +143,24 @@ def _again_s(attempt: Attempt, worst: Item | None) -> float | None:
     return max(0.0, worst.at_s - AGAIN_BEFORE_S) or None
 
 
-def _curve(attempt: Attempt) -> Curve:
+def _curve(attempt: Attempt) -> AttemptCurve:
     if isinstance(attempt, PanAttempt):
         rows = attempt.record()[::EVERY_TICKS]
         t = np.arange(len(rows)) * EVERY_TICKS * TICK_S
         probe = rows[:, PROBE_C].tolist() if attempt.probe_in else []
-        return Curve(t.tolist(), rows[:, kernel.SAUCE_C].tolist(), rows[:, kernel.BASE_C].tolist(), probe)
+        return AttemptCurve(
+            t.tolist(), rows[:, kernel.SAUCE_C].tolist(), rows[:, kernel.BASE_C].tolist(), probe
+        )
     if isinstance(attempt, BowlAttempt):
         bowl = attempt.record()[::EVERY_TICKS]
-        return Curve([row[0] for row in bowl], [row[1] for row in bowl], [], [])
+        return AttemptCurve([row[0] for row in bowl], [row[1] for row in bowl], [], [])
     return _cooled(attempt) if isinstance(attempt, TubAttempt) else NO_CURVE
 
 
-def _cooled(attempt: TubAttempt) -> Curve:
+def _cooled(attempt: TubAttempt) -> AttemptCurve:
     done = attempt.cooling()
     t = np.linspace(0.0, float(done.t_s[-1]), 200)
-    return Curve(t.tolist(), np.interp(t, done.t_s, done.core_c).tolist(), [], [])
+    return AttemptCurve(t.tolist(), np.interp(t, done.t_s, done.core_c).tolist(), [], [])
 
 
 def _said(act: Act) -> str:
@@ -188,7 +197,13 @@ def _moments(attempt: Attempt) -> list[tuple[float, str]]:
             # Of two that fall together the later says more.
             apart.pop()
         apart.append((at_s, title))
-    return apart[-MOMENTS:]
+    kept = apart[-MOMENTS:]
+    while 1 < len(kept) < MOMENTS:
+        # A short attempt has few turns: what lies between is shown, too.
+        longest = max(range(1, len(kept)), key=lambda i: kept[i][0] - kept[i - 1][0])
+        middle = (kept[longest - 1][0] + kept[longest][0]) / 2
+        kept.insert(longest, (middle, "on the way"))
+    return kept
 
 
 def _seen(fresh: Attempt, acts: Sequence[Act], moments: list[tuple[float, str]]) -> list[SeenThen]:
@@ -220,9 +235,9 @@ def _best(attempt: Attempt, best: Best | None) -> str:
     return ""
 
 
-def _best_curve(attempt: Attempt, best: Best | None) -> Curve:
+def _best_curve(attempt: Attempt, best: Best | None) -> AttemptCurve:
     if best is not None:
-        return Curve(best.t_s.tolist(), best.sauce_c.tolist(), [], [])
+        return AttemptCurve(best.t_s.tolist(), best.sauce_c.tolist(), [], [])
     return _cooled(best_tub(attempt)[1]) if isinstance(attempt, TubAttempt) else NO_CURVE
 
 

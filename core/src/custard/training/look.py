@@ -16,16 +16,18 @@ from custard.training.hob import AWAY_S, NOTICE_S
 if TYPE_CHECKING:
     from custard.training.pan import PanAttempt
 
+STARCHY_PERCENT = 1.0
+"""Starch in the aqueous phase from which its turning can be seen."""
 STANDS_FROM = 2.0
 """Setting, over that at which most films of a foam have set, from which it stands [1]."""
 
 
 def picture(it: PanAttempt) -> seen.Picture:
     """What there is to see of it now."""
-    pan = _pan(it)
+    starchy = float(it.mixture.starch_in_aqueous_percent) >= STARCHY_PERCENT
+    pan = _pan(it, starchy=starchy)
     away = it.away(it.t_s)
     phase = "ended" if it.ended else "away" if away else "heat" if it.lit else "off"
-    starchy = float(it.mixture.starch_in_aqueous_percent) >= 1.0
     return seen.Picture(
         at_s=it.t_s,
         phase=phase,
@@ -51,7 +53,7 @@ def _said(it: PanAttempt) -> str:
     return said("back") if at + AWAY_S <= it.t_s < at + AWAY_S + NOTICE_S else ""
 
 
-def _pan(it: PanAttempt) -> seen.PanSeen:
+def _pan(it: PanAttempt, *, starchy: bool) -> seen.PanSeen:
     y, sauce_c = it.y, float(it.y[kernel.SAUCE_C])
     under_boil = it.k.boil_c - sauce_c
     curdled = float(y[kernel.CURDLED])
@@ -74,8 +76,8 @@ def _pan(it: PanAttempt) -> seen.PanSeen:
         bits=seen.step(100 * float(y[kernel.BITS]), seen.BITS_PERCENT),
         sheen=seen.step(curdled, seen.SHEEN),
         bubbles=seen.step(-under_boil, (-seen.RIM_K, -seen.BUBBLES_K)) if it.lit else 0,
-        turned=seen.step(float(y[kernel.GELATINISED]), seen.TURNED),
-        lumps=seen.step(float(y[zones.LUMPS]), seen.LUMPY),
+        turned=seen.step(float(y[kernel.GELATINISED]), seen.TURNED) if starchy else 0,
+        lumps=seen.step(float(y[zones.LUMPS]), seen.LUMPY) if starchy else 0,
         stands=stands,
         flame=seen.step(it.given(), seen.LOUD) if it.lit else 0,
         spots=tuple(

@@ -1,0 +1,172 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { anew } from "./anew";
+import { client, type Schemas, told } from "./client";
+
+export type Attempt = Schemas["AttemptOut"];
+export type Picture = Schemas["Picture"];
+export type PanSeen = Schemas["PanSeen"];
+export type Debrief = Schemas["Debrief"];
+export type Question = Schemas["AskedQuestion"];
+export type TraineeBook = Schemas["BookOut"];
+export type Exercise = Schemas["ExerciseOut"];
+export type Section = Schemas["SectionOut"];
+export type AssessmentSheet = Schemas["SheetOut"];
+export type Did = Schemas["Playing"]["acts"][number];
+export type Hidden = Required<Pick<Schemas["Beginning"], "difficulty" | "pan" | "surprise" | "probe">>;
+
+export function usePractice(kitchen: string) {
+  return useQuery({
+    queryKey: ["practice", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/practice", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useSection(kitchen: string) {
+  return useQuery({
+    queryKey: ["practice", kitchen, "section"],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/practice/section", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useTraineeBook(kitchen: string, person_id: number) {
+  return useQuery({
+    queryKey: ["practice", kitchen, "person", person_id],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/practice/people/{person_id}", {
+          params: { path: { kitchen, person_id } },
+          signal,
+        }),
+      ),
+  });
+}
+
+export function useAttempt(kitchen: string, attempt_id: number) {
+  return useQuery({
+    queryKey: ["practice", kitchen, "attempt", attempt_id],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/practice/attempts/{attempt_id}", {
+          params: { path: { kitchen, attempt_id } },
+          signal,
+        }),
+      ),
+    // What is played is told message by message; it is not fetched anew under the whisk.
+    staleTime: Number.POSITIVE_INFINITY,
+    refetchOnWindowFocus: false,
+    refetchOnReconnect: false,
+  });
+}
+
+/** One message of acts, in order; the answer is what there is to see after them. */
+export function sendActs(kitchen: string, attempt_id: number, body: Schemas["Playing"]) {
+  return told(
+    client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/acts", {
+      params: { path: { kitchen, attempt_id } },
+      body,
+    }),
+  );
+}
+
+export function useAttemptActions(kitchen: string) {
+  const cache = useQueryClient();
+  const opened = (attempt: Attempt) => {
+    cache.setQueryData(["practice", kitchen, "attempt", attempt.id], attempt);
+    void cache.invalidateQueries({ queryKey: ["practice", kitchen], exact: true });
+  };
+  const begin = useMutation({
+    mutationFn: (body: Schemas["Beginning"]) =>
+      told(client.POST("/api/k/{kitchen}/practice/attempts", { params: { path: { kitchen } }, body })),
+    onSuccess: opened,
+  });
+  const debrief = useMutation({
+    mutationFn: (attempt_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/debrief", {
+          params: { path: { kitchen, attempt_id } },
+        }),
+      ),
+    onSuccess: opened,
+  });
+  const again = useMutation({
+    mutationFn: ({ attempt_id, ...body }: Schemas["Again"] & { attempt_id: number }) =>
+      told(
+        client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/again", {
+          params: { path: { kitchen, attempt_id } },
+          body,
+        }),
+      ),
+    onSuccess: opened,
+  });
+  return { begin, debrief, again };
+}
+
+export function useChefActions(kitchen: string) {
+  const cache = useQueryClient();
+  const afresh = () => anew(cache, ["practice", kitchen]);
+  const make = useMutation({
+    mutationFn: (body: Schemas["NewExercise"]) =>
+      told(client.POST("/api/k/{kitchen}/practice/exercises", { params: { path: { kitchen } }, body })),
+    onSuccess: afresh,
+  });
+  const takeOut = useMutation({
+    mutationFn: (exercise_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/practice/exercises/{exercise_id}", {
+          params: { path: { kitchen, exercise_id } },
+        }),
+      ),
+    onSuccess: afresh,
+  });
+  const setFor = useMutation({
+    mutationFn: (body: Schemas["NewSet"]) =>
+      told(client.POST("/api/k/{kitchen}/practice/set", { params: { path: { kitchen } }, body })),
+    onSuccess: afresh,
+  });
+  const takeBack = useMutation({
+    mutationFn: (set_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/practice/set/{set_id}", { params: { path: { kitchen, set_id } } }),
+      ),
+    onSuccess: afresh,
+  });
+  const beginSheet = useMutation({
+    mutationFn: (body: Schemas["NewSheet"]) =>
+      told(client.POST("/api/k/{kitchen}/practice/sheets", { params: { path: { kitchen } }, body })),
+    onSuccess: afresh,
+  });
+  return { make, takeOut, setFor, takeBack, beginSheet };
+}
+
+export function useSheet(kitchen: string, sheet_id: number) {
+  return useQuery({
+    queryKey: ["practice", kitchen, "sheet", sheet_id],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/practice/sheets/{sheet_id}", {
+          params: { path: { kitchen, sheet_id } },
+          signal,
+        }),
+      ),
+  });
+}
+
+export function useMarking(kitchen: string, sheet_id: number) {
+  const cache = useQueryClient();
+  const key = ["practice", kitchen, "sheet", sheet_id];
+  return useMutation({
+    mutationFn: (body: Schemas["Marking"]) =>
+      told(
+        client.PUT("/api/k/{kitchen}/practice/sheets/{sheet_id}", {
+          params: { path: { kitchen, sheet_id } },
+          body,
+        }),
+      ),
+    // One touch after the other: each is of the state the one before left.
+    scope: { id: `sheet ${sheet_id}` },
+    onSuccess: (sheet) => cache.setQueryData(key, sheet),
+    onError: () => anew(cache, key),
+  });
+}
