@@ -10,6 +10,7 @@ from uuid import UUID
 import custard
 from book import reads as book
 from common import clock, database
+from common.counted import PICTURES
 from common.refusals import Conflict, Refusal
 from common.turns import in_turn
 from custard import training
@@ -100,6 +101,7 @@ def play(actor: Actor, attempt: Attempt, wanted: Playing) -> Shown:
     if shown.ended and not attempt.ended:
         Attempt.objects.filter(pk=attempt.pk).update(ended=True)
         attempt.ended = True
+    PICTURES.inc()
     return Shown(after=attempt.acts, picture=custard.plain(shown.picture), ended=shown.ended)
 
 

@@ -41,9 +41,9 @@ HEADERS = [(b"content-type", b"application/json; charset=utf-8"), (b"cache-contr
 class Lane:
     """An ASGI application beside the usual one, for the acts of those with a pass."""
 
-    def __init__(self, application: Any) -> None:
+    def __init__(self, application: Any, threads: int = THREADS) -> None:
         self.application = application
-        self.threads = ThreadPoolExecutor(THREADS, thread_name_prefix="lane")
+        self.threads = ThreadPoolExecutor(threads, thread_name_prefix="lane")
 
     async def __call__(self, scope: MutableMapping[str, Any], receive: Receive, send: Send) -> None:
         """Answer here, or hand on what was received."""

@@ -64,6 +64,7 @@ def opened(actor: Actor, found: Attempt) -> AttemptOut:
         id=found.pk,
         name=found.name,
         who=found.person.shown(),
+        person_id=found.person_id,
         mine=found.person_id == actor.user.pk,
         key=found.key,
         kind=known(exercise.kind),

@@ -68,6 +68,7 @@ class AttemptOut(Schema):
     id: int
     name: str
     who: str
+    person_id: int
     mine: bool
     key: str
     kind: Kind

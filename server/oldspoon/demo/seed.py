@@ -31,7 +31,7 @@ from stove import learning, plans
 from stove.cooking import assessed
 from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
 
-from oldspoon.demo import day, stock
+from oldspoon.demo import day, practice, stock
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
 
 PEOPLE = (
@@ -98,7 +98,9 @@ def seed() -> bool:
         version, formula = formulas[tale.formula]
         made.append(_tell(actors[tale.by], tale, version, formula, fitted, made))
     stock.tell(actors, made)
-    day.plan(actors, {name: version.formula_id for name, (version, _) in formulas.items()})
+    ids = {name: version.formula_id for name, (version, _) in formulas.items()}
+    day.plan(actors, ids)
+    practice.practise(actors, ids)
     return True
 
 

@@ -73,7 +73,8 @@ export class Player {
 
   pause() {
     if (!this.state.running) return;
-    this.stand();
+    this.at_s = this.time();
+    this.goneAt = null;
     this.set({ running: false });
   }
 
@@ -99,7 +100,8 @@ export class Player {
       this.busy = false;
       this.sent = null;
       this.after = shown.after;
-      if (shown.ended) this.goneAt = null;
+      // Time that stood goes on, now that somebody answers.
+      this.goneAt = this.state.running && !shown.ended ? this.world.now() : null;
       this.set({
         picture: shown.picture,
         ended: shown.ended,
@@ -126,7 +128,7 @@ export class Player {
       this.set({ trouble: problem.message });
       return;
     }
-    if (this.goneAt !== null) this.goneAt = this.world.now();
+    this.goneAt = null;
     this.set({ trouble: AWAY });
   }
 

@@ -7564,6 +7564,8 @@ export interface components {
             name: string;
             /** Who */
             who: string;
+            /** Person Id */
+            person_id: number;
             /** Mine */
             mine: boolean;
             /** Key */

@@ -35,6 +35,9 @@ const PersonPage = lazy(() =>
   import("../places/practice/PersonPage").then((m) => ({ default: m.PersonPage })),
 );
 const SheetPage = lazy(() => import("../places/practice/SheetPage").then((m) => ({ default: m.SheetPage })));
+const AssessPage = lazy(() =>
+  import("../places/practice/AssessPage").then((m) => ({ default: m.AssessPage })),
+);
 const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
@@ -89,6 +92,7 @@ export function App() {
         <Route path="practice" element={<Waiting>{<Practice />}</Waiting>} />
         <Route path="practice/section" element={<Waiting>{<SectionPage />}</Waiting>} />
         <Route path="practice/people/:person" element={<Waiting>{<PersonPage />}</Waiting>} />
+        <Route path="practice/assess" element={<Waiting>{<AssessPage />}</Waiting>} />
         <Route path="practice/sheets/:sheet" element={<Waiting>{<SheetPage />}</Waiting>} />
         <Route path="practice/:attempt" element={<Waiting>{<OneAttempt />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />

@@ -53,9 +53,8 @@ function Next({ attempt, debrief }: Props) {
   const here = useHere();
   const navigate = useNavigate();
   const { begin, again } = useAttemptActions(here.slug);
-  const { beginSheet } = useChefActions(here.slug);
   const to = { onSuccess: (made: Attempt) => navigate(`../practice/${made.id}`) };
-  const wrong = begin.error ?? again.error ?? beginSheet.error;
+  const wrong = begin.error ?? again.error;
   const exercise = attempt.key === "" ? null : { key: attempt.key };
   return (
     <div className="my-4">
@@ -93,8 +92,27 @@ function Next({ attempt, debrief }: Props) {
 const USUAL = { difficulty: "usual", pan: "clad", surprise: "", probe: "hidden" } as const;
 
 function Assess({ attempt }: { attempt: Attempt }) {
+  const here = useHere();
+  const navigate = useNavigate();
+  const { beginSheet } = useChefActions(here.slug);
   const first = attempt.sheets[0];
-  return first === undefined ? null : <Link to={`../practice/sheets/${first}`}>its sheet</Link>;
+  if (first !== undefined) return <Link to={`../practice/sheets/${first}`}>Its sheet</Link>;
+  return (
+    <>
+      <Button
+        disabled={beginSheet.isPending}
+        onClick={() =>
+          beginSheet.mutate(
+            { person_id: attempt.person_id, attempt_id: attempt.id, batch_id: null, over: "" },
+            { onSuccess: (made) => navigate(`../practice/sheets/${made.id}`) },
+          )
+        }
+      >
+        Assess it
+      </Button>
+      {beginSheet.isError ? <Notice tone="wrong">{beginSheet.error.message}</Notice> : null}
+    </>
+  );
 }
 
 function Points({ debrief }: { debrief: Debrief }) {

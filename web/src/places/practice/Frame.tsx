@@ -6,6 +6,8 @@ import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { clockText } from "./clock";
 
+const ON_A_HOB = new Set(["stove", "rescue"]);
+
 export interface PlayProps {
   attempt: Attempt;
   onOver: () => void;
@@ -26,14 +28,21 @@ export function Beside({
 }) {
   return (
     <div className="min-w-0">
-      <h1>{attempt.name}</h1>
-      <p className="text-soft">
-        {attempt.formula}, {attempt.grams} g, a hob nobody knows
-      </p>
-      <p className="figure mt-1 text-[3.4rem] leading-none" aria-hidden="true">
-        {clockText(seconds)}
-      </p>
-      <p className="text-soft">since it began</p>
+      <div className="flex items-baseline justify-between gap-4 lg:block">
+        <div className="min-w-0">
+          <h1>{attempt.name}</h1>
+          <p className="text-soft max-lg:sr-only">
+            {attempt.formula}
+            {ON_A_HOB.has(attempt.kind) ? `, ${attempt.grams} g, a hob nobody knows` : ""}
+          </p>
+        </div>
+        <div>
+          <p className="figure text-[2.4rem] leading-none lg:mt-1 lg:text-[3.4rem]" aria-hidden="true">
+            {clockText(seconds)}
+          </p>
+          <p className="text-soft max-lg:sr-only">since it began</p>
+        </div>
+      </div>
       <Tells tells={playing.picture.tells} said={playing.picture.said} />
       {children}
     </div>
@@ -43,9 +52,13 @@ export function Beside({
 /** The same signs as are drawn, in words; what is new is said to whoever listens. */
 export function Tells({ tells, said }: { tells: readonly string[]; said: string }) {
   return (
-    <section aria-label="What you can tell" className="mt-3 border-t border-hair pt-2">
-      <h2 className="text-base">What you can tell</h2>
-      <ul className="ml-5 list-disc" aria-live="polite" aria-relevant="additions">
+    <section aria-label="What you can tell" className="mt-1 border-t border-hair pt-1 lg:mt-3 lg:pt-2">
+      <h2 className="text-base max-lg:sr-only">What you can tell</h2>
+      <ul
+        className="flex flex-wrap gap-x-4 lg:ml-5 lg:block lg:list-disc"
+        aria-live="polite"
+        aria-relevant="additions"
+      >
         {tells.map((tell) => (
           <li key={tell}>{tell}</li>
         ))}

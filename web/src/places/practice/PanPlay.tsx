@@ -12,6 +12,9 @@ import { Stirring } from "./Stirring";
 import { usePlayer } from "./usePlayer";
 
 const CREAM_G = 50;
+/** On a phone one below the other, the instrument first; else what can be told, the pan, the spoon. */
+const PLAY_GRID =
+  "grid gap-x-8 gap-y-3 lg:grid-cols-[18rem_minmax(0,1fr)_17rem] lg:grid-rows-[auto_1fr_auto]";
 
 /** At the stove: the pan is drawn in, the flame is turned, the spoon is dipped, and it is lifted. */
 export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
@@ -30,11 +33,23 @@ export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
     ? { off: "Off the steam", on: "Back on the steam" }
     : { off: "Off the heat", on: "Back on the heat" };
   const rescue = attempt.kind === "rescue";
+  const mended = rescue && !picture.can.includes("out");
   useKeys([
     { press: "d", does: "dip the spoon", run: () => can("dip") && act("dip") },
     { press: "o", does: "off the heat, or back on it", run: () => can(heat) && act(heat) },
-    { press: "i", does: "through the sieve, into ice", run: () => can("out") && act("out") },
+    {
+      press: "i",
+      does: "through the sieve, into ice",
+      run: () => (mended ? can("end") && act("end") : can("out") && act("out")),
+    },
     { press: "p", does: "let the probe in", run: () => can("probe") && act("probe") },
+    ...(rescue
+      ? [
+          { press: "c", does: "cold cream", run: () => can("cream") && act("cream", { g: CREAM_G }) },
+          { press: "b", does: "the blender", run: () => can("blend") && act("blend") },
+          { press: "t", does: "throw it away", run: () => can("throw") && act("throw") },
+        ]
+      : []),
     { press: "-", does: "flame down", run: () => flame(picture.flame - 1) },
     { press: "+", does: "flame up", run: () => flame(picture.flame + 1) },
     { press: ".", does: "stop the clock, or go on", run: () => (running ? player.pause() : player.start()) },
@@ -42,24 +57,11 @@ export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
   ]);
   if (!picture.pan) return null;
   return (
-    <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[18rem_minmax(0,1fr)_17rem]">
-      <div className="order-1 min-w-0">
-        <Beside attempt={attempt} seconds={seconds} playing={playing}>
-          <Flame
-            value={picture.flame}
-            label={attempt.over_steam ? "The flame under the bath" : "The flame"}
-            disabled={!can("flame")}
-            onTurn={flame}
-          />
-          <Probe
-            picture={picture}
-            player={player}
-            given={!picture.can.includes("probe")}
-            may={can("probe")}
-          />
-        </Beside>
+    <div className={PLAY_GRID}>
+      <div className="min-w-0">
+        <Beside attempt={attempt} seconds={seconds} playing={playing} />
       </div>
-      <div className="order-2 min-w-0">
+      <div className="min-w-0 lg:col-start-2 lg:row-span-2 lg:row-start-1">
         <Over>
           <Begin attempt={attempt} player={player} playing={playing} onAgain={onAgain} />
           <Stirring
@@ -71,7 +73,36 @@ export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
           />
         </Over>
       </div>
-      <div className="order-4 min-w-0 lg:order-3">
+      <div className={`grid grid-cols-2 gap-3 lg:col-span-3 ${rescue ? "lg:grid-cols-6" : "lg:grid-cols-4"}`}>
+        <Touch shown="Dip the spoon" press="d" disabled={!can("dip")} onTouch={() => act("dip")} />
+        <Touch shown={words[heat]} press="o" look="iron" disabled={!can(heat)} onTouch={() => act(heat)} />
+        {mended ? (
+          <Touch shown="It is mended" press="i" disabled={!can("end")} onTouch={() => act("end")} />
+        ) : (
+          <Touch shown={out} press="i" disabled={!can("out")} onTouch={() => act("out")} />
+        )}
+        {rescue ? (
+          <Rescue player={player} can={can} />
+        ) : (
+          <Touch
+            shown="Give up, show me"
+            press="esc"
+            look="soft"
+            disabled={!can("end")}
+            onTouch={() => act("end")}
+          />
+        )}
+      </div>
+      <div className="min-w-0 lg:col-start-1 lg:row-start-2">
+        <Flame
+          value={picture.flame}
+          label={attempt.over_steam ? "The flame under the bath" : "The flame"}
+          disabled={!can("flame")}
+          onTurn={flame}
+        />
+        <Probe picture={picture} player={player} given={!picture.can.includes("probe")} may={can("probe")} />
+      </div>
+      <div className="min-w-0 lg:col-start-3 lg:row-span-2 lg:row-start-1">
         <Dipped picture={picture} />
         <section aria-label="So far" className="mt-3 border-t border-hair pt-2">
           <h2 className="text-base">So far</h2>
@@ -84,24 +115,6 @@ export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
         <Button className="mt-3" disabled={!running} onClick={() => player.pause()}>
           Stop the clock
         </Button>
-      </div>
-      <div
-        className={`order-3 grid grid-cols-2 gap-3 lg:order-4 lg:col-span-3 ${rescue ? "lg:grid-cols-6" : "lg:grid-cols-4"}`}
-      >
-        <Touch shown="Dip the spoon" press="d" disabled={!can("dip")} onTouch={() => act("dip")} />
-        <Touch shown={words[heat]} press="o" look="iron" disabled={!can(heat)} onTouch={() => act(heat)} />
-        <Touch shown={out} press="i" disabled={!can("out")} onTouch={() => act("out")} />
-        {rescue ? (
-          <Rescue player={player} can={can} />
-        ) : (
-          <Touch
-            shown="Give up, show me"
-            press="esc"
-            look="soft"
-            disabled={!can("end")}
-            onTouch={() => act("end")}
-          />
-        )}
       </div>
     </div>
   );
@@ -119,11 +132,11 @@ function Rescue({ player, can }: { player: Player; can: (what: string) => boolea
       />
       <Touch shown="The blender" press="b" disabled={!can("blend")} onTouch={() => player.act("blend")} />
       <Touch
-        shown={can("end") && !can("out") ? "It is mended" : "Throw it away"}
+        shown="Throw it away"
         press="t"
         look="soft"
         disabled={!can("throw")}
-        onTouch={() => player.act(can("end") && !can("out") ? "end" : "throw")}
+        onTouch={() => player.act("throw")}
       />
     </>
   );
@@ -142,7 +155,7 @@ function Flame({
 }) {
   const id = useId();
   return (
-    <div className="mt-3 border-t border-hair pt-2">
+    <div className="border-t border-hair pt-2">
       <label htmlFor={id} className="flex justify-between">
         <span className="text-soft">{label}</span>
         <span className="tabular font-bold">

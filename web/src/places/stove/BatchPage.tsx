@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery } from "../../api/queries";
@@ -95,6 +95,12 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
         <p className="text-soft">
           batch {batch.number} · version {batch.version} · {batch.started_by}
           {batch.allergens.length ? ` · ${batch.allergens.join(", ")}` : ""}
+          {here.role === "chef" ? (
+            <>
+              {" · "}
+              <Link to={`../practice/assess?batch=${batch.id}`}>assess</Link>
+            </>
+          ) : null}
         </p>
       </div>
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />
