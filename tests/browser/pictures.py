@@ -8,6 +8,7 @@ from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
 from test_live import API, a_batch, call, probe_in_it
+from test_practice import Led, draw
 from test_remedy import overcooked
 from test_shelf import mark, shelf
 
@@ -43,20 +44,12 @@ def test_pictures(device):
     page.get_by_role("heading", name="Where good cooks disagree").wait_for()
     page.get_by_text("The brackets hold four kitchens in five").wait_for()
     take(page, "bench")
-    page.get_by_role("heading", name="Where good cooks disagree").scroll_into_view_if_needed()
-    page.mouse.wheel(0, 420)
-    take(page, "bench-schools")
     page.get_by_role("button", name="Solve for me").click()
     page.get_by_role("radio", name="heavy coat").click()
     page.get_by_role("button", name="Solve", exact=True).click()
     page.get_by_role("button", name="Take it", exact=True).wait_for()
     take(page, "bench-solve")
     page.keyboard.press("Escape")
-    lines = call(page, "GET", f"{API}/formulas")["lines"]
-    one = next(line["id"] for line in lines if line["name"] == "Bay leaf anglaise")
-    page.goto(f"{KITCHEN}/book/compare?a={one}&av=1&b={one}&bv=2")
-    page.get_by_role("img", name="Rule:").nth(1).wait_for()
-    take(page, "compare")
     to_the_stove(page)
     page.get_by_label("The scale shows, g").fill("512")
     tick(page, "whole milk").click()
@@ -101,6 +94,23 @@ def test_picture_of_the_day(device):
     expect(page.get_by_role("button", name="Plan it again from now")).to_be_enabled()
     page.get_by_text("No plan is better.").wait_for()
     take(page, "day")
+
+
+def test_pictures_of_practice(device):
+    page = device("trainee")
+    led = Led(page, "nappe")
+    led.until("drags")
+    led.open()
+    page.get_by_role("button", name="Go on").click()
+    draw(page, 1.5)
+    page.keyboard.press("d")
+    page.get_by_text("The line").wait_for()
+    draw(page, 2.0)
+    take(page, "practice")
+    page.goto(f"{KITCHEN}/practice")
+    page.get_by_role("region", name="Lately").get_by_role("link", name="Nappe by eye").last.click()
+    page.get_by_role("img", name="Curve of").wait_for()
+    take(page, "practice-debrief")
 
 
 def call_at(page: Page, path: str):

@@ -23,6 +23,8 @@ export interface Playing {
 
 /** So often a message goes: five pictures a second. */
 export const EVERY_MS = 200;
+/** Longer than this nobody stirs; then time stands until it is given up [s]. */
+const LONGEST_S = 3599;
 const LATE_MS = 1500;
 const AWAY = "The kitchen does not answer. Time stands; nothing is lost.";
 
@@ -62,7 +64,7 @@ export class Player {
     const gone = this.world.now() - this.goneAt;
     // While an answer is long in coming time stands, so that nobody cooks blind.
     const waits = this.busy ? Math.max(0, this.world.now() - this.sentAt - LATE_MS) : 0;
-    return this.at_s + Math.max(0, gone - waits) / 1000;
+    return Math.min(LONGEST_S, this.at_s + Math.max(0, gone - waits) / 1000);
   }
 
   start() {

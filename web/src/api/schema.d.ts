@@ -7498,13 +7498,15 @@ export interface components {
         };
         /**
          * AskedLine
-         * @description A line of a slip as it is written [g].
+         * @description A line of a slip as it is written [g]; of yolks how many, where that is what is counted.
          */
         AskedLine: {
             /** Name */
             name: string;
             /** Grams */
             grams: number;
+            /** Yolks */
+            yolks?: number | null;
         };
         /**
          * AskedQuestion

@@ -10,7 +10,7 @@ import numpy as np
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import Texture, texture_at
 from custard.conditions import USUAL, Conditions
-from custard.figures import Hundredths
+from custard.figures import Hundredths, Tenths
 from custard.formula import Formula
 from custard.physics.texture import WORDS
 from custard.process.state import on_ramp
@@ -28,10 +28,11 @@ WORD_ORDER = (*(name for _, name in WORDS), "pipeable")
 
 @dataclass(frozen=True)
 class AskedLine:
-    """A line of a slip as it is written [g]."""
+    """A line of a slip as it is written [g]; of yolks how many, where that is what is counted."""
 
     name: str
     grams: Hundredths
+    yolks: Tenths | None = None
 
 
 @dataclass(frozen=True)
@@ -89,7 +90,7 @@ class AskedAttempt:
         scaled = base.times(YOLKS / yolks)
         pairs = zip(scaled.lines, scaled.weights_g(), strict=True)
         self.right = {line.ingredient.id: grams for line, grams in pairs if line.ingredient.id != "egg-yolk"}
-        return AskedQuestion(_lines(base, list(base.weights_g())), wants=tuple(self.right))
+        return AskedQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(self.right))
 
     def _spoons(self, draw: np.random.Generator) -> AskedQuestion:
         shown: list[SpoonShown] = []
@@ -130,9 +131,15 @@ class AskedAttempt:
         return seen.Picture(self.t_s, phase, self.can(), 0.0, (), "", ())
 
 
-def _lines(formula: Formula, grams: list[float]) -> tuple[AskedLine, ...]:
-    pairs = zip(formula.lines, grams, strict=True)
-    return tuple(AskedLine(line.ingredient.name, round(mass, 1 if mass < 10 else 0)) for line, mass in pairs)
+def _lines(formula: Formula, grams: list[float], yolks: float | None = None) -> tuple[AskedLine, ...]:
+    return tuple(
+        AskedLine(
+            line.ingredient.name,
+            round(mass, 1 if mass < 10 else 0),
+            yolks if line.ingredient.id == "egg-yolk" else None,
+        )
+        for line, mass in zip(formula.lines, grams, strict=True)
+    )
 
 
 def _with_word(word: str, sauce: Assessment, cream: Assessment, draw: np.random.Generator) -> Texture:

@@ -107,12 +107,17 @@ function ScaleAsked({ question, onAnswer }: Asked) {
       <ul className="mt-3 border-y border-iron">
         {question.lines.map((line) => (
           <li key={line.name} className="flex items-baseline gap-3 border-b border-hair py-2 last:border-b-0">
-            <span className="figure w-28 text-right text-xl">{massText(line.grams, system)}</span>
-            <span>{line.name}</span>
+            <span className="figure w-28 text-right text-xl">
+              {line.yolks ? line.yolks : massText(line.grams, system)}
+            </span>
+            <span>
+              {line.name}
+              {line.yolks ? `s, ${massText(line.grams, system)}` : ""}
+            </span>
           </li>
         ))}
       </ul>
-      <p className="mt-3 text-soft">A yolk weighs as much as this slip’s do. With seven of them:</p>
+      <p className="mt-3 text-soft">With seven yolks of the same size:</p>
       <div className="mt-1 flex flex-wrap items-end gap-3">
         {question.wants.map((name, i) => (
           <div key={name} className="w-44">

@@ -45,8 +45,12 @@ export function PersonPage() {
                       {one.note ? ` · ${one.note}` : ""}
                     </span>
                   </span>
-                  <Button disabled={takeBack.isPending} onClick={() => takeBack.mutate(one.id)}>
-                    Take it back<span className="sr-only">: {one.name}</span>
+                  <Button
+                    aria-label={`Take it back: ${one.name}`}
+                    disabled={takeBack.isPending}
+                    onClick={() => takeBack.mutate(one.id)}
+                  >
+                    Take it back
                   </Button>
                 </li>
               ))}

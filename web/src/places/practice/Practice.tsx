@@ -170,13 +170,17 @@ function Row({
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {onSet ? (
-          <Button onClick={onSet}>
-            Set it<span className="sr-only">: {one.name}</span>
+          <Button aria-label={`Set it: ${one.name}`} onClick={onSet}>
+            Set it
           </Button>
         ) : null}
         {onSet && one.exercise_id !== null ? (
-          <Button disabled={takeOut.isPending} onClick={() => takeOut.mutate(one.exercise_id ?? 0)}>
-            Take it out<span className="sr-only">: {one.name}</span>
+          <Button
+            aria-label={`Take it out: ${one.name}`}
+            disabled={takeOut.isPending}
+            onClick={() => takeOut.mutate(one.exercise_id ?? 0)}
+          >
+            Take it out
           </Button>
         ) : null}
         <Button look={one.passed ? "quiet" : "solid"} disabled={busy} onClick={onBegin}>

@@ -24,7 +24,7 @@ export function SectionPage() {
         <Link to="..">Practice</Link>
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and keys scroll it */}
-      <section className="mt-4 overflow-x-auto" tabIndex={0} aria-label="Who has passed what">
+      <section className="relative mt-4 overflow-x-auto" tabIndex={0} aria-label="Who has passed what">
         <table className="text-left">
           <thead>
             <tr className="border-b border-iron align-bottom">

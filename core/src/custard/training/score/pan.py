@@ -70,7 +70,7 @@ def of_pan(attempt: PanAttempt, best: Best) -> Score:
         _caught(attempt),
         _gaps(attempt, told),
         _time(attempt, best),
-        _cautions(attempt, told),
+        _cautions(attempt, course, told),
     ]
     if boils:
         items.append(_lumps(attempt))
@@ -228,7 +228,7 @@ def _lumps(attempt: PanAttempt) -> Item:
     return item("lumps", "lumps", 25, 90 * (lumps - 0.05), f"{100 * lumps:.0f} %", "none", "lumps")
 
 
-def _cautions(attempt: PanAttempt, told: dict[str, str]) -> Item:
+def _cautions(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item:
     """What was not minded though it was said or seen."""
     missed = []
     if left_on(attempt):
@@ -238,8 +238,10 @@ def _cautions(attempt: PanAttempt, told: dict[str, str]) -> Item:
     if _stood_s(attempt) > 2 * STOOD_S:
         missed.append(("it stood in the hot pan", "stood", attempt.off_s))
     if attempt.y[kernel.CURDLED] >= seen.SHEEN[0] and float(attempt.mixture.starch_in_aqueous_percent) < 0.5:
-        gone = int(np.argmax(attempt.record()[:, kernel.CURDLED] >= seen.SHEEN[0])) * TICK_S
-        missed.append(("its sheen had gone", "sheen", gone))
+        gone = int(np.argmax(attempt.record()[:, kernel.CURDLED] >= seen.SHEEN[0]))
+        # What could have been done otherwise was to lift it when it was there.
+        at_s = min(gone, gone if course.wanted is None else course.wanted) * TICK_S
+        missed.append(("its sheen had gone", "sheen", at_s))
     text = "; ".join(text for text, _, _ in missed) or "none missed"
     _, reason, at_s = missed[0] if missed else ("", "", None)
     return item("cautions", "cautions", 20, 10 * len(missed), text, "none missed", reason, at_s, told)
