@@ -8,8 +8,8 @@ import custard
 import pytest
 from custard.advice.mix.keeping import keeping
 from custard.advice.mix.texture import texture_at, yield_stress
-from custard.cli.cooking import state_of
 from custard.process import kernel
+from custard.process.state import state_of
 
 P = custard.larder.standard()
 SIX = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")
@@ -115,7 +115,7 @@ def test_steam_that_left_counts_in_the_pan_as_on_the_spoon(make, family, more, w
     """The cook's own curve and what it is said to be like at its end are one number."""
     pan = custard.mix(make(family, ("whole-milk", "400 g"), ("egg-yolk", 5), *more))
     done = custard.process.cook(pan, 60, 84, custard.process.Stove(power_w=400), hold_s=600)
-    state = state_of(done, float(pan.mass_g), undisturbed=False)
+    state = state_of(done.final, float(pan.mass_g), boiled=False)
     assert state.left < 0.95
     told = texture_at(pan, state, state.at_c, state.at_c, custard.USUAL.parameters)
     assert told.yield_stress_pa == pytest.approx(done.final[kernel.YIELD_PA], rel=within)

@@ -23,10 +23,10 @@ from custard.process import kernel
 from custard.process.bake import bake
 from custard.process.chill import Chill, chill, chill_on
 from custard.process.chocolate import onto_chocolate
-from custard.process.cook import NEVER_CLEARANCE, Cook, Stove, cook
+from custard.process.cook import NEVER_CLEARANCE, Stove, cook
 from custard.process.infusing import infusing
 from custard.process.later import aged, held_warm, reheated, thawed
-from custard.process.state import State, left_of
+from custard.process.state import State, left_of, state_of
 from custard.process.temper import temper
 from custard.process.whisk import whisk
 
@@ -57,7 +57,7 @@ def cook_command(options: Any) -> dict[str, Any]:
     pan, stove = mix(formula.in_the_pan()), given.stove(options)
     held = (options.hold_s, options.left_in_pan_s)
     done = cook(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions)
-    state = state_of(done, float(pan.mass_g), undisturbed=stove.stir == "none")
+    state = state_of(done.final, float(pan.mass_g), boiled=False, undisturbed=stove.stir == "none")
     landing = onto_chocolate(formula, state.at_c)
     bands = (
         answers.banded(cook_band(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions))
@@ -86,21 +86,6 @@ def cook_command(options: Any) -> dict[str, Any]:
         "salmonella_logs": answers.logs(float(done.final[kernel.LOGS])),
         "caution": NEVER_CLEARANCE,
     }
-
-
-def state_of(done: Cook, mass_g: float, *, undisturbed: bool) -> State:
-    """Where a cook of so much [g] ended, as texture reads it."""
-    y = done.final
-    return State(
-        at_c=float(y[kernel.SAUCE_C]),
-        thickened=float(y[kernel.THICKENED]),
-        curdled=float(y[kernel.CURDLED]),
-        gelatinised=float(y[kernel.GELATINISED]),
-        swollen=float(y[kernel.SWOLLEN]),
-        boiled=False,
-        undisturbed=undisturbed,
-        left=left_of(mass_g, float(y[kernel.STEAMED_G])),
-    )
 
 
 def _cold(whole: Mixture, state: State, steamed_g: float, p: Parameters) -> dict[str, Any]:

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, starch
-from custard.process import ramp
+from custard.process import kernel, ramp
 from custard.process.pan import LEAST_LEFT
 
 
@@ -34,6 +35,20 @@ class State:
 def left_of(mass_g: float, steamed_g: float) -> float:
     """Share of a mix that steam has left of it [1]."""
     return max(LEAST_LEFT, 1 - steamed_g / mass_g)
+
+
+def state_of(y: NDArray[np.float64], mass_g: float, *, boiled: bool, undisturbed: bool = False) -> State:
+    """Where a cook of so much [g] stands, read off a state of the kernel."""
+    return State(
+        at_c=float(y[kernel.SAUCE_C]),
+        thickened=float(y[kernel.THICKENED]),
+        curdled=float(y[kernel.CURDLED]),
+        gelatinised=float(y[kernel.GELATINISED]),
+        swollen=float(y[kernel.SWOLLEN]),
+        boiled=boiled,
+        undisturbed=undisturbed,
+        left=left_of(mass_g, float(y[kernel.STEAMED_G])),
+    )
 
 
 def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:

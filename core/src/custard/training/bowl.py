@@ -19,7 +19,7 @@ from custard.training import seen
 from custard.training.acts import BACK, END, POUR, REST, STIR, STOP, Act
 from custard.training.exercises import TEMPER, Exercise
 from custard.training.hob import TICK_S, hidden
-from custard.training.pan import STROKE_S
+from custard.training.strokes import Strokes
 
 LEAST_MOVING = 0.12
 """A bowl that nobody whisks still swirls from what is poured into it [1]."""
@@ -60,8 +60,7 @@ class BowlAttempt:
         self.landing_c = ROOM_C
         self.rates: list[tuple[float, float]] = [(0.0, 0.0)]
         self._curve: list[tuple[float, float, float]] = []
-        self._strokes: list[tuple[int, float, float, float, float]] = []
-        self._last: tuple[float, float, float] | None = None
+        self._strokes = Strokes()
 
     @property
     def t_s(self) -> float:
@@ -74,8 +73,8 @@ class BowlAttempt:
 
     def _run(self, to_tick: int) -> None:
         while self.ticks < to_tick and not self.ended:
-            while self._strokes and self._strokes[0][0] <= self.ticks:
-                zones.stroke(self.spots, *self._strokes.pop(0)[1:], self.p.stir.whisk_share)
+            for _, x0, y0, x1, y1 in self._strokes.before(self.ticks + 1):
+                zones.stroke(self.spots, x0, y0, x1, y1, self.p.stir.whisk_share)
             self._tick()
             self.ticks += 1
             self.spots[:, zones.GAP_S] += TICK_S
@@ -114,15 +113,11 @@ class BowlAttempt:
             return
         tick = int(np.ceil(act.at_s / TICK_S - 1e-6))
         if act.do == STIR:
-            before, x, y = self._last, act.figures["x"], act.figures["y"]
-            came = before is not None and act.at_s - before[0] <= STROKE_S
-            x0, y0 = (before[1], before[2]) if before is not None and came else (x, y)
-            self._strokes.append((tick, x0, y0, x, y))
-            self._last = (act.at_s, x, y)
+            self._strokes.to(act, tick)
             return
         self._run(tick)
         if act.do == REST:
-            self._last = None
+            self._strokes.lift()
         elif act.do not in self.can():
             return
         elif act.do in (POUR, STOP):

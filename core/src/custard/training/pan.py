@@ -18,7 +18,7 @@ from custard.physics.texture import word
 from custard.process import kernel, zones
 from custard.process.cook import Stove, constants, step_s, usual_stove
 from custard.process.pan import Constants
-from custard.process.state import State, left_of
+from custard.process.state import State, state_of
 from custard.process.temper import mixed_c
 from custard.process.whisk import under_foam
 from custard.training import look, seen
@@ -46,11 +46,10 @@ from custard.training.hob import (
     TURNED_UP_BY,
     hidden,
 )
+from custard.training.strokes import Strokes
 
 Floats = NDArray[np.float64]
 
-STROKE_S = 0.5
-"""Two points of the whisk within so long are one stroke [s]."""
 SPOON_S = 2.0
 """The hand that dips a spoon does not stir for so long [s]."""
 SPLIT_FROM, SPLIT_TO, LOST_FROM = 0.07, 0.2, 0.55
@@ -110,8 +109,7 @@ class PanAttempt:
         self.mended = Mended()
         self.ticks = 0
         self._rows: list[Floats] = []
-        self._strokes: list[tuple[float, float, float, float, float]] = []
-        self._last: tuple[float, float, float] | None = None
+        self._strokes = Strokes()
         self._busy_until_s = 0.0
         if exercise.kind == RESCUE:
             self._split()
@@ -195,9 +193,7 @@ class PanAttempt:
         if self.out_s is None:
             given = self.given()
             flicker = self.hob.flicker[self.ticks : self.ticks + count]
-            now = [stroke for stroke in self._strokes if stroke[0] < self.ticks + count]
-            self._strokes = self._strokes[len(now) :]
-            strokes = np.array(now or np.empty((0, 5)), dtype=float)
+            strokes = self._strokes.before(self.ticks + count)
             strokes[:, 0] -= self.ticks
             self.probe_c = zones.play(
                 self.k, self.local, self.y, self.spots, given * flicker, float(self.lit), TICK_S, self.dt,
@@ -223,7 +219,7 @@ class PanAttempt:
             return
         self._run(tick)
         if act.do == REST:
-            self._last = None
+            self._strokes.lift()
         elif act.do in self.can() and not self.away(act.at_s):
             self._do(act)
 
@@ -234,14 +230,9 @@ class PanAttempt:
 
     def _stirs(self, act: Act, tick: int) -> None:
         if self.out_s is not None or self.away(act.at_s) or act.at_s < self._busy_until_s:
-            self._last = None
+            self._strokes.lift()
             return
-        x, y = act.figures["x"], act.figures["y"]
-        before = self._last
-        came = before is not None and act.at_s - before[0] <= STROKE_S
-        x0, y0 = (before[1], before[2]) if before is not None and came else (x, y)
-        self._strokes.append((float(tick), x0, y0, x, y))
-        self._last = (act.at_s, x, y)
+        self._strokes.to(act, tick)
 
     def _do(self, act: Act) -> None:
         if act.do == FLAME:
@@ -253,7 +244,8 @@ class PanAttempt:
             self.offs.append((self.t_s, self.lit))
         elif act.do == DIP:
             self.dips.append(self.dip())
-            self._busy_until_s, self._last = self.t_s + SPOON_S, None
+            self._busy_until_s = self.t_s + SPOON_S
+            self._strokes.lift()
         elif act.do == PROBE:
             self.probe_in = self.asked_probe = True
         elif act.do == OUT:
@@ -293,16 +285,7 @@ class PanAttempt:
 
     def state(self) -> State:
         """As it stands, as everywhere else."""
-        y = self.y
-        return State(
-            at_c=float(y[kernel.SAUCE_C]),
-            thickened=float(y[kernel.THICKENED]),
-            curdled=float(y[kernel.CURDLED]),
-            gelatinised=float(y[kernel.GELATINISED]),
-            swollen=float(y[kernel.SWOLLEN]),
-            boiled=self.boiled_s() > 0,
-            left=left_of(1000 * self.k.mass_kg, float(y[kernel.STEAMED_G])),
-        )
+        return state_of(self.y, 1000 * self.k.mass_kg, boiled=self.boiled_s() > 0)
 
     def texture(self) -> Texture:
         """What the spoon shows of it as it stands; of a foam, what its liquid shows."""

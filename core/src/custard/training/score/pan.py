@@ -230,7 +230,7 @@ def _lumps(attempt: PanAttempt) -> Item:
 
 def _cautions(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item:
     """What was not minded though it was said or seen."""
-    missed = []
+    missed: list[tuple[str, str, float | None]] = []
     if left_on(attempt):
         missed.append(("it stayed on the heat", "away", attempt.hob.surprise_s))
     if unanswered(attempt):
@@ -240,8 +240,8 @@ def _cautions(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item
     if attempt.y[kernel.CURDLED] >= seen.SHEEN[0] and float(attempt.mixture.starch_in_aqueous_percent) < 0.5:
         gone = int(np.argmax(attempt.record()[:, kernel.CURDLED] >= seen.SHEEN[0]))
         # What could have been done otherwise was to lift it when it was there.
-        at_s = min(gone, gone if course.wanted is None else course.wanted) * TICK_S
-        missed.append(("its sheen had gone", "sheen", at_s))
+        mended = min(gone, gone if course.wanted is None else course.wanted)
+        missed.append(("its sheen had gone", "sheen", mended * TICK_S))
     text = "; ".join(text for text, _, _ in missed) or "none missed"
     _, reason, at_s = missed[0] if missed else ("", "", None)
     return item("cautions", "cautions", 20, 10 * len(missed), text, "none missed", reason, at_s, told)
