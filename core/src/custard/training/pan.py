@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment, assess
-from custard.advice.mix.texture import Texture, texture_at
+from custard.advice.mix.texture import Texture, film_of, texture_at
 from custard.conditions import USUAL, Conditions
 from custard.larder.ingredients import ingredient
 from custard.mixture import Mixture, blend, combined
@@ -295,8 +295,11 @@ class PanAttempt:
     def dip(self) -> seen.Dipped:
         """A spoon is dipped, and a line drawn in the coat."""
         now = self.texture()
+        if not self.foams:
+            return seen.Dipped(self.t_s, now.film_mm, now.line, now.line_closes_s, now.word)
         stress = now.yield_stress_pa + self.foam_pa()
-        return seen.Dipped(self.t_s, now.film_mm, now.line, now.line_closes_s, word(stress))
+        film = film_of(self.mixture, stress, now.at_c, self.p, float(self.y[zones.AIR]))
+        return seen.Dipped(self.t_s, film.film_mm, film.line, film.closes_s, word(stress))
 
     def foam_pa(self) -> float:
         """What its bubbles carry [Pa]."""

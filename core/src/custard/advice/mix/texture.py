@@ -79,17 +79,7 @@ def texture_at(
     """Texture at a temperature [degC], with the film read at the spoon's temperature [degC]."""
     stress = yield_stress(mixture, state, at_c, p, stood)
     on_spoon = yield_stress(mixture, state, spoon_c, p, stood)
-    film = spoon.spoon_film(
-        on_spoon,
-        float(draining_viscosity(mixture, on_spoon, spoon_c, p)),
-        mixture.density_kg_m3(spoon_c),
-        p.spoon.spoon_length_mm / 1000,
-        p.spoon.drain_s,
-        p.spoon.line_mm / 1000,
-        p.spoon.surface_tension_n_m,
-        p.spoon.hold_share,
-        p.spoon.most_film_mm / 1000,
-    )
+    film = film_of(mixture, on_spoon, spoon_c, p)
     return Texture(
         at_c=at_c,
         yield_stress_pa=stress,
@@ -98,6 +88,28 @@ def texture_at(
         line=film.line,
         line_closes_s=film.closes_s,
         word=texture.word(stress),
+    )
+
+
+def film_of(mixture: Mixture, on_spoon: float, spoon_c: float, p: Parameters, air: float = 0.0) -> spoon.Film:
+    """The film that a spoon shows of a mix that is so stiff on it.
+
+    Parameters
+    ----------
+    on_spoon : yield stress at the spoon's temperature [Pa]
+    spoon_c : the spoon's temperature [degC]
+    air : air whisked into it, over its own volume [1]
+    """
+    return spoon.spoon_film(
+        on_spoon,
+        float(draining_viscosity(mixture, on_spoon, spoon_c, p)),
+        float(mixture.density_kg_m3(spoon_c)) / (1 + air),
+        p.spoon.spoon_length_mm / 1000,
+        p.spoon.drain_s,
+        p.spoon.line_mm / 1000,
+        p.spoon.surface_tension_n_m,
+        p.spoon.hold_share,
+        p.spoon.most_film_mm / 1000,
     )
 
 
