@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useKitchenEvents } from "../api/live";
 import { type Kitchen, useLogOut } from "../api/queries";
 import { Button } from "../kit/Button";
 import { useAllKeys, useKeys } from "../kit/keys";
+import { Menu, MenuAction, MenuBreak } from "../kit/Menu";
 import { Notice } from "../kit/Notice";
 import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
@@ -38,6 +39,13 @@ export function Shell({ person, kitchens }: Props) {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const logOut = useLogOut();
+  const tabs = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: on a phone the tab one is at comes into sight
+  useEffect(() => {
+    tabs.current
+      ?.querySelector('[aria-current="page"]')
+      ?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [pathname]);
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
     { press: "?", does: "show these keys", run: () => setKeysOpen(true) },
@@ -58,25 +66,48 @@ export function Shell({ person, kitchens }: Props) {
         Skip to the page
       </a>
       <header className="print:hidden border-b border-hair print:hidden">
-        <div className="mx-auto flex max-w-[1880px] flex-wrap items-center gap-x-5 gap-y-1 px-4 py-1.5 sm:px-7">
-          <NavLink to="book" className="flex min-h-11 items-center gap-3 no-underline">
+        <div className="mx-auto flex max-w-[1880px] items-center gap-x-3 px-4 sm:px-7 md:flex-wrap md:gap-x-5 md:gap-y-1 md:py-1.5">
+          <NavLink to="book" className="flex min-h-11 shrink-0 items-center gap-3 no-underline">
             <img src="/spoon.svg" alt="" width="30" height="34" />
-            <span className="figure text-[1.35rem]">Old Spoon</span>
+            <span className="figure text-[1.35rem] max-md:sr-only">Old Spoon</span>
           </NavLink>
-          <nav aria-label="Places" className="flex flex-wrap gap-x-1">
+          <nav
+            ref={tabs}
+            aria-label="Places"
+            className="flex min-w-0 gap-x-1 max-md:flex-1 max-md:overflow-x-auto max-md:[scrollbar-width:none] md:flex-wrap"
+          >
             {PLACES.map((place) => (
               <NavLink
                 key={place.to}
                 to={place.to === "trouble" ? troubleAt(kitchen, pathname) : place.to}
                 className={({ isActive }) =>
-                  `flex min-h-11 items-center border-b-4 px-3 no-underline ${isActive ? "border-yolk font-bold" : "border-transparent text-soft"}`
+                  `flex min-h-11 shrink-0 items-center border-b-4 px-3 no-underline ${isActive ? "border-yolk font-bold" : "border-transparent text-soft"}`
                 }
               >
                 {place.shown}
               </NavLink>
             ))}
           </nav>
-          <div className="ml-auto flex flex-wrap items-center gap-2">
+          <div className="md:hidden">
+            <Menu label="Menu">
+              <MenuAction onSelect={toggle}>
+                {system === "metric" ? "°F and ounces" : "°C and grams"}
+              </MenuAction>
+              <MenuAction onSelect={() => setKeysOpen(true)}>Keys</MenuAction>
+              {kitchens.length > 1
+                ? kitchens
+                    .filter((one) => one.slug !== kitchen)
+                    .map((one) => (
+                      <MenuAction key={one.slug} onSelect={() => navigate(`/k/${one.slug}/book`)}>
+                        To {one.name}
+                      </MenuAction>
+                    ))
+                : null}
+              <MenuBreak />
+              <MenuAction onSelect={() => logOut.mutate()}>{person.title} · log out</MenuAction>
+            </Menu>
+          </div>
+          <div className="ml-auto hidden flex-wrap items-center gap-2 md:flex">
             <Button onClick={toggle} title="Change units">
               {system === "metric" ? "°C · g" : "°F · oz"}
             </Button>

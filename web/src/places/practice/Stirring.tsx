@@ -98,7 +98,9 @@ export function Stirring({ player, pan, tells, over_steam, running }: Props) {
         />
       </div>
       <div className="mt-2 flex flex-wrap items-center justify-center gap-x-4 gap-y-1">
-        <p className="text-soft">Draw in the pan to stir. A spot you leave alone cooks on its own.</p>
+        <p className={running ? "text-soft" : "invisible"}>
+          Draw in the pan to stir. A spot you leave alone cooks on its own.
+        </p>
         <button
           type="button"
           aria-pressed={round}
