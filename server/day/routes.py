@@ -28,7 +28,8 @@ from day.asked import (
     WantChange,
     WantIn,
 )
-from day.schemas import BatchTaken, CalendarOut, DayAfterOut, DayOut, DaysOut, ListsOut
+from day.schemas import BatchTaken, CalendarOut, DayAfterOut, DayOut, DaysOut, ListsOut, Upcoming
+from day.upcoming import upcoming
 
 router = Router()
 
@@ -37,6 +38,12 @@ router = Router()
 def list_days(request: HttpRequest, kitchen: str, around: CalendarDay | None = None) -> DaysOut:
     """The days about one, and the templates."""
     return reads.days(enter(request, kitchen), around)
+
+
+@router.get("/k/{kitchen}/upcoming", response=list[Upcoming])
+def list_upcoming(request: HttpRequest, kitchen: str) -> list[Upcoming]:
+    """What is likely made next, from the day's plan and from habit."""
+    return upcoming(enter(request, kitchen))
 
 
 @router.get("/k/{kitchen}/days/{when}", response=DayOut)

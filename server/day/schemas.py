@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Literal
 
 import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
@@ -275,3 +275,13 @@ class CalendarOut(Schema):
     there: bool
     made_at: datetime | None
     address: str | None
+
+
+class Upcoming(Schema):
+    """A batch that is likely next: why, and how it is begun: a job of a day, or the formula as it is."""
+
+    formula_id: int
+    name: str
+    say: str
+    when: date | None
+    job: str | None

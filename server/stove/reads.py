@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import Any
 from uuid import UUID
 
 import custard
@@ -63,7 +64,13 @@ def batch(actor: Actor, batch_id: int) -> Batch:
 
 
 def on_the_stove(actor: Actor) -> list[BatchLine]:
-    """Batches not closed yet, newest first."""
+    """Batches not closed yet, the most urgent first: what is next with each, and its rule."""
+    rows = lines(actor).filter(closed_at=None).select_related("started_by", "live_state")
+    rows = rows.defer(*DOCUMENTS, "live_state__document").annotate(
+        rule=F("plan__window"), boils=F("plan__boiling_c"), stops=F("plan__stop_c")
+    )
+    urgency, seconds = F("live_state__urgency"), F("live_state__seconds")
+    urgent_first = (urgency.desc(nulls_last=True), seconds.asc(nulls_last=True))
     return [
         BatchLine(
             id=row.pk,
@@ -76,9 +83,21 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
             stage=known(row.stage),
             mass_g=row.mass_g,
             allergens=row.allergens,
+            window=row.rule,
+            boiling_c=row.boils,
+            stop_c=row.stops,
+            pace=row.pace,
+            **_next_of(getattr(row, "live_state", None)),
         )
-        for row in lines(actor).filter(closed_at=None)[:OPEN_AT_MOST]
+        for row in rows.order_by(*urgent_first, "-started_at", "-id")[:OPEN_AT_MOST]
     ]
+
+
+def _next_of(state: LiveState | None) -> dict[str, Any]:
+    """What is to be done with a batch, as a worker last computed it; nothing yet of one that just began."""
+    if state is None:
+        return {"say": "", "seconds": None, "urgency": 0}
+    return {"say": state.say, "seconds": state.seconds, "urgency": state.urgency}
 
 
 def opened(actor: Actor, batch_id: int) -> BatchOut:

@@ -316,3 +316,10 @@ class BatchLine(Schema):
     stage: StageName
     mass_g: float
     allergens: list[str]
+    window: custard.Window | None
+    boiling_c: float | None
+    stop_c: float | None
+    say: str
+    seconds: float | None
+    urgency: int
+    pace: float

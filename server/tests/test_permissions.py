@@ -148,6 +148,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/guests"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/guests"): (COOK, {"vulnerable": True}),
     ("GET", "/api/k/{kitchen}/days"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/upcoming"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/days/{when}"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/days/{when}/plan"): (COOK, None),
     ("PATCH", "/api/k/{kitchen}/days/{when}/room"): (COOK, {"rings": 3}),

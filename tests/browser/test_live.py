@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import random
+import re
 import threading
 import time
 from collections.abc import Iterator
@@ -14,6 +15,7 @@ import pytest
 from conftest import KITCHEN, no_axe_violation, no_sideways_scroll
 from kitchenhand.probe import Link, StandIn
 from playwright.sync_api import Page, expect
+from test_every_screen import right_at_every_width
 
 API = f"/api{KITCHEN}"
 PACE = 5
@@ -232,3 +234,27 @@ def test_an_alarm_is_said_aloud_once_logged_and_silenced_for_everyone(device):
     other.get_by_role("button", name=f"Heard: {short}").click()
     for screen in (page, other):
         expect(screen.get_by_role("alert").get_by_text(short)).to_have_count(0)
+
+
+def test_the_board_of_the_stove(device):
+    """Nothing on: what is likely next, one touch away; then what is on, with its rule and its next thing."""
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book")
+    page.get_by_role("heading", name="The book of").wait_for()
+    lines = call(page, "GET", f"{API}/formulas")["lines"]
+    key = next(one["id"] for one in lines if one["name"] == "Bay leaf anglaise")
+    habit = {"formula_id": key, "name": "Bay leaf anglaise", "say": "made 3 times on Fridays about now"}
+    page.route("**/upcoming", lambda route: route.fulfill(json=[{**habit, "when": None, "job": None}]))
+    page.goto(f"{KITCHEN}/stove")
+    expect(page.get_by_role("heading", name="Nothing on the stove")).to_be_visible()
+    expect(page.get_by_role("region", name="Likely next")).to_contain_text("made 3 times on Fridays")
+    right_at_every_width(page)
+    page.get_by_role("button", name="Take it to the stove: Bay leaf anglaise").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+    page.goto(f"{KITCHEN}/stove")
+    row = page.get_by_role("listitem").filter(has_text="batch")
+    expect(row.get_by_role("img", name=re.compile("nappe from"))).to_be_visible()
+    expect(row).to_contain_text("weigh")
+    right_at_every_width(page)
+    row.get_by_role("link").click()
+    page.get_by_role("button", name="All weighed").wait_for()

@@ -225,3 +225,46 @@ export function useCalendarActions(kitchen: string) {
   });
   return { make, remove };
 }
+
+export type Upcoming = Schemas["Upcoming"];
+
+/** What is likely made next, from the day's plan and from habit. */
+export function useUpcoming(kitchen: string) {
+  return useQuery({
+    queryKey: ["day", kitchen, "upcoming"],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/upcoming", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** It goes to the stove: as the day planned it, or its formula as the book has it. The batch that it is then. */
+export function useTakeNext(kitchen: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: async (one: Upcoming): Promise<number> => {
+      if (one.job !== null && one.when !== null) {
+        const path = { kitchen, when: one.when };
+        const taken = await told(
+          client.POST("/api/k/{kitchen}/days/{when}/stove", { params: { path }, body: { job: one.job } }),
+        );
+        return taken.batch_id;
+      }
+      const formula = await told(
+        client.GET("/api/k/{kitchen}/formulas/{formula_id}", {
+          params: { path: { kitchen, formula_id: one.formula_id } },
+        }),
+      );
+      const made = await told(
+        client.POST("/api/k/{kitchen}/batches", {
+          params: { path: { kitchen } },
+          body: { formula_id: formula.id, version: formula.latest, draft: formula.draft, pace: 1 },
+        }),
+      );
+      return made.id;
+    },
+    onSuccess: async () => {
+      await anew(cache, ["day", kitchen]);
+      await anew(cache, ["stove", kitchen]);
+    },
+  });
+}

@@ -1644,6 +1644,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/k/{kitchen}/upcoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Upcoming
+         * @description What is likely made next, from the day's plan and from habit.
+         */
+        get: operations["day_routes_list_upcoming"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/k/{kitchen}/days/{when}": {
         parameters: {
             query?: never;
@@ -4381,6 +4401,19 @@ export interface components {
             mass_g: number;
             /** Allergens */
             allergens: string[];
+            window: components["schemas"]["Window"] | null;
+            /** Boiling C */
+            boiling_c: number | null;
+            /** Stop C */
+            stop_c: number | null;
+            /** Say */
+            say: string;
+            /** Seconds */
+            seconds: number | null;
+            /** Urgency */
+            urgency: number;
+            /** Pace */
+            pace: number;
         };
         /**
          * AddedOut
@@ -6545,6 +6578,22 @@ export interface components {
             name: string;
             /** Wants */
             wants: number;
+        };
+        /**
+         * Upcoming
+         * @description A batch that is likely next: why, and how it is begun: a job of a day, or the formula as it is.
+         */
+        Upcoming: {
+            /** Formula Id */
+            formula_id: number;
+            /** Name */
+            name: string;
+            /** Say */
+            say: string;
+            /** When */
+            when: string | null;
+            /** Job */
+            job: string | null;
         };
         /**
          * Danger
@@ -16612,6 +16661,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DaysOut"];
+                };
+            };
+            /** @description The request could not be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Log in first */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not allowed */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something needs changing */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not available just now */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_routes_list_upcoming: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kitchen: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upcoming"][];
                 };
             };
             /** @description The request could not be read */

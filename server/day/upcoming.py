@@ -1,0 +1,86 @@
+"""What is likely made next: planned for today and not begun, else what is usually made about now."""
+
+from __future__ import annotations
+
+from collections import Counter
+from datetime import timedelta
+
+from book import reads as book
+from common import clock
+from custard import planning
+from kitchen import reads as kitchen
+from kitchen.access import Actor
+from stove import reads as stove
+
+from day import clocks
+from day.models import Plan, Want
+from day.schemas import Upcoming
+
+MOST, HABITS = 5, 3
+BACK_DAYS, ABOUT_MIN = 56, 150
+"""A habit is what was made on this weekday, about this time, within so many days and minutes."""
+OFTEN = 2
+
+
+def upcoming(actor: Actor) -> list[Upcoming]:
+    """What is likely next, the soonest first; never what is on the stove already."""
+    planned = _planned(actor)
+    known = {one.formula_id for one in planned}
+    known |= {
+        row.version.formula_id for row in stove.lines(actor).filter(closed_at=None).select_related("version")
+    }
+    return [*planned, *(one for one in _habits(actor) if one.formula_id not in known)][:MOST]
+
+
+def _planned(actor: Actor) -> list[Upcoming]:
+    when = clocks.today_of(actor.kitchen)
+    kept = Plan.objects.filter(day__kitchen=actor.kitchen, day__date=when).first()
+    if kept is None or not kept.document:
+        return []
+    rows = Want.objects.filter(day_id=kept.day_id).select_related("formula", "batch")
+    wants = {one.pk: one for one in rows}
+    starts: dict[str, int] = {}
+    for step in kept.document["steps"]:
+        starts[step["job"]] = min(step["start"], starts.get(step["job"], step["start"]))
+    found = []
+    for job in sorted(kept.document["jobs"], key=lambda one: starts.get(one["key"], 0)):
+        mine = [wants[want] for want in job["wants"] if want in wants]
+        if not mine or job["key"] not in starts or any(one.batch_id and one.stands for one in mine):
+            continue
+        say = f"planned for {planning.clock(starts[job['key']])}"
+        dishes = ", ".join(dict.fromkeys(one.name for one in mine if one.name))
+        if dishes:
+            say = f"{say}: {dishes}"
+        found.append(
+            Upcoming(
+                formula_id=job["formula_id"], name=mine[0].formula.name, say=say, when=when, job=job["key"]
+            )
+        )
+    return found
+
+
+def _habits(actor: Actor) -> list[Upcoming]:
+    zone, now = kitchen.zone_of(actor.kitchen), clock.now()
+    here = now.astimezone(zone)
+    minute = here.hour * 60 + here.minute
+    since = now - timedelta(days=BACK_DAYS)
+    counts: Counter[int] = Counter()
+    rows = stove.lines(actor).filter(started_at__gte=since).select_related("version")
+    for row in rows:
+        started = row.started_at.astimezone(zone)
+        about = abs(started.hour * 60 + started.minute - minute)
+        if started.weekday() == here.weekday() and min(about, planning.DAY_MIN - about) <= ABOUT_MIN:
+            counts[row.version.formula_id] += 1
+    often = [(formula, count) for formula, count in counts.most_common() if count >= OFTEN][:HABITS]
+    latest = book.latest_by_formula(actor, [formula for formula, _ in often])
+    return [
+        Upcoming(
+            formula_id=formula,
+            name=latest[formula].content["name"],
+            say=f"made {count} times on {here:%A}s about now",
+            when=None,
+            job=None,
+        )
+        for formula, count in often
+        if formula in latest and latest[formula].formula.archived_at is None
+    ]
