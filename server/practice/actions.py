@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import secrets
+from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
@@ -30,13 +31,28 @@ OUT_OF_STEP = "This attempt went on somewhere else meanwhile. It is shown as it 
 
 def begin(actor: Actor, wanted: Beginning) -> Attempt:
     """Begin an attempt; sent again with the same id it is the same one."""
-    known = Attempt.objects.filter(person=actor.user, client_id=wanted.id, kitchen=actor.kitchen).first()
+    known = _known(actor, wanted.id)
     if known is not None:
         return known
     name, spec, made = _chosen(actor, wanted)
     # What cannot be practised is refused before anything is written.
     training.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
-    return _begun(actor, wanted.id, name, spec, made)
+    return _once(actor, wanted.id, lambda: _begun(actor, wanted.id, name, spec, made))
+
+
+def _known(actor: Actor, client_id: UUID) -> Attempt | None:
+    return Attempt.objects.filter(person=actor.user, client_id=client_id, kitchen=actor.kitchen).first()
+
+
+def _once(actor: Actor, client_id: UUID, make: Callable[[], Attempt]) -> Attempt:
+    """Of two requests with one id that come at once, the second finds what the first has made."""
+    try:
+        return make()
+    except IntegrityError:
+        known = _known(actor, client_id)
+        if known is None:
+            raise
+        return known
 
 
 @action("practice.begin", Role.VIEWER)
@@ -160,21 +176,29 @@ def _said(actor: Actor, attempt: Attempt, acts: tuple[training.Act, ...]) -> tra
 @action("practice.end", Role.VIEWER)
 def _finished(actor: Actor, attempt: Attempt, said: training.Debrief) -> Attempt:
     attempt.ended, attempt.points, attempt.passed = True, said.points, said.passed
-    attempt.signs, attempt.debrief = list(said.signs), custard.plain(said)
+    # Whoever begins before the hard part knows what comes: only a whole run counts as learned.
+    attempt.signs = [] if attempt.again_s is not None else list(said.signs)
+    attempt.debrief = custard.plain(said)
     attempt.save(update_fields=["ended", "points", "passed", "signs", "debrief"])
     return attempt
 
 
-@action("practice.again", Role.VIEWER)
 def again(actor: Actor, attempt_id: int, client_id: UUID, from_s: float) -> Attempt:
     """The same hob from a moment on, with all that was done until then: another attempt."""
     before = reads.own(actor, attempt_id)
-    known = Attempt.objects.filter(person=actor.user, client_id=client_id).first()
+    known = _known(actor, client_id)
     if known is not None:
         return known
     if from_s >= before.until_s:
         raise Refusal(422, "It did not go on so long.", [("from_s", "Choose a moment before the end.")])
     kept = [act.as_json() for act in replaying.acts_of(before) if act.at_s < from_s]
+    return _once(actor, client_id, lambda: _again(actor, before, client_id, from_s, kept))
+
+
+@action("practice.again", Role.VIEWER)
+def _again(
+    actor: Actor, before: Attempt, client_id: UUID, from_s: float, kept: list[dict[str, Any]]
+) -> Attempt:
     made = Attempt.objects.create(
         kitchen=actor.kitchen,
         person=actor.user,

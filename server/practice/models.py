@@ -97,6 +97,11 @@ class Attempt(models.Model):
     def __str__(self) -> str:
         return f"{self.name}, {self.person}"
 
+    @property
+    def counts(self) -> bool:
+        """Whether it is passed as a whole run, from its beginning."""
+        return bool(self.passed) and self.again_s is None
+
 
 class Acts(models.Model):
     """What was done between two moments of an attempt; by their numbers in order, and each once."""

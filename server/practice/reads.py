@@ -100,7 +100,7 @@ def book_of(actor: Actor, person_id: int) -> BookOut:
 
 def book(actor: Actor, user: User) -> BookOut:
     """What somebody has learned here, and what is set for them."""
-    fields = ("id", "key", "made_id", "name", "begun_at", "ended", "points", "passed", "signs", "again_of_id")
+    fields = ("id", "key", "made_id", "name", "begun_at", "ended", "points", "passed", "signs", "again_s")
     rows = list(Attempt.objects.filter(kitchen=actor.kitchen, person=user).only(*fields))
     by = _by_exercise(rows)
     made = Made.objects.filter(kitchen=actor.kitchen, taken_out=False)
@@ -139,7 +139,7 @@ def _of(rows: list[Attempt]) -> dict[str, Any]:
     return {
         "tries": len(rows),
         "best": max(points, default=None),
-        "passed": any(row.passed for row in rows),
+        "passed": any(row.counts for row in rows),
     }
 
 
@@ -190,7 +190,7 @@ def set_out(row: Set, tried: Iterable[Attempt]) -> SetOut:
         by=row.set_by.shown(),
         note=row.note,
         set_at=row.set_at,
-        passed=any(one.passed and one.begun_at >= row.set_at for one in tried),
+        passed=any(one.counts and one.begun_at >= row.set_at for one in tried),
     )
 
 
@@ -210,7 +210,7 @@ def line(row: Attempt, user: User) -> AttemptLine:
 def section(actor: Actor) -> SectionOut:
     """Everybody of the kitchen, beside what there is to learn."""
     actor.must(Role.CHEF)
-    fields = ("id", "key", "made_id", "person_id", "begun_at", "passed", "signs")
+    fields = ("id", "key", "made_id", "person_id", "begun_at", "passed", "signs", "again_s")
     tried: defaultdict[int, list[Attempt]] = defaultdict(list)
     for row in Attempt.objects.filter(kitchen=actor.kitchen).only(*fields):
         tried[row.person_id].append(row)
@@ -228,7 +228,7 @@ def section(actor: Actor) -> SectionOut:
 
 
 def _section_line(user: User, rows: list[Attempt], sheet_count: int) -> SectionLine:
-    passed = {row.key or f"#{row.made_id}" for row in rows if row.passed}
+    passed = {row.key or f"#{row.made_id}" for row in rows if row.counts}
     return SectionLine(
         person=person_out(user),
         passed=sorted(passed),

@@ -19,9 +19,10 @@ from django.conf import settings
 from django.db import connection, connections
 from django.test.utils import CaptureQueriesContext
 from kitchen.models import AuditEntry, Hob
-from practice import passes, replaying
+from practice import actions, passes, replaying
 from practice.lane import Lane
 from practice.models import Acts, Attempt
+from practice.schemas import Beginning
 from shelf.models import Tub
 from stove.models import Batch
 
@@ -77,6 +78,17 @@ def test_an_attempt_is_begun_once_and_tells_only_what_a_cook_sees(trainee):
         assert f'"{hidden}' not in text
     assert first["picture"]["probe_c"] is None
     assert first["picture"]["tells"][0] == "a wisp of steam"
+
+
+def test_two_that_begin_the_same_at_once_begin_one(trainee, here, monkeypatch):
+    """The second finds nothing yet when it looks, and the first's when it writes."""
+    wanted = Beginning(id=uuid.uuid4(), key="nappe")
+    first = actions.begin(here["viewer"], wanted)
+    looked = iter([None])
+    really = actions._known
+    monkeypatch.setattr(actions, "_known", lambda *who: next(looked, really(*who)))
+    assert actions.begin(here["viewer"], wanted).pk == first.pk
+    assert Attempt.objects.count() == 1
 
 
 def test_acts_come_in_order_and_once(trainee):
@@ -235,6 +247,20 @@ def test_what_is_learned_stands_in_the_book(trainee):
     assert book["open"] is None
     begun(trainee)
     assert trainee("GET", K).json()["book"]["open"]["name"] == "Nappe by eye"
+
+
+def test_a_run_from_the_middle_is_told_but_does_not_count(trainee):
+    before = right(trainee, seed=9)
+    Attempt.objects.all().update(passed=False, signs=[])
+    body = {"id": str(uuid.uuid4()), "from_s": 2}
+    made = trainee("POST", f"{K}/attempts/{before['id']}/again", body).json()
+    answer = training.begin(training.exercise("spoons"), 9).right
+    acts(trainee, made, 1, 5, {"at": 5, "do": "answer", **answer})
+    said = trainee("POST", f"{K}/attempts/{made['id']}/debrief").json()["debrief"]
+    assert said["passed"] is True
+    book = trainee("GET", K).json()["book"]
+    assert not any(one["passed"] for one in book["exercises"])
+    assert not any(one["known"] for one in book["signs"])
 
 
 def test_the_chef_sees_the_section_and_nobody_else_does(trainee, here):

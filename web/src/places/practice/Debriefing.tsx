@@ -31,6 +31,11 @@ export function Debriefing({ attempt, debrief }: Props) {
           <span className="text-[1.5rem]">of a hundred, {debrief.passed ? "passed" : "not passed yet"}</span>
         </h1>
         <p className="mt-2 max-w-2xl text-xl">{inUnits(debrief.most, system)}</p>
+        {attempt.again_s !== null && debrief.passed ? (
+          <p className="mt-2">
+            From {clockText(attempt.again_s)} on. A run from the beginning is what counts in your book.
+          </p>
+        ) : null}
         <p className="mt-2 text-soft">{inUnits(debrief.hidden, system)}</p>
         {debrief.best ? (
           <p>
