@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from custard.physics import evaporation, starch
 from custard.process import fresh, kernel, pan
+from custard.process.along import along
 from custard.process.cook import constants, step_s
 from custard.process.many import simulate_many
 from custard.speed import ours, reference
@@ -43,7 +44,7 @@ def test_along_a_curve_compiled_equals_plain(make, name):
     stirred = np.where(np.arange(120) < 80, k.stirring, float(pan.STILL))
     arguments = (celsius, np.gradient(celsius), stirred, stirred, 1.0, 300.0)
     fast, slow = kernel.at_rest(70.0), kernel.at_rest(70.0)
-    assert kernel.along(k, fast, *arguments) == pytest.approx(kernel.along.py_func(k, slow, *arguments))
+    assert along(k, fast, *arguments) == pytest.approx(along.py_func(k, slow, *arguments))
     assert fast == pytest.approx(slow, rel=1e-9, abs=1e-12)
 
 

@@ -18,6 +18,7 @@ from custard.physics.real import Real
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel, ramp
 from custard.process import pan as plain
+from custard.process.state import sieve_percent
 
 DT_S = 2.0
 LEAST_DT_S = 0.01
@@ -86,8 +87,7 @@ class Cook:
     @property
     def bits_percent(self) -> float:
         """Curdled in the bulk and swept off the wall, percent of the egg: what a sieve would hold."""
-        bulk, wall = float(self.final[kernel.CURDLED]), float(self.final[kernel.BITS])
-        return 100 * (1 - (1 - bulk) * (1 - wall))
+        return sieve_percent(self.final)
 
     @property
     def caught(self) -> bool:

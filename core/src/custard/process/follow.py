@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from custard.larder.ingredients import ingredient
 from custard.mixture import blend
 from custard.process import kernel, pan, zones
+from custard.process.along import along
 from custard.process.cook import DT_S, Stove, constants, step_of_rows_s
 from custard.process.many import simulate_many
 
@@ -307,7 +308,7 @@ def compile_kernels() -> None:
     kernel.simulate(k, 60.0, 61.0, 0.0, 0.0, 60.0, DT_S, 1, np.empty((100, kernel.COLUMNS)))
     simulate_many(pan.rows_of(k), np.array([60.0]), np.array([62.0]), 0.0, 0.0, 60.0, DT_S)
     y, stirred = kernel.at_rest(60.0), np.full(2, k.stirring)
-    kernel.along(k, y, np.array([60.0, 61.0]), np.zeros(2), stirred, stirred, 1.0, 300.0)
+    along(k, y, np.array([60.0, 61.0]), np.zeros(2), stirred, stirred, 1.0, 300.0)
     kernel.thicken(k, y)
     zones.compile_play(k)
     members = Ensemble(k, Flame(350.0, 0.1), 60.0)

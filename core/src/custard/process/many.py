@@ -12,6 +12,7 @@ from concurrent.futures import ThreadPoolExecutor
 from functools import cache
 
 import numpy as np
+from numba import njit  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
 from custard.process import kernel
@@ -53,6 +54,25 @@ def share(rows: int, work: Callable[[slice], None], workers: int | None = None) 
         done.result()
 
 
+@njit(cache=True, error_model="numpy", nogil=True)
+def simulate_rows(
+    rows: NDArray[np.void],
+    start_c: NDArray[np.float64],
+    lift_c: NDArray[np.float64],
+    hold_s: float,
+    left_s: float,
+    longest_s: float,
+    dt: float,
+    ends: NDArray[np.float64],
+) -> None:
+    """Cook by cook; a row of `rows` has the fields of a `Constants`, one of `ends` is filled with its end."""
+    nothing = np.empty((0, kernel.COLUMNS))
+    for i in range(rows.shape[0]):
+        cook = (rows[i], start_c[i], lift_c[i], hold_s, left_s, longest_s, dt)
+        _, _, y = kernel.simulate(*cook, 1 << 30, nothing)
+        ends[i] = y
+
+
 def simulate_many(
     rows: NDArray[np.void],
     start_c: NDArray[np.float64],
@@ -79,9 +99,7 @@ def simulate_many(
     ends = np.empty((rows.shape[0], kernel.COLUMNS))
 
     def work(piece: slice) -> None:
-        kernel.simulate_rows(
-            rows[piece], start_c[piece], lift_c[piece], hold_s, left_s, longest_s, dt, ends[piece]
-        )
+        simulate_rows(rows[piece], start_c[piece], lift_c[piece], hold_s, left_s, longest_s, dt, ends[piece])
 
     share(rows.shape[0], work, workers)
     return ends

@@ -17,8 +17,9 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
 from custard.mixture import Mixture
 from custard.process import kernel, pan
+from custard.process.along import along
 from custard.process.cook import Stove, constants
-from custard.process.state import State, left_of
+from custard.process.state import State, state_of
 
 CELL_S = 1.0
 SMOOTH_S = 12.0
@@ -104,21 +105,13 @@ def replay(
     # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
     swept = np.where(quiet | ~lit, float(pan.STILL), k.stirring)
     crossed = np.where(quiet, float(pan.STILL), k.stirring)
-    hottest_base, boiled = kernel.along(k, y, c, _slope(t, c), swept, crossed, CELL_S, HOTTEST_BASE_C)
+    hottest_base, boiled = along(k, y, c, _slope(t, c), swept, crossed, CELL_S, HOTTEST_BASE_C)
     top = int(np.argmax(c))
     before = t[: top + 1][c[: top + 1] >= c[top] - 10.0]
     rose_s = max(CELL_S, float(t[top] - before[0]))
     rose_k = float(c[top] - c[np.searchsorted(t, before[0])])
     return Replayed(
-        state=State(
-            at_c=float(c[-1]),
-            thickened=float(y[kernel.THICKENED]),
-            curdled=float(y[kernel.CURDLED]),
-            gelatinised=float(y[kernel.GELATINISED]),
-            swollen=float(y[kernel.SWOLLEN]),
-            boiled=boiled > 0,
-            left=left_of(float(mixture.mass_g), float(y[kernel.STEAMED_G])),
-        ),
+        state=state_of(y, float(mixture.mass_g), boiled=boiled > 0),
         highest_c=float(c[top]),
         highest_s=float(t[top]),
         bits=float(y[kernel.BITS]),
@@ -174,7 +167,7 @@ def boiled_on(
     steps = max(1, round(seconds / CELL_S))
     celsius = state.at_c + (to_c - state.at_c) * (np.arange(steps) + 0.5) / steps
     stirred = np.full(steps, k.stirring)
-    kernel.along(k, y, celsius, np.zeros(steps), stirred, stirred, seconds / steps, HOTTEST_BASE_C)
+    along(k, y, celsius, np.zeros(steps), stirred, stirred, seconds / steps, HOTTEST_BASE_C)
     y[kernel.SAUCE_C] = to_c
     kernel.thicken(k, y)
     became = State(

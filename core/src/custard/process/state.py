@@ -51,6 +51,11 @@ def state_of(y: NDArray[np.float64], mass_g: float, *, boiled: bool, undisturbed
     )
 
 
+def sieve_percent(y: NDArray[np.float64]) -> float:
+    """Curdled in the bulk and swept off the wall, percent of the egg: what a sieve would hold."""
+    return float(100 * (1 - (1 - y[kernel.CURDLED]) * (1 - y[kernel.BITS])))
+
+
 def on_ramp(mixture: Mixture, course: ramp.Ramp, at_c: float, p: Parameters) -> State:
     """The state of a mix at a temperature [degC] on a ramp already run."""
 

@@ -30,7 +30,6 @@ RINGS = (1, 4, 8)
 ZONES = sum(RINGS)
 EDGES = tuple(np.sqrt(np.cumsum(RINGS) / ZONES))
 """Outer radius of each ring over that of the pan [1]."""
-AT_EDGE = slice(RINGS[0] + RINGS[1], ZONES)
 
 # Columns of a spot.
 HOT_C, LYING, BROWNED, GAP_S, LONGEST_S = range(5)

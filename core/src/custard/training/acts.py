@@ -9,6 +9,7 @@ from types import MappingProxyType
 from typing import Any
 
 from custard.errors import BadFormula, OutOfRange, UnknownName
+from custard.larder.vessels import one_of
 
 STIR, REST, FLAME, OFF, ON, DIP, PROBE, OUT, END = (
     "stir", "rest", "flame", "off", "on", "dip", "probe", "out", "end",
@@ -29,6 +30,9 @@ FIGURES: Mapping[str, Mapping[str, tuple[float, float]]] = MappingProxyType(
     }
 )
 """What an act needs to be told, and within what limits."""
+WAYS = ("counter", "fridge", "ice-bath", "ice-only")
+CHOSEN: Mapping[str, Mapping[str, tuple[str, ...]]] = MappingProxyType({CHILL: {"by": WAYS}})
+"""What it must choose by name, and from what: an act that was kept can always be replayed."""
 KNOWN = (
     STIR,
     REST,
@@ -100,6 +104,8 @@ def _act(row: Mapping[str, Any]) -> Act:
     if do == ANSWER:
         given = [name for name in row if name not in ("at", "do", "words")][:MOST_ANSWERS]
         figures = {name: _number(row, name, -1e6, 1e6) for name in given if not isinstance(row[name], str)}
+    for name, known in CHOSEN.get(str(do), {}).items():
+        one_of(name, str(row.get(name, "")), known)
     words = {
         name: str(row[name])[:40] for name in row if name not in ("at", "do") and isinstance(row[name], str)
     }

@@ -21,7 +21,7 @@ from custard.training.exercises import SCALE, SLIP, SPOONS, Exercise, exercises,
 MISTAKES = (0.1, 0.33, 3.0, 10.0)
 """A comma moved, a tablespoon read as a teaspoon, the other way round [1]."""
 MIXES = ("anglaise", "pastry-cream", "cream")
-YOLKS = 7.0
+YOLK, YOLKS = "egg-yolk", 7.0
 SPOONS_SHOWN = 3
 WORD_ORDER = (*(name for _, name in WORDS), "pipeable")
 
@@ -44,19 +44,27 @@ class SpoonShown:
 
 
 @dataclass(frozen=True)
+class Wanted:
+    """One thing an answer holds."""
+
+    key: str
+    name: str
+
+
+@dataclass(frozen=True)
 class AskedQuestion:
     """What is asked.
 
     Attributes
     ----------
     lines : the slip, or the formula to be scaled.
-    wants : what an answer holds, by name.
+    wants : what an answer holds: its key, and what it is called.
     words : what may be chosen for a spoon.
     spoons : the three spoons.
     """
 
     lines: tuple[AskedLine, ...] = ()
-    wants: tuple[str, ...] = ()
+    wants: tuple[Wanted, ...] = ()
     words: tuple[str, ...] = ()
     spoons: tuple[SpoonShown, ...] = ()
 
@@ -81,16 +89,21 @@ class AskedAttempt:
         wrong = int(draw.integers(len(grams)))
         self.right = {"line": float(wrong), "grams": grams[wrong]}
         grams[wrong] *= float(draw.choice(MISTAKES))
-        return AskedQuestion(_lines(formula, grams), wants=("line", "grams"))
+        return AskedQuestion(
+            _lines(formula, grams), wants=(Wanted("line", "the line"), Wanted("grams", "what it should say"))
+        )
 
     def _scale(self, draw: np.random.Generator) -> AskedQuestion:
         yolks = float(draw.choice((4, 5, 6, 8, 10)))
         formula = self.exercise.formula
         base = formula.times(yolks / formula.yolks())
         scaled = base.times(YOLKS / yolks)
-        pairs = zip(scaled.lines, scaled.weights_g(), strict=True)
-        self.right = {line.ingredient.id: grams for line, grams in pairs if line.ingredient.id != "egg-yolk"}
-        return AskedQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(self.right))
+        wants = []
+        for line, grams in zip(scaled.lines, scaled.weights_g(), strict=True):
+            if line.ingredient.id != YOLK:
+                self.right[line.ingredient.id] = grams
+                wants.append(Wanted(line.ingredient.id, line.ingredient.name))
+        return AskedQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(wants))
 
     def _spoons(self, draw: np.random.Generator) -> AskedQuestion:
         shown: list[SpoonShown] = []
@@ -101,7 +114,8 @@ class AskedAttempt:
             texture = _with_word(WORD_ORDER[word], result, cream, draw)
             self.right[f"spoon-{place}"] = texture.word
             shown.append(SpoonShown(texture.film_mm, texture.line))
-        return AskedQuestion(wants=tuple(self.right), words=WORD_ORDER, spoons=tuple(shown))
+        wants = tuple(Wanted(key, f"spoon {place + 1}") for place, key in enumerate(self.right))
+        return AskedQuestion(wants=wants, words=WORD_ORDER, spoons=tuple(shown))
 
     def on(self, until_s: float) -> None:
         """Let it go on."""
@@ -136,7 +150,7 @@ def _lines(formula: Formula, grams: list[float], yolks: float | None = None) -> 
         AskedLine(
             line.ingredient.name,
             round(mass, 1 if mass < 10 else 0),
-            yolks if line.ingredient.id == "egg-yolk" else None,
+            yolks if line.ingredient.id == YOLK else None,
         )
         for line, mass in zip(formula.lines, grams, strict=True)
     )

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from custard.larder.families import BOILS
 from custard.process import kernel, zones
+from custard.process.state import sieve_percent
 from custard.training import seen
 from custard.training.exercises import CALLED_AWAY, TURNED_UP
 from custard.training.hob import AWAY_S, TICK_S, TURNED_UP_BY
@@ -22,6 +23,8 @@ HOLDS = (1.0, 1.8, 2.6, 3.4)
 LONGEST_S = 1500.0
 CLEAN_BITS = 1.0
 """Fewer bits than this nobody minds [%]."""
+ENOUGH_AIR = 0.75
+"""A foam holds enough with this share of the most it ever had at that flame [1]."""
 HANDS_S = 2.0
 """From seeing it to having it out of the pan."""
 BATH = (4.0, 6.0, 10.0, 1.8)
@@ -39,7 +42,6 @@ class Best:
     lift_s: float
     peak_c: float
     bits_percent: float
-    thickened: float
     overrun: float
     reached: bool
 
@@ -63,6 +65,9 @@ def _runs(attempt: PanAttempt) -> Iterator[Best]:
             first = int(np.argmax(record[:, kernel.SAUCE_C] >= _bubbles_c(fresh)))
             if record[first, kernel.SAUCE_C] >= _bubbles_c(fresh):
                 yield from (_held(fresh, flame, hold, first) for hold in HOLDS)
+            else:
+                last = len(record) - 1
+                yield _of(fresh, flame, None, record, last, last, reached=False)
             continue
         yield _lifted(fresh, flame, record)
 
@@ -99,13 +104,10 @@ def _run(fresh: PanAttempt, flame: float, hold: float | None = None, held_from: 
 
 def _lifted(fresh: PanAttempt, flame: float, record: Floats) -> Best:
     """Lifted as soon as it is what it was to be, with the time that hands take."""
+    there = fresh.there(record)
     if fresh.foams:
-        stands = fresh.there(record) & (record[:, AIR] >= 0.75 * record[:, AIR].max())
-        at = int(np.argmax(stands)) if stands.any() else len(record) - 1
-        reached = bool(stands.any())
-    else:
-        there = fresh.there(record)
-        reached, at = bool(there.any()), int(np.argmax(there)) if there.any() else len(record) - 1
+        there &= record[:, AIR] >= ENOUGH_AIR * record[:, AIR].max()
+    reached, at = bool(there.any()), int(np.argmax(there)) if there.any() else len(record) - 1
     return _of(fresh, flame, None, record, max(0, at - int(HANDS_S / TICK_S)), at, reached=reached)
 
 
@@ -124,7 +126,6 @@ def _of(
     fresh: PanAttempt, flame: float, hold: float | None, record: Floats, lift: int, end: int, *, reached: bool
 ) -> Best:
     last = record[end]
-    bits = 100 * (1 - (1 - last[kernel.CURDLED]) * (1 - last[kernel.BITS]))
     shown = record[: end + 1 : 10]
     return Best(
         flame=flame,
@@ -133,8 +134,7 @@ def _of(
         sauce_c=shown[:, kernel.SAUCE_C],
         lift_s=lift * TICK_S,
         peak_c=float(last[kernel.HOTTEST_C]),
-        bits_percent=float(bits),
-        thickened=float(last[kernel.THICKENED]),
+        bits_percent=sieve_percent(last),
         overrun=float(last[AIR]),
         reached=reached,
     )

@@ -9,6 +9,7 @@ import numpy as np
 
 from custard.advice.bench.schools import HOT_UNDER_BOIL_K
 from custard.advice.mix.assess import assess
+from custard.advice.mix.texture import draining_viscosity
 from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible
 from custard.mixture import combined
@@ -29,6 +30,8 @@ THREADS = (0.02, 0.2)
 """Egg that curdles in the spot [1] from which a few threads are seen, and it scrambles."""
 COOKED_G = 0.01
 ROOM_C = 20.0
+LEAST_FOAM, TRAIL_M = 0.3, 0.02
+"""Foam on whisked yolks before there is milk to froth [1], and how deep a whisk goes [m]; estimates."""
 
 
 class BowlAttempt:
@@ -156,6 +159,26 @@ class BowlAttempt:
         """Every tick: time [s], the bowl [degC], what curdles in the spot just then [1]."""
         return tuple(self._curve)
 
+    def _looks(self, threads: int) -> seen.PanSeen:
+        """Yolks from above: foam as the milk comes in, threads as bits, the trail by how thick it is."""
+        poured = 1 - self.left_g / self.dairy_g
+        thick = float(draining_viscosity(self.bowl, 0.0, self.bowl_c, self.p))
+        density = float(self.bowl.density_kg_m3(self.bowl_c))
+        trail_s = float(stirring.trail_closes(0.0, thick, density, TRAIL_M))
+        return seen.PanSeen(
+            foam=round(LEAST_FOAM + (1 - LEAST_FOAM) * poured, 1),
+            steam=0,
+            trail_s=round(trail_s, 1),
+            bits=threads,
+            sheen=2 if threads > 1 else 0,
+            bubbles=0,
+            turned=0,
+            lumps=0,
+            stands=None,
+            flame=0,
+            spots=(),
+        )
+
     def picture(self) -> seen.Picture:
         """What there is to see now."""
         threads = seen.step(self.now, THREADS) or seen.step(self.cooked, (COOKED_G,))
@@ -170,5 +193,6 @@ class BowlAttempt:
             tells=tuple(text for text in tells if text),
             said="",
             so_far=(f"{100 * poured / self.dairy_g:.0f} % of the milk is in",),
+            pan=self._looks(threads),
             bowl=seen.BowlSeen(round(poured, -1), round(self.left_g, -1), self.g_s, warm, threads),
         )

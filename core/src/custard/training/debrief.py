@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
 from typing import Annotated
 
 import numpy as np
@@ -18,22 +15,26 @@ from custard.conditions import USUAL, Conditions
 from custard.figures import Fineness, Seconds, Tenths, TenthsCelsius
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel
+from custard.process.cook import THICKENED_AT
 from custard.training.acts import DIP, FLAME, REST, STIR, Act
 from custard.training.asked import AskedAttempt
 from custard.training.best import Best, best_run
 from custard.training.bowl import BowlAttempt
-from custard.training.exercises import RESCUE, Exercise
+from custard.training.exercises import TURNED_UP, Exercise, sentence
 from custard.training.hob import TICK_S
 from custard.training.pan import PROBE_C, PanAttempt
 from custard.training.played import begin, replayed
+from custard.training.rescue import RescueAttempt
 from custard.training.score import Attempt, Item, advised, best_bowl, best_tub, score
-from custard.training.seen import Picture
+from custard.training.score.item import clock
+from custard.training.seen import SHEEN, Picture
 from custard.training.tub import TubAttempt
 
 EVERY_TICKS = 10
 AGAIN_BEFORE_S = 12.0
 """So long before what mattered one begins again [s]."""
 APART_S = 4.0
+SURPRISED_S = 10.0
 MOMENTS = 5
 CELSIUS = Fineness(2)
 
@@ -100,18 +101,13 @@ class Debrief:
 NO_CURVE = AttemptCurve([], [], [], [])
 
 
-@cache
-def _reasons() -> dict[str, str]:
-    text = files("custard.larder").joinpath("data", "exercises.toml").read_text(encoding="utf-8")
-    return dict(tomllib.loads(text)["reason"])
-
-
 def debrief(
     exercise: Exercise, seed: int, acts: Sequence[Act], until_s: float, conditions: Conditions = USUAL
 ) -> Debrief:
     """What is said of an attempt once it is over; the same for the same acts, wherever it is asked."""
     attempt = replayed(exercise, seed, acts, until_s, conditions)
-    best = best_run(attempt) if isinstance(attempt, PanAttempt) and exercise.kind != RESCUE else None
+    rescued = isinstance(attempt, RescueAttempt)
+    best = best_run(attempt) if isinstance(attempt, PanAttempt) and not rescued else None
     judged = score(attempt, best)
     worst = judged.most
     reason = worst.reason if worst is not None and worst.reason else "good"
@@ -122,7 +118,7 @@ def debrief(
         points=judged.points,
         passed=judged.passed,
         reason=reason,
-        most=_reasons()[reason].format_map(told),
+        most=sentence(reason, told),
         items=judged.items,
         again_s=_again_s(attempt, worst),
         curve=_curve(attempt),
@@ -183,11 +179,11 @@ def _moments(attempt: Attempt) -> list[tuple[float, str]]:
         if there.any():
             found.append((float(np.argmax(there)) * TICK_S, title))
 
-    first(record[:, kernel.THICKENED] >= 0.1, "it begins to set")
+    first(record[:, kernel.THICKENED] >= THICKENED_AT, "it begins to set")
     first(record[:, kernel.YIELD_PA] >= NAPPE_PA, "the first coat")
     if attempt.hob.surprise_s is not None:
-        found.append((attempt.hob.surprise_s + 10.0, "what happened behind your back"))
-    first(record[:, kernel.CURDLED] >= 0.01, "the sheen goes")
+        found.append((attempt.hob.surprise_s + SURPRISED_S, "ten seconds after the surprise"))
+    first(record[:, kernel.CURDLED] >= SHEEN[0], "the sheen goes")
     if attempt.off_s is not None:
         found.append((attempt.off_s, "off the heat"))
     found.append((attempt.t_s, "at the end"))
@@ -218,10 +214,10 @@ def _seen(fresh: Attempt, acts: Sequence[Act], moments: list[tuple[float, str]])
 
 
 def _best(attempt: Attempt, best: Best | None) -> str:
-    if isinstance(attempt, PanAttempt):
-        if best is None:
-            return advised(attempt).say
-        lift = f"{int(best.lift_s) // 60}:{int(best.lift_s) % 60:02d}"
+    if isinstance(attempt, RescueAttempt):
+        return advised(attempt).say
+    if best is not None:
+        lift = clock(best.lift_s)
         held = "" if best.hold_flame is None else f", then at {best.hold_flame:g} through a minute of bubbles"
         lands = degrees(best.peak_c)
         return f"Flame at {best.flame:g}{held}, whisked all over, off at {lift}; it lands at {lands}."
@@ -247,7 +243,7 @@ def _hidden(attempt: Attempt) -> str:
     hob = attempt.hob
     gives = 100 * (hob.power - 1)
     said = f"The hob gave {abs(gives):.0f} % {'more' if gives >= 0 else 'less'} than it is taken for"
-    if hob.surprise_s is not None and attempt.exercise.surprise:
-        what = "it was turned up" if attempt.exercise.surprise == "turned-up" else "you were called away"
-        said += f"; {what} at {int(hob.surprise_s) // 60}:{int(hob.surprise_s) % 60:02d}"
+    if hob.surprise_s is not None:
+        what = "it was turned up" if attempt.exercise.surprise == TURNED_UP else "you were called away"
+        said += f"; {what} at {clock(hob.surprise_s)}"
     return f"{said}."

@@ -107,6 +107,11 @@ def signs() -> Mapping[str, SignText]:
     return MappingProxyType({key: SignText(key, row["name"], tuple(row["shown"])) for key, row in rows})
 
 
+def sentence(reason: str, told: Mapping[str, str]) -> str:
+    """Why points were lost, filled from what happened."""
+    return str(_texts()["reason"][reason]).format_map(told)
+
+
 def said(event: str) -> str:
     """What is said when something happens."""
     return str(_texts()["event"][event])

@@ -10,12 +10,14 @@ from custard.advice.mix.texture import draining_viscosity
 from custard.physics import evaporation, foam, stirring
 from custard.process import kernel, zones
 from custard.training import seen
-from custard.training.exercises import CALLED_AWAY, RESCUE, said
+from custard.training.exercises import CALLED_AWAY, said
 from custard.training.hob import AWAY_S, NOTICE_S
 
 if TYPE_CHECKING:
     from custard.training.pan import PanAttempt
 
+TOLD_FROM_S = 30.0
+"""So long nothing is told of how it was stirred [s]."""
 STARCHY_PERCENT = 1.0
 """Starch in the aqueous phase from which its turning can be seen."""
 STANDS_FROM = 2.0
@@ -56,9 +58,6 @@ def _said(it: PanAttempt) -> str:
 def _pan(it: PanAttempt, *, starchy: bool) -> seen.PanSeen:
     y, sauce_c = it.y, float(it.y[kernel.SAUCE_C])
     under_boil = it.k.boil_c - sauce_c
-    curdled = float(y[kernel.CURDLED])
-    # Grains that were blended are too fine to be seen.
-    curdled = curdled / 4 if it.mended.blended else curdled
     trail_s = _trail_s(it)
     foam_left = max(0.0, 1 - float(y[kernel.THICKENED]) / 0.3) * min(1.0, max(0.2, (88 - sauce_c) / 25))
     flux = float(evaporation.flux(sauce_c)) * (1.0 if it.lit else it.p.heat.off_heat_share * 2)
@@ -74,7 +73,7 @@ def _pan(it: PanAttempt, *, starchy: bool) -> seen.PanSeen:
         steam=seen.step(flux, seen.STEAM_FLUX),
         trail_s=trail_s,
         bits=seen.step(100 * float(y[kernel.BITS]), seen.BITS_PERCENT),
-        sheen=seen.step(curdled, seen.SHEEN),
+        sheen=seen.step(it.curds_seen, seen.SHEEN),
         bubbles=seen.step(-under_boil, (-seen.RIM_K, -seen.BUBBLES_K)) if it.lit else 0,
         turned=seen.step(float(y[kernel.GELATINISED]), seen.TURNED) if starchy else 0,
         lumps=seen.step(float(y[zones.LUMPS]), seen.LUMPY) if starchy else 0,
@@ -100,7 +99,7 @@ def _trail_s(it: PanAttempt) -> float | None:
 def _so_far(it: PanAttempt) -> tuple[str, ...]:
     """What whoever stood beside it would have seen."""
     told = []
-    if it.exercise.kind != RESCUE and it.t_s > 30:
+    if it.ends_when_out and it.t_s > TOLD_FROM_S:
         gap = it.longest_gap_s
         told.append(
             f"a spot stood for {gap:.0f} s" if gap > 6 else f"stirred without a gap over {max(gap, 1):.0f} s"

@@ -2,29 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment, assess
-from custard.advice.mix.texture import Texture, film_of, texture_at
+from custard.advice.mix.texture import Texture, film_of, texture_at, yield_stress
 from custard.conditions import USUAL, Conditions
-from custard.larder.ingredients import ingredient
-from custard.mixture import Mixture, blend, combined
+from custard.mixture import Mixture
 from custard.physics import foam
 from custard.physics.texture import word
 from custard.process import kernel, zones
-from custard.process.cook import Stove, constants, step_s, usual_stove
+from custard.process.cook import Stove, step_s, usual_stove
+from custard.process.cook import constants as cook_constants
 from custard.process.pan import Constants
-from custard.process.state import State, state_of
-from custard.process.temper import mixed_c
+from custard.process.state import State, sieve_percent, state_of
 from custard.process.whisk import under_foam
 from custard.training import look, seen
 from custard.training.acts import (
-    BLEND,
-    CREAM,
     DIP,
     END,
     FLAME,
@@ -34,10 +30,9 @@ from custard.training.acts import (
     PROBE,
     REST,
     STIR,
-    THROW,
     Act,
 )
-from custard.training.exercises import CALLED_AWAY, GIVEN, RESCUE, TURNED_UP, USUAL_FLAME, Exercise, near_boil
+from custard.training.exercises import CALLED_AWAY, GIVEN, STOVE, TURNED_UP, USUAL_FLAME, Exercise, near_boil
 from custard.training.hob import (
     AWAY_S,
     FULL_OVER_USUAL,
@@ -52,26 +47,13 @@ Floats = NDArray[np.float64]
 
 SPOON_S = 2.0
 """The hand that dips a spoon does not stir for so long [s]."""
-SPLIT_FROM, SPLIT_TO, LOST_FROM = 0.07, 0.2, 0.55
-"""How far a sauce to be rescued has split: as far as can be mended, or past it (one time in three) [1]."""
-LOST_SHARE = 1 / 3
 UNDER_K, COAT_OVER_K, FOAM_OVER_K = 0.8, 2.0, 4.0
 """How far from where it was wanted nothing is lost [K]: below, above for a coat, above for a foam."""
 STANDS_WELL = 2.5
 """Setting, over that at which most films of a foam have set, with which it stands until it is served [1]."""
-CREAM_NAME, CREAM_C = "whipping-cream-36", 5.0
 COLUMNS = kernel.COLUMNS + 3
 AIR, LUMPS, PROBE_C = kernel.COLUMNS, kernel.COLUMNS + 1, kernel.COLUMNS + 2
 """What a row of the record holds behind the columns of `kernel`."""
-
-
-@dataclass(frozen=True)
-class Mended:
-    """What was done to a split sauce: cream [g], blended, thrown away."""
-
-    cream_g: float = 0.0
-    blended: bool = False
-    thrown: bool = False
 
 
 class PanAttempt:
@@ -81,7 +63,9 @@ class PanAttempt:
     whatever steps it is asked.
     """
 
-    kinds: ClassVar[tuple[str, ...]] = ("stove", RESCUE)
+    kinds: ClassVar[tuple[str, ...]] = (STOVE,)
+    ends_when_out: ClassVar[bool] = True
+    """Whether it is over once it is out of the pan."""
 
     def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:
         self.exercise, self.seed, self.conditions = exercise, seed, conditions
@@ -93,7 +77,7 @@ class PanAttempt:
         self.mixture: Mixture = self.result.pan
         self.near_boil = near_boil(self.result)
         self.local = zones.local(p, foams=self.foams)
-        self.k = self._constants()
+        self.k = self.constants()
         self.dt = step_s(self.k)
         self.y, self.spots = zones.at_rest(min(exercise.start_c, self.k.boil_c))
         self.spots[:, zones.GAP_S] = 0.0
@@ -106,20 +90,18 @@ class PanAttempt:
         self.dips: list[seen.Dipped] = []
         self.flames: list[tuple[float, float]] = [(0.0, self.flame)]
         self.offs: list[tuple[float, bool]] = []
-        self.mended = Mended()
         self.ticks = 0
         self._rows: list[Floats] = []
         self._strokes = Strokes()
         self._busy_until_s = 0.0
-        if exercise.kind == RESCUE:
-            self._split()
 
-    def _constants(self) -> Constants:
+    def constants(self) -> Constants:
+        """The pan as plain numbers, with what is hidden in them."""
         usual = usual_stove(self.mixture, self.p, over_steam=self.exercise.over_steam)
         full_w = usual.power_w * FULL_OVER_USUAL * (1.0 if self.exercise.over_steam else GROSS_OVER_NET)
         pan = "thin" if self.exercise.over_steam else self.exercise.pan
         stove = Stove(full_w, "whisk", pan, over_steam=self.exercise.over_steam, gross=True)
-        k = constants(self.mixture, stove, self.conditions.by(self.p))
+        k = cook_constants(self.mixture, stove, self.conditions.by(self.p))
         return k._replace(
             power_w=float(k.power_w * self.hob.power),
             # Water that touches the bowl gives more than steam does, not only more of it.
@@ -127,17 +109,6 @@ class PanAttempt:
             base_j_k=float(k.base_j_k * self.hob.base),
             whisk=float(k.whisk * self.hob.whisk),
         )
-
-    def _split(self) -> None:
-        """Bring it, whisked all over, to where it has split as far as the seed says."""
-        draw = self.hob.draw
-        goal = LOST_FROM if draw < LOST_SHARE else SPLIT_FROM + (SPLIT_TO - SPLIT_FROM) * draw
-        while self.y[kernel.CURDLED] < goal and self.y[kernel.T_S] < 3600:
-            self.spots[:, zones.GAP_S] = 0.0
-            zones.advance(self.k, self.local, self.y, self.spots, TICK_S, self.dt, 1.0, 0.6)
-        self.y[kernel.T_S] = self.y[kernel.BITS] = 0.0
-        self.spots[:, zones.LONGEST_S] = self.spots[:, zones.LYING] = self.spots[:, zones.BROWNED] = 0.0
-        self.probe_c = float(self.y[kernel.SAUCE_C])
 
     @property
     def goal(self) -> float:
@@ -221,7 +192,7 @@ class PanAttempt:
         if act.do == REST:
             self._strokes.lift()
         elif act.do in self.can() and not self.away(act.at_s):
-            self._do(act)
+            self.do(act)
 
     def away(self, at_s: float) -> bool:
         """Whether whoever cooks it has been called away then [s]."""
@@ -234,7 +205,8 @@ class PanAttempt:
             return
         self._strokes.to(act, tick)
 
-    def _do(self, act: Act) -> None:
+    def do(self, act: Act) -> None:
+        """Something is done that can be done now."""
         if act.do == FLAME:
             self.flame = act.figures["to"]
             self.flames.append((act.at_s, self.flame))
@@ -251,35 +223,19 @@ class PanAttempt:
         elif act.do == OUT:
             self.off_s = self.t_s if self.off_s is None else self.off_s
             self.out_s, self.lit = self.t_s, False
-            self.ended = self.exercise.kind != RESCUE
-        elif act.do == CREAM:
-            self._cream(act.figures["g"])
-        elif act.do == BLEND:
-            self.mended = replace(self.mended, blended=True)
-        elif act.do == THROW:
-            self.mended, self.ended = replace(self.mended, thrown=True), True
+            self.ended = self.ends_when_out
         elif act.do == END:
             self.ended = True
-
-    def _cream(self, grams: float) -> None:
-        """Cold cream is stirred in; what holds the heat of both is one sauce."""
-        cream = blend([(ingredient(CREAM_NAME), grams)])
-        sauce_c = mixed_c(self.mixture, float(self.y[kernel.SAUCE_C]), cream, CREAM_C)
-        self.mixture = combined(self.mixture, cream)
-        self.mended = replace(self.mended, cream_g=self.mended.cream_g + grams)
-        self.y[kernel.SAUCE_C] = sauce_c
-        self.k = self._constants()
 
     def can(self) -> tuple[str, ...]:
         """What can be done now."""
         if self.ended:
             return ()
         ask = () if self.probe_in else (PROBE,)
-        rescue = (CREAM, BLEND, THROW) if self.exercise.kind == RESCUE else ()
         if self.out_s is not None:
-            return (*rescue, DIP, END)
+            return (DIP, END)
         heat = (FLAME, OFF) if self.lit else (FLAME, ON)
-        return (STIR, *heat, DIP, OUT, *ask, *rescue, END)
+        return (STIR, *heat, DIP, OUT, *ask, END)
 
     # What it has come to
 
@@ -295,11 +251,13 @@ class PanAttempt:
     def dip(self) -> seen.Dipped:
         """A spoon is dipped, and a line drawn in the coat."""
         now = self.texture()
+        spoon_c = min(self.p.spoon.spoon_c, now.at_c)
         if not self.foams:
-            return seen.Dipped(self.t_s, now.film_mm, now.line, now.line_closes_s, now.word)
+            on_spoon = yield_stress(self.mixture, self.state(), spoon_c, self.p)
+            return seen.dipped(self.t_s, film_of(self.mixture, on_spoon, spoon_c, self.p), now.word)
         stress = now.yield_stress_pa + self.foam_pa()
-        film = film_of(self.mixture, stress, now.at_c, self.p, float(self.y[zones.AIR]))
-        return seen.Dipped(self.t_s, film.film_mm, film.line, film.closes_s, word(stress))
+        film = film_of(self.mixture, stress, spoon_c, self.p, float(self.y[zones.AIR]))
+        return seen.dipped(self.t_s, film, word(stress))
 
     def foam_pa(self) -> float:
         """What its bubbles carry [Pa]."""
@@ -329,9 +287,13 @@ class PanAttempt:
 
     @property
     def bits_percent(self) -> float:
-        """Curdled in the bulk and swept off the wall, percent of the egg: what a sieve would hold."""
-        bulk, wall = float(self.y[kernel.CURDLED]), float(self.y[kernel.BITS])
-        return 100 * (1 - (1 - bulk) * (1 - wall))
+        """What a sieve would hold, percent of the egg."""
+        return sieve_percent(self.y)
+
+    @property
+    def curds_seen(self) -> float:
+        """Share of the egg in curds that an eye finds [1]."""
+        return float(self.y[kernel.CURDLED])
 
     @property
     def caught(self) -> bool:

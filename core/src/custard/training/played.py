@@ -10,11 +10,14 @@ from custard.training.asked import AskedAttempt
 from custard.training.bowl import BowlAttempt
 from custard.training.exercises import Exercise
 from custard.training.pan import PanAttempt
+from custard.training.rescue import RescueAttempt
 from custard.training.score import Attempt
 from custard.training.tub import TubAttempt
 
 _KINDS: dict[str, type[Attempt]] = {
-    kind: how for how in (PanAttempt, BowlAttempt, TubAttempt, AskedAttempt) for kind in how.kinds
+    kind: how
+    for how in (PanAttempt, RescueAttempt, BowlAttempt, TubAttempt, AskedAttempt)
+    for kind in how.kinds
 }
 
 

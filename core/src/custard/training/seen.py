@@ -12,6 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.figures import Hundredths, Tenths, TenthsCelsius
+from custard.physics import spoon
+from custard.physics.texture import WORDS
 from custard.process import zones
 from custard.training.exercises import signs
 
@@ -75,6 +77,18 @@ class Dipped:
     line: str
     closes_s: Tenths | None
     word: str
+    say: str
+
+
+def dipped(at_s: float, film: spoon.Film, word: str) -> Dipped:
+    """What a spoon showed, in words too."""
+    if film.line == "holds":
+        say = "The line holds."
+    elif film.line == "runs" or word == WORDS[0][1]:
+        say = "It runs off; no line stays."
+    else:
+        say = f"The line closed in about {film.closes_s or 1.0:.0f} s."
+    return Dipped(at_s, film.film_mm, film.line, film.closes_s, word, say)
 
 
 def where(spot: int) -> str:

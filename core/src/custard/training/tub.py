@@ -10,7 +10,6 @@ import numpy as np
 
 from custard.advice.mix.assess import assess
 from custard.conditions import USUAL, Conditions
-from custard.larder.vessels import one_of
 from custard.process.chill import Chill, chill, chill_on, reach
 from custard.training import seen
 from custard.training.acts import CHILL, END, WAIT, Act
@@ -18,7 +17,6 @@ from custard.training.exercises import CHILL as CHILLED
 from custard.training.exercises import Exercise
 from custard.training.hob import hidden
 
-WAYS = ("counter", "fridge", "ice-bath", "ice-only")
 IN_THE_PAN_MM = 70.0
 COLD_C = 5.0
 WARM_C = (10.0, 25.0, 45.0, 60.0)
@@ -70,8 +68,7 @@ class TubAttempt:
         if self.ended or act.do not in self.can():
             return
         if act.do == CHILL:
-            by = act.words.get("by", "")
-            one_of("by", by, WAYS)
+            by = act.words["by"]
             self.lay(
                 by, act.figures["depth_mm"], stirred=act.words.get("stirred") == "yes" and by != "fridge"
             )

@@ -3,8 +3,8 @@
 from custard.training.asked import AskedAttempt
 from custard.training.best import Best, best_run
 from custard.training.bowl import BowlAttempt
-from custard.training.exercises import RESCUE
 from custard.training.pan import PanAttempt
+from custard.training.rescue import RescueAttempt
 from custard.training.score.answer import of_answer
 from custard.training.score.away import best_bowl, best_tub, of_bowl, of_tub
 from custard.training.score.item import Item, Score
@@ -19,9 +19,9 @@ Attempt = PanAttempt | BowlAttempt | TubAttempt | AskedAttempt
 
 def score(attempt: Attempt, best: Best | None = None) -> Score:
     """What an attempt is worth."""
+    if isinstance(attempt, RescueAttempt):
+        return of_rescue(attempt)
     if isinstance(attempt, PanAttempt):
-        if attempt.exercise.kind == RESCUE:
-            return of_rescue(attempt)
         return of_pan(attempt, best or best_run(attempt))
     if isinstance(attempt, BowlAttempt):
         return of_bowl(attempt)

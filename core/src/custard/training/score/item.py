@@ -50,7 +50,8 @@ class Score:
         causes = [one for one in self.items if one.key in CAUSES and one.lost >= one.of / 2]
         missed = [one for one in self.items if one.key in self.must and _missed(one)]
         worst = max(causes or missed or self.items, key=lambda one: one.lost, default=None)
-        return worst if worst is not None and worst.lost >= 2 else None
+        named = worst is not None and worst.reason != "" and (worst.lost >= 2 or not self.passed)
+        return worst if named else None
 
 
 def _missed(one: Item) -> bool:

@@ -78,7 +78,9 @@ def of_pan(attempt: PanAttempt, best: Best) -> Score:
         items.append(item("probe", "probe", PROBE, PROBE, "asked", "not asked", "probe"))
     given_up = attempt.out_s is None
     if given_up:
-        items.append(item("gave-up", "finished", 30, 30, "given up", "through the sieve", "gave-up"))
+        # A hand that slipped goes on from there.
+        said = ("given up", "through the sieve", "gave-up")
+        items.append(item("gave-up", "finished", 30, 30, *said, attempt.t_s))
     spoiled = attempt.caught or attempt.y[kernel.CURDLED] >= CURDLED_AT or given_up
     return scored(items, spoiled=bool(spoiled), must=attempt.exercise.must)
 
@@ -219,7 +221,8 @@ def _gaps(attempt: PanAttempt, told: dict[str, str]) -> Item:
 def _time(attempt: PanAttempt, best: Best) -> Item:
     took = attempt.out_s if attempt.out_s is not None else attempt.t_s
     over = took / max(best.lift_s, 1.0)
-    return item("time", "time", 5, 5 * (over - 3.0), clock(took), clock(best.lift_s), "")
+    told = {"took": clock(took), "best_took": clock(best.lift_s)}
+    return item("time", "time", 5, 5 * (over - 3.0), told["took"], told["best_took"], "slow", 0.0, told)
 
 
 def _lumps(attempt: PanAttempt) -> Item:

@@ -10,24 +10,24 @@ from custard.advice.trouble.remedies import rescued
 from custard.advice.trouble.remedies.rescued import Rescued
 from custard.advice.trouble.story import untold
 from custard.process import kernel
-from custard.training.pan import PanAttempt
+from custard.training.rescue import RescueAttempt
 from custard.training.score.item import Score, in_g, item, scored
 
 SPOILS = 0.35
 """So much of the egg in curds is past what a blender mends [1]."""
 
 
-def advised(attempt: PanAttempt) -> Rescued:
+def advised(attempt: RescueAttempt) -> Rescued:
     """What Trouble says of it as it stood at the beginning: the same remedy as everywhere else."""
-    fresh = PanAttempt(attempt.exercise, attempt.seed, attempt.conditions)
+    fresh = RescueAttempt(attempt.exercise, attempt.seed, attempt.conditions)
     story = untold(fresh.result)
     as_it_stood = replace(story, state=fresh.state(), read=True)
     return rescued(fresh.result, "split", as_it_stood, have_g=float(fresh.mixture.mass_g))
 
 
-def of_rescue(attempt: PanAttempt) -> Score:
+def of_rescue(attempt: RescueAttempt) -> Score:
     """A split sauce: saved in time, or thrown away where it is past saving."""
-    fresh = PanAttempt(attempt.exercise, attempt.seed, attempt.conditions)
+    fresh = RescueAttempt(attempt.exercise, attempt.seed, attempt.conditions)
     advice, done = advised(attempt), attempt.mended
     off_s = attempt.off_s if attempt.off_s is not None else attempt.t_s
     now = float(attempt.y[kernel.CURDLED])
