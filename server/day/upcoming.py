@@ -26,9 +26,7 @@ def upcoming(actor: Actor) -> list[Upcoming]:
     """What is likely next, the soonest first; never what is on the stove already."""
     planned = _planned(actor)
     known = {one.formula_id for one in planned}
-    known |= {
-        row.version.formula_id for row in stove.lines(actor).filter(closed_at=None).select_related("version")
-    }
+    known |= set(stove.lines(actor).filter(closed_at=None).values_list("version__formula_id", flat=True))
     return [*planned, *(one for one in _habits(actor) if one.formula_id not in known)][:MOST]
 
 
@@ -65,12 +63,12 @@ def _habits(actor: Actor) -> list[Upcoming]:
     minute = here.hour * 60 + here.minute
     since = now - timedelta(days=BACK_DAYS)
     counts: Counter[int] = Counter()
-    rows = stove.lines(actor).filter(started_at__gte=since).select_related("version")
-    for row in rows:
-        started = row.started_at.astimezone(zone)
+    rows = stove.lines(actor).filter(started_at__gte=since).values_list("started_at", "version__formula_id")
+    for at, formula_id in rows:
+        started = at.astimezone(zone)
         about = abs(started.hour * 60 + started.minute - minute)
         if started.weekday() == here.weekday() and min(about, planning.DAY_MIN - about) <= ABOUT_MIN:
-            counts[row.version.formula_id] += 1
+            counts[formula_id] += 1
     often = [(formula, count) for formula, count in counts.most_common() if count >= OFTEN][:HABITS]
     latest = book.latest_by_formula(actor, [formula for formula, _ in often])
     return [

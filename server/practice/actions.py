@@ -1,4 +1,4 @@
-"""Writing in Practice: attempts begun and played, exercises made and set."""
+"""Attempts begun, played, ended and played again."""
 
 from __future__ import annotations
 
@@ -9,23 +9,24 @@ from typing import Any
 from uuid import UUID
 
 import custard
-from book import reads as book
-from common import clock, database
+from common import database
 from common.counted import PICTURES
 from common.refusals import Conflict, Refusal
 from common.turns import in_turn
 from custard import training
 from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
-from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from practice import reads, replaying, who
-from practice.models import Acts, Attempt, Made, Set
-from practice.schemas import Beginning, Did, Hidden, NewExercise, NewSet, Playing, Shown
-from practice.specs import conditions_of, exercise_of
+from practice import debriefs, exercises, reads, replaying
+from practice.models import Acts, Attempt, MadeExercise
+from practice.schemas import Beginning, Did, Playing, Shown
+from practice.specs import conditions_of, exercise_of, spec_of
 
+MOST_MESSAGES = 20_000
+"""Five a second for an hour, and some: no attempt takes more."""
+TOO_MANY = f"No more than {MOST_MESSAGES} messages are taken in."
 OUT_OF_STEP = "This attempt went on somewhere else meanwhile. It is shown as it stands now."
 
 
@@ -56,7 +57,9 @@ def _once(actor: Actor, client_id: UUID, make: Callable[[], Attempt]) -> Attempt
 
 
 @action("practice.begin", Role.VIEWER)
-def _begun(actor: Actor, client_id: UUID, name: str, spec: dict[str, Any], made: Made | None) -> Attempt:
+def _begun(
+    actor: Actor, client_id: UUID, name: str, spec: dict[str, Any], made: MadeExercise | None
+) -> Attempt:
     return Attempt.objects.create(
         kitchen=actor.kitchen,
         person=actor.user,
@@ -70,27 +73,17 @@ def _begun(actor: Actor, client_id: UUID, name: str, spec: dict[str, Any], made:
     )
 
 
-def _chosen(actor: Actor, wanted: Beginning) -> tuple[str, dict[str, Any], Made | None]:
+def _chosen(actor: Actor, wanted: Beginning) -> tuple[str, dict[str, Any], MadeExercise | None]:
+    if wanted.like is not None:
+        before = reads.own(actor, wanted.like)
+        return before.name, before.spec, before.made
     if wanted.exercise_id is not None:
-        made = made_exercise(actor, wanted.exercise_id)
+        made = exercises.made(actor, wanted.exercise_id)
         return made.name, made.spec, made
     if wanted.formula_id is not None:
-        spec = _spec(actor, wanted.formula_id, wanted)
+        spec = spec_of(actor, wanted.formula_id, wanted)
         return spec["name"], spec, None
     return training.exercise(wanted.key).name, {"key": wanted.key}, None
-
-
-def _spec(actor: Actor, formula_id: int, how: Hidden, name: str = "", tell: str = "") -> dict[str, Any]:
-    latest = book.version(actor, formula_id)
-    return {
-        "formula": latest.content,
-        "difficulty": how.difficulty,
-        "pan": how.pan,
-        "surprise": how.surprise,
-        "probe": how.probe,
-        "name": name or latest.content["name"],
-        "tell": tell,
-    }
 
 
 def play(actor: Actor, attempt: Attempt, wanted: Playing) -> Shown:
@@ -126,6 +119,8 @@ def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> tup
     if after != attempt.acts:
         _must_be_the_last(attempt, after, rows)
         return ()
+    if after >= MOST_MESSAGES:
+        raise Refusal(422, "This attempt has gone on too long. Begin another one.", [("after", TOO_MANY)])
     acts = training.read_acts(rows, attempt.until_s)
     until_s = max([until_s, attempt.until_s, *(act.at_s for act in acts)])
     kept = [act.as_json() for act in acts]
@@ -157,7 +152,7 @@ def _kept(rows: list[Did]) -> list[dict[str, Any]]:
 def debriefed(actor: Actor, attempt_id: int) -> Attempt:
     """What is said of an attempt that is over, computed once and kept."""
     attempt = reads.own(actor, attempt_id)
-    if attempt.debrief is not None:
+    if debriefs.kept(attempt) is not None:
         return attempt
     if not replaying.shown(attempt).ended:
         raise Conflict("This attempt is not over yet.", kind="not-over")
@@ -216,74 +211,3 @@ def _again(
     )
     Acts.objects.create(attempt=made, number=1, until_s=from_s, rows=kept)
     return made
-
-
-def made_exercise(actor: Actor, exercise_id: int) -> Made:
-    """An exercise of this kitchen's.
-
-    Raises
-    ------
-    Http404
-        when it has none such.
-    """
-    found = Made.objects.filter(kitchen=actor.kitchen, pk=exercise_id, taken_out=False).first()
-    if found is None:
-        raise Http404
-    return found
-
-
-def make(actor: Actor, wanted: NewExercise) -> Made:
-    """Make an exercise of a formula of the Book."""
-    actor.must(Role.CHEF)
-    spec = _spec(actor, wanted.formula_id, wanted, wanted.name, wanted.tell)
-    exercise_of(spec)
-    return _make(actor, wanted.formula_id, spec)
-
-
-@action("practice.make", Role.CHEF)
-def _make(actor: Actor, formula_id: int, spec: dict[str, Any]) -> Made:
-    return Made.objects.create(
-        kitchen=actor.kitchen,
-        formula_id=formula_id,
-        name=spec["name"],
-        tell=spec["tell"],
-        spec=spec,
-        made_by=actor.user,
-    )
-
-
-@action("practice.take-out", Role.CHEF)
-def take_out(actor: Actor, exercise_id: int) -> Made:
-    """Take an exercise out; attempts at it stay."""
-    made = made_exercise(actor, exercise_id)
-    made.taken_out = True
-    made.save(update_fields=["taken_out"])
-    Set.objects.filter(made=made, taken_back_at=None).update(taken_back_at=clock.now())
-    return made
-
-
-@action("practice.set", Role.CHEF)
-def set_for(actor: Actor, wanted: NewSet) -> Set:
-    """Set an exercise for somebody of this kitchen."""
-    made = None if wanted.exercise_id is None else made_exercise(actor, wanted.exercise_id)
-    if made is None:
-        training.exercise(wanted.key)
-    return Set.objects.create(
-        kitchen=actor.kitchen,
-        key="" if made is not None else wanted.key,
-        made=made,
-        person=who.person(actor, wanted.person_id),
-        set_by=actor.user,
-        note=wanted.note,
-    )
-
-
-@action("practice.take-back", Role.CHEF)
-def take_back(actor: Actor, set_id: int) -> Set:
-    """Somebody need not do it any more."""
-    found = Set.objects.filter(kitchen=actor.kitchen, pk=set_id, taken_back_at=None).first()
-    if found is None:
-        raise Http404
-    found.taken_back_at = clock.now()
-    found.save(update_fields=["taken_back_at"])
-    return found

@@ -15,7 +15,7 @@ from kitchen.models import Kitchen
 from records.triggers import append_only
 
 
-class Made(models.Model):
+class MadeExercise(models.Model):
     """An exercise of this kitchen's: a formula of its Book as it was then, on a hidden hob."""
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="exercises")
@@ -36,12 +36,12 @@ class Made(models.Model):
         return self.name
 
 
-class Set(models.Model):
+class SetExercise(models.Model):
     """An exercise that a chef set for somebody: one of ours by its key, or one of the kitchen's."""
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="exercises_set")
     key = models.CharField(max_length=40, blank=True)
-    made = models.ForeignKey(Made, on_delete=models.CASCADE, null=True, related_name="set")
+    made = models.ForeignKey(MadeExercise, on_delete=models.CASCADE, null=True, related_name="set")
     person = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="exercises_set"
     )
@@ -54,7 +54,6 @@ class Set(models.Model):
         """The latest first."""
 
         ordering = ("-set_at", "-id")
-        verbose_name_plural = "set"
 
     def __str__(self) -> str:
         return f"{self.key or self.made} for {self.person}"
@@ -64,14 +63,15 @@ class Attempt(models.Model):
     """One attempt: its seed and its acts say everything; the rest is what they have come to so far.
 
     `spec` is the exercise as it was, `conditions` the kitchen's then. `acts` counts the messages that came,
-    `until_s` is how far they go. `debrief` is what was said at the end, kept as it was said.
+    `until_s` is how far they go. `debrief` is what was said at the end, kept as it was said, and
+    said anew where it was kept by a program that said other things (`debriefs`).
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="attempts")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="attempts")
     client_id = models.UUIDField(default=uuid.uuid4)
     key = models.CharField(max_length=40, blank=True)
-    made = models.ForeignKey(Made, on_delete=models.SET_NULL, null=True, related_name="attempts")
+    made = models.ForeignKey(MadeExercise, on_delete=models.SET_NULL, null=True, related_name="attempts")
     name = models.CharField(max_length=200)
     spec = models.JSONField()
     conditions = models.JSONField()

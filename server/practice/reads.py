@@ -14,15 +14,15 @@ from django.http import Http404
 from kitchen.access import Actor, Role
 from people.models import User
 
-from practice import replaying, sheets
-from practice.models import Attempt, Made, Set
+from practice import debriefs, replaying, sheets
+from practice.models import Attempt, MadeExercise, SetExercise
 from practice.schemas import (
     AttemptLine,
     AttemptOut,
     BookOut,
+    ExerciseColumn,
     ExerciseOut,
     LearnedSign,
-    PersonExercise,
     PracticeOut,
     SectionLine,
     SectionOut,
@@ -80,7 +80,7 @@ def opened(actor: Actor, found: Attempt) -> AttemptOut:
         picture=custard.plain(shown.picture),
         question=custard.plain(shown.question),
         ended=shown.ended,
-        debrief=found.debrief,
+        debrief=debriefs.kept(found),
         sheets=[sheet.pk for sheet in found.sheets.all()],
     )
 
@@ -103,7 +103,7 @@ def book(actor: Actor, user: User) -> BookOut:
     fields = ("id", "key", "made_id", "name", "begun_at", "ended", "points", "passed", "signs", "again_s")
     rows = list(Attempt.objects.filter(kitchen=actor.kitchen, person=user).only(*fields))
     by = _by_exercise(rows)
-    made = Made.objects.filter(kitchen=actor.kitchen, taken_out=False)
+    made = MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out=False)
     signs = {sign for row in rows for sign in row.signs}
     still = next((row for row in rows if not row.ended), None)
     return BookOut(
@@ -156,7 +156,7 @@ def _ours(one: training.Exercise, rows: list[Attempt]) -> ExerciseOut:
     )
 
 
-def _made(made: Made, rows: list[Attempt]) -> ExerciseOut:
+def _made(made: MadeExercise, rows: list[Attempt]) -> ExerciseOut:
     one = exercise_of(made.spec)
     return ExerciseOut(
         key="",
@@ -173,11 +173,11 @@ def _made(made: Made, rows: list[Attempt]) -> ExerciseOut:
 def _set_for(
     actor: Actor, user: User, by: defaultdict[tuple[str, int | None], list[Attempt]]
 ) -> list[SetOut]:
-    rows = Set.objects.filter(kitchen=actor.kitchen, person=user, taken_back_at=None)
+    rows = SetExercise.objects.filter(kitchen=actor.kitchen, person=user, taken_back_at=None)
     return [set_out(row, by[row.key, row.made_id]) for row in rows.select_related("made", "set_by", "person")]
 
 
-def set_out(row: Set, tried: Iterable[Attempt]) -> SetOut:
+def set_out(row: SetExercise, tried: Iterable[Attempt]) -> SetOut:
     """An exercise set for somebody, and whether it was passed since."""
     name = row.made.name if row.made is not None else training.exercise(row.key).name
     return SetOut(
@@ -214,10 +214,10 @@ def section(actor: Actor) -> SectionOut:
     tried: defaultdict[int, list[Attempt]] = defaultdict(list)
     for row in Attempt.objects.filter(kitchen=actor.kitchen).only(*fields):
         tried[row.person_id].append(row)
-    columns = [PersonExercise(key=one.key, name=one.name) for one in training.exercises().values()]
+    columns = [ExerciseColumn(key=one.key, name=one.name) for one in training.exercises().values()]
     columns += [
-        PersonExercise(key=f"#{one.pk}", name=one.name)
-        for one in Made.objects.filter(kitchen=actor.kitchen, taken_out=False)
+        ExerciseColumn(key=f"#{one.pk}", name=one.name)
+        for one in MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out=False)
     ]
     counted = sheets.counted(actor)
     return SectionOut(

@@ -34,15 +34,25 @@ _keeping = threading.Lock()
 
 
 def _of(attempt: Attempt) -> _Kept:
+    found = _known(attempt)
+    if found is not None:
+        return found
+    # Others go on meanwhile: a stove takes a while to be set up.
+    exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
+    fresh = _Kept(training.begin(exercise, attempt.seed, conditions))
+    with _keeping:
+        _kept[attempt.pk] = fresh
+        while len(_kept) > KEPT:
+            _kept.popitem(last=False)
+    return fresh
+
+
+def _known(attempt: Attempt) -> _Kept | None:
     with _keeping:
         found = _kept.get(attempt.pk)
         if found is None or found.messages > attempt.acts:
-            exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
-            found = _Kept(training.begin(exercise, attempt.seed, conditions))
-            _kept[attempt.pk] = found
+            return None
         _kept.move_to_end(attempt.pk)
-        while len(_kept) > KEPT:
-            _kept.popitem(last=False)
         return found
 
 

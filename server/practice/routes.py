@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from kitchen.access import enter
 from ninja import Router, Status
 
-from practice import actions, passes, reads, sheets
+from practice import actions, exercises, passes, reads, sheets
 from practice.schemas import (
     Again,
     AttemptOut,
@@ -88,27 +88,27 @@ def again(request: HttpRequest, kitchen: str, attempt_id: int, body: Again) -> A
 @router.post("/k/{kitchen}/practice/exercises", response={201: ExerciseMade})
 def make(request: HttpRequest, kitchen: str, body: NewExercise) -> Status[ExerciseMade]:
     """Make an exercise of a formula of the Book."""
-    made = actions.make(enter(request, kitchen), body)
+    made = exercises.make(enter(request, kitchen), body)
     return Status(201, ExerciseMade(id=made.pk, name=made.name))
 
 
 @router.delete("/k/{kitchen}/practice/exercises/{exercise_id}", response={204: None})
 def take_out(request: HttpRequest, kitchen: str, exercise_id: int) -> Status[None]:
     """Take an exercise out; attempts at it stay."""
-    actions.take_out(enter(request, kitchen), exercise_id)
+    exercises.take_out(enter(request, kitchen), exercise_id)
     return Status(204, None)
 
 
 @router.post("/k/{kitchen}/practice/set", response={201: SetOut})
 def set_for(request: HttpRequest, kitchen: str, body: NewSet) -> Status[SetOut]:
     """Set an exercise for somebody."""
-    return Status(201, reads.set_out(actions.set_for(enter(request, kitchen), body), []))
+    return Status(201, reads.set_out(exercises.set_for(enter(request, kitchen), body), []))
 
 
 @router.delete("/k/{kitchen}/practice/set/{set_id}", response={204: None})
 def take_back(request: HttpRequest, kitchen: str, set_id: int) -> Status[None]:
     """They need not do it any more."""
-    actions.take_back(enter(request, kitchen), set_id)
+    exercises.take_back(enter(request, kitchen), set_id)
     return Status(204, None)
 
 

@@ -34,9 +34,11 @@ class Hidden(Schema):
 
 
 class Beginning(Hidden):
-    """An attempt to begin: one of ours by its key, one of the kitchen's, or any formula of the Book."""
+    """An attempt to begin: at what an attempt of one's own was at (`like` is its id), at an exercise of ours
+    by its key or of the kitchen's, or at any formula of the Book."""
 
     id: UUID
+    like: int | None = None
     key: Word = ""
     exercise_id: int | None = None
     formula_id: int | None = None
@@ -185,12 +187,12 @@ class SectionLine(Schema):
 class SectionOut(Schema):
     """The section: everybody beside every exercise."""
 
-    exercises: list[PersonExercise]
+    exercises: list[ExerciseColumn]
     signs: list[LearnedSign]
     people: list[SectionLine]
 
 
-class PersonExercise(Schema):
+class ExerciseColumn(Schema):
     """An exercise as a column."""
 
     key: str

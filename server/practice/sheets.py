@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, get_args
 
 from common import paper
 from common.refusals import Conflict
@@ -14,7 +14,7 @@ from people.models import User
 from stove import reads as stove
 
 from practice.models import Attempt, Sheet
-from practice.schemas import CriterionOut, Marking, NewSheet, SheetLine, SheetOut
+from practice.schemas import CriterionOut, Mark, Marking, NewSheet, SheetLine, SheetOut
 from practice.who import person as person_of
 from practice.who import person_out
 
@@ -26,7 +26,7 @@ CRITERIA: dict[str, tuple[str, str]] = {
     "cooling": ("Cooling", "out of the pan at once; ice and water; film on it; labelled"),
     "plate": ("Clean plate", "rim wiped, the right amount, served at its temperature"),
 }
-MARKS = ("not yet", "with help", "well", "very well")
+MARKS = get_args(Mark)
 TOUCHED = "Somebody marked this sheet meanwhile. It is shown as it is now."
 
 

@@ -6,7 +6,13 @@ from collections.abc import Mapping
 from typing import Any
 
 import custard
+from book import reads as book
 from custard import training
+from kitchen.access import Actor
+
+from practice.schemas import Hidden
+
+Spec = dict[str, Any]
 
 
 def exercise_of(spec: Mapping[str, Any]) -> training.Exercise:
@@ -27,3 +33,17 @@ def exercise_of(spec: Mapping[str, Any]) -> training.Exercise:
 def conditions_of(kept: Mapping[str, Any]) -> custard.Conditions:
     """The conditions an attempt was begun under."""
     return custard.Conditions.of(kept, custard.USUAL.parameters)
+
+
+def spec_of(actor: Actor, formula_id: int, how: Hidden, name: str = "", tell: str = "") -> Spec:
+    """A formula of the Book as it is now, and how it is practised, as it is kept."""
+    latest = book.version(actor, formula_id)
+    return {
+        "formula": latest.content,
+        "difficulty": how.difficulty,
+        "pan": how.pan,
+        "surprise": how.surprise,
+        "probe": how.probe,
+        "name": name or latest.content["name"],
+        "tell": tell,
+    }

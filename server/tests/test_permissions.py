@@ -9,7 +9,6 @@ from pathlib import Path
 
 import pytest
 from book import actions as book
-from book import reads as book_reads
 from common import clock
 from day import actions as day
 from day import beside, editing
@@ -19,9 +18,6 @@ from devices import actions as devices
 from django.core.management import call_command
 from django.db import transaction
 from kitchen import actions as larder
-from practice import actions as practice
-from practice import sheets
-from practice.schemas import Beginning, NewExercise, NewSet, NewSheet, Playing
 from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
@@ -30,6 +26,7 @@ from trouble import actions as trouble
 from trouble.schemas import Taking
 
 from tests.conftest import ANGLAISE, Api, close, formula_of, logged_in, mark
+from tests.practice.practising import practised_by
 
 ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
 DEVICE = "a device's token"
@@ -316,30 +313,6 @@ def a_day(cook, formula_id):
         "STOVE": {"job": job},
         "COPY": {"template_id": template.pk},
     }  # fmt: skip
-
-
-def practised_by(actor, chef):
-    """What somebody practised and was set; what its routes are asked with, by their names."""
-    going, over = (practice.begin(actor, Beginning(id=uuid.uuid4(), key=key)) for key in ("nappe", "spoons"))
-    practice.play(actor, going, Playing(after=0, acts=[], until=8))
-    practice.play(actor, over, Playing(after=0, acts=[{"at": 1, "do": "end"}], until=1))
-    formula_id = book_reads.latest(actor).first().formula_id
-    made = practice.make(chef, NewExercise(formula_id=formula_id, name="ours"))
-    person = actor.user.pk
-    return {
-        "going": going.pk,
-        "over": over.pk,
-        "KEYS": {
-            "person_id": person,
-            "exercise_id": made.pk,
-            "set_id": practice.set_for(chef, NewSet(key="nappe", person_id=person)).pk,
-            "sheet_id": sheets.begin(chef, NewSheet(person_id=person)).pk,
-        },
-        "BEGINNING": {"id": str(uuid.uuid4()), "key": "iron"},
-        "AGAIN": {"id": str(uuid.uuid4()), "from_s": 4},
-        "SETTING": {"key": "turn", "person_id": person},
-        "SHEET": {"person_id": person},
-    }
 
 
 WHO = ("nobody", "viewer", "cook", "chef")

@@ -23,12 +23,12 @@ from stove.cooking import remedies_of
 from stove.reads import BatchRow, RemedyRow
 
 from trouble import reads
-from trouble.schemas import NextTime, Taken, Taking
+from trouble.schemas import NextTime, Taking, TroubleTaken
 
 OVERTAKEN = "Somebody has done something about it meanwhile. Look at it again before you go on."
 
 
-def take(actor: Actor, wanted: Taking) -> Taken:
+def take(actor: Actor, wanted: Taking) -> TroubleTaken:
     """Write a remedy into its batch, or into a tub of it. Sent again with the same id it changes nothing.
 
     Raises
@@ -43,7 +43,7 @@ def take(actor: Actor, wanted: Taking) -> Taken:
         raise Conflict("A formula is not mended: take it to the stove first, or change it for next time.")
     known = stove_reads.remedy_of_mark(found.batch, wanted.id)
     if known is not None:
-        return Taken(batch_id=found.batch.pk, mark_id=wanted.id)
+        return TroubleTaken(batch_id=found.batch.pk, mark_id=wanted.id)
     if found.batch.closed_at is not None and found.tub is None:
         raise Conflict("This batch is closed: mend the tub of it that you have open, from the shelf.")
     database.let_go()
@@ -56,7 +56,7 @@ def take(actor: Actor, wanted: Taking) -> Taken:
         told |= {"tub": found.tub.part, "life_before": found.tub.life}
     life = custard.plain(after)
     batch = _take(actor, found.batch, found.tub, wanted, told, life)
-    return Taken(batch_id=batch.pk, mark_id=wanted.id)
+    return TroubleTaken(batch_id=batch.pk, mark_id=wanted.id)
 
 
 @action("trouble.take", Role.COOK)

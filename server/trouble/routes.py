@@ -11,7 +11,7 @@ from stove import reads as stove_reads
 from stove.schemas import BatchOut
 
 from trouble import actions, reads
-from trouble.schemas import About, Asked, NextTime, NextTimeOut, Seen, Taken, Taking, TroubleOut
+from trouble.schemas import About, Asked, NextTime, NextTimeOut, Seen, Taking, TroubleOut, TroubleTaken
 
 router = Router()
 
@@ -28,8 +28,8 @@ def ask(request: HttpRequest, kitchen: str, body: Asked) -> TroubleOut:
     return reads.told(enter(request, kitchen), body)
 
 
-@router.post("/k/{kitchen}/trouble/take", response=Taken)
-def take(request: HttpRequest, kitchen: str, body: Taking) -> Taken:
+@router.post("/k/{kitchen}/trouble/take", response=TroubleTaken)
+def take(request: HttpRequest, kitchen: str, body: Taking) -> TroubleTaken:
     """Write the remedy into its batch, or into a tub of it."""
     return actions.take(enter(request, kitchen), body)
 

@@ -98,7 +98,7 @@ class TroubleOut(Schema):
     takes: bool
 
 
-class Taken(Schema):
+class TroubleTaken(Schema):
     """A remedy that was written down: the mark it is, and where."""
 
     batch_id: int

@@ -99,6 +99,8 @@ def test_left_alone_a_spot_shows_its_film_and_where_it_is():
         ([{"at": 0, "do": "flame", "to": 11}], "from 0 to 10"),
         ([{"at": float("nan"), "do": "dip"}], "must be a number"),
         ([{"at": -1, "do": "dip"}], "from 0 to"),
+        ([{"at": 0, "do": "chill", "depth_mm": 30, "by": "the sea"}], "fridge, ice-bath"),
+        ([{"at": 0, "do": "chill", "depth_mm": 30}], "fridge, ice-bath"),
     ],
 )
 def test_acts_that_cannot_be_are_refused_by_a_sentence(rows, says):
@@ -124,6 +126,28 @@ def test_a_debrief_tells_the_whole_of_it():
     assert any(done.say == "spoon" for done in said.done)
     assert "%" in said.hidden
     assert said.best_curve.t_s
+
+
+def test_given_up_goes_on_from_a_moment_before():
+    exercise, seed, acts, until_s = play("nappe", 3, careful)
+    threw = tuple(Act(act.at_s, "end") if act.do == "out" else act for act in acts)
+    said = training.debrief(exercise, seed, threw, until_s)
+    assert not said.passed
+    assert said.reason == "gave-up"
+    assert 0 < said.again_s < until_s
+
+
+def test_a_cream_that_never_boiled_is_told_so():
+    acts = (Act(0.2, "flame", {"to": 1.0}), Act(40.0, "out"))
+    said = training.debrief(training.exercise("turn"), 3, acts, 40.0)
+    assert not said.passed
+    assert said.reason == "starch-short"
+
+
+def test_a_spoon_says_in_words_what_its_line_did():
+    attempt = training.begin(training.exercise("nappe"), 3)
+    attempt.take(Act(1.0, "dip"))
+    assert attempt.picture().spoon.say == "It runs off; no line stays."
 
 
 # Questions

@@ -11,7 +11,7 @@ from typing import Any
 from common import clock
 from custard import training
 from kitchen.access import Actor
-from practice import actions, sheets
+from practice import actions, exercises, sheets
 from practice.models import Attempt
 from practice.schemas import MOST_ACTS, Beginning, Marking, NewExercise, NewSet, NewSheet, Playing
 from practice.specs import conditions_of
@@ -60,9 +60,11 @@ def practise(actors: Mapping[str, Actor], formulas: Mapping[str, int]) -> None:
         difficulty="hard",
         pan="cast-iron",
     )
-    iron = actions.make(chef, made)
+    iron = exercises.make(chef, made)
     person = trainee.user.pk
-    actions.set_for(chef, NewSet(exercise_id=iron.pk, person_id=person, note="before you do it for service"))
+    exercises.set_for(
+        chef, NewSet(exercise_id=iron.pk, person_id=person, note="before you do it for service")
+    )
     batch = (
         Batch.objects.filter(kitchen=chef.kitchen, name="Bay leaf anglaise").order_by("-started_at").first()
     )

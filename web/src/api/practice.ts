@@ -14,6 +14,9 @@ export type AssessmentSheet = Schemas["SheetOut"];
 export type Did = Schemas["Playing"]["acts"][number];
 export type Hidden = Required<Pick<Schemas["Beginning"], "difficulty" | "pan" | "surprise" | "probe">>;
 
+/** How a formula is practised where nobody chose. */
+export const USUAL: Hidden = { difficulty: "usual", pan: "clad", surprise: "", probe: "hidden" };
+
 export function usePractice(kitchen: string) {
   return useQuery({
     queryKey: ["practice", kitchen],
@@ -77,8 +80,13 @@ export function useAttemptActions(kitchen: string) {
     void cache.invalidateQueries({ queryKey: ["practice", kitchen], exact: true });
   };
   const begin = useMutation({
-    mutationFn: (body: Schemas["Beginning"]) =>
-      told(client.POST("/api/k/{kitchen}/practice/attempts", { params: { path: { kitchen } }, body })),
+    mutationFn: (wanted: Partial<Schemas["Beginning"]> & { id: string }) =>
+      told(
+        client.POST("/api/k/{kitchen}/practice/attempts", {
+          params: { path: { kitchen } },
+          body: { key: "", ...USUAL, ...wanted },
+        }),
+      ),
     onSuccess: opened,
   });
   const debrief = useMutation({

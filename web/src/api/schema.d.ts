@@ -4338,16 +4338,16 @@ export interface components {
         };
         /**
          * Taken
-         * @description A remedy that was written down: the mark it is, and where.
+         * @description How many readings were new; `clock` is a sentence when the probe's clock is wrong.
          */
         Taken: {
-            /** Batch Id */
-            batch_id: number;
+            /** New */
+            new: number;
             /**
-             * Mark Id
-             * Format: uuid
+             * Clock
+             * @default
              */
-            mark_id: string;
+            clock: string;
         };
         /**
          * NewReading
@@ -6450,6 +6450,19 @@ export interface components {
             have_g?: number | null;
         };
         /**
+         * TroubleTaken
+         * @description A remedy that was written down: the mark it is, and where.
+         */
+        TroubleTaken: {
+            /** Batch Id */
+            batch_id: number;
+            /**
+             * Mark Id
+             * Format: uuid
+             */
+            mark_id: string;
+        };
+        /**
          * Taking
          * @description A remedy that is taken. The id is made by the device, so that a remedy sent twice counts once.
          */
@@ -7507,10 +7520,10 @@ export interface components {
             marked: number;
         };
         /**
-         * PersonExercise
+         * ExerciseColumn
          * @description An exercise as a column.
          */
-        PersonExercise: {
+        ExerciseColumn: {
             /** Key */
             key: string;
             /** Name */
@@ -7539,11 +7552,21 @@ export interface components {
          */
         SectionOut: {
             /** Exercises */
-            exercises: components["schemas"]["PersonExercise"][];
+            exercises: components["schemas"]["ExerciseColumn"][];
             /** Signs */
             signs: components["schemas"]["LearnedSign"][];
             /** People */
             people: components["schemas"]["SectionLine"][];
+        };
+        /**
+         * AskedFor
+         * @description One thing an answer holds.
+         */
+        AskedFor: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * AskedLine
@@ -7564,7 +7587,7 @@ export interface components {
          *     Attributes
          *     ----------
          *     lines : the slip, or the formula to be scaled.
-         *     wants : what an answer holds, by name.
+         *     wants : what an answer holds: its key, and what it is called.
          *     words : what may be chosen for a spoon.
          *     spoons : the three spoons.
          */
@@ -7578,7 +7601,7 @@ export interface components {
              * Wants
              * @default []
              */
-            wants: string[];
+            wants: components["schemas"]["AskedFor"][];
             /**
              * Words
              * @default []
@@ -7723,12 +7746,17 @@ export interface components {
             at_s: number;
             /** Film Mm */
             film_mm: number;
-            /** Line */
-            line: string;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "holds" | "closes" | "runs";
             /** Closes S */
             closes_s: number | null;
             /** Word */
             word: string;
+            /** Say */
+            say: string;
         };
         /**
          * Done
@@ -7854,8 +7882,11 @@ export interface components {
         SpoonShown: {
             /** Film Mm */
             film_mm: number;
-            /** Line */
-            line: string;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "holds" | "closes" | "runs";
         };
         /**
          * Spot
@@ -7885,7 +7916,8 @@ export interface components {
         };
         /**
          * Beginning
-         * @description An attempt to begin: one of ours by its key, one of the kitchen's, or any formula of the Book.
+         * @description An attempt to begin: at what an attempt of one's own was at (`like` is its id), at an exercise of ours
+         *     by its key or of the kitchen's, or at any formula of the Book.
          */
         Beginning: {
             /**
@@ -7917,6 +7949,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Like */
+            like?: number | null;
             /**
              * Key
              * @default
@@ -16342,7 +16376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Taken"];
+                    "application/json": components["schemas"]["TroubleTaken"];
                 };
             };
             /** @description The request could not be read */

@@ -12,6 +12,10 @@ from custard.physics.real import Real
 GRAVITY = 9.81
 
 
+Line = Literal["holds", "closes", "runs"]
+"""What a line drawn through the film does."""
+
+
 @dataclass(frozen=True)
 class Film:
     """The film on the back of the spoon.
@@ -26,7 +30,7 @@ class Film:
 
     film_mm: float
     yield_film_mm: float
-    line: Literal["holds", "closes", "runs"]
+    line: Line
     closes_s: float | None
 
 

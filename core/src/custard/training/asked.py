@@ -12,6 +12,7 @@ from custard.advice.mix.texture import Texture, texture_at
 from custard.conditions import USUAL, Conditions
 from custard.figures import Hundredths, Tenths
 from custard.formula import Formula
+from custard.physics.spoon import Line
 from custard.physics.texture import WORDS
 from custard.process.state import on_ramp
 from custard.training import seen
@@ -40,11 +41,11 @@ class SpoonShown:
     """A spoon as it is seen: its coat [mm], and what the line did."""
 
     film_mm: Hundredths
-    line: str
+    line: Line
 
 
 @dataclass(frozen=True)
-class Wanted:
+class AskedFor:
     """One thing an answer holds."""
 
     key: str
@@ -64,7 +65,7 @@ class AskedQuestion:
     """
 
     lines: tuple[AskedLine, ...] = ()
-    wants: tuple[Wanted, ...] = ()
+    wants: tuple[AskedFor, ...] = ()
     words: tuple[str, ...] = ()
     spoons: tuple[SpoonShown, ...] = ()
 
@@ -89,9 +90,8 @@ class AskedAttempt:
         wrong = int(draw.integers(len(grams)))
         self.right = {"line": float(wrong), "grams": grams[wrong]}
         grams[wrong] *= float(draw.choice(MISTAKES))
-        return AskedQuestion(
-            _lines(formula, grams), wants=(Wanted("line", "the line"), Wanted("grams", "what it should say"))
-        )
+        wants = (AskedFor("line", "the line"), AskedFor("grams", "what it should say"))
+        return AskedQuestion(_lines(formula, grams), wants)
 
     def _scale(self, draw: np.random.Generator) -> AskedQuestion:
         yolks = float(draw.choice((4, 5, 6, 8, 10)))
@@ -102,7 +102,7 @@ class AskedAttempt:
         for line, grams in zip(scaled.lines, scaled.weights_g(), strict=True):
             if line.ingredient.id != YOLK:
                 self.right[line.ingredient.id] = grams
-                wants.append(Wanted(line.ingredient.id, line.ingredient.name))
+                wants.append(AskedFor(line.ingredient.id, line.ingredient.name))
         return AskedQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(wants))
 
     def _spoons(self, draw: np.random.Generator) -> AskedQuestion:
@@ -114,7 +114,7 @@ class AskedAttempt:
             texture = _with_word(WORD_ORDER[word], result, cream, draw)
             self.right[f"spoon-{place}"] = texture.word
             shown.append(SpoonShown(texture.film_mm, texture.line))
-        wants = tuple(Wanted(key, f"spoon {place + 1}") for place, key in enumerate(self.right))
+        wants = tuple(AskedFor(key, f"spoon {place + 1}") for place, key in enumerate(self.right))
         return AskedQuestion(wants=wants, words=WORD_ORDER, spoons=tuple(shown))
 
     def on(self, until_s: float) -> None:

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.figures import Hundredths, Tenths, TenthsCelsius
-from custard.physics import spoon
+from custard.physics.spoon import Film, Line
 from custard.physics.texture import WORDS
 from custard.process import zones
 from custard.training.exercises import signs
@@ -74,13 +74,13 @@ class Dipped:
 
     at_s: Tenths
     film_mm: Hundredths
-    line: str
+    line: Line
     closes_s: Tenths | None
     word: str
     say: str
 
 
-def dipped(at_s: float, film: spoon.Film, word: str) -> Dipped:
+def dipped(at_s: float, film: Film, word: str) -> Dipped:
     """What a spoon showed, in words too."""
     if film.line == "holds":
         say = "The line holds."

@@ -94,9 +94,8 @@ function SlipAsked({ question, onAnswer }: Asked) {
 function ScaleAsked({ question, onAnswer }: Asked) {
   const { system } = useUnits();
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const grams = question.wants.map((name) => [name, typedGrams(typed[name] ?? "", system)] as const);
+  const grams = question.wants.map(({ key }) => [key, typedGrams(typed[key] ?? "", system)] as const);
   const ready = grams.every(([, value]) => value !== null);
-  const names = question.lines.filter((line) => !/egg yolk/.test(line.name)).map((line) => line.name);
   return (
     <form
       onSubmit={(event) => {
@@ -119,13 +118,13 @@ function ScaleAsked({ question, onAnswer }: Asked) {
       </ul>
       <p className="mt-3 text-soft">With seven yolks of the same size:</p>
       <div className="mt-1 flex flex-wrap items-end gap-3">
-        {question.wants.map((name, i) => (
-          <div key={name} className="w-44">
+        {question.wants.map(({ key, name }) => (
+          <div key={key} className="w-44">
             <TextBox
-              label={`${names[i] ?? name}, ${system === "metric" ? "g" : "oz"}`}
+              label={`${name}, ${system === "metric" ? "g" : "oz"}`}
               numeric
-              value={typed[name] ?? ""}
-              onChange={(value) => setTyped((before) => ({ ...before, [name]: value }))}
+              value={typed[key] ?? ""}
+              onChange={(value) => setTyped((before) => ({ ...before, [key]: value }))}
             />
           </div>
         ))}
@@ -140,7 +139,7 @@ function ScaleAsked({ question, onAnswer }: Asked) {
 function SpoonsAsked({ question, onAnswer }: Asked) {
   const [words, setWords] = useState<Record<string, string>>({});
   const options = question.words.map((word) => ({ value: word, shown: word }));
-  const ready = question.wants.every((name) => words[name]);
+  const ready = question.wants.every(({ key }) => words[key]);
   return (
     <form
       onSubmit={(event) => {
@@ -150,13 +149,13 @@ function SpoonsAsked({ question, onAnswer }: Asked) {
     >
       <div className="mt-3 flex flex-wrap gap-8">
         {question.spoons.map((spoon, i) => {
-          const name = question.wants[i] ?? "";
+          const name = question.wants[i]?.key ?? "";
           return (
             <div key={name} className="w-44">
               <Spoon
                 film={{
                   film_mm: spoon.film_mm,
-                  line: spoon.line === "holds" ? "holds" : spoon.line === "closes" ? "closes" : "runs",
+                  line: spoon.line,
                   word: `number ${i + 1}`,
                 }}
                 size={190}

@@ -1,5 +1,4 @@
 import { useEffect } from "react";
-import type { PanSeen } from "../../api/practice";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { useUnits } from "../../kit/system";
@@ -40,7 +39,7 @@ export function BowlPlay({ attempt, onOver, onAgain }: PlayProps) {
     { press: "i", does: "all back into the pan", run: () => can("back") && player.act("back") },
     { press: "escape", does: "give up", run: () => can("end") && player.act("end") },
   ]);
-  if (!bowl) return null;
+  if (!bowl || !picture.pan) return null;
   const full = bowl.poured_g + bowl.left_g;
   return (
     <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[18rem_minmax(0,1fr)_17rem]">
@@ -48,13 +47,7 @@ export function BowlPlay({ attempt, onOver, onAgain }: PlayProps) {
       <div className="min-w-0">
         <Over>
           <Begin attempt={attempt} player={player} playing={playing} onAgain={onAgain} />
-          <Stirring
-            player={player}
-            pan={bowlAsPan(bowl.threads, full > 0 ? bowl.poured_g / full : 0)}
-            tells={picture.tells}
-            over_steam
-            running={running}
-          />
+          <Stirring player={player} pan={picture.pan} tells={picture.tells} over_steam running={running} />
         </Over>
       </div>
       <section aria-label="The milk" className="order-4 lg:order-3">
@@ -104,21 +97,4 @@ function Jug({ share, pours }: { share: number; pours: boolean }) {
       {pours ? <path d="M 18 14 q -12 20 -10 92" fill="none" stroke="#c8c3b8" strokeWidth="4" /> : null}
     </svg>
   );
-}
-
-/** Yolks in a bowl, as a pan that has nothing but threads to show. */
-function bowlAsPan(threads: number, poured: number): PanSeen {
-  return {
-    foam: 0.3 + 0.6 * poured,
-    steam: 0,
-    trail_s: 1.5 - poured,
-    bits: threads,
-    sheen: threads > 1 ? 2 : 0,
-    bubbles: 0,
-    turned: 0,
-    lumps: 0,
-    stands: null,
-    flame: 0,
-    spots: [],
-  };
 }

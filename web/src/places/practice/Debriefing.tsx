@@ -60,7 +60,6 @@ function Next({ attempt, debrief }: Props) {
   const { begin, again } = useAttemptActions(here.slug);
   const to = { onSuccess: (made: Attempt) => navigate(`../practice/${made.id}`) };
   const wrong = begin.error ?? again.error;
-  const exercise = attempt.key === "" ? null : { key: attempt.key };
   return (
     <div className="my-4">
       <div className="flex flex-wrap items-center gap-3">
@@ -75,11 +74,11 @@ function Next({ attempt, debrief }: Props) {
             Again from {clockText(debrief.again_s)}
           </Button>
         ) : null}
-        {attempt.mine && exercise ? (
+        {attempt.mine ? (
           <Button
             look={debrief.again_s ? "quiet" : "solid"}
             disabled={begin.isPending}
-            onClick={() => begin.mutate({ id: newId(), ...exercise, ...USUAL }, to)}
+            onClick={() => begin.mutate({ id: newId(), like: attempt.id }, to)}
           >
             Again, on another hob
           </Button>
@@ -93,8 +92,6 @@ function Next({ attempt, debrief }: Props) {
     </div>
   );
 }
-
-const USUAL = { difficulty: "usual", pan: "clad", surprise: "", probe: "hidden" } as const;
 
 function Assess({ attempt }: { attempt: Attempt }) {
   const here = useHere();

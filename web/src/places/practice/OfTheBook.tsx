@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { newId } from "../../api/newId";
-import { type Attempt, type Hidden, useAttemptActions, useChefActions } from "../../api/practice";
+import { type Attempt, type Hidden, USUAL, useAttemptActions, useChefActions } from "../../api/practice";
 import { Problem } from "../../api/problem";
 import { useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -41,18 +41,11 @@ export function OfTheBook({ chef, onBegun }: Props) {
   const { begin } = useAttemptActions(here.slug);
   const { make } = useChefActions(here.slug);
   const [formula, setFormula] = useState("");
-  const [how, setHow] = useState<Hidden>({
-    difficulty: "usual",
-    pan: "clad",
-    surprise: "",
-    probe: "hidden",
-  });
+  const [how, setHow] = useState<Hidden>(USUAL);
   const [name, setName] = useState("");
   const [tell, setTell] = useState("");
   const formulas = (book.data?.pages ?? []).flatMap((page) => page.lines);
-  const options = formulas
-    .filter((one) => one.family !== "baked-custard")
-    .map((one) => ({ value: String(one.id), shown: one.name }));
+  const options = formulas.map((one) => ({ value: String(one.id), shown: one.name }));
   const wrong = begin.error ?? make.error;
   const at = (field: string) => (wrong instanceof Problem ? wrong.at(field) : undefined);
   return (
@@ -93,10 +86,7 @@ export function OfTheBook({ chef, onBegun }: Props) {
           look="solid"
           disabled={!formula || begin.isPending}
           onClick={() =>
-            begin.mutate(
-              { id: newId(), key: "", exercise_id: null, formula_id: Number(formula), ...how },
-              { onSuccess: onBegun },
-            )
+            begin.mutate({ id: newId(), formula_id: Number(formula), ...how }, { onSuccess: onBegun })
           }
         >
           Practise it

@@ -218,26 +218,16 @@ function Dipped({ picture }: { picture: Picture }) {
       </section>
     );
   const ago = Math.max(0, Math.round(picture.at_s - spoon.at_s));
-  const line =
-    spoon.line === "holds"
-      ? "The line holds"
-      : spoon.line === "runs" || spoon.word === "runs off"
-        ? "It runs off; no line stays"
-        : `The line closed in about ${Math.round(spoon.closes_s ?? 1)} s`;
   return (
     <section aria-label="The spoon" aria-live="polite">
       <h2>The spoon, {ago} s ago</h2>
       <div className="mt-3 flex items-center gap-4">
-        <Spoon film={{ film_mm: spoon.film_mm, line: lineOf(spoon.line), word: spoon.word }} size={210} />
+        <Spoon film={{ film_mm: spoon.film_mm, line: spoon.line, word: spoon.word }} size={210} />
         <div>
           <p className="font-bold">{spoon.word}</p>
-          <p>{inUnits(line, system)}</p>
+          <p>{inUnits(spoon.say, system)}</p>
         </div>
       </div>
     </section>
   );
-}
-
-function lineOf(line: string): "holds" | "closes" | "runs" {
-  return line === "holds" || line === "closes" ? line : "runs";
 }

@@ -18,8 +18,6 @@ import { OfTheBook } from "./OfTheBook";
 import { SetSheet } from "./SetSheet";
 import { Signs } from "./Signs";
 
-const USUAL = { difficulty: "usual", pan: "clad", surprise: "", probe: "hidden" } as const;
-
 /** What there is to practise, and how far one has come. */
 export function Practice() {
   const here = useHere();
@@ -34,10 +32,7 @@ export function Practice() {
   const chef = here.role === "chef";
   const go = { onSuccess: (made: Attempt) => navigate(`${made.id}`) };
   const start = (one: { key: string; exercise_id?: number | null | undefined }) =>
-    begin.mutate(
-      { id: newId(), key: one.key, exercise_id: one.exercise_id ?? null, formula_id: null, ...USUAL },
-      go,
-    );
+    begin.mutate({ id: newId(), key: one.key, exercise_id: one.exercise_id ?? null }, go);
   return (
     <>
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3 border-b border-hair pb-3">

@@ -11,7 +11,6 @@ const WAYS = [
   { value: "counter", shown: "the counter" },
   { value: "fridge", shown: "the fridge" },
 ] as const;
-const WARMTH = ["cold", "cool", "lukewarm", "warm", "hot"] as const;
 
 /** What is off the heat is laid somewhere, so deep, and the clock is let run. */
 export function TubPlay({ attempt, onOver, onAgain }: PlayProps) {
@@ -81,7 +80,7 @@ export function TubPlay({ attempt, onOver, onAgain }: PlayProps) {
           viewBox="0 0 200 140"
           className="my-2 w-full"
           role="img"
-          aria-label={`${tub.depth_mm} mm deep, ${WARMTH[tub.warm]}`}
+          aria-label={`${tub.depth_mm} mm deep, ${picture.tells.join(", ")}`}
         >
           <rect x="30" y={120 - tub.depth_mm} width="140" height={tub.depth_mm} fill="#f2d483" />
           <path d="M 26 8 V 122 H 174 V 8" fill="none" stroke="var(--color-iron)" strokeWidth="3" />

@@ -1,0 +1,23 @@
+"""What was said at the end of an attempt, as it was kept."""
+
+from __future__ import annotations
+
+from custard import training
+from pydantic import TypeAdapter, ValidationError
+
+from practice.models import Attempt
+
+_DEBRIEF = TypeAdapter(training.Debrief)
+
+
+def kept(attempt: Attempt) -> training.Debrief | None:
+    """What was said; None when nothing was yet, or when it was kept by a program that said other things.
+
+    Nothing is lost by that: seed and acts say it anew for whoever asks.
+    """
+    if attempt.debrief is None:
+        return None
+    try:
+        return _DEBRIEF.validate_python(attempt.debrief)
+    except ValidationError:
+        return None
