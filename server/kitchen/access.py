@@ -10,6 +10,7 @@ from typing import Concatenate, ParamSpec, TypeVar
 from django.core.exceptions import PermissionDenied
 from django.db import transaction
 from django.http import Http404, HttpRequest
+from people import sessions
 from people.models import User
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
@@ -39,10 +40,11 @@ class Actor:
             raise PermissionDenied(_NEEDS[role])
 
 
-def enter(request: HttpRequest, slug: str) -> Actor:
+def enter(request: HttpRequest, slug: str, *, by_password: bool = False) -> Actor:
     """The person of a request in the kitchen they name.
 
-    A kitchen one does not belong to does not exist for one. Administrators are chefs everywhere.
+    A kitchen one does not belong to does not exist for one. Administrators are chefs everywhere. With
+    `by_password` a session that was opened with a PIN is refused.
 
     Raises
     ------
@@ -50,14 +52,20 @@ def enter(request: HttpRequest, slug: str) -> Actor:
         when there is no such kitchen, or not for this person.
     """
     user = request.user
+    if by_password:
+        sessions.must_be_by_password(request)
     if not isinstance(user, User):
         raise Http404
     if user.is_superuser:
-        kitchen = Kitchen.objects.filter(slug=slug).first()
+        kitchen = Kitchen.objects.filter(slug=slug, thrown_away_at=None).first()
         if kitchen is not None:
             return Actor(user, kitchen, Role.CHEF)
         raise Http404
-    membership = Membership.objects.select_related("kitchen").filter(user=user, kitchen__slug=slug).first()
+    membership = (
+        Membership.objects.select_related("kitchen")
+        .filter(user=user, kitchen__slug=slug, kitchen__thrown_away_at=None)
+        .first()
+    )
     if membership is None:
         raise Http404
     return Actor(user, membership.kitchen, Role(membership.role))
@@ -84,7 +92,8 @@ SELECT place FROM unnest(%s::int[], %s::text[], %s::bigint[], %s::text[], %s::bi
 JOIN django_session ON session_key = listening.session AND expire_date > now()
 JOIN people_user person ON person.id = listening.person AND person.password = listening.password
 WHERE person.is_active AND (person.is_superuser OR EXISTS (
-    SELECT FROM kitchen_membership WHERE user_id = person.id AND kitchen_id = listening.kitchen))
+    SELECT FROM kitchen_membership JOIN kitchen_kitchen ON kitchen_kitchen.id = kitchen_id
+    WHERE user_id = person.id AND kitchen_id = listening.kitchen AND thrown_away_at IS NULL))
 """
 """Which of many listeners would still be let in as `enter` lets in, by their places; asked in one go, with
 what `columns` makes of them."""
@@ -102,6 +111,10 @@ def columns(listeners: Iterable[Listener]) -> list[list[int] | list[str]]:
     ]
 
 
+NAMES: set[str] = set()
+"""Every action there is, by the name its entries have."""
+
+
 def action(
     name: str, role: Role
 ) -> Callable[[Callable[Concatenate[Actor, P], R]], Callable[Concatenate[Actor, P], R]]:
@@ -109,6 +122,8 @@ def action(
 
     The function's result, as text, is the subject of the audit entry.
     """
+
+    NAMES.add(name)
 
     def decorate(function: Callable[Concatenate[Actor, P], R]) -> Callable[Concatenate[Actor, P], R]:
         @functools.wraps(function)

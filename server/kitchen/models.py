@@ -13,7 +13,8 @@ class Kitchen(models.Model):
 
     `zone` is the time its clocks show, by the name that time zones have. `prices` is by ingredient: {"price",
     "per" as it was written, "per_kg"}. For `readings_days` after a batch was closed every reading of its
-    probe is kept, then one a minute.
+    probe is kept, then one a minute. `demo` is made up and may be thrown away: it is then entered by nobody,
+    and its records stay, as records do.
     """
 
     slug = models.SlugField(max_length=60, unique=True)
@@ -39,6 +40,8 @@ class Kitchen(models.Model):
     )
     next_batch = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=clock.now)
+    demo = models.BooleanField(default=False)
+    thrown_away_at = models.DateTimeField(null=True, blank=True)
 
     def __str__(self) -> str:
         return self.name
@@ -68,6 +71,29 @@ class Membership(models.Model):
         """One role a kitchen."""
 
         constraints = (models.UniqueConstraint(fields=["user", "kitchen"], name="one_role_a_kitchen"),)
+
+
+class Invitation(models.Model):
+    """That whoever has the link may join a kitchen, once, until then. Only a digest of it is kept."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="invitations")
+    digest = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=10, choices=Role.choices)
+    title = models.CharField(max_length=80)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    made_at = models.DateTimeField(default=clock.now)
+    until = models.DateTimeField()
+    used_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+"
+    )
+
+    class Meta:
+        """Newest first."""
+
+        ordering = ("-made_at", "-id")
+
+    def __str__(self) -> str:
+        return f"{self.title}, {self.role}"
 
 
 class OwnIngredient(models.Model):

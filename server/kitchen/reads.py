@@ -10,7 +10,7 @@ from people.models import User
 
 from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
-from kitchen.schemas import CoolerOut, Hearth, HobOut, PanOut, VesselOut
+from kitchen.schemas import CoolerOut, Hearth, HobOut, KitchenOut, PanOut, VesselOut
 
 __all__ = [
     "Cooler",
@@ -23,6 +23,7 @@ __all__ = [
     "hearth",
     "hob",
     "hob_out",
+    "kitchen_out",
     "kitchens_of",
     "own_ingredients",
     "pan",
@@ -37,9 +38,38 @@ __all__ = [
 def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
     """The kitchens a person may enter, with their role in each, by name."""
     if user.is_superuser:
-        return [(kitchen, Role.CHEF.value) for kitchen in Kitchen.objects.order_by("name")]
-    memberships = Membership.objects.filter(user=user).select_related("kitchen").order_by("kitchen__name")
+        return [
+            (kitchen, Role.CHEF.value)
+            for kitchen in Kitchen.objects.filter(thrown_away_at=None).order_by("name")
+        ]
+    memberships = (
+        Membership.objects.filter(user=user, kitchen__thrown_away_at=None)
+        .select_related("kitchen")
+        .order_by("kitchen__name")
+    )
     return [(membership.kitchen, membership.role) for membership in memberships]
+
+
+def kitchen_out(kitchen: Kitchen, role: str) -> KitchenOut:
+    """A kitchen as somebody with a role there sees it."""
+    return KitchenOut(
+        slug=kitchen.slug,
+        name=kitchen.name,
+        role=known(role),
+        altitude_m=kitchen.altitude_m,
+        zone=kitchen.zone,
+        eggs=known(kitchen.eggs),
+        measures=known(kitchen.measures),
+        cooling_rule=known(kitchen.cooling_rule),
+        cooling_text=cooling_rule(kitchen).text,
+        cooling_caution=cooling_rule(kitchen).caution,
+        own_rule=kitchen.own_rule,
+        currency=kitchen.currency,
+        readings_days=kitchen.readings_days,
+        prices=kitchen.prices,
+        water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),
+        demo=kitchen.demo,
+    )
 
 
 def own_ingredients(actor: Actor) -> list[OwnIngredient]:

@@ -11,8 +11,8 @@ from ninja import Router, Status
 from people.models import User
 
 from kitchen import actions, reads
-from kitchen.access import Actor, enter
-from kitchen.models import Kitchen, OwnIngredient
+from kitchen.access import enter
+from kitchen.models import OwnIngredient
 from kitchen.schemas import (
     CoolerOut,
     CoolingOut,
@@ -42,7 +42,7 @@ router = Router()
 @router.get("/kitchens", response=list[KitchenOut])
 def list_kitchens(request: HttpRequest) -> list[KitchenOut]:
     """The kitchens the person logged in may enter."""
-    return [_out(kitchen, role) for kitchen, role in reads.kitchens_of(cast(User, request.user))]
+    return [reads.kitchen_out(kitchen, role) for kitchen, role in reads.kitchens_of(cast(User, request.user))]
 
 
 @router.get("/larder", response=Larder)
@@ -56,6 +56,7 @@ def read_larder(request: HttpRequest) -> Larder:
                 group=thing.group,
                 piece=thing.piece,
                 composition={part: round(share, 3) for part, share in thing.composition.items() if share},
+                also=list(custard.larder.also_called(thing.id)),
                 allergens=list(thing.allergens),
                 range=thing.range,
                 source_as_remembered=thing.source,
@@ -86,7 +87,8 @@ def read_larder(request: HttpRequest) -> Larder:
 @router.get("/k/{kitchen}", response=KitchenOut)
 def read_kitchen(request: HttpRequest, kitchen: str) -> KitchenOut:
     """One kitchen's settings."""
-    return _seen_by(enter(request, kitchen))
+    actor = enter(request, kitchen)
+    return reads.kitchen_out(actor.kitchen, actor.role.value)
 
 
 @router.patch("/k/{kitchen}", response=KitchenOut)
@@ -94,14 +96,16 @@ def change_kitchen(request: HttpRequest, kitchen: str, change: KitchenChange) ->
     """Change the settings."""
     actor = enter(request, kitchen)
     changed = actions.change(actor, **change.dict(exclude_none=True))
-    return _out(changed, actor.role.value)
+    return reads.kitchen_out(changed, actor.role.value)
 
 
 @router.put("/k/{kitchen}/prices", response=KitchenOut)
 def set_price(request: HttpRequest, kitchen: str, body: NewPrice) -> KitchenOut:
     """Say what something costs, or that it has no price any more."""
     actor = enter(request, kitchen)
-    return _out(actions.set_price(actor, body.ingredient, body.price, body.per), actor.role.value)
+    return reads.kitchen_out(
+        actions.set_price(actor, body.ingredient, body.price, body.per), actor.role.value
+    )
 
 
 @router.get("/k/{kitchen}/ingredients", response=list[OwnIngredientOut])
@@ -181,27 +185,3 @@ def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> Status[
     """Take a vessel off the list."""
     actions.remove_vessel(enter(request, kitchen), vessel_id)
     return Status(204, None)
-
-
-def _seen_by(actor: Actor) -> KitchenOut:
-    return _out(actor.kitchen, actor.role.value)
-
-
-def _out(kitchen: Kitchen, role: str) -> KitchenOut:
-    return KitchenOut(
-        slug=kitchen.slug,
-        name=kitchen.name,
-        role=known(role),
-        altitude_m=kitchen.altitude_m,
-        zone=kitchen.zone,
-        eggs=known(kitchen.eggs),
-        measures=known(kitchen.measures),
-        cooling_rule=known(kitchen.cooling_rule),
-        cooling_text=reads.cooling_rule(kitchen).text,
-        cooling_caution=reads.cooling_rule(kitchen).caution,
-        own_rule=kitchen.own_rule,
-        currency=kitchen.currency,
-        readings_days=kitchen.readings_days,
-        prices=kitchen.prices,
-        water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),
-    )

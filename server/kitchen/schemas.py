@@ -59,6 +59,7 @@ class KitchenOut(Schema):
     readings_days: int
     prices: dict[str, PriceOut]
     water_boils_c: float
+    demo: bool
 
 
 def _is_zone(name: str) -> str:
@@ -217,10 +218,11 @@ class Hearth(Schema):
 
 
 class IngredientOut(Schema):
-    """One thing of the larder."""
+    """One thing of the larder; `also` is what else cooks call it, here and in other languages."""
 
     id: str
     name: str
+    also: list[str]
     group: str
     piece: str
     composition: dict[str, float]

@@ -4,6 +4,7 @@ from bench.routes import router as bench
 from book.routes import router as book
 from day.routes import router as day
 from devices.routes import router as devices
+from kitchen.crew_routes import router as crew
 from kitchen.routes import router as kitchen
 from log.routes import router as log
 from ninja.security import SessionAuth
@@ -27,6 +28,7 @@ api = Documented(
 problems.register(api)
 api.add_router("", people, tags=["people"])
 api.add_router("", kitchen, tags=["kitchen"])
+api.add_router("", crew, tags=["people"])
 api.add_router("", book, tags=["book"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", devices, tags=["devices"])

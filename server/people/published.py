@@ -23,8 +23,8 @@ class NotPublished:
         return "Not the demo's password."
 
 
-def may_be_used(request: HttpRequest) -> bool:
-    """Whether a request comes from this machine to this machine, so that the demo's password may open it."""
+def at_the_machine(request: HttpRequest) -> bool:
+    """Whether a request comes from this machine to this machine: only there the demo's password opens."""
     if any(name in request.headers for name in ("X-Forwarded-For", "Forwarded", "X-Real-IP")):
         # Someone else stands behind the proxy, whether we trust what it says or not.
         return False

@@ -10,8 +10,10 @@ from tests.conftest import Api, logged_in
 
 def test_a_session_lasts_until_logged_out(here):
     api = logged_in("here-cook")
-    assert api("GET", "/api/session").json() == {"person": {"username": "here-cook", "title": "cook there"}}
-    assert api("DELETE", "/api/session").json() == {"person": None}
+    person = api("GET", "/api/session").json()["person"]
+    assert (person["username"], person["title"]) == ("here-cook", "cook there")
+    assert not person["by_pin"]
+    assert api("DELETE", "/api/session").json()["person"] is None
     assert api("GET", "/api/kitchens").status_code == 401
 
 

@@ -18,6 +18,10 @@ from devices import actions as devices
 from django.core.management import call_command
 from django.db import transaction
 from kitchen import actions as larder
+from kitchen import crew
+from kitchen.models import Kitchen, Membership, Role
+from people import hands
+from people.models import User
 from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
@@ -25,11 +29,12 @@ from stove import actions as stove
 from trouble import actions as trouble
 from trouble.schemas import Taking
 
-from tests.conftest import ANGLAISE, Api, close, formula_of, logged_in, mark
+from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark
 from tests.practice.practising import practised_by
 
 ANYONE, LOGGED_IN, VIEWER, COOK, CHEF = "anyone", "logged in", "viewer", "cook", "chef"
 DEVICE = "a device's token"
+NOBODY_YET = "whoever comes first of all"
 RECIPE = json.dumps({"@type": "Recipe", "name": "A custard", "recipeIngredient": ["1 cup whole milk"]})
 DRAFT = {"draft": ANGLAISE}
 
@@ -45,6 +50,26 @@ TABLE = {
     ("GET", "/api/session"): (ANYONE, None),
     ("POST", "/api/session"): (ANYONE, {"username": "here-chef", "password": "wrong"}),
     ("DELETE", "/api/session"): (LOGGED_IN, None),
+    ("PATCH", "/api/me"): (LOGGED_IN, {"title": "commis"}),
+    ("PUT", "/api/me/habits"): (LOGGED_IN, {"decimal": "comma"}),
+    ("PUT", "/api/me/password"): (LOGGED_IN, {"old": PASSWORD, "new": "another-long-one"}),
+    ("PUT", "/api/me/pin"): (LOGGED_IN, {"pin": "2580"}),
+    ("GET", "/api/me/sessions"): (LOGGED_IN, None),
+    ("DELETE", "/api/me/sessions"): (LOGGED_IN, None),
+    ("POST", "/api/first"): (NOBODY_YET, {"username": "first", "password": "a-long-enough-one"}),
+    ("GET", "/api/invitations/{token}"): (ANYONE, None),
+    ("POST", "/api/invitations/{token}"): (ANYONE, {"username": "new", "password": "a-long-enough-one"}),
+    ("POST", "/api/kitchens/begin"): (LOGGED_IN, {"name": "Ours", "altitude_m": 3}),
+    ("POST", "/api/kitchens/{slug}/bring-back"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/throw-away"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/people"): (VIEWER, None),
+    ("PATCH", "/api/k/{kitchen}/people/{member_id}"): (CHEF, {"role": "viewer"}),
+    ("DELETE", "/api/k/{kitchen}/people/{member_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/invitations"): (CHEF, {"role": "cook", "title": "commis"}),
+    ("DELETE", "/api/k/{kitchen}/invitations/{invitation_id}"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/audit"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/hands"): (VIEWER, None),
+    ("POST", "/api/k/{kitchen}/hands"): (VIEWER, "HANDS"),
     ("GET", "/api/kitchens"): (LOGGED_IN, None),
     ("GET", "/api/larder"): (LOGGED_IN, None),
     ("GET", "/api/k/{kitchen}"): (VIEWER, None),
@@ -201,7 +226,7 @@ TABLE = {
     ),
     ("GET", "/api/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf"): (VIEWER, None),
 }
-RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE]
+RANK = [ANYONE, LOGGED_IN, VIEWER, COOK, CHEF, DEVICE, NOBODY_YET]
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
 
 
@@ -231,6 +256,15 @@ def tried(here, there, version, batch):
     reminder = book.remind(here["cook"], version.formula_id, "More yolk.")
     remedy = uuid.uuid4()
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
+    taker = User.objects.create_user("here-helper", password=PASSWORD, title="helper")
+    Membership.objects.create(user=taker, kitchen=here["chef"].kitchen, role=Role.COOK)
+    hands.set_pin(taker, "2580")
+    token = crew.new_token()
+    invitation = crew.invite(here["chef"], "cook", "commis", token)
+    Kitchen.objects.filter(slug="here").update(demo=True)
+    closed = Kitchen.objects.create(slug="closed", name="Closed", demo=True, thrown_away_at=clock.now())
+    for role, actor in here.items():
+        Membership.objects.create(user=actor.user, kitchen=closed, role=role)
     planned = a_day(here["cook"], version.formula_id)
     practised = {str(actor.user.pk): practised_by(actor, here["chef"]) for actor in here.values()}
     secret = devices.new_token()
@@ -252,6 +286,8 @@ def tried(here, there, version, batch):
             body = mine[body]
         elif isinstance(body, str) and body in planned:
             body = planned[body]
+        elif body == "HANDS":
+            body = {"person_id": taker.pk, "pin": "2580"}
         elif body == "SIGNING":
             body = {"id": str(uuid.uuid4()), "day": f"{clock.now():%Y-%m-%d}", "note": "all else is well"}
         elif isinstance(body, dict) and body.get("formula_id") == "FORMULA":
@@ -275,6 +311,10 @@ def tried(here, there, version, batch):
             promise_id=promise.pk,
             when=WHEN,
             secret=secret,
+            slug="closed",
+            token=token,
+            member_id=taker.pk,
+            invitation_id=invitation.pk,
             **planned["KEYS"],
             **mine["KEYS"],
             attempt_id=mine["over"] if path.endswith("/debrief") else mine["going"],
@@ -315,6 +355,7 @@ def a_day(cook, formula_id):
     }  # fmt: skip
 
 
+BRING_BACK = ("POST", "/api/kitchens/{slug}/bring-back")
 WHO = ("nobody", "viewer", "cook", "chef")
 
 
@@ -341,6 +382,8 @@ def _roles(tried, route):
             assert status in (200, 201, 204) or route == ("POST", "/api/session"), who
         elif needs == DEVICE:
             assert status == 401, who
+        elif needs == NOBODY_YET or route == BRING_BACK:
+            assert status in (401, 403, 404), who
         else:
             assert status == (401 if who == "nobody" else 403), who
     if "{kitchen}" in route[1]:

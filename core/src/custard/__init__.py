@@ -35,7 +35,7 @@ from custard.formats import read_formula, write_formula
 from custard.formula import FAMILIES, Formula, Line
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture, mix
-from custard.physics.boiling import water_boils_at
+from custard.physics.boiling import altitude_boiling_at, water_boils_at
 from custard.physics.texture import WORDS, word
 from custard.process.follow import compile_kernels
 from custard.purpose import Destination, OtherWork
@@ -65,6 +65,7 @@ __all__ = [
     "Window",
     "after",
     "allergens",
+    "altitude_boiling_at",
     "assess",
     "bands",
     "bench",

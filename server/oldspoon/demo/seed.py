@@ -69,7 +69,7 @@ def seed() -> bool:
     """Make the demo kitchen, unless it is there; returns whether it was made."""
     if Kitchen.objects.filter(slug="tidemill-house").exists():
         return False
-    kitchen = Kitchen.objects.create(slug="tidemill-house", name="Tidemill House", altitude_m=12)
+    kitchen = Kitchen.objects.create(slug="tidemill-house", name="Tidemill House", altitude_m=12, demo=True)
     actors = {}
     for username, title, role in PEOPLE:
         user = User.objects.create_user(username, password=PASSWORD, title=title)

@@ -7,6 +7,7 @@ from custard.larder.ingredients import (
     DECLARED,
     Ingredient,
     all_ingredients,
+    also_called,
     ingredient,
     own_ingredient,
 )
@@ -31,6 +32,7 @@ __all__ = [
     "all_families",
     "all_ingredients",
     "all_sizes",
+    "also_called",
     "cooling_rules",
     "coolings",
     "egg_size",

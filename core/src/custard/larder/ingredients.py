@@ -137,6 +137,22 @@ def ingredient(name: str) -> Ingredient:
     return found
 
 
+@cache
+def _also_called() -> Mapping[str, tuple[str, ...]]:
+    words: dict[str, list[str]] = {}
+    for row in (*rows("names"), *rows("other_words")):
+        words.setdefault(row["id"], []).extend((row.get("names") or row["words"]).split("|"))
+    return MappingProxyType({name: tuple(dict.fromkeys(found)) for name, found in words.items()})
+
+
+def also_called(name: str) -> tuple[str, ...]:
+    """What else cooks call the ingredient of that id, in English first, then in other languages.
+
+    To find it by, not to read recipes with: a word may stand for several things ("cream").
+    """
+    return _also_called().get(name, ())
+
+
 def own_ingredient(
     name: str,
     composition: Mapping[str, float],

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
+from custard.errors import within
 from custard.larder.tables import rows
 from custard.physics.real import Real
 
+LOWEST_BOIL_C, HIGHEST_BOIL_C = 80.1, 101.6
+"""Where water boils at 6000 m, and at 500 m below the sea [degC]."""
 _ELEVATION = [
     (float(r["percent"]), float(r["kelvin"])) for r in rows("boiling_shift") if r["solute"] == "sucrose"
 ]
@@ -40,6 +43,29 @@ def water_boils_at(altitude: float) -> float:
     """
     millimetres = pressure_at(altitude) * 7.500617
     return float(1730.63 / (8.07131 - np.log10(millimetres)) - 233.426)
+
+
+def altitude_boiling_at(celsius: float) -> float:
+    """Height above the sea at which pure water boils so [m]: the inverse of `water_boils_at`.
+
+    For a kitchen that knows what its thermometer shows in boiling water, and not how high it stands; weather
+    and thermometer make it good to some 300 m.
+
+    Parameters
+    ----------
+    celsius : boiling point [degC], 80 to 101.6
+
+    Raises
+    ------
+    OutOfRange
+        when water boils so nowhere that is cooked at.
+
+    >>> round(altitude_boiling_at(95.0), -2)
+    1500.0
+    """
+    within("boils_c", celsius, LOWEST_BOIL_C, HIGHEST_BOIL_C)
+    millimetres = 10 ** (8.07131 - 1730.63 / (celsius + 233.426))
+    return float((1 - (millimetres / 7.500617 / 101.325) ** (1 / 5.25588)) / 2.25577e-5)
 
 
 def sugar_elevation(sugars: Real) -> Real:

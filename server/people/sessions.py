@@ -1,0 +1,83 @@
+"""Where a person is logged in, and ending it."""
+
+from __future__ import annotations
+
+import re
+
+from common import clock
+from common.refusals import Refusal
+from django.contrib.sessions.models import Session
+from django.http import HttpRequest
+
+from people.models import OpenSession, User
+
+BY_PIN = "by_pin"
+ONLY_BY_PASSWORD = "Hands were changed here with a PIN. Log in with your password to change this."  # noqa: S105 a sentence
+_DEVICES = (("iPad", "tablet"), ("Tablet", "tablet"), ("Mobile", "phone"), ("Android", "tablet"))
+_BROWSER = re.compile(r"(Firefox|Edg|Chrome|Safari)/")
+
+
+def began(request: HttpRequest, user: User, *, by_pin: bool) -> None:
+    """Somebody logged in."""
+    request.session[BY_PIN] = by_pin
+    key = request.session.session_key or ""
+    device = device_of(request.headers.get("User-Agent", ""))
+    OpenSession.objects.update_or_create(
+        key=key, defaults={"user": user, "device": device, "by_pin": by_pin, "since": clock.now()}
+    )
+
+
+def device_of(agent: str) -> str:
+    """A device as a person knows it, from what its browser says of itself; nothing more of it is kept."""
+    return next(
+        (name for sign, name in _DEVICES if sign in agent), "computer" if _BROWSER.search(agent) else "other"
+    )
+
+
+def ended(request: HttpRequest) -> None:
+    """Somebody logs out here."""
+    OpenSession.objects.filter(key=request.session.session_key).delete()
+
+
+def moved(request: HttpRequest, user: User) -> None:
+    """This session goes on under another key."""
+    began(request, user, by_pin=by_pin(request))
+
+
+def by_pin(request: HttpRequest) -> bool:
+    """Whether this session was opened with a PIN only."""
+    return bool(request.session.get(BY_PIN))
+
+
+def must_be_by_password(request: HttpRequest) -> None:
+    """Refuse what a PIN does not open: four figures are soon seen over a shoulder."""
+    if by_pin(request):
+        raise Refusal(403, ONLY_BY_PASSWORD)
+
+
+def of(user: User) -> list[OpenSession]:
+    """Where somebody is logged in, the newest first."""
+    known = list(OpenSession.objects.filter(user=user))
+    open_now = set(
+        Session.objects.filter(
+            session_key__in=[one.key for one in known], expire_date__gt=clock.now()
+        ).values_list("session_key", flat=True)
+    )
+    return [one for one in known if one.key in open_now]
+
+
+def end_others(request: HttpRequest, user: User) -> int:
+    """Log somebody out everywhere but here; how many devices that were."""
+    return _end(user, except_key=request.session.session_key or "")
+
+
+def end_all(user: User) -> int:
+    """Log somebody out everywhere."""
+    return _end(user, except_key="")
+
+
+def _end(user: User, except_key: str) -> int:
+    others = OpenSession.objects.filter(user=user).exclude(key=except_key)
+    ended_now, _ = Session.objects.filter(session_key__in=list(others.values_list("key", flat=True))).delete()
+    others.delete()
+    return ended_now
