@@ -41,6 +41,12 @@ def list_formulas(
     return reads.page(enter(request, kitchen), reads.BookAsked(archived, words, family, word, after))
 
 
+@router.get("/k/{kitchen}/usual", response=list[str])
+def list_usual_ingredients(request: HttpRequest, kitchen: str) -> list[str]:
+    """What this kitchen's formulas are made of most often."""
+    return reads.usual_ingredients(enter(request, kitchen))
+
+
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})
 def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> Status[FormulaOut]:
     """Add a formula."""

@@ -226,3 +226,10 @@ def test_what_the_book_shows_is_computed_once_for_everyone(here, chef, many):
     [line, *_] = chef("GET", "/api/k/here/formulas").json()["lines"]
     assert line["boiling_c"] < 96
     assert KeptLine.objects.count() == 2 * kept
+
+
+def test_what_is_usual_here_comes_first(here, chef):
+    for name, cream in (("One", "half-and-half"), ("Two", "half-and-half"), ("Three", "double-cream-48")):
+        lines = [{"ingredient": cream, "amount": "100 g"}, {"ingredient": "egg-yolk", "amount": "2"}]
+        assert chef("POST", "/api/k/here/formulas", {"draft": draft(name=name, lines=lines)}).status_code == 201
+    assert chef("GET", "/api/k/here/usual").json() == ["egg-yolk", "half-and-half", "double-cream-48"]

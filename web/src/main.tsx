@@ -9,7 +9,6 @@ import { BrowserRouter } from "react-router";
 import { Problem } from "./api/problem";
 import { App } from "./app/App";
 import { KeysProvider } from "./kit/keys";
-import { UnitsProvider } from "./kit/system";
 
 // Styles that the dialogs write themselves are let in by what the server said with this page.
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
@@ -36,11 +35,9 @@ if (root)
     <StrictMode>
       <QueryClientProvider client={cache}>
         <BrowserRouter>
-          <UnitsProvider>
-            <KeysProvider>
-              <App />
-            </KeysProvider>
-          </UnitsProvider>
+          <KeysProvider>
+            <App />
+          </KeysProvider>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

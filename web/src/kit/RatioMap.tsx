@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { type KeyboardEvent, type PointerEvent, useId, useMemo, useRef, useState } from "react";
+import { fixed } from "./habits";
 import { Axes, Halo } from "./RatioAxes";
 import {
   type Cell,
@@ -76,7 +77,7 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
     const [cx, cy] = [(grid.x[1] ?? 1) - (grid.x[0] ?? 0), (grid.y[1] ?? 1) - (grid.y[0] ?? 0)];
     onMove(clamp(here[0] + wish[0] * cx, grid.x), clamp(here[1] + wish[1] * cy, grid.y), true);
   };
-  const name = `${grid.x_name} ${here[0].toFixed(0)} ${grid.x_unit}, ${grid.y_name} ${here[1].toFixed(1)} ${grid.y_unit}`;
+  const name = `${grid.x_name} ${fixed(here[0], 0)} ${grid.x_unit}, ${grid.y_name} ${fixed(here[1], 1)} ${grid.y_unit}`;
   return (
     <div
       ref={box}

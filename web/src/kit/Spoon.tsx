@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { fixed } from "./habits";
 
 export interface SpoonFilm {
   film_mm: number;
@@ -16,7 +17,7 @@ const STANDS_MM = 2;
 
 /** The coat in words: a film has a thickness, what stands by itself has none. */
 export function coatText(film_mm: number): string {
-  return film_mm < STANDS_MM ? `coat ${film_mm.toFixed(2)} mm` : "stands by itself";
+  return film_mm < STANDS_MM ? `coat ${fixed(film_mm, 2)} mm` : "stands by itself";
 }
 
 const DROPS = { holds: 2, closes: 7, runs: 12 } as const;

@@ -1,25 +1,29 @@
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from "react";
+import { createContext, type ReactNode, useContext, useMemo } from "react";
+import { type Habits, setHabits, USUAL } from "./habits";
 import type { UnitSystem } from "./units";
 
-const KEY = "old-spoon:units";
 const Context = createContext<{ system: UnitSystem; toggle: () => void }>({
   system: "metric",
   toggle: () => {},
 });
 
-/** °C and grams, or °F and ounces, for the whole application and remembered on this device. */
-export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, setSystem] = useState<UnitSystem>(() =>
-    localStorage.getItem(KEY) === "us" ? "us" : "metric",
+interface Props {
+  habits: Habits;
+  onChange: (habits: Habits) => void;
+  children: ReactNode;
+}
+
+/** How the person at this screen reads figures: °C and grams or °F and ounces, their decimal sign, their clock. */
+export function HabitsProvider({ habits = USUAL, onChange, children }: Props) {
+  // Before anything below is drawn: its figures are written so.
+  setHabits(habits);
+  const value = useMemo(
+    () => ({
+      system: habits.units,
+      toggle: () => onChange({ ...habits, units: habits.units === "metric" ? "us" : "metric" }),
+    }),
+    [habits, onChange],
   );
-  const toggle = useCallback(() => {
-    setSystem((before) => {
-      const now = before === "metric" ? "us" : "metric";
-      localStorage.setItem(KEY, now);
-      return now;
-    });
-  }, []);
-  const value = useMemo(() => ({ system, toggle }), [system, toggle]);
   return <Context value={value}>{children}</Context>;
 }
 

@@ -1,5 +1,7 @@
 /** Times as the kitchen's own clocks show them, wherever the screen is. */
 
+import { habits } from "./habits";
+
 let zone: string | undefined;
 
 /** From now on times are shown in this zone. */
@@ -11,12 +13,19 @@ function shown(iso: string | Date, how: Intl.DateTimeFormatOptions): string {
   return new Intl.DateTimeFormat("en-GB", { ...how, timeZone: zone }).format(new Date(iso));
 }
 
+/** Hours as the person's clocks show them. */
+function hourly(): Intl.DateTimeFormatOptions {
+  return habits().clock === "12"
+    ? { hour: "numeric", minute: "2-digit", hour12: true }
+    : { hour: "2-digit", minute: "2-digit" };
+}
+
 export function clock(iso: string): string {
-  return shown(iso, { hour: "2-digit", minute: "2-digit", second: "2-digit" });
+  return shown(iso, { ...hourly(), second: "2-digit" });
 }
 
 export function hourOf(iso: string): string {
-  return shown(iso, { hour: "2-digit", minute: "2-digit" });
+  return shown(iso, hourly());
 }
 
 export function day(iso: string): string {

@@ -1,5 +1,6 @@
 import { type Draft, type Larder, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { fixed } from "../../kit/habits";
 import { Sheet } from "../../kit/Sheet";
 
 interface Props {
@@ -28,7 +29,7 @@ export function Contents({ ingredient, onClose }: Props) {
               .map(([part, share]) => (
                 <div key={part} className="flex justify-between border-b border-hair py-1">
                   <dt className="text-soft">{part.replaceAll("_", " ")}</dt>
-                  <dd className="tabular">{share.toFixed(share < 1 ? 2 : 1)} g in 100 g</dd>
+                  <dd className="tabular">{fixed(share, share < 1 ? 2 : 1)} g in 100 g</dd>
                 </div>
               ))}
           </dl>
@@ -53,6 +54,7 @@ function own(thing: Exclude<Props["ingredient"], string | null>): Known {
   return {
     id: "",
     name: thing.name,
+    also: [],
     group: "own",
     piece: "",
     composition: thing.composition,

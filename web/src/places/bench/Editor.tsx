@@ -1,11 +1,16 @@
 import { X } from "lucide-react";
-import { type Dispatch, useId, useState } from "react";
-import { useOwnIngredients } from "../../api/kitchen";
-import type { Problem } from "../../api/problem";
+import { type Dispatch, useState } from "react";
+import { useIngredientChoices } from "../../api/ingredients";
+import { type OwnIngredient, useOwnIngredientActions } from "../../api/kitchen";
+import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Combobox } from "../../kit/Combobox";
+import { type Composed, CompositionForm } from "../../kit/CompositionForm";
 import { Field, Wrong } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { WHENS, type When } from "../../kit/joins";
+import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { mass, massText } from "../../kit/units";
 import { Contents } from "./Contents";
@@ -199,52 +204,68 @@ function EditorLine({ line, index, grams, usual, error, act, onContents }: LineP
 const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", pod: "1", leaf: "2" };
 
 function AddLine({ act }: { act: Dispatch<Change> }) {
-  const id = useId();
-  const larder = useLarder();
   const here = useHere();
-  const own = useOwnIngredients(here.slug);
-  const groups = new Map<string, { id: string; name: string }[]>();
-  for (const thing of larder.data?.ingredients ?? [])
-    groups.set(thing.group, [...(groups.get(thing.group) ?? []), thing]);
-  const add = (ingredient: string) => {
-    const mine = own.data?.find((one) => `own ${one.id}` === ingredient);
-    if (mine) {
-      const { name, composition, allergens, density_g_per_ml } = mine;
-      const made = { name, composition, allergens, density_g_per_ml };
-      act({ do: "add", line: { ingredient: made, amount: "10 g", note: "" } });
-      return;
-    }
-    const thing = larder.data?.ingredients.find((one) => one.id === ingredient);
+  const { items, chose, own, larder } = useIngredientChoices(here.slug);
+  const [writing, setWriting] = useState<string | null>(null);
+  const { add: keep } = useOwnIngredientActions(here.slug);
+  const addOwn = ({ name, composition, allergens, density_g_per_ml }: Composed | OwnIngredient) => {
+    const made = { name, composition, allergens, density_g_per_ml };
+    act({ do: "add", line: { ingredient: made, amount: "10 g", note: "" } });
+  };
+  const add = (value: string) => {
+    chose(value);
+    const mine = own?.find((one) => `own ${one.id}` === value);
+    if (mine) return addOwn(mine);
+    const thing = larder?.ingredients.find((one) => one.id === value);
     if (!thing) return;
     const amount = FIRST_AMOUNT[thing.piece] ?? "10 g";
-    act({ do: "add", line: { ingredient, amount, note: "" } });
+    act({ do: "add", line: { ingredient: value, amount, note: "" } });
   };
   return (
     <div className="mt-3">
-      <label htmlFor={id} className="sr-only">
-        Add an ingredient
-      </label>
-      <select id={id} className="w-full" value="" onChange={(event) => add(event.target.value)}>
-        <option value="">Add an ingredient …</option>
-        {own.data?.length ? (
-          <optgroup label="this kitchen's own">
-            {own.data.map((one) => (
-              <option key={one.id} value={`own ${one.id}`}>
-                {one.name}
-              </option>
-            ))}
-          </optgroup>
+      <Combobox
+        label="Add an ingredient"
+        hideLabel
+        placeholder="Add an ingredient …"
+        items={items}
+        clears
+        onChoose={add}
+        none={(typed) => (
+          <>
+            <p>Nothing is called “{typed}” here.</p>
+            {here.role === "chef" ? (
+              <Button
+                className="mt-2"
+                onMouseDown={(event) => event.preventDefault()}
+                onClick={() => setWriting(typed)}
+              >
+                Not there? Write its composition
+              </Button>
+            ) : (
+              <p className="mt-1 text-soft">A chef of this kitchen can write what it is made of.</p>
+            )}
+          </>
+        )}
+        onNone={here.role === "chef" ? setWriting : undefined}
+      />
+      <Sheet open={writing !== null} onClose={() => setWriting(null)} title="What is it made of?">
+        {writing !== null ? (
+          <CompositionForm
+            components={larder?.components ?? []}
+            name={writing}
+            problem={keep.error instanceof Problem ? keep.error : null}
+            pending={keep.isPending}
+            onAdd={(made) =>
+              keep.mutate(made, {
+                onSuccess: () => {
+                  addOwn(made);
+                  setWriting(null);
+                },
+              })
+            }
+          />
         ) : null}
-        {[...groups].map(([group, things]) => (
-          <optgroup key={group} label={group}>
-            {things.map((thing) => (
-              <option key={thing.id} value={thing.id}>
-                {thing.name}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-      </select>
+      </Sheet>
     </div>
   );
 }

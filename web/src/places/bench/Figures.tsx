@@ -1,5 +1,6 @@
 import type { Facts } from "../../api/bench";
 import type { Assessment } from "../../api/queries";
+import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
 
@@ -19,19 +20,19 @@ export function Figures({ assessment: a, facts, stale }: Props) {
     ["cost", cost(facts)],
     ["keeps", keeps(facts, system)],
     ["yolk to a litre of dairy", a.yolk_g_per_l === null ? "no dairy" : massText(a.yolk_g_per_l, system)],
-    ["sugars in the water phase", `${a.sugars_in_aqueous_percent.toFixed(1)} %`],
-    ["egg protein", `${a.egg_protein_percent.toFixed(2)} %`],
+    ["sugars in the water phase", `${fixed(a.sugars_in_aqueous_percent, 1)} %`],
+    ["egg protein", `${fixed(a.egg_protein_percent, 2)} %`],
     [
       "starch in the water phase",
-      a.starch_in_aqueous_percent ? `${a.starch_in_aqueous_percent.toFixed(1)} %` : "none",
+      a.starch_in_aqueous_percent ? `${fixed(a.starch_in_aqueous_percent, 1)} %` : "none",
     ],
     [
       "alcohol in the water phase",
-      a.ethanol_in_aqueous_percent ? `${a.ethanol_in_aqueous_percent.toFixed(1)} %` : "none",
+      a.ethanol_in_aqueous_percent ? `${fixed(a.ethanol_in_aqueous_percent, 1)} %` : "none",
     ],
     ["boils at", temperature(a.boiling_c, system)],
     ["tempering lands at", a.landing_c === null ? "nothing to temper" : temperature(a.landing_c, system)],
-    ["sweetness, as sugar", facts ? `${facts.sweetness_per_100g.toFixed(0)} %` : "–"],
+    ["sweetness, as sugar", facts ? `${fixed(facts.sweetness_per_100g, 0)} %` : "–"],
     ["contains", a.allergens.join(", ") || "no declared allergen"],
   ];
   return (
@@ -70,7 +71,7 @@ function whites(a: Assessment, facts: Facts | undefined, system: UnitSystem): st
 
 function cost(facts: Facts | undefined): string {
   if (!facts) return "–";
-  return facts.cost === null ? "prices missing" : `${facts.currency} ${facts.cost.toFixed(2)}`;
+  return facts.cost === null ? "prices missing" : `${facts.currency} ${fixed(facts.cost, 2)}`;
 }
 
 function keeps(facts: Facts | undefined, system: UnitSystem): string {
@@ -93,7 +94,7 @@ function Freezing({ facts }: { facts: Facts }) {
             <span aria-hidden="true" className="h-2 bg-slate-pale">
               <span className="block h-2 bg-slate" style={{ width: `${100 * one.share}%` }} />
             </span>
-            <span className="tabular text-right">{(100 * one.share).toFixed(0)} %</span>
+            <span className="tabular text-right">{fixed(100 * one.share, 0)} %</span>
           </li>
         ))}
       </ul>

@@ -4,6 +4,7 @@ import { useLayers } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
@@ -136,9 +137,9 @@ export function Layers({ formula }: { formula: number | null }) {
                 <span className="figure text-xl">{massText(layer.grams, system)}</span>
               </p>
               <p className="text-soft">
-                {layer.batches.toFixed(2)} of a batch as written; the next goes on once it is {layer.ready},{" "}
+                {fixed(layer.batches, 2)} of a batch as written; the next goes on once it is {layer.ready},{" "}
                 {temperature(layer.ready_c, system, 0)} or colder
-                {layer.ready_h === null ? "" : `: about ${layer.ready_h.toFixed(1)} h in the fridge`}.
+                {layer.ready_h === null ? "" : `: about ${fixed(layer.ready_h, 1)} h in the fridge`}.
               </p>
             </li>
           ))}

@@ -8,6 +8,7 @@ import {
   useTurn,
 } from "../../api/bench";
 import { type Draft, useLarder } from "../../api/queries";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { RatioMap } from "../../kit/RatioMap";
@@ -176,7 +177,7 @@ function Turner({ handle, details, onTurn }: TurnerProps) {
         <span className="flex items-baseline justify-between gap-2">
           <span className="first-letter:uppercase">{handle.name}</span>
           <span className="figure text-[1.15rem]">
-            {shown.toFixed(handle.name === "yolk" ? 0 : 1)}{" "}
+            {fixed(shown, handle.name === "yolk" ? 0 : 1)}{" "}
             <span className="font-sans text-sm font-normal text-soft">{handle.unit}</span>
           </span>
         </span>
@@ -216,10 +217,10 @@ function effect(one: Details["sensitivities"][number], system: UnitSystem): stri
   if (STAND.includes(one.word)) {
     if (Math.abs(one.firmer_percent) >= 1)
       said.push(
-        `${Math.abs(one.firmer_percent).toFixed(0)} % ${one.firmer_percent > 0 ? "firmer" : "softer"}`,
+        `${fixed(Math.abs(one.firmer_percent), 0)} % ${one.firmer_percent > 0 ? "firmer" : "softer"}`,
       );
   } else if (Math.abs(one.coat_mm) >= 0.01)
-    said.push(`coat ${one.coat_mm > 0 ? "+" : "−"}${Math.abs(one.coat_mm).toFixed(2)} mm`);
+    said.push(`coat ${one.coat_mm > 0 ? "+" : "−"}${fixed(Math.abs(one.coat_mm), 2)} mm`);
   if (one.curdles_k !== null && Math.abs(one.curdles_k) >= 1)
     said.push(
       `curdles ${difference(Math.abs(one.curdles_k), system)} ${one.curdles_k > 0 ? "later" : "sooner"}`,

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type BookPage, type FormulaLine, useBook, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";
@@ -30,7 +31,7 @@ export function Book() {
           <p className="text-soft">
             {archived
               ? "Open one to put it back; its versions and batches are all still here."
-              : `Every rule is computed for its own mix, at ${here.altitude_m.toFixed(0)} m. Open one to change it or to take it to the stove.`}
+              : `Every rule is computed for its own mix, at ${fixed(here.altitude_m, 0)} m. Open one to change it or to take it to the stove.`}
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -221,11 +222,11 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
       <span className="tabular lg:text-right">
         {massText(line.mass_g, system)}
         <span className="block text-sm text-soft">
-          {line.yolk_g_per_l === null ? "no milk" : `yolk ${line.yolk_g_per_l.toFixed(0)} g/l`}
-          {line.starch_percent > 0 ? ` · starch ${line.starch_percent.toFixed(1)} %` : ""}
+          {line.yolk_g_per_l === null ? "no milk" : `yolk ${fixed(line.yolk_g_per_l, 0)} g/l`}
+          {line.starch_percent > 0 ? ` · starch ${fixed(line.starch_percent, 1)} %` : ""}
           <br />
           {line.keeps_days ? `keeps ${line.keeps_days} d` : "same day"}
-          {line.cost === null ? "" : ` · ${currency} ${line.cost.toFixed(2)}`}
+          {line.cost === null ? "" : ` · ${currency} ${fixed(line.cost, 2)}`}
         </span>
       </span>
     </Link>

@@ -4,6 +4,7 @@ import { type ImportOut, useImport } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Draft, useLarder, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Combobox } from "../../kit/Combobox";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
@@ -93,6 +94,11 @@ function Settle({ found }: { found: ImportOut }) {
   );
   const problem = save.error instanceof Problem ? save.error : null;
   const beside = problem?.beside("name", "family", ...(found.draft ? [] : ["lines["]));
+  const choices = (larder.data?.ingredients ?? []).map(({ id, name, also }) => ({
+    value: id,
+    shown: name,
+    also,
+  }));
   const kept = lines.filter((line) => line.keep);
   const open = kept.filter((line) => !line.ingredient || !line.amount.trim()).length;
   const change = (index: number, more: Partial<Settled>) =>
@@ -158,20 +164,15 @@ function Settle({ found }: { found: ImportOut }) {
                 value={line.amount}
                 onChange={(typed) => change(i, { amount: typed })}
               />
-              <select
-                aria-label={`Ingredient of line ${i + 1}`}
-                className="w-full"
+              <Combobox
+                label={`Ingredient of line ${i + 1}`}
+                hideLabel
+                placeholder="which ingredient?"
+                items={ordered(choices, found.lines[i]?.candidates ?? [])}
                 disabled={!line.keep}
                 value={line.ingredient}
-                onChange={(event) => change(i, { ingredient: event.target.value })}
-              >
-                <option value="">which ingredient?</option>
-                {ordered(larder.data?.ingredients ?? [], found.lines[i]?.candidates ?? []).map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
+                onChoose={(ingredient) => change(i, { ingredient })}
+              />
               <Button onClick={() => change(i, { keep: !line.keep })}>
                 {line.keep ? "Leave out" : "Put back"}
               </Button>
@@ -205,9 +206,9 @@ function Settle({ found }: { found: ImportOut }) {
 }
 
 /** The likely ones first. */
-function ordered<T extends { id: string }>(all: readonly T[], first: readonly string[]): T[] {
+function ordered<T extends { value: string }>(all: readonly T[], first: readonly string[]): T[] {
   const place = (thing: T) => {
-    const at = first.indexOf(thing.id);
+    const at = first.indexOf(thing.value);
     return at === -1 ? first.length : at;
   };
   return [...all].sort((a, b) => place(a) - place(b));

@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { type DayLists, useDay, useDayLists, useInHouse } from "../../api/day";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -66,7 +67,7 @@ export function Lists() {
               <p className="mt-2">
                 What is to be bought costs{" "}
                 <span className="figure">
-                  {found.lists.cost.toFixed(2)} {found.currency}
+                  {fixed(found.lists.cost, 2)} {found.currency}
                 </span>
                 .
               </p>
@@ -145,7 +146,7 @@ function PullRow({ one, lists, may }: { one: PullLine; lists: DayLists; may: boo
         <span className="block text-sm text-soft">
           {one.missing_g > 0 ? `${massText(one.missing_g, system)} missing` : "it is there"}
           {one.packages ? `: ${one.packages} × ${one.per}` : ""}
-          {one.cost ? `, ${one.cost.toFixed(2)} ${lists.currency}` : ""}; {one.batches.join(", ")}
+          {one.cost ? `, ${fixed(one.cost, 2)} ${lists.currency}` : ""}; {one.batches.join(", ")}
         </span>
         {house.isError ? <Wrong>{house.error.message}</Wrong> : null}
       </span>
@@ -175,7 +176,7 @@ function PullRow({ one, lists, may }: { one: PullLine; lists: DayLists; may: boo
 
 function Eggs({ eggs }: { eggs: NonNullable<DayLists["lists"]["eggs"]> }) {
   const { system } = useUnits();
-  const pieces = (value: number) => String(Number(value.toFixed(1)));
+  const pieces = (value: number) => String(Number(fixed(value, 1)));
   return (
     <section aria-label="Eggs">
       <h2 className="border-b border-iron pb-1">Eggs, {eggs.name}</h2>

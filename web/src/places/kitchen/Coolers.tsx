@@ -4,6 +4,7 @@ import type { CoolingWanted } from "../../api/live";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { fixed } from "../../kit/habits";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
@@ -42,7 +43,7 @@ export function Coolers({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${(one.holds_ml / 1000).toFixed(1)} l`}
+            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${fixed(one.holds_ml / 1000, 1)} l`}
             onRemove={locked ? null : () => removeVessel.mutate(one.id)}
           />
         ))}

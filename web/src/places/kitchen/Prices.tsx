@@ -1,30 +1,32 @@
 import { type FormEvent, useState } from "react";
-import { useOwnIngredients, useSetPrice } from "../../api/kitchen";
+import { useIngredientChoices } from "../../api/ingredients";
+import { useSetPrice } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
-import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { Field } from "../../kit/Field";
+import { Combobox } from "../../kit/Combobox";
+import { fixed } from "../../kit/habits";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
+import { typedNumber } from "../../kit/units";
 
 /** What things cost, for an amount in any measure. */
 export function Prices({ here }: { here: Here }) {
-  const larder = useLarder();
-  const own = useOwnIngredients(here.slug);
+  const { items, own, larder } = useIngredientChoices(here.slug);
   const set = useSetPrice(here.slug);
   const [thing, setThing] = useState("");
   const [price, setPrice] = useState("");
   const [per, setPer] = useState("1 kg");
   const problem = set.error instanceof Problem ? set.error : null;
-  const value = Number(price.trim().replace(",", "."));
+  const value = typedNumber(price);
   const unreadable = price.trim() !== "" && !(value >= 0);
   const locked = here.role !== "chef";
-  const named = (id: string) => larder.data?.ingredients.find((one) => one.id === id)?.name ?? id;
+  const named = (id: string) => larder?.ingredients.find((one) => one.id === id)?.name ?? id;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!thing || price.trim() === "" || unreadable) return;
-    set.mutate({ ingredient: thing, price: value, per }, { onSuccess: () => setPrice("") });
+    const ingredient = own?.find((one) => `own ${one.id}` === thing)?.name ?? thing;
+    set.mutate({ ingredient, price: value, per }, { onSuccess: () => setPrice("") });
   };
   const rows = Object.entries(here.prices).sort(([a], [b]) => named(a).localeCompare(named(b)));
   return (
@@ -41,7 +43,7 @@ export function Prices({ here }: { here: Here }) {
             <li key={id} className="flex items-center justify-between gap-3 border-b border-hair py-1.5">
               <span className="min-w-0 break-words">{named(id)}</span>
               <span className="tabular flex shrink-0 items-center gap-2">
-                {here.currency} {one.price.toFixed(2)} for {one.per}
+                {here.currency} {fixed(one.price, 2)} for {one.per}
                 {locked ? null : (
                   <Button
                     aria-label={`Take away the price of ${named(id)}`}
@@ -62,28 +64,13 @@ export function Prices({ here }: { here: Here }) {
           noValidate
           className="mt-4 grid items-start gap-3 sm:grid-cols-[1fr_6rem_7rem_auto]"
         >
-          <Field label="Ingredient" error={problem?.at("ingredient")}>
-            {(given) => (
-              <select
-                {...given}
-                className="w-full"
-                value={thing}
-                onChange={(event) => setThing(event.target.value)}
-              >
-                <option value="">choose …</option>
-                {own.data?.map((one) => (
-                  <option key={one.name} value={one.name}>
-                    {one.name}
-                  </option>
-                ))}
-                {larder.data?.ingredients.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <Combobox
+            label="Ingredient"
+            error={problem?.at("ingredient")}
+            items={items}
+            value={thing}
+            onChoose={setThing}
+          />
           <TextBox
             label="Price"
             error={unreadable ? "Write a number." : problem?.at("price")}

@@ -4,6 +4,7 @@ import { newId } from "../../api/newId";
 import { type Attempt, type Debrief, useAttemptActions, useChefActions } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { CurveFrame, degreesAround, PLOT, type Point } from "../../kit/CurveFrame";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -139,7 +140,7 @@ function Points({ debrief }: { debrief: Debrief }) {
             <td
               className={`tabular py-1.5 text-right ${item.lost >= 1 ? "font-bold text-brick" : "text-soft"}`}
             >
-              {item.lost >= 0.05 ? `−${item.lost.toFixed(item.lost < 10 ? 1 : 0)}` : "0"}
+              {item.lost >= 0.05 ? `−${fixed(item.lost, item.lost < 10 ? 1 : 0)}` : "0"}
             </td>
           </tr>
         ))}

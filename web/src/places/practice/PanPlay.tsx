@@ -2,6 +2,7 @@ import { useEffect, useId } from "react";
 import type { Player } from "../../api/player";
 import type { Picture } from "../../api/practice";
 import { Button } from "../../kit/Button";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Spoon } from "../../kit/Spoon";
@@ -159,7 +160,7 @@ function Flame({
       <label htmlFor={id} className="flex justify-between">
         <span className="text-soft">{label}</span>
         <span className="tabular font-bold">
-          {value === 0 ? "out" : `${value.toFixed(value % 1 ? 1 : 0)} of 10`}
+          {value === 0 ? "out" : `${fixed(value, value % 1 ? 1 : 0)} of 10`}
         </span>
       </label>
       <input

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { CoolingPlan } from "../../api/live";
 import { CoolingCurve } from "../../kit/CoolingCurve";
+import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
 import { hours } from "../../kit/when";
@@ -29,13 +30,13 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
       <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-6 gap-y-1">
         <dt className="text-soft">in each</dt>
         <dd>
-          {massText(plan.each_g, system)}, {plan.depth_mm.toFixed(0)} mm deep
+          {massText(plan.each_g, system)}, {fixed(plan.depth_mm, 0)} mm deep
         </dd>
         <dt className="text-soft">at most</dt>
         <dd>
           {plan.greatest_depth_mm === null
             ? "no depth passes like this"
-            : `${plan.greatest_depth_mm.toFixed(0)} mm, ${massText(plan.greatest_g ?? 0, system)} in all`}
+            : `${fixed(plan.greatest_depth_mm, 0)} mm, ${massText(plan.greatest_g ?? 0, system)} in all`}
         </dd>
         {plan.ice_g === null ? null : (
           <>

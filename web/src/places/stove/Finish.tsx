@@ -4,6 +4,7 @@ import { useCrust } from "../../api/bench";
 import { NOW_AND_THEN_MS, useLive } from "../../api/live";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
 import { Field } from "../../kit/Field";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -242,8 +243,8 @@ function Outcome({ plan }: { plan: NonNullable<Batch["plan"]["finish"]> }) {
         <>
           <dt className="text-soft">folded</dt>
           <dd>
-            {folded.word}, {(folded.volume_ml / 1000).toFixed(2)} l, {folded.volume_ratio.toFixed(1)} times
-            its liquid; at {temperature(folded.at_c, system, 0)}
+            {folded.word}, {fixed(folded.volume_ml / 1000, 2)} l, {fixed(folded.volume_ratio, 1)} times its
+            liquid; at {temperature(folded.at_c, system, 0)}
           </dd>
         </>
       ) : null}

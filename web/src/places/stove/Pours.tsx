@@ -3,6 +3,7 @@ import { usePours } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -88,7 +89,7 @@ export function Pours({ batch, waiting, mayMark, say }: Props) {
       </ol>
       <p className="text-soft">
         {pours.worst_local_curdling > THREADS
-          ? `Where a pour falls, up to ${(100 * pours.worst_local_curdling).toFixed(0)} % of the egg curdles before the whisk has spread it: pour more slowly.`
+          ? `Where a pour falls, up to ${fixed(100 * pours.worst_local_curdling, 0)} % of the egg curdles before the whisk has spread it: pour more slowly.`
           : "Nothing scrambles where the pours fall, whisked as fast as most people whisk."}{" "}
         Then {difference(pours.to_go_k, system)} are left to heat
         {pours.to_heat_s === null ? "" : `, about ${minutes(pours.to_heat_s)} on this hob`}.

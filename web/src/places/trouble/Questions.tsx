@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Question, Said, Trouble } from "../../api/trouble";
 import { Choice } from "../../kit/Choice";
+import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, typedGrams } from "../../kit/units";
@@ -59,7 +60,7 @@ function HowMuch({ told, have, onHave }: Pick<Props, "told" | "have" | "onHave">
   const { system } = useUnits();
   const [typed, setTyped] = useState<string | null>(null);
   const there = have ?? told.have_g;
-  const shown = system === "metric" ? String(Math.round(there)) : (there / 28.3495).toFixed(1);
+  const shown = system === "metric" ? String(Math.round(there)) : fixed(there / 28.3495, 1);
   const unit = system === "metric" ? "g" : "oz";
   const grams = typed === null ? null : typedGrams(typed, system);
   const empty = typed !== null && typed.trim() === "";

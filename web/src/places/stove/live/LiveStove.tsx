@@ -5,6 +5,7 @@ import { newId } from "../../../api/newId";
 import { useOutbox } from "../../../api/outbox";
 import { type Batch, batchQuery } from "../../../api/queries";
 import { Button } from "../../../kit/Button";
+import { fixed } from "../../../kit/habits";
 import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
 import { LiveCurve } from "../../../kit/LiveCurve";
@@ -234,7 +235,7 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
       <ul className="grid gap-0.5 text-lg text-soft">
         {way === "mounds" && pan.volume_ratio !== null ? (
           <li className="text-iron">
-            <b>{pan.volume_ratio.toFixed(1)} times the volume</b>, {pan.foam_word}
+            <b>{fixed(pan.volume_ratio, 1)} times the volume</b>, {pan.foam_word}
           </li>
         ) : (
           <li>
@@ -247,7 +248,7 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
           </li>
         ) : null}
         <li>
-          rising {(system === "metric" ? pan.rate_k_per_min : pan.rate_k_per_min * 1.8).toFixed(1)}° a minute
+          rising {fixed(system === "metric" ? pan.rate_k_per_min : pan.rate_k_per_min * 1.8, 1)}° a minute
         </li>
         <li>
           it {power} {pan.power_w} W ± {pan.power_spread_w}

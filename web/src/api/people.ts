@@ -1,0 +1,201 @@
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+import { anew } from "./anew";
+import { client, type Schemas, told } from "./client";
+
+export type Person = Schemas["Person"];
+export type Session = Schemas["Session"];
+export type Member = Schemas["MemberOut"];
+export type Role = Member["role"];
+export type NewKitchen = Schemas["NewKitchen"];
+type Habits = Schemas["Habits"];
+
+/** Keeps how one reads figures; what is on show changes at once. */
+export function useKeepHabits(): (habits: Habits) => void {
+  const cache = useQueryClient();
+  const { mutate } = useMutation({
+    mutationFn: (body: Habits) => told(client.PUT("/api/me/habits", { body })),
+    onMutate: (habits) => {
+      const before = cache.getQueryData<Session>(["session"]);
+      if (before?.person)
+        cache.setQueryData<Session>(["session"], { ...before, person: { ...before.person, habits } });
+    },
+    // Not reached, it is so on this screen for now, and as it was kept at the next visit.
+    scope: { id: "habits" },
+  });
+  return useCallback((habits) => mutate(habits), [mutate]);
+}
+
+export function useOwn() {
+  const cache = useQueryClient();
+  const onSuccess = (session: Session) => {
+    cache.setQueryData(["session"], session);
+    return anew(cache, ["own-sessions"]);
+  };
+  const title = useMutation({
+    mutationFn: (title: string) => told(client.PATCH("/api/me", { body: { title } })),
+    onSuccess,
+  });
+  const password = useMutation({
+    mutationFn: (body: Schemas["NewPassword"]) => told(client.PUT("/api/me/password", { body })),
+    onSuccess,
+  });
+  const pin = useMutation({
+    mutationFn: (pin: string | null) => told(client.PUT("/api/me/pin", { body: { pin } })),
+    onSuccess,
+  });
+  const elsewhere = useMutation({
+    mutationFn: () => told(client.DELETE("/api/me/sessions")),
+    onSuccess: (rows) => cache.setQueryData(["own-sessions"], rows),
+  });
+  return { title, password, pin, elsewhere };
+}
+
+export function useOwnSessions() {
+  return useQuery({
+    queryKey: ["own-sessions"],
+    queryFn: ({ signal }) => told(client.GET("/api/me/sessions", { signal })),
+  });
+}
+
+export function useCrew(kitchen: string) {
+  return useQuery({
+    queryKey: ["crew", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/people", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+export function useCrewActions(kitchen: string) {
+  const cache = useQueryClient();
+  const onSuccess = () => anew(cache, ["crew", kitchen]);
+  const path = { kitchen };
+  const invite = useMutation({
+    mutationFn: (body: Schemas["NewInvitation"]) =>
+      told(client.POST("/api/k/{kitchen}/invitations", { params: { path }, body })),
+    onSuccess,
+  });
+  const uninvite = useMutation({
+    mutationFn: (invitation_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/invitations/{invitation_id}", {
+          params: { path: { kitchen, invitation_id } },
+        }),
+      ),
+    onSuccess,
+  });
+  const role = useMutation({
+    mutationFn: ({ member_id, role }: { member_id: number; role: Role }) =>
+      told(
+        client.PATCH("/api/k/{kitchen}/people/{member_id}", {
+          params: { path: { kitchen, member_id } },
+          body: { role },
+        }),
+      ),
+    onSuccess,
+  });
+  const takeOff = useMutation({
+    mutationFn: (member_id: number) =>
+      told(
+        client.DELETE("/api/k/{kitchen}/people/{member_id}", { params: { path: { kitchen, member_id } } }),
+      ),
+    onSuccess,
+  });
+  return { invite, uninvite, role, takeOff };
+}
+
+export function useAudit(kitchen: string, person_id: number | null, enabled: boolean) {
+  return useInfiniteQuery({
+    enabled,
+    queryKey: ["audit", kitchen, person_id],
+    queryFn: ({ signal, pageParam }) =>
+      told(
+        client.GET("/api/k/{kitchen}/audit", {
+          params: {
+            path: { kitchen },
+            query: {
+              ...(pageParam === null ? {} : { before: pageParam }),
+              ...(person_id === null ? {} : { person_id }),
+            },
+          },
+          signal,
+        }),
+      ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => page.next,
+  });
+}
+
+export function useHands(kitchen: string, enabled: boolean) {
+  return useQuery({
+    enabled,
+    queryKey: ["hands", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** After it everything is fetched as somebody else: the page begins anew, what was not sent yet stays kept. */
+export function useChangeHands(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["ChangingHands"]) =>
+      told(client.POST("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, body })),
+    onSuccess: () => window.location.reload(),
+  });
+}
+
+export function useInvitation(token: string) {
+  return useQuery({
+    queryKey: ["invitation", token],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/invitations/{token}", { params: { path: { token } }, signal })),
+    retry: false,
+  });
+}
+
+export function useJoin(token: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["Joining"]) =>
+      told(client.POST("/api/invitations/{token}", { params: { path: { token } }, body })),
+    onSuccess: async (session) => {
+      cache.setQueryData(["session"], session);
+      await anew(cache, ["kitchens"]);
+    },
+  });
+}
+
+/** The first person of all. */
+export function useFirst() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["Joining"]) => told(client.POST("/api/first", { body })),
+    onSuccess: (session) => cache.setQueryData(["session"], session),
+  });
+}
+
+export function useBeginKitchen() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: NewKitchen) => told(client.POST("/api/kitchens/begin", { body })),
+    onSuccess: () => anew(cache, ["kitchens"]),
+  });
+}
+
+export function useThrowAway(kitchen: string) {
+  const cache = useQueryClient();
+  const away = useMutation({
+    mutationFn: () => told(client.POST("/api/k/{kitchen}/throw-away", { params: { path: { kitchen } } })),
+    onSuccess: () => anew(cache, ["kitchens"]),
+  });
+  return away;
+}
+
+export function useBringBack() {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (slug: string) =>
+      told(client.POST("/api/kitchens/{slug}/bring-back", { params: { path: { slug } } })),
+    onSuccess: () => anew(cache, ["kitchens"]),
+  });
+}

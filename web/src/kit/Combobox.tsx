@@ -1,0 +1,127 @@
+import { useCombobox } from "downshift";
+import { type ReactNode, useId, useState } from "react";
+import { foundIn } from "./finding";
+
+export interface ComboItem {
+  value: string;
+  shown: string;
+  /** What else it is called: it is found by these words too. */
+  also?: readonly string[];
+  /** The heading it stands under while nothing is typed. */
+  group?: string;
+}
+
+interface Props {
+  label: string;
+  hideLabel?: boolean;
+  /** In the order they stand in while nothing is typed. */
+  items: readonly ComboItem[];
+  value?: string;
+  placeholder?: string;
+  error?: string | undefined;
+  /** What to say, and perhaps do, when nothing is found. */
+  none?: (typed: string) => ReactNode;
+  /** What Enter does then. */
+  onNone?: ((typed: string) => void) | undefined;
+  onChoose: (value: string) => void;
+  /** Cleared after each choice, so that one can choose again. */
+  clears?: boolean;
+  disabled?: boolean;
+}
+
+const MOST_SHOWN = 60;
+
+/** One of many, found by typing: the arrows go through what is found, Enter takes it, Escape closes. */
+export function Combobox({
+  label,
+  hideLabel = false,
+  items,
+  value = "",
+  placeholder = "",
+  error,
+  none,
+  onNone,
+  onChoose,
+  clears = false,
+  disabled = false,
+}: Props) {
+  const chosen = items.find((one) => one.value === value) ?? null;
+  const [typed, setTyped] = useState("");
+  const found = foundIn(items, typed).slice(0, MOST_SHOWN);
+  const id = useId();
+  const box = useCombobox<ComboItem>({
+    inputId: id,
+    items: found.map((one) => one.item),
+    itemToString: (item) => item?.shown ?? "",
+    selectedItem: clears ? null : chosen,
+    onInputValueChange: ({ inputValue, selectedItem }) =>
+      setTyped(selectedItem && inputValue === selectedItem.shown ? "" : (inputValue ?? "")),
+    onSelectedItemChange: ({ selectedItem }) => {
+      if (selectedItem) onChoose(selectedItem.value);
+    },
+    stateReducer: (_state, { type, changes }) => {
+      const { ItemClick, InputKeyDownEnter, InputBlur } = useCombobox.stateChangeTypes;
+      if (clears && (type === ItemClick || (type === InputKeyDownEnter && changes.selectedItem)))
+        return { ...changes, inputValue: "" };
+      // Left half typed, it shows again what was chosen.
+      if (type === InputBlur && !changes.selectedItem)
+        return { ...changes, inputValue: clears ? "" : (chosen?.shown ?? "") };
+      return changes;
+    },
+    defaultHighlightedIndex: 0,
+  });
+  const empty = box.isOpen && found.length === 0;
+  return (
+    <div className="relative min-w-0">
+      <label {...box.getLabelProps()} htmlFor={id} className={hideLabel ? "sr-only" : "mb-1 block text-soft"}>
+        {label}
+      </label>
+      <input
+        {...box.getInputProps({
+          disabled,
+          onKeyDown: (event) => {
+            if (event.key === "Enter" && empty && onNone) {
+              event.preventDefault();
+              onNone(typed);
+            }
+          },
+        })}
+        className="w-full"
+        placeholder={placeholder}
+        autoComplete="off"
+        spellCheck={false}
+        aria-invalid={Boolean(error)}
+      />
+      {error ? (
+        <p role="alert" className="mt-1 text-brick first-letter:uppercase">
+          {error}
+        </p>
+      ) : null}
+      <ul
+        {...box.getMenuProps()}
+        className={`absolute top-full right-0 left-0 z-30 max-h-80 overflow-y-auto border border-iron bg-paper ${box.isOpen && found.length ? "" : "hidden"}`}
+      >
+        {box.isOpen
+          ? found.map(({ item, by }, index) => (
+              <li
+                key={`${item.group} ${item.value}`}
+                {...box.getItemProps({ item, index })}
+                className={`min-h-11 cursor-pointer px-3 py-2 ${box.highlightedIndex === index ? "bg-yolk-pale" : ""}`}
+              >
+                {item.group && (index === 0 || found[index - 1]?.item.group !== item.group) && !typed ? (
+                  <span className="block pb-1 text-sm text-soft">{item.group}</span>
+                ) : null}
+                {item.shown}
+                {by ? <span className="text-soft"> · {by}</span> : null}
+              </li>
+            ))
+          : null}
+      </ul>
+      {empty ? (
+        <div className="absolute top-full right-0 left-0 z-30 border border-iron bg-paper px-3 py-2">
+          {none ? none(typed) : "Nothing of that name."}
+        </div>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,101 @@
+import { type FormEvent, useState } from "react";
+import { Button } from "./Button";
+import { Wrong } from "./Field";
+import { fixed } from "./habits";
+import { Notice } from "./Notice";
+import { TextBox } from "./TextBox";
+import { typedNumber } from "./units";
+
+const FIRST = ["water", "fat", "sucrose", "other_sugars", "starch", "rest"];
+
+export interface Composed {
+  name: string;
+  composition: Record<string, number>;
+  allergens: string[];
+  density_g_per_ml: null;
+}
+
+interface Refused {
+  message: string;
+  fields: readonly { field: string; message: string }[];
+  at: (field: string) => string | undefined;
+  beside: (...shown: string[]) => string | undefined;
+}
+
+interface Props {
+  /** What a composition may name, as the larder has it. */
+  components: readonly string[];
+  name?: string;
+  problem: Refused | null;
+  pending: boolean;
+  onAdd: (made: Composed, done: () => void) => void;
+}
+
+/** An ingredient of one's own, written by what 100 g of it hold. */
+export function CompositionForm({ components, name: first = "", problem, pending, onAdd }: Props) {
+  const [name, setName] = useState(first);
+  const [allergens, setAllergens] = useState("");
+  const [parts, setParts] = useState<Record<string, string>>({});
+  const value = (part: string) => (parts[part]?.trim() ? typedNumber(parts[part]) : 0);
+  const order = [...FIRST, ...components.filter((part) => !FIRST.includes(part))];
+  const total = order.reduce((sum, part) => sum + (value(part) || 0), 0);
+  const bad = order.find((part) => Number.isNaN(value(part)));
+  const off = Math.abs(total - 100) > 0.5;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (bad) return;
+    const composition = Object.fromEntries(
+      order.map((part) => [part, value(part)]).filter(([, share]) => share),
+    );
+    const words = allergens
+      .split(",")
+      .map((word) => word.trim())
+      .filter(Boolean);
+    onAdd({ name, composition, allergens: words, density_g_per_ml: null }, () => {
+      setName("");
+      setParts({});
+      setAllergens("");
+    });
+  };
+  return (
+    <form onSubmit={submit} noValidate className="grid gap-3">
+      <TextBox label="Name" error={problem?.at("name")} maxLength={80} value={name} onChange={setName} />
+      <fieldset>
+        <legend className="mb-1 text-soft">In 100 g, grams</legend>
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
+          {order.map((part) => (
+            <TextBox
+              key={part}
+              label={part.replaceAll("_", " ")}
+              error={Number.isNaN(value(part)) ? "Write a number." : problem?.at(`composition.${part}`)}
+              numeric
+              value={parts[part] ?? ""}
+              onChange={(typed) => setParts({ ...parts, [part]: typed })}
+            />
+          ))}
+        </div>
+        <p role="status" className={`tabular mt-2 ${off ? "text-brick" : "text-herb"}`}>
+          {fixed(total, 1)} of 100 g{off ? `; ${fixed(100 - total, 1)} to go` : ", adds up"}
+        </p>
+        {problem?.at("composition") ? <Wrong>{problem.at("composition")}</Wrong> : null}
+      </fieldset>
+      <TextBox
+        label="Allergens, with commas"
+        error={problem?.fields.find((one) => one.field.startsWith("allergens"))?.message}
+        value={allergens}
+        onChange={setAllergens}
+      />
+      <Button
+        look="iron"
+        type="submit"
+        className="justify-self-start"
+        disabled={off || !name.trim() || pending}
+      >
+        Add it
+      </Button>
+      {problem?.beside("name", "composition", "allergens") ? (
+        <Notice tone="wrong">{problem.message}</Notice>
+      ) : null}
+    </form>
+  );
+}
