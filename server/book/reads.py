@@ -20,9 +20,11 @@ from book.models import Formula, FormulaVersion, KeptLine, Reminder
 from book.schemas import (
     AssessmentOut,
     ComputedLine,
+    Draft,
     FormulaLine,
     FormulaOut,
     FormulaPage,
+    LineDraft,
     ReminderOut,
     SignOut,
     SlipLine,
@@ -43,6 +45,23 @@ class BookAsked:
     family: str = ""
     word: str = ""
     after: int | None = None
+
+
+def patterns(actor: Actor) -> list[Draft]:
+    """A plain formula of each family, in this kitchen's eggs and cups, to start from."""
+    return [
+        Draft(
+            name=f"New {one.name}",
+            family=known(one.family),
+            eggs=known(actor.kitchen.eggs),
+            measures=known(actor.kitchen.measures),
+            lines=[
+                LineDraft(ingredient=name, amount=amount)
+                for name, amount in custard.larder.patterns()[one.family]
+            ],
+        )
+        for one in custard.larder.all_families().values()
+    ]
 
 
 MOST_COUNTED = 400

@@ -41,6 +41,12 @@ def list_formulas(
     return reads.page(enter(request, kitchen), reads.BookAsked(archived, words, family, word, after))
 
 
+@router.get("/k/{kitchen}/patterns", response=list[Draft])
+def list_patterns(request: HttpRequest, kitchen: str) -> list[Draft]:
+    """A plain formula of each family to start from."""
+    return reads.patterns(enter(request, kitchen))
+
+
 @router.get("/k/{kitchen}/usual", response=list[str])
 def list_usual_ingredients(request: HttpRequest, kitchen: str) -> list[str]:
     """What this kitchen's formulas are made of most often."""

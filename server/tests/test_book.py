@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import custard
 import pytest
 from book import actions as book
 from book import tasks
@@ -231,5 +232,14 @@ def test_what_the_book_shows_is_computed_once_for_everyone(here, chef, many):
 def test_what_is_usual_here_comes_first(here, chef):
     for name, cream in (("One", "half-and-half"), ("Two", "half-and-half"), ("Three", "double-cream-48")):
         lines = [{"ingredient": cream, "amount": "100 g"}, {"ingredient": "egg-yolk", "amount": "2"}]
-        assert chef("POST", "/api/k/here/formulas", {"draft": draft(name=name, lines=lines)}).status_code == 201
+        made = chef("POST", "/api/k/here/formulas", {"draft": draft(name=name, lines=lines)})
+        assert made.status_code == 201
     assert chef("GET", "/api/k/here/usual").json() == ["egg-yolk", "half-and-half", "double-cream-48"]
+
+
+def test_every_family_has_a_pattern_that_can_be_made(here, chef):
+    patterns = chef("GET", "/api/k/here/patterns").json()
+    assert {one["family"] for one in patterns} == set(custard.larder.all_families())
+    for pattern in patterns:
+        found = chef("POST", "/api/k/here/assess", pattern)
+        assert found.status_code == 200, found.json()

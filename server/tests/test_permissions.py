@@ -75,6 +75,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}"): (VIEWER, None),
     ("PATCH", "/api/k/{kitchen}"): (CHEF, {"altitude_m": 5}),
     ("GET", "/api/k/{kitchen}/usual"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/patterns"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/formulas"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/formulas"): (CHEF, DRAFT),
     ("GET", "/api/k/{kitchen}/formulas/{formula_id}"): (VIEWER, None),

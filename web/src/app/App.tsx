@@ -1,12 +1,16 @@
 import { lazy, Suspense } from "react";
-import { Navigate, Route, Routes, useParams } from "react-router";
+import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { Problem } from "../api/problem";
 import { useKitchens, useSession } from "../api/queries";
 import { Failed, Loading } from "../kit/Notice";
 import { Book } from "../places/book/Book";
+import { First, Join } from "../places/login/Joining";
 import { LogIn } from "../places/login/LogIn";
+import { NewKitchen } from "../places/login/NewKitchen";
 import { Bare } from "./Bare";
+import { PersonHabits } from "./PersonHabits";
 import { Shell } from "./Shell";
+import { Thrown } from "./Thrown";
 
 const Bench = lazy(() => import("../places/bench/Bench").then((m) => ({ default: m.Bench })));
 const Compare = lazy(() => import("../places/bench/Compare").then((m) => ({ default: m.Compare })));
@@ -42,7 +46,23 @@ const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
 
+const Guide = lazy(() => import("../places/guide/Guide").then((m) => ({ default: m.Guide })));
+
 export function App() {
+  const session = useSession();
+  const person = session.data?.person ?? undefined;
+  return (
+    <PersonHabits habits={person?.habits}>
+      <Routes>
+        <Route path="/join/:token" element={<Join />} />
+        <Route path="*" element={<Inside />} />
+      </Routes>
+    </PersonHabits>
+  );
+}
+
+/** Behind the door: whoever is logged in, in a kitchen. */
+function Inside() {
   const session = useSession();
   const kitchens = useKitchens(Boolean(session.data?.person));
   if (session.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
@@ -52,7 +72,7 @@ export function App() {
         <Failed sentence={session.error.message} again={() => void session.refetch()} />
       </Centre>
     );
-  if (!session.data.person) return <LogIn />;
+  if (!session.data.person) return session.data.first ? <First /> : <LogIn />;
   if (kitchens.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
   if (kitchens.isError) {
     if (kitchens.error instanceof Problem && kitchens.error.status === 401) return <LogIn />;
@@ -65,13 +85,14 @@ export function App() {
   const first = kitchens.data[0];
   if (!first)
     return (
-      <Centre>
-        <h1>No kitchen yet</h1>
-        <p className="mt-2">Ask whoever runs Old Spoon here to add you to a kitchen.</p>
-      </Centre>
+      <>
+        <Thrown />
+        <NewKitchen another={false} />
+      </>
     );
   return (
     <Routes>
+      <Route path="/new-kitchen" element={<NewKitchen another />} />
       <Route path="/k/:kitchen" element={<Shell person={session.data.person} kitchens={kitchens.data} />}>
         <Route index element={<Navigate to="book" replace />} />
         <Route path="book" element={<Book />} />
@@ -97,11 +118,14 @@ export function App() {
         <Route path="practice/:attempt" element={<Waiting>{<OneAttempt />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
+        <Route path="kitchen/:page" element={<Waiting>{<KitchenPage />}</Waiting>} />
+        <Route path="guide" element={<Waiting>{<Guide />}</Waiting>} />
+        <Route path="guide/:page" element={<Waiting>{<Guide />}</Waiting>} />
       </Route>
       <Route path="/k/:kitchen/stove/:batch/live" element={<Bare kitchens={kitchens.data} />}>
         <Route index element={<Waiting>{<LiveStove />}</Waiting>} />
       </Route>
-      <Route path="*" element={<Navigate to={`/k/${first.slug}/book`} replace />} />
+      <Route path="*" element={<Home to={`/k/${first.slug}/book`} />} />
     </Routes>
   );
 }
@@ -124,4 +148,10 @@ function Waiting({ children }: { children: React.ReactNode }) {
 
 function Centre({ children }: { children: React.ReactNode }) {
   return <main className="mx-auto max-w-xl px-5 py-16">{children}</main>;
+}
+
+/** To the first kitchen; what was just done there is still told. */
+function Home({ to }: { to: string }) {
+  const { state } = useLocation();
+  return <Navigate to={to} replace state={state} />;
 }

@@ -1,15 +1,20 @@
-import { useEffect, useRef, useState } from "react";
+import { UserRound } from "lucide-react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useKitchenEvents } from "../api/live";
 import { type Kitchen, useLogOut } from "../api/queries";
 import { Button } from "../kit/Button";
-import { useAllKeys, useKeys } from "../kit/keys";
+import { useKeys } from "../kit/keys";
 import { Menu, MenuAction, MenuBreak } from "../kit/Menu";
-import { Notice } from "../kit/Notice";
+import { Loading, Notice } from "../kit/Notice";
 import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
 import { setZone } from "../kit/when";
+import { ChangeHands } from "./ChangeHands";
+import { Thrown } from "./Thrown";
 import { Unsent } from "./Unsent";
+
+const Help = lazy(() => import("./Help").then((m) => ({ default: m.Help })));
 
 const PLACES = [
   { to: "day", shown: "Day" },
@@ -34,7 +39,8 @@ export function Shell({ person, kitchens }: Props) {
   useKitchenEvents(here?.slug);
   // Before anything below is drawn: its times are the kitchen's.
   if (here) setZone(here.zone);
-  const [keysOpen, setKeysOpen] = useState(false);
+  const [open, setOpen] = useState<"help" | "hands" | null>(null);
+  const close = () => setOpen(null);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();
   const { pathname } = useLocation();
@@ -48,7 +54,7 @@ export function Shell({ person, kitchens }: Props) {
   }, [pathname]);
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
-    { press: "?", does: "show these keys", run: () => setKeysOpen(true) },
+    { press: "?", does: "help with this page", run: () => setOpen("help") },
     { press: "d", does: "to the Day", run: () => navigate(`/k/${kitchen}/day`) },
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
@@ -88,48 +94,33 @@ export function Shell({ person, kitchens }: Props) {
               </NavLink>
             ))}
           </nav>
-          <div className="md:hidden">
-            <Menu label="Menu">
+          <div className="ml-auto flex shrink-0 items-center gap-2">
+            <Button className="max-md:hidden" onClick={toggle} title="Change units">
+              {system === "metric" ? "°C · g" : "°F · oz"}
+            </Button>
+            <Button className="max-md:hidden" onClick={() => setOpen("help")} aria-label="? help">
+              ?
+            </Button>
+            <Menu label={<WhoIsIn title={person.title} />}>
               <MenuAction onSelect={toggle}>
                 {system === "metric" ? "°F and ounces" : "°C and grams"}
               </MenuAction>
-              <MenuAction onSelect={() => setKeysOpen(true)}>Keys</MenuAction>
-              {kitchens.length > 1
-                ? kitchens
-                    .filter((one) => one.slug !== kitchen)
-                    .map((one) => (
-                      <MenuAction key={one.slug} onSelect={() => navigate(`/k/${one.slug}/book`)}>
-                        To {one.name}
-                      </MenuAction>
-                    ))
-                : null}
-              <MenuBreak />
-              <MenuAction onSelect={() => logOut.mutate()}>{person.title} · log out</MenuAction>
-            </Menu>
-          </div>
-          <div className="ml-auto hidden flex-wrap items-center gap-2 md:flex">
-            <Button onClick={toggle} title="Change units">
-              {system === "metric" ? "°C · g" : "°F · oz"}
-            </Button>
-            <Button onClick={() => setKeysOpen(true)} aria-label="? keys">
-              ?
-            </Button>
-            {kitchens.length > 1 ? (
-              <select
-                aria-label="Kitchen"
-                value={kitchen}
-                onChange={(event) => navigate(`/k/${event.target.value}/book`)}
-              >
-                {kitchens.map((one) => (
-                  <option key={one.slug} value={one.slug}>
-                    {one.name}
-                  </option>
+              <MenuAction onSelect={() => setOpen("help")}>Help and keys</MenuAction>
+              <MenuAction onSelect={() => navigate(`/k/${kitchen}/guide`)}>The guide</MenuAction>
+              {kitchens
+                .filter((one) => one.slug !== kitchen)
+                .map((one) => (
+                  <MenuAction key={one.slug} onSelect={() => navigate(`/k/${one.slug}/book`)}>
+                    To {one.name}
+                  </MenuAction>
                 ))}
-              </select>
-            ) : null}
-            <Button onClick={() => logOut.mutate()} title={`Log out ${person.title}`}>
-              {person.title} · log out
-            </Button>
+              <MenuBreak />
+              <MenuAction onSelect={() => navigate(`/k/${kitchen}/kitchen/you`)}>
+                You, and your habits
+              </MenuAction>
+              <MenuAction onSelect={() => setOpen("hands")}>Change hands</MenuAction>
+              <MenuAction onSelect={() => logOut.mutate()}>Log out {person.title}</MenuAction>
+            </Menu>
           </div>
         </div>
       </header>
@@ -141,12 +132,15 @@ export function Shell({ person, kitchens }: Props) {
           <Notice tone="wrong">There is no such kitchen, or it is not yours to enter.</Notice>
         )}
       </main>
-      <Sheet open={keysOpen} onClose={() => setKeysOpen(false)} title="Keys">
-        <KeyList />
-        <Button className="mt-4" onClick={() => setKeysOpen(false)}>
-          Close
-        </Button>
+      <Sheet open={open === "help"} onClose={close} title="Help" wide>
+        <Suspense fallback={<Loading what="the guide" />}>
+          <Help onClose={close} />
+        </Suspense>
       </Sheet>
+      <Sheet open={open === "hands"} onClose={close} title="Change hands">
+        {here ? <ChangeHands kitchen={here.slug} /> : null}
+      </Sheet>
+      <Thrown />
     </div>
   );
 }
@@ -158,18 +152,11 @@ function troubleAt(kitchen: string | undefined, pathname: string): string {
   return `/k/${kitchen}/trouble${about}`;
 }
 
-function KeyList() {
-  const keys = useAllKeys();
+function WhoIsIn({ title }: { title: string }) {
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1">
-      {keys.map((key) => (
-        <div key={key.press} className="contents">
-          <dt>
-            <kbd className="border border-line px-2 py-0.5">{key.press === " " ? "space" : key.press}</kbd>
-          </dt>
-          <dd>{key.does}</dd>
-        </div>
-      ))}
-    </dl>
+    <>
+      <span className="max-w-36 truncate max-md:sr-only">{title}</span>
+      <UserRound size={20} aria-hidden="true" className="md:hidden" />
+    </>
   );
 }

@@ -2,10 +2,10 @@ import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A button that opens a short list of things to do. */
-export function Menu({ label, children }: { label: string; children: ReactNode }) {
+export function Menu({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="min-h-11 rounded-solid border border-line px-4">
+      <DropdownMenu.Trigger className="flex min-h-11 items-center rounded-solid border border-line px-4">
         {label}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal container={document.getElementById("main")}>

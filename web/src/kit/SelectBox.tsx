@@ -7,6 +7,7 @@ interface Props<T extends string> {
   onChange: (value: T) => void;
   /** What stands first where nothing is chosen yet. */
   none?: string;
+  hideLabel?: boolean;
   error?: string | undefined;
   disabled?: boolean;
   className?: string;
@@ -19,12 +20,13 @@ export function SelectBox<T extends string>({
   value,
   onChange,
   none,
+  hideLabel = false,
   error,
   disabled,
   className = "w-full",
 }: Props<T>) {
   return (
-    <Field label={label} error={error}>
+    <Field label={label} error={error} hideLabel={hideLabel}>
       {(given) => (
         <select
           {...given}

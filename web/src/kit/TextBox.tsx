@@ -9,6 +9,10 @@ interface Props {
   hideLabel?: boolean;
   /** A number is typed: a tablet shows its figures. */
   numeric?: boolean;
+  /** Not shown as it is typed; what a password manager is told of it. */
+  secret?: "current-password" | "new-password" | "off";
+  /** What a password manager fills in here. */
+  known?: "username";
   maxLength?: number;
   disabled?: boolean;
   className?: string;
@@ -23,6 +27,8 @@ export function TextBox({
   hint = "",
   hideLabel = false,
   numeric = false,
+  secret,
+  known,
   maxLength,
   disabled,
   className = "w-full",
@@ -34,7 +40,9 @@ export function TextBox({
           {...given}
           className={className}
           inputMode={numeric ? "decimal" : undefined}
-          autoComplete="off"
+          type={secret ? "password" : undefined}
+          autoComplete={known ?? secret ?? "off"}
+          autoCapitalize={known ? "none" : undefined}
           maxLength={maxLength}
           disabled={disabled}
           value={value}

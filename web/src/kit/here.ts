@@ -1,6 +1,5 @@
 import { useOutletContext } from "react-router";
 
-/** The kitchen one is in, handed down by the shell. */
 /** A kitchen's own cooling rule. */
 export interface OwnRule {
   from_c: number;
@@ -10,6 +9,7 @@ export interface OwnRule {
   second_h: number;
 }
 
+/** The kitchen one is in, handed down by the shell. */
 export interface Here {
   slug: string;
   name: string;
@@ -26,6 +26,7 @@ export interface Here {
   readings_days: number;
   prices: Record<string, { price: number; per: string; per_kg: number }>;
   water_boils_c: number;
+  demo: boolean;
 }
 
 export const useHere = () => useOutletContext<Here>();

@@ -1,7 +1,7 @@
 """What things are, and their numbers: ingredients, eggs, families and ways, vessels, rules, parameters."""
 
 from custard.larder.eggs import EggSize, all_sizes, egg_size
-from custard.larder.families import WAYS, Family, Way, all_families
+from custard.larder.families import WAYS, Family, Way, all_families, patterns
 from custard.larder.ingredients import (
     COMPONENTS,
     DECLARED,
@@ -41,6 +41,7 @@ __all__ = [
     "own_ingredient",
     "own_rule",
     "pans",
+    "patterns",
     "read_parameters",
     "standard",
     "usual_when",

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
 
-from custard.larder.tables import rows
+from custard.larder.tables import document, rows
 
 
 @dataclass(frozen=True)
@@ -107,5 +107,16 @@ def all_families() -> Mapping[str, Family]:
                 confidence=row["confidence"],
             )
             for row in rows("families")
+        }
+    )
+
+
+@cache
+def patterns() -> Mapping[str, tuple[tuple[str, str], ...]]:
+    """One plain formula of each family to start from: what goes in by id, and how much as it is written."""
+    return MappingProxyType(
+        {
+            family: tuple((name, amount) for name, amount in found["lines"])
+            for family, found in document("patterns").items()
         }
     )

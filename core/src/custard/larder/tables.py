@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import csv
+import tomllib
 from collections.abc import Iterator
 from importlib.resources import files
+from typing import Any
 
 
 def rows(table: str) -> Iterator[dict[str, str]]:
@@ -17,3 +19,8 @@ def rows(table: str) -> Iterator[dict[str, str]]:
     """
     text = files("custard.larder").joinpath("data", f"{table}.csv").read_text(encoding="utf-8")
     yield from csv.DictReader(text.splitlines())
+
+
+def document(name: str) -> dict[str, Any]:
+    """A document of the same folder that is no table."""
+    return tomllib.loads(files("custard.larder").joinpath("data", f"{name}.toml").read_text(encoding="utf-8"))

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from types import MappingProxyType
 from typing import Any
 
@@ -15,6 +13,7 @@ from custard.errors import Impossible, UnknownName, within
 from custard.formats import read_formula
 from custard.formula import Formula
 from custard.larder.families import BOILS, COATS, STEAM, all_families
+from custard.larder.tables import document
 from custard.larder.vessels import one_of, pans
 
 STOVE, TEMPER, RESCUE, CHILL = "stove", "temper", "rescue", "chill"
@@ -95,9 +94,7 @@ class SignText:
 
 @cache
 def _texts() -> Mapping[str, Any]:
-    return tomllib.loads(
-        files("custard.larder").joinpath("data", "exercises.toml").read_text(encoding="utf-8")
-    )
+    return document("exercises")
 
 
 @cache

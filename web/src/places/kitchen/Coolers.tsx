@@ -4,9 +4,9 @@ import type { CoolingWanted } from "../../api/live";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { fixed } from "../../kit/habits";
+import { fixed, plain } from "../../kit/habits";
 import type { Here } from "../../kit/here";
-import { Notice } from "../../kit/Notice";
+import { Loading, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -16,17 +16,16 @@ import { Row, taught } from "./Hearth";
 
 type By = NonNullable<CoolingWanted["ways"][number]["by"]>;
 
-/** Fridges, ice baths and blast chillers, and what sauces are cooled and kept in. */
+/** Fridges, ice baths and blast chillers. */
 export function Coolers({ here }: { here: Here }) {
   const hearth = useHearth(here.slug);
-  const { removeCooler, removeVessel } = useHearthActions(here.slug);
+  const { removeCooler } = useHearthActions(here.slug);
   const { system } = useUnits();
   const locked = here.role !== "chef";
-  const failed = removeCooler.error ?? removeVessel.error;
-  if (!hearth.data) return null;
+  if (!hearth.data) return <Loading what="what cools here" />;
   return (
-    <section aria-label="Cooling and vessels">
-      <h2 className="mb-2">Cooling and vessels</h2>
+    <section aria-label="Cooling">
+      <h2 className="mb-2">Cooling</h2>
       <p className="mb-2 text-soft">
         How well each cools is a first guess; every cooling that was read, by a probe or by hand, corrects it.
       </p>
@@ -39,22 +38,37 @@ export function Coolers({ here }: { here: Here }) {
             onRemove={locked ? null : () => removeCooler.mutate(one.id)}
           />
         ))}
+      </ul>
+      {locked ? null : <AddCooler here={here} />}
+      {removeCooler.error ? <Notice tone="wrong">{removeCooler.error.message}</Notice> : null}
+    </section>
+  );
+}
+
+/** What sauces are cooled and kept in. */
+export function Vessels({ here }: { here: Here }) {
+  const hearth = useHearth(here.slug);
+  const { removeVessel } = useHearthActions(here.slug);
+  const locked = here.role !== "chef";
+  if (!hearth.data) return <Loading what="the vessels" />;
+  return (
+    <section aria-label="Vessels">
+      <h2 className="mb-2">Vessels</h2>
+      {hearth.data.vessels.length === 0 ? (
+        <p className="text-soft">None yet: with its measures, how deep a sauce stands and cools is known.</p>
+      ) : null}
+      <ul>
         {hearth.data.vessels.map((one) => (
           <Row
             key={one.id}
             name={one.name}
-            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${one.length_cm}${one.width_cm ? ` × ${one.width_cm}` : ""} × ${one.height_cm} cm, holds ${fixed(one.holds_ml / 1000, 1)} l`}
+            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${plain(one.length_cm)}${one.width_cm ? ` × ${plain(one.width_cm)}` : ""} × ${plain(one.height_cm)} cm, holds ${fixed(one.holds_ml / 1000, 1)} l`}
             onRemove={locked ? null : () => removeVessel.mutate(one.id)}
           />
         ))}
       </ul>
-      {locked ? null : (
-        <>
-          <AddCooler here={here} />
-          <AddVessel here={here} />
-        </>
-      )}
-      {failed ? <Notice tone="wrong">{failed.message}</Notice> : null}
+      {locked ? null : <AddVessel here={here} />}
+      {removeVessel.error ? <Notice tone="wrong">{removeVessel.error.message}</Notice> : null}
     </section>
   );
 }

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import tomllib
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 from custard.advice.finish.drinks import Drunk
 from custard.figures import Grams, Share, TenthsCelsius, WholeSeconds
+from custard.larder.tables import document
 from custard.process.chocolate import Ladle
 from custard.process.crust import Crust
 from custard.process.folding import Folded
@@ -84,7 +83,7 @@ class Finishing:
 @cache
 def texts() -> dict[str, Any]:
     """The texts by the kind of an addition."""
-    return tomllib.loads(files("custard.larder").joinpath("data", "finish.toml").read_text(encoding="utf-8"))
+    return document("finish")
 
 
 def degrees(value: float | None) -> str:

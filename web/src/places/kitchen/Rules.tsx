@@ -1,0 +1,112 @@
+import { useState } from "react";
+import { type KitchenChange, useLarder } from "../../api/queries";
+import { Field } from "../../kit/Field";
+import type { Here, OwnRule } from "../../kit/here";
+import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
+import { inUnits, typedNumber } from "../../kit/units";
+import { SettingsForm } from "./SettingsForm";
+
+const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string }[] = [
+  { field: "from_c", shown: "from, °C" },
+  { field: "first_c", shown: "below, °C" },
+  { field: "first_h", shown: "within, h" },
+  { field: "second_c", shown: "below, °C, then" },
+  { field: "second_h", shown: "within, h, in all" },
+];
+type TypedRule = Record<keyof OwnRule, string>;
+
+function typedRule(rule: OwnRule | null): TypedRule {
+  const known = rule ?? { from_c: 60, first_c: 21, first_h: 2, second_c: 5, second_h: 6 };
+  return Object.fromEntries(RULE_FIELDS.map(({ field }) => [field, String(known[field])])) as TypedRule;
+}
+
+/** What was typed as a rule; a field that is no number counts as none, and is refused by its name. */
+function readRule(typed: TypedRule): OwnRule {
+  const rows = RULE_FIELDS.map(({ field }) => [field, typedNumber(typed[field]) || 0]);
+  return Object.fromEntries(rows) as unknown as OwnRule;
+}
+
+const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
+
+/** The rules this kitchen goes by. */
+export function Rules({ here }: { here: Here }) {
+  return <Asked key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days])} here={here} />;
+}
+
+function Asked({ here }: { here: Here }) {
+  const larder = useLarder();
+  const { system } = useUnits();
+  const [rule, setRule] = useState(here.cooling_rule);
+  const [own, setOwn] = useState<TypedRule>(() => typedRule(here.own_rule));
+  const [days, setDays] = useState(String(here.readings_days));
+  const change = {
+    cooling_rule: rule,
+    ...(rule === "own" ? { own_rule: readRule(own) } : {}),
+    readings_days: Number(days),
+  } as KitchenChange;
+  return (
+    <section aria-label="Rules">
+      <h2 className="mb-3">Rules</h2>
+      <SettingsForm
+        here={here}
+        name="Rules"
+        change={whole(days) ? change : null}
+        shows={["own_rule", "readings_days"]}
+      >
+        {({ problem, locked }) => (
+          <>
+            <Field
+              label="Cooling rule"
+              hint="Shown wherever something is chilled; your local code comes first."
+            >
+              {(given) => (
+                <select
+                  {...given}
+                  className="w-full"
+                  disabled={locked}
+                  value={rule}
+                  onChange={(e) => setRule(e.target.value)}
+                >
+                  {larder.data?.cooling_rules.map((one) => (
+                    <option key={one.rule} value={one.rule}>
+                      {one.name}: {inUnits(one.text, system)}
+                    </option>
+                  ))}
+                  <option value="own">our own</option>
+                </select>
+              )}
+            </Field>
+            {rule === "own" ? (
+              <fieldset className="grid grid-cols-2 gap-3 border-l-4 border-slate pl-3 sm:grid-cols-5">
+                <legend className="sr-only">Our own rule</legend>
+                {RULE_FIELDS.map(({ field, shown }) => (
+                  <TextBox
+                    key={field}
+                    label={shown}
+                    error={problem?.at(`own_rule.${field}`)}
+                    numeric
+                    disabled={locked}
+                    value={own[field]}
+                    onChange={(text) => setOwn({ ...own, [field]: text })}
+                  />
+                ))}
+              </fieldset>
+            ) : null}
+            <p className="border-l-4 border-brick pl-3 text-sm">{here.cooling_caution}</p>
+            <TextBox
+              label="Every reading is kept for, days"
+              error={whole(days) ? problem?.at("readings_days") : "Write a whole number of days, 7 to 3650."}
+              hint="After a batch is closed; then one reading a minute. Marks and alarms stay."
+              numeric
+              disabled={locked}
+              className="w-24"
+              value={days}
+              onChange={setDays}
+            />
+          </>
+        )}
+      </SettingsForm>
+    </section>
+  );
+}
