@@ -2,6 +2,7 @@ import { gzipSync } from "node:zlib";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 const LIMIT_KB = 200;
 
@@ -34,7 +35,32 @@ function firstPageBudget(): Plugin {
 }
 
 export default defineConfig({
-  plugins: [react(), tailwindcss(), firstPageBudget()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    firstPageBudget(),
+    VitePWA({
+      strategies: "injectManifest",
+      srcDir: "src",
+      filename: "sw.ts",
+      injectRegister: false,
+      injectManifest: { globPatterns: ["**/*.{js,css,html,svg,png,woff2}"] },
+      manifest: {
+        name: "Old Spoon",
+        short_name: "Old Spoon",
+        description: "The bench, stove-side coach and memory of a pastry section.",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#F8F3E6",
+        theme_color: "#F8F3E6",
+        icons: [
+          { src: "/spoon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/spoon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "/spoon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+        ],
+      },
+    }),
+  ],
   build: { target: "es2022", sourcemap: false, assetsInlineLimit: 0 },
   server: { proxy: { "/api": "http://127.0.0.1:8000" } },
 });

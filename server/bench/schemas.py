@@ -166,13 +166,19 @@ class Wanted(Schema):
 
 
 class SolutionOut(Schema):
-    """A changed draft, line by line what changes, and what it then is."""
+    """A changed draft, line by line what changes, and what it then is, as the Bench tells it.
+
+    `why` says why it is only the nearest to what was wanted, where it is; `binds` which limit stopped it.
+    """
 
     title: str
     draft: Draft
     changes: list[str]
     differences: list[str]
     reached: str
+    binds: str
+    why: str
+    assessment: AssessmentOut
 
 
 class Fitting(Schema):

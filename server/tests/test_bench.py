@@ -106,9 +106,14 @@ def test_solving_shows_changes_before_they_are_taken(cook):
 
 def test_the_impossible_is_said_with_the_nearest(cook):
     body = {**DRAFT, "goal": "texture", "texture": "pipeable", "max_yolks": 6, "max_starch_g": 0}
-    status, refused = post(cook, "solve", body)
-    assert status == 422
-    assert "The nearest is" in refused["detail"]
+    status, [nearest] = post(cook, "solve", body)
+    assert status == 200
+    assert "The nearest is" in nearest["why"]
+    assert nearest["binds"] == "at most 0 g of starch"
+    _, bench = post(cook, "assess", nearest["draft"])
+    assert nearest["assessment"] == bench
+    _, [found] = post(cook, "solve", {**DRAFT, "goal": "texture", "texture": "heavy coat"})
+    assert (found["why"], found["binds"]) == ("", "")
     status, refused = post(cook, "solve", {**DRAFT, "goal": "texture"})
     assert (status, refused["fields"][0]["field"]) == (422, "texture")
 

@@ -29,6 +29,10 @@ cache.getQueryCache().subscribe((event) => {
   if (error instanceof Problem && error.status === 401) cache.setQueryData(["session"], { person: null });
 });
 
+// Only where the browser lets it: over HTTPS, or on this very machine.
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  window.addEventListener("load", () => void navigator.serviceWorker.register("/sw.js").catch(() => {}));
+
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

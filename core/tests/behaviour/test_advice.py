@@ -26,8 +26,10 @@ def test_with_few_yolks_starch_makes_up_for_them(anglaise):
 
 
 def test_the_impossible_is_said_with_the_nearest(anglaise):
-    with pytest.raises(custard.Impossible, match="The nearest is"):
+    with pytest.raises(custard.bench.OutOfReach, match="The nearest is") as refused:
         custard.bench.for_texture(anglaise, "pipeable", 4, custard.bench.Limits(max_yolks=6, max_starch_g=0))
+    assert refused.value.nearest.formula.yolks() == pytest.approx(6, rel=1e-3)
+    assert refused.value.nearest.binds == "at most 0 g of starch"
     with pytest.raises(custard.Impossible, match="fat"):
         custard.bench.for_texture(anglaise, "spoonable", 4, custard.bench.Limits(max_fat_percent=2))
 

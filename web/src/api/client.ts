@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { heard, notHeard } from "./contact";
 import { NO_CONNECTION, Problem, problemOf } from "./problem";
 import type { components, paths } from "./schema";
 
@@ -7,6 +8,15 @@ export type Schemas = components["schemas"];
 function csrfToken(): string {
   return /(?:^|;\s*)csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
+
+const inContact: Middleware = {
+  onResponse: ({ response }) => {
+    heard(response);
+  },
+  onError: ({ error }) => {
+    if (!(error instanceof DOMException && error.name === "AbortError")) notHeard();
+  },
+};
 
 const withToken: Middleware = {
   onRequest({ request }) {
@@ -43,7 +53,7 @@ async function isBusy(answer: Response): Promise<boolean> {
 }
 
 export const client = createClient<paths>({ baseUrl: "", fetch: (request) => patiently(request) });
-client.use(withToken);
+client.use(withToken, inContact);
 
 interface Answer<T> {
   data?: T;

@@ -1,5 +1,6 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
+import { forgetKept } from "../kept";
 import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
@@ -140,7 +141,10 @@ export function useChangeHands(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["ChangingHands"]) =>
       told(client.POST("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, body })),
-    onSuccess: () => window.location.reload(),
+    onSuccess: () => {
+      forgetKept();
+      window.location.reload();
+    },
   });
 }
 

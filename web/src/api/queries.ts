@@ -8,6 +8,7 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useState } from "react";
+import { forgetKept } from "../kept";
 import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
 
@@ -39,6 +40,7 @@ export function useSession() {
 
 /** What one person saw is not shown to the next. */
 function forgetOthers(cache: QueryClient): void {
+  forgetKept();
   cache.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
 }
 
@@ -79,6 +81,16 @@ export function useLarder() {
   return useQuery({
     queryKey: ["larder"],
     queryFn: ({ signal }) => told(client.GET("/api/larder", { signal })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** A plain formula of each family to start from. */
+export function usePatterns(kitchen: string) {
+  return useQuery({
+    queryKey: ["patterns", kitchen],
+    queryFn: ({ signal }) =>
+      told(client.GET("/api/k/{kitchen}/patterns", { params: { path: { kitchen } }, signal })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

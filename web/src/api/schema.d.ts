@@ -4655,7 +4655,9 @@ export interface components {
         };
         /**
          * SolutionOut
-         * @description A changed draft, line by line what changes, and what it then is.
+         * @description A changed draft, line by line what changes, and what it then is, as the Bench tells it.
+         *
+         *     `why` says why it is not all that was wanted, where it is only the nearest; `binds` which limit stopped it.
          */
         SolutionOut: {
             /** Title */
@@ -4667,6 +4669,11 @@ export interface components {
             differences: string[];
             /** Reached */
             reached: string;
+            /** Binds */
+            binds: string;
+            /** Why */
+            why: string;
+            assessment: components["schemas"]["AssessmentOut"];
         };
         /**
          * Wanted

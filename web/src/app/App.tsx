@@ -7,6 +7,7 @@ import { Book } from "../places/book/Book";
 import { First, Join } from "../places/login/Joining";
 import { LogIn } from "../places/login/LogIn";
 import { NewKitchen } from "../places/login/NewKitchen";
+import { Away } from "./Away";
 import { Bare } from "./Bare";
 import { PersonHabits } from "./PersonHabits";
 import { Shell } from "./Shell";
@@ -53,6 +54,7 @@ export function App() {
   const person = session.data?.person ?? undefined;
   return (
     <PersonHabits habits={person?.habits}>
+      <Away />
       <Routes>
         <Route path="/join/:token" element={<Join />} />
         <Route path="*" element={<Inside />} />

@@ -1,9 +1,9 @@
 import { X } from "lucide-react";
-import { type Dispatch, useState } from "react";
+import { type Dispatch, useMemo, useState } from "react";
 import { useIngredientChoices } from "../../api/ingredients";
 import { type OwnIngredient, useOwnIngredientActions } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
-import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
+import { type Assessment, type Draft, type Larder, type LineDraft, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Combobox } from "../../kit/Combobox";
 import { type Composed, CompositionForm } from "../../kit/CompositionForm";
@@ -14,19 +14,22 @@ import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { mass, massText } from "../../kit/units";
 import { Contents } from "./Contents";
-import type { Change } from "./draft";
+import { type Change, type LineChange, since } from "./draft";
 
 interface Props {
   draft: Draft;
+  /** The version this draft began as; null for a formula that is in no book yet. */
+  saved: Draft | null;
   assessment: Assessment | undefined;
   problem: Problem | null;
   act: Dispatch<Change>;
 }
 
 /** The Slip while it is being written: any kitchen measure in, grams out. */
-export function Editor({ draft, assessment, problem, act }: Props) {
+export function Editor({ draft, saved, assessment, problem, act }: Props) {
   const { system } = useUnits();
   const whole = problem?.at("lines");
+  const changes = useMemo(() => (saved ? since(saved, draft) : null), [saved, draft]);
   const [shown, setShown] = useState<LineDraft["ingredient"] | null>(null);
   return (
     <div className="slip border border-hair bg-paper px-4 pt-4 pb-5">
@@ -40,11 +43,15 @@ export function Editor({ draft, assessment, problem, act }: Props) {
             index={i}
             {...weighed(assessment, draft.lines.length, i)}
             error={problem?.below(`lines[${i}]`)}
+            changed={changes?.lines[i] ?? null}
             act={act}
             onContents={() => setShown(line.ingredient)}
           />
         ))}
       </ul>
+      {changes?.gone.map((line) => (
+        <Gone key={JSON.stringify(line)} line={line} onBack={() => act({ do: "add", line })} />
+      ))}
       <Contents ingredient={shown} onClose={() => setShown(null)} />
       {whole ? <Wrong>{whole}</Wrong> : null}
       <AddLine act={act} />
@@ -73,6 +80,7 @@ interface LineProps {
   grams: number | undefined;
   usual: When | undefined;
   error: string | undefined;
+  changed: LineChange | null;
   act: Dispatch<Change>;
   onContents: () => void;
 }
@@ -105,13 +113,10 @@ function NoteOf({ name, note, onNote }: { name: string; note: string; onNote: (n
   );
 }
 
-function EditorLine({ line, index, grams, usual, error, act, onContents }: LineProps) {
+function EditorLine({ line, index, grams, usual, error, changed, act, onContents }: LineProps) {
   const { system } = useUnits();
   const larder = useLarder();
-  const name =
-    typeof line.ingredient === "string"
-      ? (larder.data?.ingredients.find((one) => one.id === line.ingredient)?.name ?? line.ingredient)
-      : line.ingredient.name;
+  const name = nameIn(larder.data, line);
   const shown = grams === undefined || error ? null : mass(grams, system);
   const when = line.when ?? usual ?? "in the pan";
   const note = (
@@ -122,7 +127,9 @@ function EditorLine({ line, index, grams, usual, error, act, onContents }: LineP
     />
   );
   return (
-    <li className="border-b border-dotted border-line py-2">
+    <li
+      className={`border-b border-dotted border-line py-2 ${changed ? "-ml-4 border-l-4 border-l-yolk pl-3" : ""}`}
+    >
       <div className="grid grid-cols-[minmax(0,1fr)_auto_44px] items-center gap-x-2">
         <button
           type="button"
@@ -197,7 +204,42 @@ function EditorLine({ line, index, grams, usual, error, act, onContents }: LineP
         {note}
       </div>
       {error ? <Wrong id={`line-${index}-error`}>{error}</Wrong> : null}
+      {changed ? <Was changed={changed} /> : null}
     </li>
+  );
+}
+
+function nameIn(larder: Pick<Larder, "ingredients"> | undefined, line: LineDraft): string {
+  if (typeof line.ingredient !== "string") return line.ingredient.name;
+  return larder?.ingredients.find((one) => one.id === line.ingredient)?.name ?? line.ingredient;
+}
+
+/** What a line was in the version in the book. */
+function Was({ changed }: { changed: LineChange }) {
+  const { was, parts } = changed;
+  if (!was) return <p className="text-sm text-yolk-ink">not in the saved version</p>;
+  const said = parts.map((part) =>
+    part === "note" ? `note was ${was.note ? `“${was.note}”` : "none"}` : `was ${was[part] ?? "as usual"}`,
+  );
+  return <p className="text-sm text-yolk-ink">{said.join(" · ")}</p>;
+}
+
+/** A line of the saved version that is in the draft no more. */
+function Gone({ line, onBack }: { line: LineDraft; onBack: () => void }) {
+  const larder = useLarder();
+  const name = nameIn(larder.data, line);
+  return (
+    <div className="-ml-4 flex items-center justify-between gap-3 border-l-4 border-yolk py-1 pl-3 text-soft">
+      <span className="min-w-0 break-words">
+        <s>
+          {name}, {line.amount}
+        </s>{" "}
+        taken out
+      </span>
+      <Button className="shrink-0 text-sm" aria-label={`Put ${name} back`} onClick={onBack}>
+        Put back
+      </Button>
+    </div>
   );
 }
 

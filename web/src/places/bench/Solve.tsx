@@ -1,15 +1,18 @@
 import { type Dispatch, type FormEvent, useState } from "react";
 import { type Solution, useSolve, type Wanted } from "../../api/bench";
 import { Problem } from "../../api/problem";
-import { type Draft, useLarder } from "../../api/queries";
+import { type Assessment, type Draft, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Field } from "../../kit/Field";
+import { ownFigures } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { Rule } from "../../kit/Rule";
 import { Sheet } from "../../kit/Sheet";
+import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, typedCelsius } from "../../kit/units";
+import { inUnits, massText, typedCelsius, typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Goal = Wanted["goal"];
@@ -26,11 +29,13 @@ interface Props {
   open: boolean;
   onClose: () => void;
   draft: Draft;
+  /** What the draft is now, as the Bench shows it. */
+  now: Assessment | undefined;
   act: Dispatch<Change>;
 }
 
 /** Asking backwards: say what is wanted, see line by line what changes, then take it or not. */
-export function Solve({ open, onClose, draft, act }: Props) {
+export function Solve({ open, onClose, draft, now, act }: Props) {
   const here = useHere();
   const larder = useLarder();
   const { system } = useUnits();
@@ -44,8 +49,8 @@ export function Solve({ open, onClose, draft, act }: Props) {
   const group = goal === "chocolate" ? "chocolate" : "dairy";
   const things = (larder.data?.ingredients ?? []).filter((one) => one.group === group && one.piece === "");
   const number = (name: string) => {
-    const text = (typed[name] ?? "").trim().replace(",", ".");
-    return text === "" ? null : Number(text);
+    const text = (typed[name] ?? "").trim();
+    return text === "" ? null : typedNumber(text);
   };
   const type = (name: string) => (event: { target: { value: string } }) =>
     setTyped({ ...typed, [name]: event.target.value });
@@ -93,7 +98,7 @@ export function Solve({ open, onClose, draft, act }: Props) {
     </Field>
   );
   return (
-    <Sheet open={open} onClose={onClose} title="Solve for me">
+    <Sheet open={open} onClose={onClose} title="Solve for me" wide>
       <form onSubmit={submit} noValidate className="grid gap-4">
         <Choice
           label="What is wanted"
@@ -165,6 +170,7 @@ export function Solve({ open, onClose, draft, act }: Props) {
         <Offer
           key={one.title}
           one={one}
+          now={now}
           onTake={() => {
             act({ do: "replace", draft: one.draft });
             solve.reset();
@@ -176,15 +182,27 @@ export function Solve({ open, onClose, draft, act }: Props) {
   );
 }
 
-function Offer({ one, onTake }: { one: Solution; onTake: () => void }) {
+function Offer({ one, now, onTake }: { one: Solution; now: Assessment | undefined; onTake: () => void }) {
   const { system } = useUnits();
   return (
     <section className="mt-5 border-t border-hair pt-4" aria-label={one.title}>
       <h3 className="text-[1.1rem]">{one.title}</h3>
-      <ul className="mt-1">
+      {one.why ? (
+        <Notice tone="wrong">
+          {inUnits(one.why, system)}
+          {one.binds ? <span className="block">What stands in the way: {one.binds}.</span> : null}
+        </Notice>
+      ) : one.binds ? (
+        <p className="text-soft">The limit that holds: {one.binds}.</p>
+      ) : null}
+      <div className="mt-3 grid gap-6 sm:grid-cols-2">
+        {now ? <SideOf title="now" is={now} other={one.assessment} /> : null}
+        <SideOf title="then" is={one.assessment} other={now} />
+      </div>
+      <ul className="mt-3">
         {one.changes.map((change) => (
           <li key={change} className="tabular border-b border-dotted border-line py-1">
-            {change}
+            {ownFigures(change)}
           </li>
         ))}
         {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
@@ -194,8 +212,58 @@ function Offer({ one, onTake }: { one: Solution; onTake: () => void }) {
         <p className="mt-1 text-soft">{one.differences.map((text) => inUnits(text, system)).join(" · ")}</p>
       ) : null}
       <Button look="solid" className="mt-3" onClick={onTake}>
-        Take it
+        {one.why ? "Take the nearest" : "Take it"}
       </Button>
+    </section>
+  );
+}
+
+/** One mix with its spoon, slip and rule; the lines that differ from the other's are marked. */
+function SideOf({ title, is, other }: { title: string; is: Assessment; other: Assessment | undefined }) {
+  const { system } = useUnits();
+  const there = new Map(other?.slip.map((line) => [`${line.ingredient} ${line.name}`, line.mass_g]));
+  return (
+    <section aria-label={title} className="min-w-0">
+      <h4 className="mb-1 font-bold">{title}</h4>
+      <div className="flex items-center gap-3">
+        <Spoon film={is.hot} size={70} />
+        <p>
+          <b className="figure text-[1.2rem]">{is.hot.word}</b>
+          <br />
+          <span className="text-sm text-soft">
+            {coatText(is.hot.film_mm)}; cold: {is.cold.word}
+          </span>
+        </p>
+      </div>
+      <ul className="slip mt-2 border border-hair bg-paper px-3 py-2">
+        {is.slip.map((line, i) => {
+          const before = there.get(`${line.ingredient} ${line.name}`);
+          const differs = other && (before === undefined || Math.abs(before - line.mass_g) > 0.05);
+          return (
+            <li
+              // biome-ignore lint/suspicious/noArrayIndexKey: lines are told apart by their place
+              key={i}
+              className={`flex justify-between gap-3 border-b border-dotted border-line py-1 ${differs ? "font-bold" : ""}`}
+            >
+              <span className="min-w-0 break-words">
+                {differs ? <span aria-hidden="true">▸ </span> : null}
+                {line.name}
+              </span>
+              <span className="tabular shrink-0">{massText(line.mass_g, system)}</span>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="mt-2">
+        <Rule
+          window={is.window}
+          boiling_c={is.boiling_c}
+          stop_c={is.stop_c}
+          low={60}
+          height={230}
+          system={system}
+        />
+      </div>
     </section>
   );
 }

@@ -5,10 +5,10 @@ import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
-import { Rule, type RuleMark } from "../../kit/Rule";
+import { MiniRule, Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, thick } from "../../kit/units";
+import { inUnits, temperature, thick } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -24,14 +24,14 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
   const marks: RuleMark[] =
     a.landing_c === null ? [] : [{ at_c: a.landing_c, label: "temper lands", tone: "slate" }];
   return (
-    <div className="grid items-start gap-4 md:max-lg:grid-cols-2 lg:max-xl:grid-cols-2">
+    <div className="grid items-start gap-4">
       {a.warnings?.map((warning) => (
         <div key={warning} className="col-span-full">
           <Notice tone="wrong">{inUnits(warning, system)}</Notice>
         </div>
       ))}
       <div className={`flex items-center gap-4 ${stale ? "grayscale" : ""}`}>
-        <Spoon film={a.hot} size={130} />
+        <Spoon film={a.hot} size={110} />
         <div>
           <p className="figure text-[1.8rem]">{a.hot.word}</p>
           <p className="text-soft">
@@ -58,7 +58,7 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           marks={marks}
           band={band}
           low={40}
-          height={300}
+          height={290}
           system={system}
         />
         <p className="text-sm text-soft">
@@ -67,6 +67,23 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
         </p>
       </div>
       <ToTheStove draft={draft} found={found} disabled={stale} />
+    </div>
+  );
+}
+
+/** The same in one line, for where there is no room beside: it stays at the top of a phone. */
+export function VerdictLine({ assessment: a, stale }: { assessment: Assessment; stale: boolean }) {
+  const { system } = useUnits();
+  return (
+    <div
+      className={`sticky top-0 z-20 -mx-4 flex items-center gap-3 border-b border-hair bg-milk px-4 py-1 md:hidden print:hidden ${stale ? "grayscale" : ""}`}
+    >
+      <Spoon film={a.hot} size={44} />
+      <span className="min-w-0 flex-1 leading-tight">
+        <b className="figure">{a.hot.word}</b>
+        <span className="block text-sm text-soft">stop at {temperature(a.stop_c, system)}</span>
+      </span>
+      <MiniRule window={a.window} boiling_c={a.boiling_c} stop_c={a.stop_c} system={system} />
     </div>
   );
 }

@@ -134,6 +134,34 @@ function canonical(draft: Draft): string {
   ]);
 }
 
+/** How a line differs from the version it began as; `was` is null where that had no such line. */
+export interface LineChange {
+  was: LineDraft | null;
+  parts: ("amount" | "when" | "note")[];
+}
+
+const nameOf = (line: LineDraft) =>
+  typeof line.ingredient === "string" ? line.ingredient : line.ingredient.name;
+
+/**
+ * What changed since a version: by line of the draft, and the lines that are gone.
+ *
+ * Lines are the same where they name the same thing; of two that do, the first is the first.
+ */
+export function since(saved: Draft, draft: Draft): { lines: (LineChange | null)[]; gone: LineDraft[] } {
+  const left = [...saved.lines];
+  const lines = draft.lines.map((line) => {
+    const at = left.findIndex((one) => nameOf(one) === nameOf(line));
+    const [was] = at === -1 ? [] : left.splice(at, 1);
+    if (!was) return { was: null, parts: [] };
+    const parts = (["amount", "when", "note"] as const).filter(
+      (part) => (was[part] ?? "") !== (line[part] ?? ""),
+    );
+    return parts.length ? { was, parts } : null;
+  });
+  return { lines, gone: left };
+}
+
 export const FIRST_DRAFT: Draft = {
   name: "New sauce",
   family: "anglaise",

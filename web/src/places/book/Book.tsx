@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { type BookPage, type FormulaLine, useBook, useLarder } from "../../api/queries";
+import { type BookPage, type FormulaLine, useBook, useLarder, usePatterns } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
@@ -68,8 +68,9 @@ export function Book() {
           {archived
             ? "A formula that is taken out of the book lies here until it is put back."
             : chef
-              ? "Start with “New formula”: write what goes in, as the recipe says it, and see what it becomes."
+              ? "Begin with a plain sauce and change it, or bring in a recipe as you have it."
               : "A chef of this kitchen adds the first one."}
+          {chef && !archived ? <FirstOne /> : null}
         </Empty>
       ) : null}
       {first?.total && book.data ? (
@@ -230,5 +231,32 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
         </span>
       </span>
     </Link>
+  );
+}
+
+/** The ways to a first formula: a pattern of each family, or a recipe as one has it. */
+function FirstOne() {
+  const here = useHere();
+  const larder = useLarder();
+  const patterns = usePatterns(here.slug);
+  const look =
+    "inline-flex min-h-11 items-center rounded-solid border border-line px-4 text-iron no-underline";
+  return (
+    <>
+      <ul aria-label="Begin with a plain" className="mt-4 flex flex-wrap gap-2">
+        {patterns.data?.map((one) => (
+          <li key={one.family}>
+            <Link to={`new?pattern=${one.family}`} className={look}>
+              {larder.data?.families.find((family) => family.family === one.family)?.name ?? one.family}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-4">
+        <Link to="import" className={look}>
+          Paste a recipe
+        </Link>
+      </p>
+    </>
   );
 }

@@ -12,6 +12,7 @@ from custard.advice.bench.schools import Question, School, answers, questions, s
 from custard.advice.bench.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
 from custard.advice.bench.solve import (
     TARGETS,
+    OutOfReach,
     Solution,
     for_texture,
     swap_chocolate,
@@ -30,6 +31,7 @@ __all__ = [
     "Handle",
     "Layer",
     "Limits",
+    "OutOfReach",
     "PanFit",
     "Part",
     "Question",

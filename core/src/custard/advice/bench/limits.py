@@ -41,6 +41,19 @@ def starch_line_g(formula: Formula) -> float:
     return sum(grams for line, grams in pairs if line.ingredient.group == "starch")
 
 
+class Broken(Impossible):
+    """A limit that would be passed; `bound` is the limit itself, as "at most 6 yolks"."""
+
+    bound: str = ""
+
+    @classmethod
+    def by(cls, name: str, most: float, unit: str, value: float) -> Broken:
+        """The refusal, with the limit that makes it."""
+        refusal = cls(name, f"{most:g}", f"is passed: this would be {value:.4g} {unit}")
+        refusal.bound = f"at most {most:.4g} {unit}"
+        return refusal
+
+
 @dataclass(frozen=True)
 class Limits:
     """None is no limit.
@@ -65,7 +78,7 @@ class Limits:
             if value is not None and not value >= 0:
                 raise OutOfRange(name, value, "must not be negative")
 
-    def broken_by(self, formula: Formula) -> Impossible | None:
+    def broken_by(self, formula: Formula) -> Broken | None:
         """The first limit a formula passes, as a refusal that says by how much; None when it keeps them."""
         fractions = mix(formula).fractions
         fat_percent = 100 * (fractions["fat"] + fractions["cocoa_butter"])
@@ -78,5 +91,5 @@ class Limits:
             measured.append(("max_cost", self.max_cost, cost(formula, self.prices_per_kg), "in all"))
         for name, most, value, unit in measured:
             if most is not None and value > most + GRAINS_G:
-                return Impossible(name, f"{most:g}", f"is passed: this would be {value:.4g} {unit}")
+                return Broken.by(name, most, unit, value)
         return None

@@ -25,6 +25,8 @@ HOT_C = 40.0
 LEAST_TIMES, MOST_TIMES = 0.15, 6.0
 """How far the yolk is changed."""
 ROUNDS = 40
+A_LITTLE_MORE = 0.02
+"""So much of the way further a limit is surely passed that bound."""
 MOST_STARCH_SHARE = 0.09
 TARGETS: dict[str, float] = {
     "thin coat": 0.9,
@@ -41,12 +43,27 @@ class Solution:
     """A changed formula, what was changed, and what it now does; temperatures in words as "{82.4 C}".
 
     What is cooked on past its stop, as thick as it can be clear of curdling, is told with both. When there
-    was no time to look further it is the best so far, and `reached` says so.
+    was no time to look further it is the best so far, and `reached` says so. `binds` says which limit stopped
+    it from going further one way; "" when none did.
     """
 
     formula: Formula
     changes: tuple[str, ...]
     reached: str
+    binds: str = ""
+
+
+class OutOfReach(Impossible):
+    """What is wanted cannot be had; `nearest` is the solution that comes nearest, whole."""
+
+    nearest: Solution
+
+    @classmethod
+    def by(cls, field: str, value: object, limit: str, nearest: Solution) -> OutOfReach:
+        """The refusal, with what comes nearest."""
+        refusal = cls(field, value, limit, f"The nearest is {nearest.reached}.")
+        refusal.nearest = nearest
+        return refusal
 
 
 def well_cooked(result: Assessment) -> State:
@@ -105,17 +122,30 @@ def for_texture(
     def stress(changed: Formula) -> float:
         return texture_pa(assess(changed, conditions), at_c)
 
-    search = Search(go_on)
+    search, binds = Search(go_on), ""
     most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
     found = yolked(search.where(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
     if not _close(stress(found), goal) and stress(found) < goal and not search.cut_short:
-        most_g = _furthest(starched, 0.0, MOST_STARCH_SHARE * formula.mass_g(), kept)
+        binds = _bound(yolked, most, MOST_TIMES, kept)
+        all_g = MOST_STARCH_SHARE * formula.mass_g()
+        most_g = _furthest(starched, 0.0, all_g, kept)
         found = starched(search.where(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
+        if not _close(stress(found), goal):
+            binds = _bound(starched, most_g, all_g, kept) or binds
+    solution = replace(_solution(formula, found, at_c, conditions, search), binds=binds)
     if not _close(stress(found), goal) and not search.cut_short:
         thinner = stress(found) > goal
         limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
-        raise Impossible("texture", wanted, limit, f"The nearest is {_in_words(found, at_c, conditions)}.")
-    return _solution(formula, found, at_c, conditions, search)
+        raise OutOfReach.by("texture", wanted, limit, solution)
+    return solution
+
+
+def _bound(changed: Callable[[float], Formula], most: float, wished: float, limits: Limits) -> str:
+    """Which limit does not let something go further than `most`; "" when it went as far as is ever looked."""
+    if most >= wished:
+        return ""
+    broken = limits.broken_by(changed(most + A_LITTLE_MORE * (wished - most)))
+    return "" if broken is None else broken.bound
 
 
 def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
@@ -171,10 +201,10 @@ def swap_dairy(
     search = Search(go_on)
     times = search.where(lambda factor: stress(swapped.with_yolks_times(factor)), goal, 0.3, 3.0)
     found = swapped.with_yolks_times(times)
+    solution = _solution(formula, found, at_c, conditions, search)
     if not _close(stress(found), goal) and not search.cut_short:
-        nearest = f"The nearest is {_in_words(found, at_c, conditions)}."
-        raise Impossible("dairy", to, "does not give the same thickness", nearest)
-    return _solution(formula, found, at_c, conditions, search)
+        raise OutOfReach.by("dairy", to, "does not give the same thickness", solution)
+    return solution
 
 
 def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) -> Solution:
