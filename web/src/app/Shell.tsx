@@ -72,15 +72,15 @@ export function Shell({ person, kitchens }: Props) {
         Skip to the page
       </a>
       <header className="print:hidden border-b border-hair print:hidden">
-        <div className="mx-auto flex max-w-[1880px] items-center gap-x-3 px-4 sm:px-7 md:flex-wrap md:gap-x-5 md:gap-y-1 md:py-1.5">
+        <div className="mx-auto flex max-w-[1880px] items-center gap-x-3 px-4 sm:px-7 md:gap-x-4 md:py-1.5">
           <NavLink to="book" className="flex min-h-11 shrink-0 items-center gap-3 no-underline">
             <img src="/spoon.svg" alt="" width="30" height="34" />
-            <span className="figure text-[1.35rem] max-md:sr-only">Old Spoon</span>
+            <span className="figure text-[1.35rem] max-xl:sr-only">Old Spoon</span>
           </NavLink>
           <nav
             ref={tabs}
             aria-label="Places"
-            className="flex min-w-0 gap-x-1 max-md:flex-1 max-md:overflow-x-auto max-md:[scrollbar-width:none] md:flex-wrap"
+            className="flex min-w-0 gap-x-1 flex-1 overflow-x-auto [scrollbar-width:none]"
           >
             {PLACES.map((place) => (
               <NavLink
@@ -95,10 +95,10 @@ export function Shell({ person, kitchens }: Props) {
             ))}
           </nav>
           <div className="ml-auto flex shrink-0 items-center gap-2">
-            <Button className="max-md:hidden" onClick={toggle} title="Change units">
+            <Button className="max-lg:hidden" onClick={toggle} title="Change units">
               {system === "metric" ? "°C · g" : "°F · oz"}
             </Button>
-            <Button className="max-md:hidden" onClick={() => setOpen("help")} aria-label="? help">
+            <Button className="max-lg:hidden" onClick={() => setOpen("help")} aria-label="? help">
               ?
             </Button>
             <Menu label={<WhoIsIn title={person.title} />}>

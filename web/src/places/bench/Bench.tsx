@@ -1,24 +1,16 @@
-import { useEffect, useReducer, useRef, useState } from "react";
+import { useEffect, useReducer, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { useBand, useDetails } from "../../api/bench";
 import { Problem } from "../../api/problem";
-import {
-  type Draft,
-  type FormulaOut,
-  useAssessment,
-  useFormula,
-  useLarder,
-  usePatterns,
-} from "../../api/queries";
+import { type Draft, type FormulaOut, useAssessment, useFormula } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { PrintedSlip, steps } from "../../kit/PrintedSlip";
-import { SelectBox } from "../../kit/SelectBox";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
-import { type Tab, Tabs } from "../../kit/Tabs";
+import { TabBody, Tabbed, TabList } from "../../kit/Tabs";
 import { inUnits } from "../../kit/units";
 import { Reminders } from "../trouble/Reminders";
 import { begin, change, FIRST_DRAFT, kept, same } from "./draft";
@@ -28,11 +20,13 @@ import { Head } from "./Head";
 import { Measures } from "./Measures";
 import { Method } from "./Method";
 import { Mix } from "./Mix";
+import { Patterns } from "./Patterns";
 import { OtherWork } from "./Purpose";
 import { SaveBar } from "./SaveBar";
 import { Scale } from "./Scale";
 import { Schools } from "./Schools";
 import { Solve } from "./Solve";
+import { TABS, useTab } from "./tabs";
 import { Verdict, VerdictLine } from "./Verdict";
 
 const SETTLED_MS = 250;
@@ -89,72 +83,13 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
   const { seen } = assessment;
   const { system } = useUnits();
   const [solving, setSolving] = useState(false);
-  const [tab, setTab] = useTab();
+  const [shown, setTab] = useTab();
   const facts = details.data?.facts;
-  const tabs: readonly Tab<TabName>[] = [
-    {
-      value: "mix",
-      shown: "Map",
-      body: (
-        <Mix
-          draft={draft}
-          formula={formula}
-          details={details.data}
-          act={act}
-          good={good}
-          epoch={history.epoch}
-        />
-      ),
-    },
-    {
-      value: "scale",
-      shown: "How much",
-      body: (
-        <Scale
-          draft={draft}
-          assessment={seen}
-          act={act}
-          disabled={problem !== null}
-          problem={problem}
-          formula={formula}
-        />
-      ),
-    },
-    {
-      value: "method",
-      shown: "Method",
-      body: seen ? (
-        <section aria-label="Method" className="grid gap-8">
-          <Method stages={seen.stages} finish={seen.finish} />
-          <OtherWork draft={draft} problem={problem} act={act} />
-        </section>
-      ) : null,
-    },
-    {
-      value: "schools",
-      shown: "Schools",
-      body: details.data ? (
-        <section aria-label="Schools">
-          <Schools questions={details.data.questions} found={found} />
-        </section>
-      ) : null,
-    },
-    {
-      value: "figures",
-      shown: "Figures",
-      body: (
-        <div className="grid gap-6">
-          {seen ? <Figures assessment={seen} facts={facts} stale={problem !== null} /> : null}
-          {details.data ? <Measures lines={details.data.measures} /> : null}
-        </div>
-      ),
-    },
-  ];
   useKeys(
-    tabs.map((one, i) => ({
-      press: String(i + 1),
-      does: `${one.shown} of this mix`,
-      run: () => setTab(one.value),
+    TABS.map(({ value, shown, press = "" }) => ({
+      press,
+      does: `${shown} of this mix`,
+      run: () => setTab(value),
     })),
   );
   return (
@@ -183,39 +118,59 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
         </div>
       ) : null}
       {seen ? <VerdictLine assessment={seen} stale={problem !== null} /> : null}
-      <div className="grid items-start gap-x-8 gap-y-6 print:hidden md:grid-cols-[minmax(0,1fr)_250px] xl:grid-cols-[340px_minmax(0,1fr)_270px]">
-        <section aria-label="The slip" className="grid gap-4 max-md:mt-4">
-          {found || changed ? null : (
-            <Patterns onTake={(pattern) => act({ do: "replace", draft: pattern })} />
-          )}
-          <Editor draft={draft} saved={found ? saved : null} assessment={seen} problem={problem} act={act} />
-          <div className="flex flex-wrap gap-2">
-            <Button onClick={() => act({ do: "undo" })} disabled={history.past.length === 0}>
-              Undo
-            </Button>
-            <Button onClick={() => act({ do: "redo" })} disabled={history.future.length === 0}>
-              Redo
-            </Button>
-            <Button disabled={!good} onClick={() => setSolving(true)}>
-              Solve for me
-            </Button>
-          </div>
-          <SaveBar
-            found={found}
-            draft={draft}
-            changed={changed}
-            base={base}
-            onSaved={(now) => {
-              setSaved(now.draft);
-              setBase(now.latest);
-              act({ do: "replace", draft: now.draft });
-            }}
-            onTheirs={setBase}
-          />
-        </section>
+      <Tabbed
+        value={shown}
+        onChange={setTab}
+        className="grid grid-rows-[auto_1fr] items-start gap-x-8 gap-y-4 print:hidden md:grid-cols-[minmax(0,1fr)_250px] xl:grid-cols-[340px_minmax(0,1fr)_270px]"
+      >
+        <TabList
+          label="Of this mix"
+          tabs={TABS}
+          className="z-20 min-w-0 overflow-x-auto bg-milk max-md:sticky max-md:top-[52px] max-md:-mx-4 max-md:px-4 md:sticky md:top-0 xl:static xl:col-start-2 xl:row-start-1"
+        />
+        <TabBody
+          value="slip"
+          className="min-w-0 max-xl:data-[state=inactive]:hidden md:col-start-1 xl:row-span-2 xl:row-start-1"
+        >
+          <section aria-label="The slip" className="grid gap-4">
+            {found || changed ? null : (
+              <Patterns onTake={(pattern) => act({ do: "replace", draft: pattern })} />
+            )}
+            <Editor
+              draft={draft}
+              saved={found ? saved : null}
+              assessment={seen}
+              problem={problem}
+              act={act}
+            />
+            <div className="flex flex-wrap gap-2">
+              <Button onClick={() => act({ do: "undo" })} disabled={history.past.length === 0}>
+                Undo
+              </Button>
+              <Button onClick={() => act({ do: "redo" })} disabled={history.future.length === 0}>
+                Redo
+              </Button>
+              <Button disabled={!good} onClick={() => setSolving(true)}>
+                Solve for me
+              </Button>
+            </div>
+            <SaveBar
+              found={found}
+              draft={draft}
+              changed={changed}
+              base={base}
+              onSaved={(now) => {
+                setSaved(now.draft);
+                setBase(now.latest);
+                act({ do: "replace", draft: now.draft });
+              }}
+              onTheirs={setBase}
+            />
+          </section>
+        </TabBody>
         <section
           aria-label="Rule and spoon"
-          className="md:sticky md:top-2 md:col-start-2 md:row-span-2 md:row-start-1 md:max-h-[calc(100vh-0.5rem)] md:overflow-y-auto xl:col-start-3"
+          className="max-md:order-last md:sticky md:top-2 md:col-start-2 md:row-span-2 md:row-start-1 md:max-h-[calc(100vh-0.5rem)] md:overflow-y-auto xl:col-start-3"
         >
           {seen ? (
             <Verdict
@@ -229,13 +184,50 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
             <Loading what="the rule" />
           ) : null}
         </section>
-        <section
-          aria-label="What can be changed and seen"
-          className="min-w-0 md:col-start-1 xl:col-start-2 xl:row-start-1"
-        >
-          <Tabs label="Of this mix" tabs={tabs} value={tab} onChange={setTab} />
-        </section>
-      </div>
+        <div className="min-w-0 md:col-start-1 xl:col-start-2 xl:row-start-2">
+          <TabBody value="mix">
+            <Mix
+              draft={draft}
+              formula={formula}
+              details={details.data}
+              act={act}
+              good={good}
+              epoch={history.epoch}
+            />
+          </TabBody>
+          <TabBody value="scale">
+            <Scale
+              draft={draft}
+              assessment={seen}
+              act={act}
+              disabled={problem !== null}
+              problem={problem}
+              formula={formula}
+            />
+          </TabBody>
+          <TabBody value="method">
+            {seen ? (
+              <section aria-label="Method" className="grid gap-8">
+                <Method stages={seen.stages} finish={seen.finish} />
+                <OtherWork draft={draft} problem={problem} act={act} />
+              </section>
+            ) : null}
+          </TabBody>
+          <TabBody value="schools">
+            {details.data ? (
+              <section aria-label="Schools">
+                <Schools questions={details.data.questions} found={found} />
+              </section>
+            ) : null}
+          </TabBody>
+          <TabBody value="figures">
+            <div className="grid gap-6">
+              {seen ? <Figures assessment={seen} facts={facts} stale={problem !== null} /> : null}
+              {details.data ? <Measures lines={details.data.measures} /> : null}
+            </div>
+          </TabBody>
+        </div>
+      </Tabbed>
       <Solve open={solving} onClose={() => setSolving(false)} draft={draft} now={seen} act={act} />
       {seen ? (
         <PrintedSlip
@@ -248,54 +240,5 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
         />
       ) : null}
     </>
-  );
-}
-
-const TABS = ["mix", "scale", "method", "schools", "figures"] as const;
-type TabName = (typeof TABS)[number];
-const TAB_KEY = "old-spoon:bench-tab";
-
-/** Which of the things about a mix is open; it stays so from formula to formula, on this device. */
-function useTab(): [TabName, (tab: TabName) => void] {
-  const [tab, setTab] = useState<TabName>(
-    () => TABS.find((one) => one === sessionStorage.getItem(TAB_KEY)) ?? "mix",
-  );
-  return [
-    tab,
-    (next) => {
-      sessionStorage.setItem(TAB_KEY, next);
-      setTab(next);
-    },
-  ];
-}
-
-/** A new formula begins as a plain one of its family, or as it is written from nothing. */
-function Patterns({ onTake }: { onTake: (draft: Draft) => void }) {
-  const here = useHere();
-  const larder = useLarder();
-  const patterns = usePatterns(here.slug);
-  const [search] = useSearchParams();
-  const wanted = search.get("pattern");
-  const taken = useRef(false);
-  useEffect(() => {
-    const pattern = patterns.data?.find((one) => one.family === wanted);
-    if (!pattern || taken.current) return;
-    taken.current = true;
-    onTake(pattern);
-  }, [patterns.data, wanted, onTake]);
-  return (
-    <SelectBox
-      label="Begin with a plain"
-      none="anglaise, or choose another …"
-      options={(patterns.data ?? []).map((one) => ({
-        value: one.family,
-        shown: larder.data?.families.find((family) => family.family === one.family)?.name ?? one.family,
-      }))}
-      value=""
-      onChange={(family) => {
-        const pattern = patterns.data?.find((one) => one.family === family);
-        if (pattern) onTake(pattern);
-      }}
-    />
   );
 }
