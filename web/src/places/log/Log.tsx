@@ -8,8 +8,11 @@ import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { massText, temperature, type UnitSystem } from "../../kit/units";
 import { day } from "../../kit/when";
+import { useWide } from "../../kit/wide";
 
 const GRID = "lg:grid-cols-[minmax(0,1.5fr)_9rem_9rem_minmax(0,1fr)_7rem_minmax(0,1.3fr)]";
+/** From here on there is room for what was planned beside what happened [px]. */
+const WIDE_PX = 1024;
 const HEADS = ["batch", "temper landed", "lifted", "spoon", "sieve", "verdict"] as const;
 
 /** Every batch, what was planned beside what happened. */
@@ -18,6 +21,7 @@ export function Log() {
   const { system } = useUnits();
   const [before, setBefore] = useState<number | null>(null);
   const log = useLog(here.slug, before);
+  const wide = useWide(WIDE_PX);
   return (
     <>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
@@ -43,7 +47,7 @@ export function Log() {
           </div>
           <ul>
             {log.data.lines.map((line) => (
-              <Line key={line.id} line={line} system={system} />
+              <Line key={line.id} line={line} system={system} wide={wide} />
             ))}
           </ul>
         </>
@@ -82,42 +86,81 @@ function DayRecord({ kitchen }: { kitchen: string }) {
   );
 }
 
-function Line({ line, system }: { line: LogLine; system: UnitSystem }) {
+function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide: boolean }) {
+  const when = `${line.number} · ${day(line.started_at)} · ${line.started_by}`;
+  if (wide)
+    return (
+      <li className="border-b border-hair">
+        <Link
+          to={`../stove/${line.id}`}
+          className={`grid gap-x-5 gap-y-1 py-2.5 no-underline hover:bg-paper ${GRID}`}
+        >
+          <span className="min-w-0">
+            <span className="figure block break-words text-[1.15rem]">{line.name}</span>
+            <span className="text-sm text-soft">
+              {when}
+              {cameTo(line, system)}
+            </span>
+          </span>
+          <Facts line={line} system={system} />
+        </Link>
+      </li>
+    );
+  // On a phone and a tablet a batch is a line; the rest opens on touch.
+  return (
+    <li className="border-b border-hair">
+      <details>
+        <summary className="flex min-h-12 items-center gap-3 py-1.5">
+          <span className="figure min-w-0 flex-1 truncate text-[1.1rem]">{line.name}</span>
+          <span className="shrink-0 text-sm text-soft">{day(line.started_at)}</span>
+          <span className="shrink-0 text-sm">
+            <Verdict line={line} />
+          </span>
+        </summary>
+        <div className="grid gap-2 pb-4 sm:grid-cols-2">
+          <span className="text-sm text-soft">
+            {when}
+            {cameTo(line, system)}
+          </span>
+          <Facts line={line} system={system} />
+          <Link to={`../stove/${line.id}`} className="inline-flex min-h-11 items-center">
+            The whole record
+          </Link>
+        </div>
+      </details>
+    </li>
+  );
+}
+
+function cameTo(line: LogLine, system: UnitSystem): string {
+  const took = line.minutes ? ` · ${Math.round(line.minutes)} min` : "";
+  return `${took}${line.yield_g === null ? "" : ` · came to ${massText(line.yield_g, system)}`}`;
+}
+
+/** What happened beside what was planned. */
+function Facts({ line, system }: { line: LogLine; system: UnitSystem }) {
   const coat = line.coat
     ? [line.coat, line.finger_line && `line ${line.finger_line}`].filter(Boolean).join(", ")
     : "not tested";
   return (
-    <li className="border-b border-hair">
-      <Link
-        to={`../stove/${line.id}`}
-        className={`grid gap-x-5 gap-y-1 py-2.5 no-underline hover:bg-paper ${GRID}`}
-      >
-        <span className="min-w-0">
-          <span className="figure block break-words text-[1.15rem]">{line.name}</span>
-          <span className="text-sm text-soft">
-            {line.number} · {day(line.started_at)} · {line.started_by}
-            {line.minutes ? ` · ${Math.round(line.minutes)} min` : ""}
-            {line.yield_g === null ? "" : ` · came to ${massText(line.yield_g, system)}`}
-          </span>
-        </span>
-        <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />
-        <Beside name="lifted" fact={line.lifted_c} plan={line.planned_stop_c} system={system} />
-        <span>
-          <span className="text-soft lg:sr-only">spoon: </span>
-          {coat}
-          <span className="block text-sm text-soft">plan {line.planned_coat}</span>
-        </span>
-        <span>
-          <span className="text-soft lg:sr-only">sieve: </span>
-          {line.sieve || "–"}
-        </span>
-        <span className="min-w-0 break-words">
-          <span className="text-soft lg:sr-only">verdict: </span>
-          <Verdict line={line} />
-          {line.verdict_note ? <span className="block text-sm text-soft">{line.verdict_note}</span> : null}
-        </span>
-      </Link>
-    </li>
+    <>
+      <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />
+      <Beside name="lifted" fact={line.lifted_c} plan={line.planned_stop_c} system={system} />
+      <span>
+        <span className="text-soft lg:sr-only">spoon: </span>
+        {coat}
+        <span className="block text-sm text-soft">plan {line.planned_coat}</span>
+      </span>
+      <span>
+        <span className="text-soft lg:sr-only">sieve: </span>
+        {line.sieve || "–"}
+      </span>
+      <span className="min-w-0 break-words">
+        <span className="text-soft lg:sr-only">verdict: </span>
+        <Verdict line={line} />
+        {line.verdict_note ? <span className="block text-sm text-soft">{line.verdict_note}</span> : null}
+      </span>
+    </>
   );
 }
 

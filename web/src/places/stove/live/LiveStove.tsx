@@ -82,8 +82,8 @@ function Open({
   const urgent = live.alarms.find((alarm) => !alarm.silenced && alarm.say === live.say);
   const before = live.phase === "waiting" && BEFORE.some((stage) => !batch.done.includes(stage));
   return (
-    <div className="flex min-h-dvh flex-col gap-2 pb-3">
-      <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-b border-hair px-4 py-1.5 sm:px-7">
+    <div className="flex min-h-dvh flex-col gap-2 pb-3 across:pr-[46%]">
+      <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-hair px-4 py-1.5 max-md:order-2 max-md:border-t sm:px-7 md:border-b across:order-2 across:border-t across:border-b-0">
         <h1 className="min-w-0 truncate text-[1.5rem]">{batch.name}</h1>
         <p className="text-soft">
           batch {batch.number}
@@ -105,7 +105,9 @@ function Open({
           </Link>
         </div>
       </header>
-      <Others kitchen={here.slug} not={batch.id} />
+      <div className="max-md:order-2 across:order-2">
+        <Others kitchen={here.slug} not={batch.id} />
+      </div>
       <div className="px-4 sm:px-7">
         <Alarms
           batch={batch}
@@ -117,7 +119,7 @@ function Open({
         />
         {waits ? <Kept count={outbox.waiting.length} barred={outbox.barred} /> : null}
       </div>
-      <div className="grid grow items-start gap-x-6 gap-y-4 px-4 sm:px-7 md:grid-cols-[minmax(0,1fr)_290px] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)]">
+      <div className="grid grow items-start gap-x-6 gap-y-4 px-4 max-md:order-1 sm:px-7 md:grid-cols-[minmax(0,1fr)_290px] lg:grid-cols-[270px_minmax(0,1fr)_minmax(0,420px)] across:order-1 across:grid-cols-1!">
         <section
           aria-label="Rule"
           className="order-2 h-[420px] md:h-[min(56vh,560px)] lg:order-none lg:h-[min(64vh,600px)]"
@@ -135,14 +137,14 @@ function Open({
         </section>
         <section aria-label="What to do now" className="order-1 min-w-0 lg:order-none">
           <div
-            className={`flex items-center justify-between gap-3 lg:min-h-[6.3rem] ${urgent ? `px-4 ${toneOf(urgent)}` : ""}`}
+            className={`flex items-center justify-between gap-3 lg:min-h-[6.3rem] across:min-h-0! ${urgent ? `px-4 ${toneOf(urgent)}` : ""}`}
           >
-            <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem]">
+            <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem] across:text-[1.6rem]!">
               {inUnits(live.say, system)}
             </p>
             {urgent && mayMark ? <Heard batch={batch} alarm={urgent} say={say} /> : null}
           </div>
-          <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem]">
+          <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem] across:text-[5rem]!">
             <span className="sr-only">The probe reads </span>
             {live.probe_c === null ? (
               "–"
@@ -154,7 +156,7 @@ function Open({
             )}
           </p>
           {left === null ? null : (
-            <p className="figure text-[4.2rem] leading-none text-copper sm:text-[6rem]">
+            <p className="figure text-[4.2rem] leading-none text-copper sm:text-[6rem] across:text-[4rem]!">
               <span className="sr-only">Left </span>
               {minutes(left)}
             </p>
@@ -174,7 +176,6 @@ function Open({
             </Button>
           ) : null}
           {live.pan ? <Figures live={live} way={way} /> : null}
-          {live.pan && mayMark && way !== "mounds" ? <Hands batch={batch} say={say} /> : null}
           {live.oven ? (
             <p className="mt-3 text-lg">
               A nudged cup now: <b>{live.oven.wobble}</b>. The bath must be about{" "}
@@ -213,7 +214,8 @@ function Open({
           ) : null}
         </section>
       </div>
-      <footer className="sticky bottom-0 bg-milk px-4 pt-1 sm:px-7">
+      <footer className="sticky bottom-0 z-10 bg-milk px-4 pt-1 max-md:order-3 max-md:pb-2 sm:px-7 across:fixed across:inset-y-0 across:right-0 across:order-3 across:w-[46%] across:overflow-y-auto across:p-2">
+        {live.pan && mayMark && way !== "mounds" ? <Hands batch={batch} say={say} /> : null}
         <Touches batch={batch} way={way} probe_c={live.probe_c} mayMark={mayMark} say={say} />
         <p className="sr-only">
           {awake ? "The screen stays on." : "This device may let its screen go dark."}
@@ -265,7 +267,7 @@ function Hands({ batch, say }: { batch: Batch; say: SayAs }) {
   const turn = () => say({ stage: "cook", kind: off ? "stirring" : "hands-off", note: "" });
   useKeys([{ press: "h", does: off ? "stirring again" : "hands off: nobody stirs", run: turn }]);
   return (
-    <Button className="mt-3 min-h-14" look={off ? "danger" : "quiet"} aria-pressed={off} onClick={turn}>
+    <Button className="mb-2 w-full" look={off ? "danger" : "quiet"} aria-pressed={off} onClick={turn}>
       {off ? "Nobody stirs · touch when you stir again" : "Hands off for a moment"}
     </Button>
   );

@@ -64,7 +64,7 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
   ]);
   return (
     <>
-      <div className="grid grid-cols-2 gap-2 sm:gap-3 lg:grid-cols-4">
+      <div className="grid grid-cols-2 gap-2 sm:gap-3 md:grid-cols-4 across:grid-cols-2!">
         {touches.map((touch) => (
           <Button
             key={touch.press}
