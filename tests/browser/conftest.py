@@ -123,6 +123,19 @@ def log_in(page: Page, username: str) -> None:
     page.get_by_role("heading", name="The book of").wait_for()
 
 
+def tab(page: Page, name: str) -> None:
+    """Open one of the things about a mix."""
+    page.get_by_role("tab", name=name).click()
+
+
+def chosen(page: Page, label: str, typed: str) -> None:
+    """Take one of a list that is found by typing."""
+    box = page.get_by_role("combobox", name=label)
+    box.fill(typed)
+    page.get_by_role("option").first.wait_for()
+    box.press("Enter")
+
+
 @pytest.fixture(scope="session")
 def seeded(address: str) -> Iterator[psycopg.Connection]:
     """The database, with a copy of everything as it was seeded, laid aside."""
@@ -166,8 +179,12 @@ def device(browser: Browser, address: str, state_of) -> Iterator[Callable[..., P
     contexts: list[BrowserContext] = []
     wrong: list[str] = []
 
-    def make(username: str | None = "pastry", width: int = 1280, height: int = 800) -> Page:
+    def make(
+        username: str | None = "pastry", width: int = 1280, height: int = 800, *, keeping: bool = False
+    ) -> Page:
+        # What a test cuts off is cut off: only where it is about that, the page keeps things itself.
         context = browser.new_context(
+            service_workers="allow" if keeping else "block",
             base_url=address,
             viewport={"width": width, "height": height},
             storage_state=state_of(username) if username else None,

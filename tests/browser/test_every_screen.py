@@ -9,6 +9,18 @@ from playwright.sync_api import Page, expect
 from test_journey import tick, to_the_stove
 
 WIDTHS = (360, 768, 1280, 1920)
+KITCHEN_PAGES = (
+    "People",
+    "Hobs and pans",
+    "Cooling",
+    "Vessels",
+    "Probes and scales",
+    "Prices",
+    "Our own ingredients",
+    "Rules",
+    "Who did what",
+    "You",
+)
 STAGES = ("weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep")
 
 
@@ -70,8 +82,11 @@ def test_the_bench(device):
     book(page)
     page.get_by_role("link", name="Bay leaf anglaise").click()
     page.get_by_role("img", name="Ratio map").wait_for()
-    page.get_by_role("heading", name="Where good cooks disagree").wait_for()
-    right_at_every_width(page)
+    for key in "5432":
+        page.keyboard.press(key)
+        right_at_every_width(page)
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.get_by_role("heading", name="How much").wait_for()
     page.set_viewport_size({"width": 1280, "height": 800})
     page.get_by_role("button", name="More").click()
     page.get_by_role("menuitem", name="Print the slip").wait_for()
@@ -117,6 +132,10 @@ def test_the_log_and_the_kitchen(device):
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()
     right_at_every_width(page)
+    for name in KITCHEN_PAGES:
+        page.get_by_role("link", name=name, exact=True).click()
+        page.get_by_role("heading", name=name, exact=True).wait_for()
+        right_at_every_width(page)
 
 
 def test_the_log_in(device):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from conftest import KITCHEN
+from conftest import KITCHEN, chosen
 from playwright.sync_api import expect
 from test_journey import tick, to_the_stove
 
@@ -85,7 +85,7 @@ def test_a_closed_batch_can_be_opened_again(device):
 def test_a_line_can_join_off_the_heat_and_be_taken_out(device):
     page = device("pastry")
     page.goto(f"{KITCHEN}/book/new")
-    page.get_by_label("Add an ingredient").select_option("brandy-40")
+    chosen(page, "Add an ingredient", "brandy")
     page.get_by_label("Amount of brandy 40 %").fill("60 ml")
     rule = page.get_by_role("img", name="Rule:")
     expect(page.locator("dd").filter(has_text="alcohol").first).to_be_visible()

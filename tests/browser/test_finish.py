@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import KITCHEN, no_axe_violation
+from conftest import KITCHEN, chosen, no_axe_violation, tab
 from playwright.sync_api import Page, expect
 from test_every_screen import right_at_every_width
 
@@ -84,7 +84,7 @@ def test_a_sauce_onto_chocolate_pour_by_pour(device):
 def test_a_sabayon_with_melted_chocolate_and_folded_cream(device):
     page = device("trainee")
     bench(page, "Perry sabayon")
-    page.get_by_label("Add an ingredient").select_option("dark-chocolate-65")
+    chosen(page, "Add an ingredient", "dark chocolate 65")
     page.get_by_label("Amount of dark chocolate 65 %").fill("60 g")
     expect(page.get_by_label("When dark chocolate 65 % joins")).to_have_value("under it")
     expect(page.get_by_label("When whipping cream 36 % joins")).to_have_value("folded when cool")
@@ -173,6 +173,7 @@ def test_the_oven_asks_for_cups_and_not_for_a_ring(device):
 def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
     page = device("pastry")
     bench(page, "Bay leaf anglaise")
+    tab(page, "How much")
     part = page.get_by_role("region", name="What it is for")
     part.get_by_role("button", name="And for …").click()
     part.get_by_label("Destination 2", exact=True).fill("trifle")
@@ -191,6 +192,7 @@ def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
     taken = page.get_by_role("list", name="What each layer takes").get_by_role("listitem")
     expect(taken).to_have_count(2)
     expect(taken.last).to_contain_text("once it is set")
+    tab(page, "Method")
     beside = page.get_by_role("region", name="Other work")
     beside.get_by_role("button", name="Add other work").click()
     beside.get_by_label("Name of work 1").fill("poached quince")
@@ -227,7 +229,7 @@ def test_a_recipe_as_people_have_it(device):
     page.get_by_role("button", name="Read it").click()
     expect(page.get_by_role("heading", name="1 line to settle")).to_be_visible()
     expect(page.get_by_text("a knob has no weight; say how much")).to_be_visible()
-    page.get_by_label("Ingredient of line 5").select_option("butter-unsalted")
+    chosen(page, "Ingredient of line 5", "butter, unsalted")
     page.get_by_label("Amount of line 5").fill("20 g")
     page.get_by_label("Name").fill("Tuesday cream")
     page.get_by_label("Family").select_option("pastry-cream")

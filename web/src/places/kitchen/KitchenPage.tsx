@@ -23,7 +23,7 @@ const PAGES: readonly { to: string; shown: string; of: (props: { here: Here }) =
   { to: "vessels", shown: "Vessels", of: Vessels },
   { to: "probes", shown: "Probes and scales", of: Devices },
   { to: "prices", shown: "Prices", of: Prices },
-  { to: "own", shown: "Own ingredients", of: Own },
+  { to: "own", shown: "Our own ingredients", of: Own },
   { to: "rules", shown: "Rules", of: Rules },
   { to: "audit", shown: "Who did what", of: Audit },
   { to: "you", shown: "You", of: You },
