@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
 import custard
@@ -9,7 +10,7 @@ from common.refusals import Conflict
 from django.http import Http404
 
 from kitchen.access import Actor, action
-from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, Vessel
+from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, TakenOff, Vessel
 
 
 @action("kitchen.change", Role.CHEF)
@@ -108,7 +109,7 @@ def add_ingredient(actor: Actor, /, **values: Any) -> OwnIngredient:
 
 
 @action("ingredient.remove", Role.CHEF)
-def remove_ingredient(actor: Actor, ingredient_id: int) -> OwnIngredient:
+def remove_ingredient(actor: Actor, ingredient_id: int) -> Removed:
     """Take an own ingredient off the list; formulas that use it keep their own copy."""
     return _removed(actor, OwnIngredient, ingredient_id)
 
@@ -121,7 +122,7 @@ def add_hob(actor: Actor, name: str, power_w: float, *, over_steam: bool) -> Hob
 
 
 @action("hob.remove", Role.CHEF)
-def remove_hob(actor: Actor, hob_id: int) -> Hob:
+def remove_hob(actor: Actor, hob_id: int) -> Removed:
     """Take a hob off the list; batches cooked on it keep what they learned."""
     return _removed(actor, Hob, hob_id)
 
@@ -134,7 +135,7 @@ def add_pan(actor: Actor, name: str, kind: str) -> Pan:
 
 
 @action("pan.remove", Role.CHEF)
-def remove_pan(actor: Actor, pan_id: int) -> Pan:
+def remove_pan(actor: Actor, pan_id: int) -> Removed:
     """Take a pan off the list."""
     return _removed(actor, Pan, pan_id)
 
@@ -147,7 +148,7 @@ def add_cooler(actor: Actor, name: str, by: str, medium_c: float | None = None) 
 
 
 @action("cooler.remove", Role.CHEF)
-def remove_cooler(actor: Actor, cooler_id: int) -> Cooler:
+def remove_cooler(actor: Actor, cooler_id: int) -> Removed:
     """Take a cooler off the list."""
     return _removed(actor, Cooler, cooler_id)
 
@@ -167,7 +168,7 @@ def add_vessel(actor: Actor, /, name: str, **measures: Any) -> Vessel:
 
 
 @action("vessel.remove", Role.CHEF)
-def remove_vessel(actor: Actor, vessel_id: int) -> Vessel:
+def remove_vessel(actor: Actor, vessel_id: int) -> Removed:
     """Take a vessel off the list."""
     return _removed(actor, Vessel, vessel_id)
 
@@ -175,12 +176,57 @@ def remove_vessel(actor: Actor, vessel_id: int) -> Vessel:
 Listed = TypeVar("Listed", OwnIngredient, Hob, Pan, Cooler, Vessel)
 
 
-def _removed(actor: Actor, kind: type[Listed], key: int) -> Listed:
+LISTED: tuple[type[OwnIngredient | Hob | Pan | Cooler | Vessel], ...] = (
+    OwnIngredient,
+    Hob,
+    Pan,
+    Cooler,
+    Vessel,
+)
+
+
+def _removed(actor: Actor, kind: type[Listed], key: int) -> Removed:
     found = kind.objects.filter(kitchen=actor.kitchen, pk=key).first()
     if found is None:
         raise Http404
+    name = str(found)
+    values = {field.attname: field.value_from_object(found) for field in kind._meta.concrete_fields}
+    kept = TakenOff.objects.create(kitchen=actor.kitchen, kind=kind.__name__, values=values)
     found.delete()
-    return found
+    return Removed(kept.pk, name)
+
+
+@dataclass(frozen=True)
+class Removed:
+    """What was taken off: its name, and by what it can be put back."""
+
+    key: int
+    name: str
+
+    def __str__(self) -> str:
+        return self.name
+
+
+@action("kitchen.put-back", Role.CHEF)
+def put_back(actor: Actor, key: int) -> str:
+    """Put something back on its list as it was, with all that was learned of it.
+
+    Raises
+    ------
+    Conflict
+        when something has its name by now.
+    """
+    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kept = TakenOff.objects.filter(kitchen=actor.kitchen, pk=key).first()
+    if kept is None:
+        raise Http404
+    kind = next(one for one in LISTED if one.__name__ == kept.kind)
+    name = kept.values["name"]
+    if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
+        raise Conflict(f"There is another {name} by now.")
+    kind.objects.create(**kept.values)
+    kept.delete()
+    return str(name)
 
 
 def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type[Vessel], name: str) -> None:

@@ -203,6 +203,15 @@ class Vessel(models.Model):
         return self.name
 
 
+class TakenOff(models.Model):
+    """Something that was taken off a list, as it was, so that it can be put back as if it had stayed."""
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="taken_off")
+    kind = models.CharField(max_length=20)
+    values = models.JSONField()
+    at = models.DateTimeField(default=clock.now)
+
+
 class AuditEntry(models.Model):
     """That someone did something, in words that stay true when the thing is gone."""
 

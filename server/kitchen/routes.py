@@ -32,6 +32,7 @@ from kitchen.schemas import (
     OwnIngredientIn,
     OwnIngredientOut,
     PanOut,
+    RemovedOut,
     VesselOut,
     WayOut,
 )
@@ -120,11 +121,10 @@ def add_own_ingredient(request: HttpRequest, kitchen: str, body: OwnIngredientIn
     return Status(201, actions.add_ingredient(enter(request, kitchen), **body.dict()))
 
 
-@router.delete("/k/{kitchen}/ingredients/{ingredient_id}", response={204: None})
-def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/ingredients/{ingredient_id}", response=RemovedOut)
+def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> actions.Removed:
     """Take one off the list."""
-    actions.remove_ingredient(enter(request, kitchen), ingredient_id)
-    return Status(204, None)
+    return actions.remove_ingredient(enter(request, kitchen), ingredient_id)
 
 
 @router.get("/k/{kitchen}/hearth", response=Hearth)
@@ -140,11 +140,10 @@ def add_hob(request: HttpRequest, kitchen: str, body: NewHob) -> Status[HobOut]:
     return Status(201, reads.hob_out(made))
 
 
-@router.delete("/k/{kitchen}/hobs/{hob_id}", response={204: None})
-def remove_hob(request: HttpRequest, kitchen: str, hob_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/hobs/{hob_id}", response=RemovedOut)
+def remove_hob(request: HttpRequest, kitchen: str, hob_id: int) -> actions.Removed:
     """Take a hob off the list."""
-    actions.remove_hob(enter(request, kitchen), hob_id)
-    return Status(204, None)
+    return actions.remove_hob(enter(request, kitchen), hob_id)
 
 
 @router.post("/k/{kitchen}/pans", response={201: PanOut})
@@ -153,11 +152,10 @@ def add_pan(request: HttpRequest, kitchen: str, body: NewPan) -> Status[PanOut]:
     return Status(201, reads.pan_out(actions.add_pan(enter(request, kitchen), body.name, body.kind)))
 
 
-@router.delete("/k/{kitchen}/pans/{pan_id}", response={204: None})
-def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/pans/{pan_id}", response=RemovedOut)
+def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> actions.Removed:
     """Take a pan off the list."""
-    actions.remove_pan(enter(request, kitchen), pan_id)
-    return Status(204, None)
+    return actions.remove_pan(enter(request, kitchen), pan_id)
 
 
 @router.post("/k/{kitchen}/coolers", response={201: CoolerOut})
@@ -167,11 +165,10 @@ def add_cooler(request: HttpRequest, kitchen: str, body: NewCooler) -> Status[Co
     return Status(201, reads.cooler_out(made))
 
 
-@router.delete("/k/{kitchen}/coolers/{cooler_id}", response={204: None})
-def remove_cooler(request: HttpRequest, kitchen: str, cooler_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/coolers/{cooler_id}", response=RemovedOut)
+def remove_cooler(request: HttpRequest, kitchen: str, cooler_id: int) -> actions.Removed:
     """Take a cooler off the list."""
-    actions.remove_cooler(enter(request, kitchen), cooler_id)
-    return Status(204, None)
+    return actions.remove_cooler(enter(request, kitchen), cooler_id)
 
 
 @router.post("/k/{kitchen}/vessels", response={201: VesselOut})
@@ -180,8 +177,14 @@ def add_vessel(request: HttpRequest, kitchen: str, body: NewVessel) -> Status[Ve
     return Status(201, reads.vessel_out(actions.add_vessel(enter(request, kitchen), **body.dict())))
 
 
-@router.delete("/k/{kitchen}/vessels/{vessel_id}", response={204: None})
-def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/vessels/{vessel_id}", response=RemovedOut)
+def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> actions.Removed:
     """Take a vessel off the list."""
-    actions.remove_vessel(enter(request, kitchen), vessel_id)
+    return actions.remove_vessel(enter(request, kitchen), vessel_id)
+
+
+@router.post("/k/{kitchen}/taken-off/{taken_off_id}/back", response={204: None})
+def put_back(request: HttpRequest, kitchen: str, taken_off_id: int) -> Status[None]:
+    """Put something back on its list as it was."""
+    actions.put_back(enter(request, kitchen), taken_off_id)
     return Status(204, None)

@@ -208,6 +208,13 @@ class VesselOut(Schema):
     holds_ml: float
 
 
+class RemovedOut(Schema):
+    """What was taken off a list, and by what it can be put back."""
+
+    key: int
+    name: str
+
+
 class Hearth(Schema):
     """What there is to cook on and in, to cool with and to keep in."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import custard
 import pytest
 from django.core.management import CommandError, call_command
+from kitchen import actions as larder
 from kitchen.models import AuditEntry, Kitchen, Membership
 from people.models import User
 
@@ -109,3 +110,26 @@ def test_weak_passwords_are_refused(db, monkeypatch, password):
     with pytest.raises(CommandError):
         call_command("add_person", "someone", "--kitchen", "Salt Quay")
     assert not User.objects.exists()
+
+
+def test_what_was_taken_off_comes_back_with_what_it_learned(here, chef):
+    hob = larder.add_hob(here["chef"], "front ring", 350, over_steam=False)
+    larder.learn_hob(here["cook"], hob.pk, 420, 10)
+    before = chef("GET", "/api/k/here/hearth").json()["hobs"]
+    removed = chef("DELETE", f"/api/k/here/hobs/{hob.pk}").json()
+    assert removed["name"] == "front ring"
+    assert chef("GET", "/api/k/here/hearth").json()["hobs"] == []
+    back = f"/api/k/here/taken-off/{removed['key']}/back"
+    assert chef("POST", back).status_code == 204
+    assert chef("GET", "/api/k/here/hearth").json()["hobs"] == before
+    assert chef("POST", back).status_code == 404
+
+
+def test_what_was_taken_off_does_not_come_beside_another_of_its_name(here, chef):
+    vessel = {"name": "tub", "kind": "tub", "length_cm": 30, "width_cm": 20, "height_cm": 10}
+    made = chef("POST", "/api/k/here/vessels", vessel).json()
+    removed = chef("DELETE", f"/api/k/here/vessels/{made['id']}").json()
+    chef("POST", "/api/k/here/vessels", {**vessel, "name": "Tub"})
+    refused = chef("POST", f"/api/k/here/taken-off/{removed['key']}/back")
+    assert refused.status_code == 409
+    assert "another tub" in refused.json()["detail"]

@@ -67,6 +67,7 @@ TABLE = {
     ("DELETE", "/api/k/{kitchen}/people/{member_id}"): (CHEF, None),
     ("POST", "/api/k/{kitchen}/invitations"): (CHEF, {"role": "cook", "title": "commis"}),
     ("DELETE", "/api/k/{kitchen}/invitations/{invitation_id}"): (CHEF, None),
+    ("POST", "/api/k/{kitchen}/taken-off/{taken_off_id}/back"): (CHEF, None),
     ("GET", "/api/k/{kitchen}/audit"): (CHEF, None),
     ("GET", "/api/k/{kitchen}/hands"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/hands"): (VIEWER, "HANDS"),
@@ -267,6 +268,8 @@ def tried(here, there, version, batch):
     closed = Kitchen.objects.create(slug="closed", name="Closed", demo=True, thrown_away_at=clock.now())
     for role, actor in here.items():
         Membership.objects.create(user=actor.user, kitchen=closed, role=role)
+    bath = larder.add_cooler(here["chef"], "ice bath", "ice-bath")
+    taken_off = larder.remove_cooler(here["chef"], bath.pk)
     planned = a_day(here["cook"], version.formula_id)
     practised = {str(actor.user.pk): practised_by(actor, here["chef"]) for actor in here.values()}
     secret = devices.new_token()
@@ -314,6 +317,7 @@ def tried(here, there, version, batch):
             when=WHEN,
             secret=secret,
             slug="closed",
+            taken_off_id=taken_off.key,
             token=token,
             member_id=taker.pk,
             invitation_id=invitation.pk,

@@ -202,9 +202,10 @@ def device(browser: Browser, address: str, state_of) -> Iterator[Callable[..., P
 
 
 def _note(message, wrong: list[str]) -> None:
-    """Refusals and a pulled plug are logged by the browser itself and are part of the tests."""
-    expected = "Failed to load resource"
-    if message.type in ("error", "warning") and expected not in message.text:
+    """Refusals and a pulled plug are logged by the browser itself and are part of the tests; so is that we
+    let no page keep itself."""
+    expected = ("Failed to load resource", "Service Worker registration blocked")
+    if message.type in ("error", "warning") and not any(text in message.text for text in expected):
         wrong.append(message.text)
 
 
