@@ -1,6 +1,15 @@
 import { beforeEach, describe, expect, test } from "vitest";
 import type { Draft } from "../src/api/queries";
-import { begin, change, FIRST_DRAFT, type History, kept, same, TURNED } from "../src/places/bench/draft";
+import {
+  begin,
+  change,
+  FIRST_DRAFT,
+  type History,
+  kept,
+  same,
+  since,
+  TURNED,
+} from "../src/places/bench/draft";
 
 const amount = (history: History, index = 0) => history.now.lines[index]?.amount;
 const typing = (history: History, ...values: string[]) =>
@@ -104,4 +113,28 @@ describe("drafts kept on the device", () => {
     store.set(kept.key("here", "3"), held);
     expect(kept.read(kept.key("here", "3"))).toBeNull();
   });
+});
+
+describe("what changed since the saved version", () => {
+  test("a line is marked by its part, a new one as new, one that is gone is told", () => {
+    const [milk, yolk, sugar] = FIRST_DRAFT.lines;
+    if (!milk || !yolk || !sugar) throw new Error("the first draft has three lines");
+    const draft = {
+      ...FIRST_DRAFT,
+      lines: [{ ...sugar, amount: "90 g" }, milk, { ingredient: "salt", amount: "1 pinch", note: "" }],
+    };
+    const { lines, gone } = since(FIRST_DRAFT, draft);
+    expect(lines).toEqual([{ was: sugar, parts: ["amount"] }, null, { was: null, parts: [] }]);
+    expect(gone).toEqual([yolk]);
+  });
+
+  test("of two lines of one thing the first is the first", () => {
+    const line = (amount: string) => ({ ingredient: "white-sugar", amount, note: "" });
+    const saved = { ...FIRST_DRAFT, lines: [line("70 g"), line("48 g")] };
+    const draft = { ...FIRST_DRAFT, lines: [line("70 g"), line("50 g")] };
+    expect(since(saved, draft).lines).toEqual([null, { was: line("48 g"), parts: ["amount"] }]);
+  });
+
+  test("nothing changed marks nothing", () =>
+    expect(since(FIRST_DRAFT, FIRST_DRAFT)).toEqual({ lines: [null, null, null], gone: [] }));
 });

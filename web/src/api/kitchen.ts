@@ -17,6 +17,22 @@ export function useOwnIngredients(kitchen: string) {
   });
 }
 
+/** Puts something back on its list as it was. */
+export function usePutBack(kitchen: string) {
+  const cache = useQueryClient();
+  const { mutateAsync } = useMutation({
+    mutationFn: (taken_off_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/taken-off/{taken_off_id}/back", {
+          params: { path: { kitchen, taken_off_id } },
+        }),
+      ),
+    onSuccess: () =>
+      Promise.all([anew(cache, ["hearth", kitchen]), anew(cache, ["own-ingredients", kitchen])]),
+  });
+  return mutateAsync;
+}
+
 export function useOwnIngredientActions(kitchen: string) {
   const cache = useQueryClient();
   const onSuccess = () => anew(cache, ["own-ingredients", kitchen]);

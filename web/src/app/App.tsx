@@ -1,17 +1,18 @@
 import { lazy, Suspense } from "react";
-import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
+import { Navigate, Route, Routes, useParams } from "react-router";
 import { Problem } from "../api/problem";
 import { useKitchens, useSession } from "../api/queries";
 import { Failed, Loading } from "../kit/Notice";
+import { ToldProvider } from "../kit/Told";
 import { Book } from "../places/book/Book";
 import { First, Join } from "../places/login/Joining";
 import { LogIn } from "../places/login/LogIn";
 import { NewKitchen } from "../places/login/NewKitchen";
 import { Away } from "./Away";
 import { Bare } from "./Bare";
+import { Busy } from "./Busy";
 import { PersonHabits } from "./PersonHabits";
 import { Shell } from "./Shell";
-import { Thrown } from "./Thrown";
 
 const Bench = lazy(() => import("../places/bench/Bench").then((m) => ({ default: m.Bench })));
 const Compare = lazy(() => import("../places/bench/Compare").then((m) => ({ default: m.Compare })));
@@ -54,11 +55,14 @@ export function App() {
   const person = session.data?.person ?? undefined;
   return (
     <PersonHabits habits={person?.habits}>
+      <Busy />
       <Away />
-      <Routes>
-        <Route path="/join/:token" element={<Join />} />
-        <Route path="*" element={<Inside />} />
-      </Routes>
+      <ToldProvider>
+        <Routes>
+          <Route path="/join/:token" element={<Join />} />
+          <Route path="*" element={<Inside />} />
+        </Routes>
+      </ToldProvider>
     </PersonHabits>
   );
 }
@@ -85,13 +89,7 @@ function Inside() {
     );
   }
   const first = kitchens.data[0];
-  if (!first)
-    return (
-      <>
-        <Thrown />
-        <NewKitchen another={false} />
-      </>
-    );
+  if (!first) return <NewKitchen another={false} />;
   return (
     <Routes>
       <Route path="/new-kitchen" element={<NewKitchen another />} />
@@ -127,7 +125,7 @@ function Inside() {
       <Route path="/k/:kitchen/stove/:batch/live" element={<Bare kitchens={kitchens.data} />}>
         <Route index element={<Waiting>{<LiveStove />}</Waiting>} />
       </Route>
-      <Route path="*" element={<Home to={`/k/${first.slug}/book`} />} />
+      <Route path="*" element={<Navigate to={`/k/${first.slug}/book`} replace />} />
     </Routes>
   );
 }
@@ -150,10 +148,4 @@ function Waiting({ children }: { children: React.ReactNode }) {
 
 function Centre({ children }: { children: React.ReactNode }) {
   return <main className="mx-auto max-w-xl px-5 py-16">{children}</main>;
-}
-
-/** To the first kitchen; what was just done there is still told. */
-function Home({ to }: { to: string }) {
-  const { state } = useLocation();
-  return <Navigate to={to} replace state={state} />;
 }

@@ -11,7 +11,6 @@ import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
 import { setZone } from "../kit/when";
 import { ChangeHands } from "./ChangeHands";
-import { Thrown } from "./Thrown";
 import { Unsent } from "./Unsent";
 
 const Help = lazy(() => import("./Help").then((m) => ({ default: m.Help })));
@@ -140,7 +139,6 @@ export function Shell({ person, kitchens }: Props) {
       <Sheet open={open === "hands"} onClose={close} title="Change hands">
         {here ? <ChangeHands kitchen={here.slug} /> : null}
       </Sheet>
-      <Thrown />
     </div>
   );
 }

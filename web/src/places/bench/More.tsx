@@ -9,12 +9,14 @@ import { Menu, MenuAction, MenuBreak, MenuFile } from "../../kit/Menu";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { useTold } from "../../kit/Told";
 
 /** What can be done with a formula as a whole: print, compare, copy, take out, carry away. */
 export function More({ found }: { found: FormulaOut }) {
   const here = useHere();
   const navigate = useNavigate();
   const { duplicate, archive, restore } = useFormulaActions(here.slug, found.id);
+  const { tell } = useTold();
   const [asking, setAsking] = useState<"copy" | "compare" | null>(null);
   const file = `/api/k/${here.slug}/formulas/${found.id}/versions/${found.version}/export`;
   const chef = here.role === "chef";
@@ -45,7 +47,15 @@ export function More({ found }: { found: FormulaOut }) {
             ) : (
               <MenuAction
                 onSelect={() =>
-                  archive.mutate(undefined, { onSuccess: () => navigate(`/k/${here.slug}/book`) })
+                  archive.mutate(undefined, {
+                    onSuccess: () => {
+                      tell({
+                        say: `${found.draft.name} is out of the book.`,
+                        back: () => restore.mutateAsync(),
+                      });
+                      navigate(`/k/${here.slug}/book`);
+                    },
+                  })
                 }
               >
                 Take it out of the book

@@ -7,7 +7,7 @@ import { Wrong } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { massText } from "../../kit/units";
+import { massText, typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Destination = NonNullable<Draft["destinations"]>[number];
@@ -215,16 +215,18 @@ function Count({
   onCount: (count: number) => void;
 }) {
   const [typed, setTyped] = useState(String(count));
-  const shown = Number(typed.replace(",", ".")) === count ? typed : String(count);
+  const read = typedNumber(typed);
+  // Half typed ("1/") it is none yet, and stays as it is.
+  const shown = Number.isNaN(read) || read === count ? typed : String(count);
   return (
     <input
       className="w-full max-w-20 min-w-0 text-right"
       inputMode="decimal"
       aria-label={label}
-      value={shown === "NaN" ? typed : shown}
+      value={shown}
       onChange={(event) => {
         setTyped(event.target.value);
-        const value = Number(event.target.value.trim().replace(",", "."));
+        const value = typedNumber(event.target.value);
         onCount(event.target.value.trim() && Number.isFinite(value) ? value : 0);
       }}
     />

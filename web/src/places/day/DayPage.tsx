@@ -20,6 +20,7 @@ import { StepSheet } from "./StepSheet";
 import { dateOn, dateText, todayIn } from "./times";
 import { WantedList } from "./WantedList";
 import { WantSheet } from "./WantSheet";
+import { Week } from "./Week";
 import { Why } from "./Why";
 
 type Adding = { want: DayWant | null } | { other: DayOther | null } | { anew: Promised } | "room";
@@ -101,6 +102,7 @@ export function DayPage() {
               ›
             </Button>
           </div>
+          <Week when={when} />
           {seen?.plan ? (
             <p className="mt-1 text-soft">
               {seen.plan.say} {seen.plan.tightest}

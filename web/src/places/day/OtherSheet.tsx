@@ -6,7 +6,7 @@ import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import { typedNumber } from "../../kit/units";
+import { typedMinutes } from "../../kit/units";
 import { timeToType, typedTime } from "./times";
 import { fieldsOf } from "./WantSheet";
 
@@ -45,7 +45,7 @@ export function OtherSheet({
   const doing = other ? changeOther : addOther;
   const send = () => {
     const until = by.trim() === "" ? null : typedTime(by);
-    const long = typedNumber(minutes);
+    const long = typedMinutes(minutes);
     const found: Record<string, string> = {};
     if (!name.trim()) found.name = "Say what it is.";
     if (!(long >= 1)) found.minutes = "Write how many minutes, at least one.";

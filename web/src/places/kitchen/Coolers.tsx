@@ -13,12 +13,14 @@ import { TextBox } from "../../kit/TextBox";
 import { temperature, typedCelsius, typedNumber } from "../../kit/units";
 import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
 import { Row, taught } from "./Hearth";
+import { useTakenOff } from "./useTakenOff";
 
 type By = NonNullable<CoolingWanted["ways"][number]["by"]>;
 
 /** Fridges, ice baths and blast chillers. */
 export function Coolers({ here }: { here: Here }) {
   const hearth = useHearth(here.slug);
+  const takenOff = useTakenOff(here.slug);
   const { removeCooler } = useHearthActions(here.slug);
   const { system } = useUnits();
   const locked = here.role !== "chef";
@@ -35,7 +37,7 @@ export function Coolers({ here }: { here: Here }) {
             key={one.id}
             name={one.name}
             told={`${one.by.replaceAll("-", " ")}, ${temperature(one.medium_c, system)} in there; cools ${one.share_percent} % ± ${one.spread_percent} as well as such do, ${taught(one.batches)}`}
-            onRemove={locked ? null : () => removeCooler.mutate(one.id)}
+            onRemove={locked ? null : () => removeCooler.mutate(one.id, takenOff)}
           />
         ))}
       </ul>
@@ -48,6 +50,7 @@ export function Coolers({ here }: { here: Here }) {
 /** What sauces are cooled and kept in. */
 export function Vessels({ here }: { here: Here }) {
   const hearth = useHearth(here.slug);
+  const takenOff = useTakenOff(here.slug);
   const { removeVessel } = useHearthActions(here.slug);
   const locked = here.role !== "chef";
   if (!hearth.data) return <Loading what="the vessels" />;
@@ -63,7 +66,7 @@ export function Vessels({ here }: { here: Here }) {
             key={one.id}
             name={one.name}
             told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${plain(one.length_cm)}${one.width_cm ? ` × ${plain(one.width_cm)}` : ""} × ${plain(one.height_cm)} cm, holds ${fixed(one.holds_ml / 1000, 1)} l`}
-            onRemove={locked ? null : () => removeVessel.mutate(one.id)}
+            onRemove={locked ? null : () => removeVessel.mutate(one.id, takenOff)}
           />
         ))}
       </ul>

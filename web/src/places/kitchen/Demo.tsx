@@ -1,14 +1,17 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useThrowAway } from "../../api/people";
+import { useBringBack, useThrowAway } from "../../api/people";
 import { Button } from "../../kit/Button";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
+import { useTold } from "../../kit/Told";
 
 /** A made-up kitchen says so, and can be left and thrown away. */
 export function Demo({ here }: { here: Here }) {
   const away = useThrowAway(here.slug);
+  const back = useBringBack();
+  const { tell } = useTold();
   const navigate = useNavigate();
   const [asking, setAsking] = useState(false);
   return (
@@ -38,7 +41,12 @@ export function Demo({ here }: { here: Here }) {
             look="danger"
             disabled={away.isPending}
             onClick={() =>
-              away.mutate(undefined, { onSuccess: () => navigate("/", { state: { thrown: here.slug } }) })
+              away.mutate(undefined, {
+                onSuccess: () => {
+                  tell({ say: `${here.name} is thrown away.`, back: () => back.mutateAsync(here.slug) });
+                  navigate("/");
+                },
+              })
             }
           >
             Throw it away

@@ -6,6 +6,8 @@ import { Choice } from "../../kit/Choice";
 import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
+import { typedNumber } from "../../kit/units";
+import { useTakenOff } from "./useTakenOff";
 
 const KINDS: readonly { value: Pan["kind"]; shown: string }[] = [
   { value: "clad", shown: "clad" },
@@ -21,6 +23,7 @@ const HEATS: readonly { value: Heat; shown: string }[] = [
 /** Hobs and pans, and what every batch with a probe has taught about them. */
 export function Hearth({ here }: { here: Here }) {
   const hearth = useHearth(here.slug);
+  const takenOff = useTakenOff(here.slug);
   const { addHob, removeHob, addPan, removePan } = useHearthActions(here.slug);
   const [hob, setHob] = useState("");
   const [power, setPower] = useState("350");
@@ -28,7 +31,7 @@ export function Hearth({ here }: { here: Here }) {
   const [pan, setPan] = useState("");
   const [kind, setKind] = useState<Pan["kind"]>("clad");
   const locked = here.role !== "chef";
-  const watts = Number(power.trim().replace(",", "."));
+  const watts = typedNumber(power);
   const unreadable = power.trim() === "" || Number.isNaN(watts);
   const problemOf = (error: unknown) => (error instanceof Problem ? error : null);
   const hobProblem = problemOf(addHob.error);
@@ -49,7 +52,7 @@ export function Hearth({ here }: { here: Here }) {
             key={one.id}
             name={one.name}
             told={`gives ${one.power_w} W ± ${one.power_spread_w}, ${taught(one.batches)}`}
-            onRemove={locked ? null : () => removeHob.mutate(one.id)}
+            onRemove={locked ? null : () => removeHob.mutate(one.id, takenOff)}
           />
         ))}
         {hearth.data.pans.map((one) => (
@@ -57,7 +60,7 @@ export function Hearth({ here }: { here: Here }) {
             key={one.id}
             name={one.name}
             told={`${one.kind.replace("-", " ")}, ${one.heat_percent} % ± ${one.heat_spread_percent} of such a pan’s heat, ${taught(one.batches)}`}
-            onRemove={locked ? null : () => removePan.mutate(one.id)}
+            onRemove={locked ? null : () => removePan.mutate(one.id, takenOff)}
           />
         ))}
       </ul>

@@ -6,10 +6,12 @@ import { Button } from "../../kit/Button";
 import { CompositionForm } from "../../kit/CompositionForm";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { useTakenOff } from "./useTakenOff";
 
 /** The kitchen's own ingredients, each with a composition that adds up to 100. */
 export function Own({ here }: { here: Here }) {
   const own = useOwnIngredients(here.slug);
+  const takenOff = useTakenOff(here.slug);
   const { add, remove } = useOwnIngredientActions(here.slug);
   const larder = useLarder();
   const asked = useSearchParams()[0].get("name") ?? "";
@@ -37,7 +39,7 @@ export function Own({ here }: { here: Here }) {
               <Button
                 className="shrink-0 text-sm"
                 aria-label={`Take off ${one.name}`}
-                onClick={() => remove.mutate(one.id)}
+                onClick={() => remove.mutate(one.id, takenOff)}
               >
                 Take off
               </Button>

@@ -16,7 +16,7 @@ import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedCelsius, typedNumber } from "../../kit/units";
+import { massText, typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/units";
 import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
 import { CoolingVerdict } from "./CoolingVerdict";
 import { LiveCooling } from "./LiveCooling";
@@ -83,7 +83,7 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
   const [ways, setWays] = useState<readonly TypedWay[]>([FIRST_WAY]);
   const round = isRound(kind);
   const wanted = (): CoolingWanted => ({
-    mass_g: mass.trim() ? typedNumber(mass) * (system === "metric" ? 1 : 28.3495) : null,
+    mass_g: mass.trim() ? (typedGrams(mass, system) ?? Number.NaN) : null,
     from_c: typedCelsius(from, system),
     vessel: {
       kind,
@@ -100,10 +100,11 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
         by: (cooler?.by ?? (what === "way" ? name : "fridge")) as CoolingWanted["ways"][number]["by"] &
           string,
         cooler_id: cooler?.id ?? null,
-        minutes: i < ways.length - 1 && way.minutes.trim() ? typedNumber(way.minutes) : null,
+        minutes: i < ways.length - 1 && way.minutes.trim() ? typedMinutes(way.minutes) : null,
         stirred: way.stirred,
-        ice_g: iced && way.ice.trim() ? typedNumber(way.ice) : null,
-        water_g: iced && way.ice.trim() && way.water.trim() ? typedNumber(way.water) : null,
+        ice_g: iced && way.ice.trim() ? (typedGrams(way.ice, "metric") ?? Number.NaN) : null,
+        water_g:
+          iced && way.ice.trim() && way.water.trim() ? (typedGrams(way.water, "metric") ?? Number.NaN) : null,
       };
     }),
   });

@@ -4,6 +4,7 @@ import { Choice } from "../../kit/Choice";
 import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
+import { OUNCE_G } from "../../kit/typed";
 import { inUnits, typedGrams } from "../../kit/units";
 
 interface Props {
@@ -60,7 +61,7 @@ function HowMuch({ told, have, onHave }: Pick<Props, "told" | "have" | "onHave">
   const { system } = useUnits();
   const [typed, setTyped] = useState<string | null>(null);
   const there = have ?? told.have_g;
-  const shown = system === "metric" ? String(Math.round(there)) : fixed(there / 28.3495, 1);
+  const shown = system === "metric" ? String(Math.round(there)) : fixed(there / OUNCE_G, 1);
   const unit = system === "metric" ? "g" : "oz";
   const grams = typed === null ? null : typedGrams(typed, system);
   const empty = typed !== null && typed.trim() === "";

@@ -1,0 +1,106 @@
+import { afterEach, describe, expect, test } from "vitest";
+import { foundIn } from "../src/kit/finding";
+import { fixed, intoTheWeek, ownFigures, setHabits, timeOfDay, USUAL } from "../src/kit/habits";
+import { typedCelsius, typedGrams, typedMinutes, typedNumber } from "../src/kit/typed";
+import { inUnits, massText } from "../src/kit/units";
+import { timeText, typedTime } from "../src/places/day/times";
+
+afterEach(() => setHabits(USUAL));
+
+describe("figures as a cook types them", () => {
+  test.each([
+    ["½", 0.5],
+    ["1/2", 0.5],
+    ["1 1/2", 1.5],
+    ["1½", 1.5],
+    ["0,5", 0.5],
+    [",5", 0.5],
+    ["-3.5", -3.5],
+    ["−3,5", -3.5],
+  ])("%s", (typed, value) => expect(typedNumber(typed)).toBe(value));
+
+  test.each(["", "a", "1/0", "1//2", "1.2.3", "12 cm"])("“%s” is no number", (typed) =>
+    expect(typedNumber(typed)).toBeNaN(),
+  );
+
+  test("a letter says which scale, whatever is usual", () => {
+    expect(typedCelsius("82c", "us")).toBe(82);
+    expect(typedCelsius("82,5 °C", "metric")).toBe(82.5);
+    expect(typedCelsius("180f", "metric")).toBe(82.22);
+    expect(typedCelsius("180", "us")).toBe(82.22);
+    expect(typedCelsius("hot", "metric")).toBeNull();
+  });
+
+  test("a unit says which weight", () => {
+    expect(typedGrams("1,2 kg", "us")).toBe(1200);
+    expect(typedGrams("½ lb", "metric")).toBeCloseTo(226.8, 1);
+    expect(typedGrams("2", "us")).toBeCloseTo(56.7, 1);
+    expect(typedGrams("-1", "metric")).toBeNull();
+  });
+
+  test.each([
+    ["1 h 20", 80],
+    ["1:20", 80],
+    ["1h20min", 80],
+    ["90 min", 90],
+    ["1,5 h", 90],
+    ["30 s", 0.5],
+    ["45", 45],
+  ])("%s as minutes", (typed, value) => expect(typedMinutes(typed)).toBe(value));
+
+  test("half a day's clock is read, too", () => {
+    expect(typedTime("7:15 pm")).toBe(19 * 60 + 15);
+    expect(typedTime("12:05 am")).toBe(5);
+    expect(typedTime("13 pm")).toBeNull();
+  });
+});
+
+describe("a person's habits", () => {
+  test("a comma stands in every figure, also of sentences", () => {
+    setHabits({ ...USUAL, decimal: "comma" });
+    expect(fixed(1.25, 2)).toBe("1,25");
+    expect(massText(2.5, "metric")).toBe("2,5 g");
+    expect(ownFigures("1.5 l in 0.25 h. Then stop.")).toBe("1,5 l in 0,25 h. Then stop.");
+    expect(inUnits("lift at {82.4 C}, {2.5 g} more", "metric")).toBe("lift at 82,4°, 2,5\u00a0g more");
+    expect(inUnits("lift at {82.4 C}", "us")).toBe("lift at 180°");
+  });
+
+  test("twelve hours or twenty-four", () => {
+    expect(timeOfDay(13, 5)).toBe("13:05");
+    setHabits({ ...USUAL, clock: "12" });
+    expect([timeOfDay(0, 0), timeOfDay(12, 30), timeOfDay(23, 59)]).toEqual([
+      "12:00 am",
+      "12:30 pm",
+      "11:59 pm",
+    ]);
+    expect(typedTime(timeText(1005))).toBe(1005);
+  });
+
+  test("the week begins where it begins for them", () => {
+    expect(intoTheWeek("2026-11-26")).toBe(3);
+    setHabits({ ...USUAL, week: "sunday" });
+    expect(intoTheWeek("2026-11-26")).toBe(4);
+    setHabits({ ...USUAL, week: "saturday" });
+    expect(intoTheWeek("2026-11-28")).toBe(0);
+  });
+});
+
+describe("finding by what is typed", () => {
+  const things = [
+    { shown: "whipping cream 36 %", also: ["heavy cream", "Sahne", "crème fleurette"] },
+    { shown: "cream liqueur 17 %", also: [] },
+    { shown: "white sugar", also: ["caster sugar", "Zucker"] },
+  ];
+  const names = (typed: string) => foundIn(things, typed).map((one) => one.item.shown);
+
+  test("the name itself comes before a synonym", () =>
+    expect(names("cream")).toEqual(["cream liqueur 17 %", "whipping cream 36 %"]));
+
+  test("other languages and missing accents find it, and it is told by what", () => {
+    expect(foundIn(things, "creme fl")).toMatchObject([{ by: "crème fleurette" }]);
+    expect(foundIn(things, "zuck")).toMatchObject([{ item: things[2], by: "Zucker" }]);
+  });
+
+  test("nothing typed is everything, in its order", () => expect(names("")).toHaveLength(3));
+  test("what is not there is not found", () => expect(names("quince")).toEqual([]));
+});
