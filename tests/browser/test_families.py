@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from conftest import KITCHEN, chosen
+from conftest import KITCHEN, chosen, tab
 from playwright.sync_api import expect
 from test_journey import tick, to_the_stove
 
@@ -47,6 +47,7 @@ def test_a_batch_as_scaled_is_weighed_as_scaled(device):
     page = device("trainee")
     page.goto(f"{KITCHEN}/book")
     page.get_by_role("link", name="Barley ice base").click()
+    tab(page, "How much")
     page.get_by_role("radio", name="by mass").click()
     page.get_by_label("In all, g").fill("2000")
     page.get_by_role("button", name="Scale", exact=True).click()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import KITCHEN, chosen
+from conftest import KITCHEN, chosen, tab
 from playwright.sync_api import Locator, Page, expect
 
 
@@ -92,6 +92,7 @@ def test_scaling_and_undo(device):
     page.get_by_role("link", name="Perry sabayon").click()
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     start = grams(page)
+    tab(page, "How much")
     page.get_by_label("Yolks in hand").fill("12")
     page.get_by_role("button", name="Scale", exact=True).click()
     expect(page.get_by_label("Amount of egg yolk")).to_have_value("12 yolk")

@@ -265,7 +265,7 @@ def _greet(port: int, listen: str, *, empty: bool) -> None:
     if listen != LOOPBACK:
         print(f"It listens at {listen} too: docs/operate tells what a kitchen's network needs.")
     if empty:
-        print("An empty kitchen. Make the first person with: ./spoon manage --empty add_person --help")
+        print("An empty kitchen. Open it here, on this machine: the first one says who they are.")
     else:
         print("Tidemill House, the demo kitchen. Log in with the password “nappe-at-82” as")
         print("  pastry   pastry cook, keeps the book (role chef)")

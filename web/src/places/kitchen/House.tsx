@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type KitchenChange, useLarder } from "../../api/queries";
+import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import type { Here } from "../../kit/here";
@@ -13,11 +13,14 @@ const ZONES = [...new Set(["UTC", OWN_ZONE, ...Intl.supportedValuesOf("timeZone"
 
 /** The house; begun anew whenever it changed, by this person or another. */
 export function House({ here }: { here: Here }) {
+  const keep = useChangeKitchen(here.slug);
   const { name, altitude_m, eggs, measures, currency, zone } = here;
-  return <Asked key={JSON.stringify([name, altitude_m, eggs, measures, currency, zone])} here={here} />;
+  return (
+    <Asked key={JSON.stringify([name, altitude_m, eggs, measures, currency, zone])} here={here} keep={keep} />
+  );
 }
 
-function Asked({ here }: { here: Here }) {
+function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKitchen> }) {
   const larder = useLarder();
   const [name, setName] = useState(here.name);
   const [altitude, setAltitude] = useState(String(here.altitude_m));
@@ -33,6 +36,7 @@ function Asked({ here }: { here: Here }) {
       <h2 className="mb-3">House</h2>
       <SettingsForm
         here={here}
+        keep={keep}
         name="House"
         change={unreadable ? null : change}
         shows={["name", "altitude_m", "currency", "zone"]}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { type KitchenChange, useLarder } from "../../api/queries";
+import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import type { Here, OwnRule } from "../../kit/here";
 import { useUnits } from "../../kit/system";
@@ -31,10 +31,17 @@ const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
 
 /** The rules this kitchen goes by. */
 export function Rules({ here }: { here: Here }) {
-  return <Asked key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days])} here={here} />;
+  const keep = useChangeKitchen(here.slug);
+  return (
+    <Asked
+      key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days])}
+      here={here}
+      keep={keep}
+    />
+  );
 }
 
-function Asked({ here }: { here: Here }) {
+function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKitchen> }) {
   const larder = useLarder();
   const { system } = useUnits();
   const [rule, setRule] = useState(here.cooling_rule);
@@ -50,6 +57,7 @@ function Asked({ here }: { here: Here }) {
       <h2 className="mb-3">Rules</h2>
       <SettingsForm
         here={here}
+        keep={keep}
         name="Rules"
         change={whole(days) ? change : null}
         shows={["own_rule", "readings_days"]}

@@ -1,12 +1,14 @@
 import type { FormEvent, ReactNode } from "react";
 import { Problem } from "../../api/problem";
-import { type KitchenChange, useChangeKitchen } from "../../api/queries";
+import type { KitchenChange, useChangeKitchen } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 
 interface Props {
   here: Here;
+  /** Kept above what is begun anew once it is kept, so that it is told. */
+  keep: ReturnType<typeof useChangeKitchen>;
   name: string;
   /** What is told to be kept; null while something typed cannot be. */
   change: KitchenChange | null;
@@ -16,8 +18,7 @@ interface Props {
 }
 
 /** Some of the kitchen's settings, kept together by one button. */
-export function SettingsForm({ here, name, change, shows, children }: Props) {
-  const keep = useChangeKitchen(here.slug);
+export function SettingsForm({ here, keep, name, change, shows, children }: Props) {
   const problem = keep.error instanceof Problem ? keep.error : null;
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
