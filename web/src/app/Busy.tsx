@@ -19,9 +19,10 @@ export function Busy() {
   if (!shown) return null;
   return (
     <div
-      role="progressbar"
-      aria-label="Working on it"
+      role="status"
       className="busy fixed inset-x-0 top-0 z-50 h-1 overflow-hidden bg-yolk-pale print:hidden"
-    />
+    >
+      <span className="sr-only">Working on it</span>
+    </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useCombobox } from "downshift";
-import { type ReactNode, useId, useState } from "react";
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { foundIn } from "./finding";
 
 export interface ComboItem {
@@ -30,6 +30,11 @@ interface Props {
 }
 
 const MOST_SHOWN = 60;
+const NO_LIST = {
+  "aria-expanded": false,
+  "aria-controls": undefined,
+  "aria-activedescendant": undefined,
+};
 
 /** One of many, found by typing: the arrows go through what is found, Enter takes it, Escape closes. */
 export function Combobox({
@@ -59,8 +64,12 @@ export function Combobox({
     onSelectedItemChange: ({ selectedItem }) => {
       if (selectedItem) onChoose(selectedItem.value);
     },
-    stateReducer: (_state, { type, changes }) => {
-      const { ItemClick, InputKeyDownEnter, InputBlur } = useCombobox.stateChangeTypes;
+    stateReducer: (state, { type, changes }) => {
+      const { ItemClick, InputKeyDownEnter, InputBlur, ControlledPropUpdatedSelectedItem } =
+        useCombobox.stateChangeTypes;
+      // Nothing stays chosen where it clears: what is typed next is not to be put right by that.
+      if (clears && type === ControlledPropUpdatedSelectedItem)
+        return { ...changes, inputValue: state.inputValue };
       if (clears && (type === ItemClick || (type === InputKeyDownEnter && changes.selectedItem)))
         return { ...changes, inputValue: "" };
       // Left half typed, it shows again what was chosen.
@@ -71,6 +80,11 @@ export function Combobox({
     defaultHighlightedIndex: 0,
   });
   const empty = box.isOpen && found.length === 0;
+  const below = useRef<HTMLDivElement>(null);
+  // At the foot of a page it would open out of sight.
+  useEffect(() => {
+    if (box.isOpen) below.current?.scrollIntoView({ block: "nearest" });
+  }, [box.isOpen]);
   return (
     <div className="relative min-w-0">
       <label {...box.getLabelProps()} htmlFor={id} className={hideLabel ? "sr-only" : "mb-1 block text-soft"}>
@@ -86,6 +100,8 @@ export function Combobox({
             }
           },
         })}
+        // With nothing to choose from, no list is open.
+        {...(empty ? NO_LIST : {})}
         className="w-full"
         placeholder={placeholder}
         autoComplete="off"
@@ -97,31 +113,33 @@ export function Combobox({
           {error}
         </p>
       ) : null}
-      <ul
-        {...box.getMenuProps()}
-        className={`absolute top-full right-0 left-0 z-30 max-h-80 overflow-y-auto border border-iron bg-paper ${box.isOpen && found.length ? "" : "hidden"}`}
-      >
-        {box.isOpen
-          ? found.map(({ item, by }, index) => (
-              <li
-                key={`${item.group} ${item.value}`}
-                {...box.getItemProps({ item, index })}
-                className={`min-h-11 cursor-pointer px-3 py-2 ${box.highlightedIndex === index ? "bg-yolk-pale" : ""}`}
-              >
-                {item.group && (index === 0 || found[index - 1]?.item.group !== item.group) && !typed ? (
-                  <span className="block pb-1 text-sm text-soft">{item.group}</span>
-                ) : null}
-                {item.shown}
-                {by ? <span className="text-soft"> · {by}</span> : null}
-              </li>
-            ))
-          : null}
-      </ul>
-      {empty ? (
-        <div className="absolute top-full right-0 left-0 z-30 border border-iron bg-paper px-3 py-2">
-          {none ? none(typed) : "Nothing of that name."}
-        </div>
-      ) : null}
+      <div ref={below} className="absolute top-full right-0 left-0 z-30">
+        <ul
+          {...box.getMenuProps()}
+          className={`max-h-80 overflow-y-auto border border-iron bg-paper ${box.isOpen && found.length ? "" : "hidden"}`}
+        >
+          {box.isOpen
+            ? found.map(({ item, by }, index) => (
+                <li
+                  key={`${item.group} ${item.value}`}
+                  {...box.getItemProps({ item, index })}
+                  className={`min-h-11 cursor-pointer px-3 py-2 ${box.highlightedIndex === index ? "bg-yolk-pale" : ""}`}
+                >
+                  {item.group && (index === 0 || found[index - 1]?.item.group !== item.group) && !typed ? (
+                    <span className="block pb-1 text-sm text-soft">{item.group}</span>
+                  ) : null}
+                  {item.shown}
+                  {by ? <span className="text-soft"> · {by}</span> : null}
+                </li>
+              ))
+            : null}
+        </ul>
+        {empty ? (
+          <div className="border border-iron bg-paper px-3 py-2">
+            {none ? none(typed) : "Nothing of that name."}
+          </div>
+        ) : null}
+      </div>
     </div>
   );
 }

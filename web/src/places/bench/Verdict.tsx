@@ -66,6 +66,12 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           {band ? " The brackets hold four kitchens in five." : ""}
         </p>
       </div>
+      {a.allergens.length ? (
+        <p>
+          <span className="text-soft">contains </span>
+          <b>{a.allergens.join(", ")}</b>
+        </p>
+      ) : null}
       <ToTheStove draft={draft} found={found} disabled={stale} />
     </div>
   );
