@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 import subprocess
+import sys
 import time
 
 import pytest
@@ -46,3 +47,13 @@ def test_an_ended_run_leaves_no_database_behind():
 def clusters() -> set[str]:
     """The throw-away clusters of test runs."""
     return {folder.name for folder in cluster._home().glob("test-*")}
+
+
+def test_what_failed_is_told_once_more_at_the_end(capfd):
+    says = "print('..F'); print('FAILED tests/a.py::test_b - AssertionError: 1'); raise SystemExit(1)"
+    result = checks._run(checks.Check("some tests", [sys.executable, "-c", says]), dict(os.environ))
+    assert not result.passed
+    assert result.failed == ("FAILED tests/a.py::test_b",)
+    assert checks._summary([result], 1.0) == 1
+    told = capfd.readouterr().out
+    assert told.index("..F") < told.index("summary") < told.rindex("tests/a.py::test_b")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import secrets
 import subprocess
+import sys
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -98,7 +100,17 @@ def _chosen(words: list[str]) -> list[Check]:
     return [check for check in checks if not words or any(word in check.name for word in words)]
 
 
-def _run_aside(check: Check, environment: dict[str, str]) -> tuple[str, bool, float]:
+@dataclass(frozen=True)
+class Result:
+    """How a check went; `failed` are the tests that did, as pytest names them."""
+
+    name: str
+    passed: bool
+    seconds: float
+    failed: tuple[str, ...] = ()
+
+
+def _run_aside(check: Check, environment: dict[str, str]) -> Result:
     """Run a check beside another; what it says is told in one piece."""
     started = time.monotonic()
     done = subprocess.run(
@@ -106,21 +118,38 @@ def _run_aside(check: Check, environment: dict[str, str]) -> tuple[str, bool, fl
         stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
     )  # fmt: skip
     print(f"\n── {check.name}\n{done.stdout}", end="", flush=True)
-    return check.name, done.returncode == 0, time.monotonic() - started
+    return Result(check.name, done.returncode == 0, time.monotonic() - started)
 
 
-def _run(check: Check, environment: dict[str, str]) -> tuple[str, bool, float]:
+def _run(check: Check, environment: dict[str, str]) -> Result:
+    """Run a check, told as it goes; which tests failed is told once more at the end."""
     print(f"\n── {check.name}", flush=True)
     started = time.monotonic()
-    done = subprocess.run(check.command, cwd=check.cwd, env=environment, check=False)
-    return check.name, done.returncode == 0, time.monotonic() - started
+    heard = bytearray()
+    with subprocess.Popen(
+        check.command, cwd=check.cwd, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+    ) as going:
+        assert going.stdout is not None  # noqa: S101 it is a pipe
+        try:
+            while said := going.stdout.read1(1 << 16):
+                sys.stdout.buffer.write(said)
+                sys.stdout.flush()
+                heard += said
+        except BaseException:
+            # Ended in the middle, it is not waited for.
+            going.kill()
+            raise
+    failed = re.findall(r"^(?:FAILED|ERROR) \S+", heard.decode(errors="replace"), re.MULTILINE)
+    return Result(check.name, going.returncode == 0, time.monotonic() - started, tuple(failed))
 
 
-def _summary(results: list[tuple[str, bool, float]], took_s: float) -> int:
+def _summary(results: list[Result], took_s: float) -> int:
     print("\n── summary")
-    for name, passed, seconds in results:
-        print(f"  {'passed' if passed else 'FAILED':7} {seconds:6.1f} s  {name}")
-    failed = [name for name, passed, _ in results if not passed]
+    for one in results:
+        print(f"  {'passed' if one.passed else 'FAILED':7} {one.seconds:6.1f} s  {one.name}")
+        for test in one.failed:
+            print(f"            {test}")
+    failed = [one for one in results if not one.passed]
     print(f"  {len(results) - len(failed)} of {len(results)} checks passed in {took_s:.0f} s", flush=True)
     return 1 if failed else 0
 

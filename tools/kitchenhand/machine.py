@@ -125,7 +125,13 @@ def _ensure_kernel(*, served: bool) -> None:
 
 def ensure_web() -> None:
     """The front end, built once from its sources."""
-    sources = [WEB / "package-lock.json", WEB / "vite.config.ts", WEB / "index.html", *_files(WEB / "src"), *_files(ROOT / "docs" / "guide")]
+    sources = [
+        WEB / "package-lock.json",
+        WEB / "vite.config.ts",
+        WEB / "index.html",
+        *_files(WEB / "src"),
+        *_files(ROOT / "docs" / "guide"),
+    ]
     if DIST.joinpath("index.html").exists() and _unchanged("web", sources):
         return
     ensure_node_modules()
