@@ -71,23 +71,29 @@ export function App() {
 function Inside() {
   const session = useSession();
   const kitchens = useKitchens(Boolean(session.data?.person));
-  if (session.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
-  if (session.isError)
+  // What was known stays so while the kitchen cannot be reached: a page in use is not taken away.
+  if (!session.data)
     return (
       <Centre>
-        <Failed sentence={session.error.message} again={() => void session.refetch()} />
+        {session.isError ? (
+          <Failed sentence={session.error.message} again={() => void session.refetch()} />
+        ) : (
+          <Loading what="your kitchen" />
+        )}
       </Centre>
     );
   if (!session.data.person) return session.data.first ? <First /> : <LogIn />;
-  if (kitchens.isPending) return <Centre>{<Loading what="your kitchen" />}</Centre>;
-  if (kitchens.isError) {
-    if (kitchens.error instanceof Problem && kitchens.error.status === 401) return <LogIn />;
+  if (kitchens.error instanceof Problem && kitchens.error.status === 401) return <LogIn />;
+  if (!kitchens.data)
     return (
       <Centre>
-        <Failed sentence={kitchens.error.message} again={() => void kitchens.refetch()} />
+        {kitchens.isError ? (
+          <Failed sentence={kitchens.error.message} again={() => void kitchens.refetch()} />
+        ) : (
+          <Loading what="your kitchen" />
+        )}
       </Centre>
     );
-  }
   const first = kitchens.data[0];
   if (!first) return <NewKitchen another={false} />;
   return (

@@ -12,12 +12,14 @@ export function Away() {
   const away = since !== null;
   useEffect(() => {
     if (!away) return;
-    const again = () => void cache.refetchQueries({ type: "active" });
+    const again = () => void cache.refetchQueries({ queryKey: ["session"] });
     const timer = setInterval(again, AGAIN_MS);
     window.addEventListener("online", again);
     return () => {
       clearInterval(timer);
       window.removeEventListener("online", again);
+      // It is heard again: what is on show may be of before. What is played goes on by itself.
+      void cache.invalidateQueries({ predicate: (query) => !query.queryKey.includes("attempt") });
     };
   }, [away, cache]);
   if (since === null) return null;

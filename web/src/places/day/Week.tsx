@@ -19,11 +19,11 @@ export function Week({ when }: { when: string }) {
           <Link
             key={date}
             to={`/k/${here.slug}/day/${date}`}
-            aria-label={many ? `${name}, ${many} wanted` : name}
             aria-current={date === when ? "date" : undefined}
             className={`grid min-h-11 min-w-11 place-items-center border-b-4 text-sm leading-tight no-underline ${date === when ? "border-yolk font-bold" : "border-transparent text-soft"}`}
           >
-            <span>
+            <span className="sr-only">{many ? `${name}, ${many} wanted` : name}</span>
+            <span aria-hidden="true">
               {name.slice(0, 2)} {Number(date.slice(8))}
             </span>
             <span aria-hidden="true">{many ? "●" : " "}</span>
