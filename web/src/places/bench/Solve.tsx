@@ -1,4 +1,4 @@
-import { type Dispatch, type FormEvent, useState } from "react";
+import { type Dispatch, type FormEvent, useEffect, useRef, useState } from "react";
 import { type Solution, useSolve, type Wanted } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, useLarder } from "../../api/queries";
@@ -12,7 +12,7 @@ import { Rule } from "../../kit/Rule";
 import { Sheet } from "../../kit/Sheet";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, typedCelsius, typedNumber } from "../../kit/units";
+import { inUnits, massText, temperature, typedCelsius, typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Goal = Wanted["goal"];
@@ -166,11 +166,12 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
         </div>
         {problem ? <Notice tone="wrong">{inUnits(problem.message, system)}</Notice> : null}
       </form>
-      {solve.data?.map((one) => (
+      {solve.data?.map((one, i) => (
         <Offer
           key={one.title}
           one={one}
           now={now}
+          first={i === 0}
           onTake={() => {
             act({ do: "replace", draft: one.draft });
             solve.reset();
@@ -182,11 +183,24 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
   );
 }
 
-function Offer({ one, now, onTake }: { one: Solution; now: Assessment | undefined; onTake: () => void }) {
+interface OfferProps {
+  one: Solution;
+  now: Assessment | undefined;
+  first: boolean;
+  onTake: () => void;
+}
+
+function Offer({ one, now, first, onTake }: OfferProps) {
   const { system } = useUnits();
+  const came = useRef<HTMLElement>(null);
+  // What was asked for stands above; the answer is what one looks at.
+  useEffect(() => {
+    if (first) came.current?.scrollIntoView({ block: "start" });
+  }, [first]);
   return (
-    <section className="mt-5 border-t border-hair pt-4" aria-label={one.title}>
+    <section ref={came} className="mt-5 border-t border-hair pt-4" aria-label={one.title}>
       <h3 className="text-[1.1rem]">{one.title}</h3>
+      <p className="mb-2">{inUnits(one.reached, system)}</p>
       {one.why ? (
         <Notice tone="wrong">
           {inUnits(one.why, system)}
@@ -207,7 +221,6 @@ function Offer({ one, now, onTake }: { one: Solution; now: Assessment | undefine
         ))}
         {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
       </ul>
-      <p className="mt-2">{inUnits(one.reached, system)}</p>
       {one.differences.length ? (
         <p className="mt-1 text-soft">{one.differences.map((text) => inUnits(text, system)).join(" · ")}</p>
       ) : null}
@@ -231,7 +244,7 @@ function SideOf({ title, is, other }: { title: string; is: Assessment; other: As
           <b className="figure text-[1.2rem]">{is.hot.word}</b>
           <br />
           <span className="text-sm text-soft">
-            {coatText(is.hot.film_mm)}; cold: {is.cold.word}
+            at its stop, {temperature(is.stop_c, system)}: {coatText(is.hot.film_mm)}; cold: {is.cold.word}
           </span>
         </p>
       </div>

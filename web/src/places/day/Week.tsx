@@ -26,7 +26,9 @@ export function Week({ when }: { when: string }) {
             <span aria-hidden="true">
               {name.slice(0, 2)} {Number(date.slice(8))}
             </span>
-            <span aria-hidden="true">{many ? "●" : " "}</span>
+            <span aria-hidden="true" className={many ? "" : "invisible"}>
+              ●
+            </span>
           </Link>
         );
       })}
