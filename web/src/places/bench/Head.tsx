@@ -5,17 +5,11 @@ import { type Draft, type FormulaOut, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
+import { MEASURE_WORDS } from "../../kit/measures";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/when";
 import type { Change } from "./draft";
 import { More } from "./More";
-
-const MEASURE_WORDS: Record<string, string> = {
-  metric: "metric cups (250 ml)",
-  us: "US cups",
-  imperial: "imperial pints",
-  au: "Australian spoons",
-};
 
 interface Props {
   draft: Draft;

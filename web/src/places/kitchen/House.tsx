@@ -3,6 +3,7 @@ import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queri
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import type { Here } from "../../kit/here";
+import { MEASURE_WORDS } from "../../kit/measures";
 import { SelectBox } from "../../kit/SelectBox";
 import { TextBox } from "../../kit/TextBox";
 import { typedNumber } from "../../kit/units";
@@ -81,7 +82,9 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
                   onChange={(e) => setMeasures(e.target.value)}
                 >
                   {larder.data?.measures.map((one) => (
-                    <option key={one}>{one}</option>
+                    <option key={one} value={one}>
+                      {MEASURE_WORDS[one] ?? one}
+                    </option>
                   ))}
                 </select>
               )}

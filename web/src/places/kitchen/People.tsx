@@ -34,7 +34,7 @@ export function People({ here }: { here: Here }) {
             key={one.id}
             className="flex flex-wrap items-center justify-between gap-3 border-b border-hair py-2"
           >
-            <span className="min-w-0 flex-1 break-words">
+            <span className="min-w-0 flex-1 basis-44 break-words">
               {one.title}
               {one.me ? " (you)" : ""}
               <span className="block text-sm text-soft">

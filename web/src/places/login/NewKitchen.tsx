@@ -5,6 +5,7 @@ import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { MEASURE_WORDS } from "../../kit/measures";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
@@ -101,7 +102,10 @@ export function NewKitchen({ another }: { another: boolean }) {
           <h2 className="text-[1.15rem]">3. Whose cups and pints?</h2>
           <Choice
             label="Cups and pints"
-            options={(larder.data?.measures ?? []).map((one) => ({ value: one, shown: one }))}
+            options={(larder.data?.measures ?? []).map((one) => ({
+              value: one,
+              shown: MEASURE_WORDS[one] ?? one,
+            }))}
             value={measures}
             onChange={setMeasures}
           />
