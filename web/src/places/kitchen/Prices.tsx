@@ -8,12 +8,14 @@ import { fixed } from "../../kit/habits";
 import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
+import { useTold } from "../../kit/Told";
 import { typedNumber } from "../../kit/units";
 
 /** What things cost, for an amount in any measure. */
 export function Prices({ here }: { here: Here }) {
   const { items, own, larder } = useIngredientChoices(here.slug);
   const set = useSetPrice(here.slug);
+  const { tell } = useTold();
   const [thing, setThing] = useState("");
   const [price, setPrice] = useState("");
   const [per, setPer] = useState("1 kg");
@@ -48,7 +50,18 @@ export function Prices({ here }: { here: Here }) {
                   <Button
                     aria-label={`Take away the price of ${named(id)}`}
                     className="text-sm"
-                    onClick={() => set.mutate({ ingredient: id, price: null, per: "1 kg" })}
+                    onClick={() =>
+                      set.mutate(
+                        { ingredient: id, price: null, per: "1 kg" },
+                        {
+                          onSuccess: () =>
+                            tell({
+                              say: `The price of ${named(id)} is taken away.`,
+                              back: () => set.mutateAsync({ ingredient: id, price: one.price, per: one.per }),
+                            }),
+                        },
+                      )
+                    }
                   >
                     Take away
                   </Button>
