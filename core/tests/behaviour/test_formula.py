@@ -138,3 +138,30 @@ def test_whites_left_are_those_of_the_yolks(make, anglaise):
     assert custard.assess(anglaise).whites_left_g == pytest.approx(6 * 35)
     used = make("sabayon", ("egg-yolk", 4), ("egg-white", 4), ("white-sugar", "80 g"))
     assert custard.assess(used).whites_left_g == pytest.approx(0, abs=1)
+
+
+@pytest.mark.parametrize("height_m", [-490, 0, 12, 850, 1500, 3000, 5990])
+def test_a_height_is_told_by_what_water_boils_at(height_m):
+    assert custard.altitude_boiling_at(custard.water_boils_at(height_m)) == pytest.approx(height_m, abs=0.1)
+
+
+@pytest.mark.parametrize("celsius", [60, 79.9, 101.7, 212, float("nan")])
+def test_where_nobody_cooks_water_does_not_boil(celsius):
+    with pytest.raises(custard.OutOfRange, match="must be from"):
+        custard.altitude_boiling_at(celsius)
+
+
+def test_every_ingredient_of_a_recipe_s_words_is_in_the_larder():
+    for name in custard.larder.all_ingredients():
+        assert len(set(custard.larder.also_called(name))) == len(custard.larder.also_called(name))
+    assert "Sahne" in custard.larder.also_called("whipping-cream-36")
+    assert custard.larder.also_called("no such thing") == ()
+
+
+@pytest.mark.parametrize("family", custard.larder.all_families())
+def test_every_family_begins_with_a_plain_formula_of_its_own(family):
+    lines = [{"ingredient": name, "amount": amount} for name, amount in custard.larder.patterns()[family]]
+    content = {"format": "old-spoon/formula", "version": 1, "name": "plain", "family": family, "lines": lines}
+    result = custard.assess(custard.read_formula(content))
+    assert result.way.name == custard.larder.all_families()[family].way.name
+    assert result.window.nappe_c is not None

@@ -8,7 +8,7 @@ from custard.errors import within
 from custard.larder.tables import rows
 from custard.physics.real import Real
 
-LOWEST_BOIL_C, HIGHEST_BOIL_C = 80.1, 101.6
+LOWEST_BOIL_C, HIGHEST_BOIL_C = 79.96, 101.64
 """Where water boils at 6000 m, and at 500 m below the sea [degC]."""
 _ELEVATION = [
     (float(r["percent"]), float(r["kelvin"])) for r in rows("boiling_shift") if r["solute"] == "sucrose"
@@ -53,7 +53,7 @@ def altitude_boiling_at(celsius: float) -> float:
 
     Parameters
     ----------
-    celsius : boiling point [degC], 80 to 101.6
+    celsius : boiling point [degC], 79.96 to 101.64
 
     Raises
     ------
