@@ -64,7 +64,7 @@ def test_it_serves_stops_cleanly_and_keeps_what_was_made():
     port = cluster.free_port()
     with started(port) as first:
         assert answer(port, "/")[0] == 200
-        assert answer(port, "/api/session") == (200, '{"person": null}')
+        assert answer(port, "/api/session") == (200, '{"person": null, "first": true}')
         environment = machine.environment(
             **_running_environment(), OLDSPOON_SECRET_KEY="x", OLDSPOON_PASSWORD="a-long-enough-one"
         )
