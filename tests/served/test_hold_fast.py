@@ -51,7 +51,8 @@ SOMEBODY = """
 DELETE FROM kitchen_membership USING people_user u WHERE u.id = user_id AND username = 'listening';
 DELETE FROM people_user WHERE username = 'listening';
 INSERT INTO people_user (username, password, title, is_active, is_superuser, is_staff, first_name, last_name,
-    email, date_joined) SELECT 'listening', password, '', true, false, false, '', '', '', now()
+    email, date_joined, habits, pin, wrong_pins)
+    SELECT 'listening', password, '', true, false, false, '', '', '', now(), '{}', '', 0
     FROM people_user WHERE username = 'trainee';
 INSERT INTO kitchen_membership (user_id, kitchen_id, role) SELECT u.id, k.id, 'cook'
     FROM people_user u, kitchen_kitchen k WHERE username = 'listening' AND slug = 'tidemill-house';
