@@ -332,6 +332,7 @@ def test_a_sheet_is_filled_in_by_touch_for_a_real_batch(device):
     batch, _ = a_batch(chef, "Bay leaf anglaise")
     chef.goto(f"{KITCHEN}/stove/{batch}")
     chef.get_by_role("link", name="assess").click()
+    chef.get_by_role("button", name="trainee").wait_for()
     no_axe_violation(chef)
     chef.get_by_role("button", name="trainee").click()
     chef.get_by_role("radiogroup", name="Hygiene").get_by_role("radio", name="well", exact=True).click()
