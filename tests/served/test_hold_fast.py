@@ -49,6 +49,7 @@ def test_what_serves_may_not(serving, statement):
 
 SOMEBODY = """
 DELETE FROM kitchen_membership USING people_user u WHERE u.id = user_id AND username = 'listening';
+DELETE FROM people_opensession USING people_user u WHERE u.id = user_id AND username = 'listening';
 DELETE FROM people_user WHERE username = 'listening';
 INSERT INTO people_user (username, password, title, is_active, is_superuser, is_staff, first_name, last_name,
     email, date_joined, habits, pin, wrong_pins)
