@@ -83,7 +83,8 @@ class House:
         command = [PYTHON, "-m", "oldspoon.serve", str(port)]
         with self.log(port).open("a") as log:
             self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=self.environment(), stderr=log)
-        for _ in range(200):
+        # Long, as a machine that is busy with all the other tests starts one slowly.
+        for _ in range(1200):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):
                 return port
             time.sleep(0.05)
