@@ -12,7 +12,7 @@ from django.utils.http import content_disposition_header
 from kitchen.access import enter
 from ninja import Router
 
-from bench import reads
+from bench import reads, solving
 from bench.schemas import (
     BandOut,
     Building,
@@ -68,7 +68,7 @@ def ratio_map(request: HttpRequest, kitchen: str, body: MapOf) -> MapOut:
 def solve(request: HttpRequest, kitchen: str, body: Wanted) -> list[SolutionOut]:
     """The mix that does what is wanted, shown line by line before it is taken."""
     actor = enter(request, kitchen)
-    return reads.solve(actor, read_draft(body.draft.content()), body)
+    return solving.solve(actor, read_draft(body.draft.content()), body)
 
 
 @router.post("/k/{kitchen}/fit", response=FittedOut)

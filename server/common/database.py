@@ -12,3 +12,9 @@ def let_go() -> None:
     """
     if not connection.in_atomic_block:
         connection.close()
+
+
+def one_at_a_time(what: str) -> None:
+    """Wait until nobody else does this, until the transaction ends: what is looked at then stays so."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtext(%s))", [f"oldspoon {what}"])

@@ -18,6 +18,7 @@ from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
+from stove.mark_checks import LATE
 
 from day import clocks, documents, editing, planner, problem, tasks
 from day.asked import Doing, Moving
@@ -190,7 +191,7 @@ def step(actor: Actor, when: date, doing: Doing) -> Day:
     of, people = problem.kept(day, kept.document)
     _step(of, doing.job, doing.step)
     at = doing.at or clock.now()
-    if at > clock.now() + stove.LATE:
+    if at > clock.now() + LATE:
         raise Refusal(422, "That time has not come yet.", [("at", "has not come yet")])
     if day.date is not None and clocks.minute(at, day.date, kitchen.zone_of(actor.kitchen)) < LONG_AGO_MIN:
         raise Refusal(422, "That was long before this day.", [("at", "is long before this day")])

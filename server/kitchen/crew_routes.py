@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import cast
 
-from common import clock
 from common.text import known
 from django.http import HttpRequest
 from ninja import Router, Status
@@ -13,7 +12,7 @@ from people.models import User
 from people.routes import must_be_from_a_page, session_of
 from people.schemas import Session
 
-from kitchen import audit, crew
+from kitchen import audit, beginning, crew, joining
 from kitchen.access import enter
 from kitchen.crew_schemas import (
     AuditPage,
@@ -21,15 +20,12 @@ from kitchen.crew_schemas import (
     Crew,
     HandOut,
     InvitationMade,
-    InvitationOut,
     InvitedTo,
     Joining,
-    MemberOut,
     NewInvitation,
     NewKitchen,
     NewRole,
 )
-from kitchen.models import Invitation, Membership
 from kitchen.reads import kitchen_out
 from kitchen.schemas import KitchenOut
 
@@ -39,32 +35,16 @@ router = Router()
 @router.get("/k/{kitchen}/people", response=Crew)
 def read_crew(request: HttpRequest, kitchen: str) -> Crew:
     """Who is there; a chef also sees whom they asked to come."""
-    actor = enter(request, kitchen)
-    members = Membership.objects.filter(kitchen=actor.kitchen).select_related("user")
-    invited = Invitation.objects.filter(kitchen=actor.kitchen, used_by=None)
-    return Crew(
-        people=[
-            MemberOut(
-                id=one.user.pk,
-                username=one.user.username,
-                title=one.user.shown(),
-                role=known(one.role),
-                has_pin=bool(one.user.pin),
-                me=one.user == actor.user,
-            )
-            for one in members.order_by("user__title", "user__username")
-        ],
-        invitations=[_invitation(one) for one in invited] if actor.role == "chef" else [],
-    )
+    return crew.of(enter(request, kitchen))
 
 
 @router.post("/k/{kitchen}/invitations", response={201: InvitationMade})
 def invite(request: HttpRequest, kitchen: str, body: NewInvitation) -> Status[InvitationMade]:
     """Let whoever has a link join, once; the link is said this once."""
     actor = enter(request, kitchen, by_password=True)
-    token = crew.new_token()
+    token = joining.new_token()
     made = crew.invite(actor, body.role, body.title, token)
-    return Status(201, InvitationMade(**_invitation(made).dict(), token=token))
+    return Status(201, InvitationMade(**crew.invitation_out(made).dict(), token=token))
 
 
 @router.delete("/k/{kitchen}/invitations/{invitation_id}", response={204: None})
@@ -115,7 +95,8 @@ def change_hands(request: HttpRequest, kitchen: str, body: ChangingHands) -> Ses
 def begin_kitchen(request: HttpRequest, body: NewKitchen) -> Status[KitchenOut]:
     """Make a kitchen of one's own."""
     sessions.must_be_by_password(request)
-    made = crew.begin(cast(User, request.user), **body.dict(exclude_none=True) | {"boils_c": body.boils_c})
+    told = body.dict(exclude_none=True)
+    made = beginning.begin(cast(User, request.user), told.pop("name"), told.pop("boils_c", None), **told)
     return Status(201, kitchen_out(made, "chef"))
 
 
@@ -123,28 +104,28 @@ def begin_kitchen(request: HttpRequest, body: NewKitchen) -> Status[KitchenOut]:
 def throw_away(request: HttpRequest, kitchen: str) -> Status[None]:
     """Throw the demo's kitchen away."""
     actor = enter(request, kitchen, by_password=True)
-    crew.throw_away(actor)
+    beginning.throw_away(actor)
     return Status(204, None)
 
 
 @router.post("/kitchens/{slug}/bring-back", response=KitchenOut)
 def bring_back(request: HttpRequest, slug: str) -> KitchenOut:
     """The demo's kitchen is there again."""
-    return kitchen_out(crew.bring_back(cast(User, request.user), slug), "chef")
+    return kitchen_out(beginning.bring_back(cast(User, request.user), slug), "chef")
 
 
 @router.post("/first", response={201: Session}, auth=None)
 def begin_here(request: HttpRequest, body: Joining) -> Status[Session]:
     """The first person of all, where nobody was ever here."""
     must_be_from_a_page(request)
-    user = crew.first(request, body.username, body.title, body.password)
+    user = joining.first(request, body.username, body.title, body.password)
     return Status(201, session_of(request, user))
 
 
 @router.get("/invitations/{token}", response=InvitedTo, auth=None)
 def read_invitation(request: HttpRequest, token: str) -> InvitedTo:
     """What a link is to."""
-    found = crew.invitation(token)
+    found = joining.invitation(token)
     return InvitedTo(
         kitchen=found.kitchen.name,
         role=known(found.role),
@@ -160,12 +141,6 @@ def join(request: HttpRequest, token: str, body: Joining) -> Session:
     """Join by a link: as somebody new, or as who is logged in where no name is told."""
     must_be_from_a_page(request)
     if isinstance(request.user, User) and not body.username:
-        crew.join_as(request.user, token)
+        joining.join_as(request.user, token)
         return session_of(request, request.user)
-    return session_of(request, crew.join(request, token, body.username, body.title, body.password))
-
-
-def _invitation(one: Invitation) -> InvitationOut:
-    return InvitationOut(
-        id=one.pk, title=one.title, role=known(one.role), until=one.until, open=one.until > clock.now()
-    )
+    return session_of(request, joining.join(request, token, body.username, body.title, body.password))

@@ -164,7 +164,7 @@ def change_password(request: HttpRequest, user: User, old: str, new: str) -> Use
     # Every session knows the password it was opened under: all the others end.
     sessions.end_others(request, user)
     update_session_auth_hash(request, user)
-    sessions.moved(request, user)
+    sessions.began(request, user, by_pin=False)
     return user
 
 
@@ -186,7 +186,9 @@ def change_pin(request: HttpRequest, user: User, pin: str | None) -> User:
         when the session was opened with a PIN, or the new one is too easily guessed.
     """
     sessions.must_be_by_password(request)
-    return hands.set_pin(user, pin)
+    changed = hands.set_pin(user, pin)
+    sessions.end_by_pin(user)
+    return changed
 
 
 def log_out_elsewhere(request: HttpRequest, user: User) -> int:

@@ -7,6 +7,7 @@ import re
 from common import clock
 from common.refusals import Refusal
 from django.contrib.sessions.models import Session
+from django.db.models import Exists, OuterRef, QuerySet
 from django.http import HttpRequest
 
 from people.models import OpenSession, User
@@ -20,6 +21,7 @@ _BROWSER = re.compile(r"(Firefox|Edg|Chrome|Safari)/")
 def began(request: HttpRequest, user: User, *, by_pin: bool) -> None:
     """Somebody logged in."""
     request.session[BY_PIN] = by_pin
+    _forget_ended(user)
     key = request.session.session_key or ""
     device = device_of(request.headers.get("User-Agent", ""))
     OpenSession.objects.update_or_create(
@@ -39,11 +41,6 @@ def ended(request: HttpRequest) -> None:
     OpenSession.objects.filter(key=request.session.session_key).delete()
 
 
-def moved(request: HttpRequest, user: User) -> None:
-    """This session goes on under another key."""
-    began(request, user, by_pin=by_pin(request))
-
-
 def by_pin(request: HttpRequest) -> bool:
     """Whether this session was opened with a PIN only."""
     return bool(request.session.get(BY_PIN))
@@ -57,27 +54,28 @@ def must_be_by_password(request: HttpRequest) -> None:
 
 def of(user: User) -> list[OpenSession]:
     """Where somebody is logged in, the newest first."""
-    known = list(OpenSession.objects.filter(user=user))
-    open_now = set(
-        Session.objects.filter(
-            session_key__in=[one.key for one in known], expire_date__gt=clock.now()
-        ).values_list("session_key", flat=True)
-    )
-    return [one for one in known if one.key in open_now]
+    _forget_ended(user)
+    return list(OpenSession.objects.filter(user=user))
+
+
+def _forget_ended(user: User) -> None:
+    """Sessions that ran out, or were ended elsewhere, are in the list no more."""
+    going = Session.objects.filter(session_key=OuterRef("key"), expire_date__gt=clock.now())
+    OpenSession.objects.filter(~Exists(going), user=user).delete()
 
 
 def end_others(request: HttpRequest, user: User) -> int:
     """Log somebody out everywhere but here; how many devices that were."""
-    return _end(user, except_key=request.session.session_key or "")
+    others = OpenSession.objects.filter(user=user).exclude(key=request.session.session_key)
+    return _end(others)
 
 
-def end_all(user: User) -> int:
-    """Log somebody out everywhere."""
-    return _end(user, except_key="")
+def end_by_pin(user: User) -> int:
+    """End what was opened with a PIN that is another now."""
+    return _end(OpenSession.objects.filter(user=user, by_pin=True))
 
 
-def _end(user: User, except_key: str) -> int:
-    others = OpenSession.objects.filter(user=user).exclude(key=except_key)
-    ended_now, _ = Session.objects.filter(session_key__in=list(others.values_list("key", flat=True))).delete()
-    others.delete()
+def _end(some: QuerySet[OpenSession]) -> int:
+    ended_now, _ = Session.objects.filter(session_key__in=list(some.values_list("key", flat=True))).delete()
+    some.delete()
     return ended_now

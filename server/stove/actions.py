@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
-from datetime import timedelta
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
 
@@ -15,20 +14,17 @@ from common import clock, database
 from common.events import notify
 from common.refusals import Conflict, Refusal
 from devices import reads as devices
-from devices.schemas import COLDEST_C, HOTTEST_C
 from django.db import IntegrityError, transaction
 from django.http import Http404
 from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import cooling, facts, follow, plans, reads, tasks
+from stove import cooling, facts, follow, mark_checks, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
 from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
-EARLY = timedelta(hours=1)
-LATE = timedelta(minutes=2)
 LASTING = (Kind.ALARM, Kind.CLOSED, Kind.REOPENED)
 """Marks that nobody takes back: said by a worker, or what happened to the batch as a whole."""
 _ENDED = ("closed_at", "verdict", "verdict_note", "yield_g")
@@ -127,7 +123,7 @@ def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     if known is not None:
         return known
     _must_be_open(batch)
-    _check(batch, new)
+    mark_checks.must_be_right(batch, new)
     values: dict[str, Any] = new.dict(exclude={"by"})
     values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
     try:
@@ -379,49 +375,3 @@ def _tell(batch: Batch) -> None:
 def _must_be_open(batch: Batch) -> None:
     if batch.closed_at is not None:
         raise Conflict("This batch is closed. Open it again to change its record.", kind="closed")
-
-
-def _check(batch: Batch, new: NewMark) -> None:
-    now = clock.now()
-    if new.at > now + LATE:
-        raise Refusal(
-            422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
-        )
-    if new.at < batch.started_at - EARLY:
-        raise Refusal(422, "That was before the batch.", [("at", "is before the batch was started")])
-    if new.temperature_c is not None and not COLDEST_C <= new.temperature_c <= HOTTEST_C:
-        read = f"{{{new.temperature_c:g} C}} cannot be a sauce"
-        sentence = f"{read}: a probe in one shows {{{COLDEST_C:g} C}} to {{{HOTTEST_C:g} C}}."
-        raise Refusal(422, sentence, [("temperature_c", sentence)])
-    if new.kind == "sign":
-        _check_sign(batch, new)
-    if new.kind == "remedy-step":
-        _check_step(batch, new)
-    if new.line is None:
-        return
-    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= _rows(batch, new.stage):
-        where = "finish tray" if new.stage == "finish" else "slip"
-        raise Refusal(422, f"The {where} has no such line.", [("line", f"is not a line of the {where}")])
-
-
-def _rows(batch: Batch, stage: str) -> int:
-    """How many things there are to tick at a stage."""
-    plan = plans.read(batch.plan)
-    if stage == "finish":
-        return 0 if plan.finish is None else len(plan.finish.additions)
-    return len(plan.slip)
-
-
-def _check_step(batch: Batch, new: NewMark) -> None:
-    key = new.what if new.what and new.what.isdecimal() and len(new.what) < 19 else None
-    found = Remedy.objects.filter(pk=key, mark__batch=batch, mark__withdrawal=None).first() if key else None
-    if found is None:
-        raise Refusal(422, "That batch has no such remedy.", [("what", "is not a remedy of that batch")])
-    if new.line is not None and new.line >= len(found.steps):
-        raise Refusal(422, "That remedy has no such step.", [("line", "is not a step of that remedy")])
-
-
-def _check_sign(batch: Batch, new: NewMark) -> None:
-    stage = next((one for one in plans.read(batch.plan).stages if one.stage == new.stage), None)
-    if stage is None or new.what not in {sign.sign for sign in stage.signs}:
-        raise Refusal(422, "That stage has no such sign.", [("what", "is not a sign of that stage")])

@@ -6,7 +6,7 @@ from datetime import timedelta
 
 import pytest
 from common import clock
-from kitchen import access, audit, crew
+from kitchen import access, audit, beginning, crew
 from kitchen.models import AuditEntry, Invitation, Kitchen, Membership
 from people import hands
 from people.models import User
@@ -168,6 +168,15 @@ def test_wrong_pins_lock_it_until_the_password_is_used(here):
     assert tablet("POST", "/api/k/here/hands", taking).status_code == 200
 
 
+def test_another_pin_ends_what_the_old_one_opened(here):
+    tablet, chef = logged_in("here-cook"), by_password("here-chef")
+    tablet("POST", "/api/k/here/hands", with_pin("here-chef"))
+    assert tablet("GET", "/api/kitchens").status_code == 200
+    assert chef("PUT", "/api/me/pin", {"pin": "9173"}).status_code == 200
+    assert tablet("GET", "/api/kitchens").status_code == 401
+    assert chef("GET", "/api/kitchens").status_code == 200
+
+
 @pytest.mark.parametrize("pin", ["1234", "7777", "98765", "12", "123456789", "abcd", "١٢٤٧"])
 def test_a_pin_anybody_would_try_is_refused(here, chef, pin):
     refused = chef("PUT", "/api/me/pin", {"pin": pin})
@@ -272,9 +281,9 @@ def test_one_person_makes_only_so_many(here):
     cook = logged_in("here-cook")
     made = [
         cook("POST", "/api/kitchens/begin", {"name": "K", "altitude_m": 0}).status_code
-        for _ in range(crew.MOST_KITCHENS + 1)
+        for _ in range(beginning.MOST_KITCHENS + 1)
     ]
-    assert made == [201] * crew.MOST_KITCHENS + [422]
+    assert made == [201] * beginning.MOST_KITCHENS + [422]
 
 
 def test_only_the_demo_is_thrown_away_and_comes_back(here, chef):

@@ -1,5 +1,6 @@
 import { useCombobox } from "downshift";
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { Wrong } from "./Field";
 import { foundIn } from "./finding";
 
 export interface ComboItem {
@@ -107,12 +108,9 @@ export function Combobox({
         autoComplete="off"
         spellCheck={false}
         aria-invalid={Boolean(error)}
+        aria-describedby={error ? `${id}-error` : undefined}
       />
-      {error ? (
-        <p role="alert" className="mt-1 text-brick first-letter:uppercase">
-          {error}
-        </p>
-      ) : null}
+      {error ? <Wrong id={`${id}-error`}>{error}</Wrong> : null}
       <div ref={below} className="absolute top-full right-0 left-0 z-30">
         <ul
           {...box.getMenuProps()}

@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useMemo } from "react";
-import { type Habits, setHabits, USUAL } from "./habits";
+import { type Habits, setHabits } from "./habits";
 import type { UnitSystem } from "./units";
 
 const Context = createContext<{ system: UnitSystem; toggle: () => void }>({
@@ -14,7 +14,7 @@ interface Props {
 }
 
 /** How the person at this screen reads figures: °C and grams or °F and ounces, their decimal sign, their clock. */
-export function HabitsProvider({ habits = USUAL, onChange, children }: Props) {
+export function HabitsProvider({ habits, onChange, children }: Props) {
   // Before anything below is drawn: its figures are written so.
   setHabits(habits);
   const value = useMemo(

@@ -1,20 +1,15 @@
 import { X } from "lucide-react";
 import { type Dispatch, useMemo, useState } from "react";
-import { useIngredientChoices } from "../../api/ingredients";
-import { type OwnIngredient, useOwnIngredientActions } from "../../api/kitchen";
-import { Problem } from "../../api/problem";
-import { type Assessment, type Draft, type Larder, type LineDraft, useLarder } from "../../api/queries";
-import { Button } from "../../kit/Button";
-import { Combobox } from "../../kit/Combobox";
-import { type Composed, CompositionForm } from "../../kit/CompositionForm";
+import type { Problem } from "../../api/problem";
+import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
 import { Field, Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { WHENS, type When } from "../../kit/joins";
-import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { mass, massText } from "../../kit/units";
+import { AddLine } from "./AddLine";
 import { Contents } from "./Contents";
 import { type Change, type LineChange, since } from "./draft";
+import { Gone, nameIn, Was } from "./SinceSaved";
 
 interface Props {
   draft: Draft;
@@ -206,108 +201,5 @@ function EditorLine({ line, index, grams, usual, error, changed, act, onContents
       {error ? <Wrong id={`line-${index}-error`}>{error}</Wrong> : null}
       {changed ? <Was changed={changed} /> : null}
     </li>
-  );
-}
-
-function nameIn(larder: Pick<Larder, "ingredients"> | undefined, line: LineDraft): string {
-  if (typeof line.ingredient !== "string") return line.ingredient.name;
-  return larder?.ingredients.find((one) => one.id === line.ingredient)?.name ?? line.ingredient;
-}
-
-/** What a line was in the version in the book. */
-function Was({ changed }: { changed: LineChange }) {
-  const { was, parts } = changed;
-  if (!was) return <p className="text-sm text-yolk-ink">not in the saved version</p>;
-  const said = parts.map((part) =>
-    part === "note" ? `note was ${was.note ? `“${was.note}”` : "none"}` : `was ${was[part] ?? "as usual"}`,
-  );
-  return <p className="text-sm text-yolk-ink">{said.join(" · ")}</p>;
-}
-
-/** A line of the saved version that is in the draft no more. */
-function Gone({ line, onBack }: { line: LineDraft; onBack: () => void }) {
-  const larder = useLarder();
-  const name = nameIn(larder.data, line);
-  return (
-    <div className="-ml-4 flex items-center justify-between gap-3 border-l-4 border-yolk py-1 pl-3 text-soft">
-      <span className="min-w-0 break-words">
-        <s>
-          {name}, {line.amount}
-        </s>{" "}
-        taken out
-      </span>
-      <Button className="shrink-0 text-sm" aria-label={`Put ${name} back`} onClick={onBack}>
-        Put back
-      </Button>
-    </div>
-  );
-}
-
-const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", pod: "1", leaf: "2" };
-
-function AddLine({ act }: { act: Dispatch<Change> }) {
-  const here = useHere();
-  const { items, chose, own, larder } = useIngredientChoices(here.slug);
-  const [writing, setWriting] = useState<string | null>(null);
-  const { add: keep } = useOwnIngredientActions(here.slug);
-  const addOwn = ({ name, composition, allergens, density_g_per_ml }: Composed | OwnIngredient) => {
-    const made = { name, composition, allergens, density_g_per_ml };
-    act({ do: "add", line: { ingredient: made, amount: "10 g", note: "" } });
-  };
-  const add = (value: string) => {
-    chose(value);
-    const mine = own?.find((one) => `own ${one.id}` === value);
-    if (mine) return addOwn(mine);
-    const thing = larder?.ingredients.find((one) => one.id === value);
-    if (!thing) return;
-    const amount = FIRST_AMOUNT[thing.piece] ?? "10 g";
-    act({ do: "add", line: { ingredient: value, amount, note: "" } });
-  };
-  return (
-    <div className="mt-3">
-      <Combobox
-        label="Add an ingredient"
-        hideLabel
-        placeholder="Add an ingredient …"
-        items={items}
-        clears
-        onChoose={add}
-        none={(typed) => (
-          <>
-            <p>Nothing is called “{typed}” here.</p>
-            {here.role === "chef" ? (
-              <Button
-                className="mt-2"
-                onMouseDown={(event) => event.preventDefault()}
-                onClick={() => setWriting(typed)}
-              >
-                Not there? Write its composition
-              </Button>
-            ) : (
-              <p className="mt-1 text-soft">A chef of this kitchen can write what it is made of.</p>
-            )}
-          </>
-        )}
-        onNone={here.role === "chef" ? setWriting : undefined}
-      />
-      <Sheet open={writing !== null} onClose={() => setWriting(null)} title="What is it made of?">
-        {writing !== null ? (
-          <CompositionForm
-            components={larder?.components ?? []}
-            name={writing}
-            problem={keep.error instanceof Problem ? keep.error : null}
-            pending={keep.isPending}
-            onAdd={(made) =>
-              keep.mutate(made, {
-                onSuccess: () => {
-                  addOwn(made);
-                  setWriting(null);
-                },
-              })
-            }
-          />
-        ) : null}
-      </Sheet>
-    </div>
   );
 }

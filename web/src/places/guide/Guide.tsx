@@ -1,6 +1,7 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Button } from "../../kit/Button";
+import { Pages } from "../../kit/Pages";
 import { TextBox } from "../../kit/TextBox";
 import { type GuidePage, PAGES, searched } from "./pages";
 
@@ -33,11 +34,15 @@ export function Guide() {
   const { kitchen, page: key = "first" } = useParams();
   const navigate = useNavigate();
   const [words, setWords] = useState("");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another page is another thing than what was looked for
+  useEffect(() => {
+    setWords("");
+    window.scrollTo(0, 0);
+  }, [key]);
   const page = PAGES.find((one) => one.key === key) ?? PAGES[0];
   const open = (to: string) => {
     setWords("");
     navigate(`/k/${kitchen}/guide/${to}`);
-    window.scrollTo(0, 0);
   };
   const hits = searched(words);
   if (!page) return null;
@@ -50,26 +55,14 @@ export function Guide() {
         </div>
         <Button onClick={() => window.print()}>Print this page</Button>
       </div>
-      <div className="grid items-start gap-x-10 gap-y-5 lg:grid-cols-[13rem_minmax(0,1fr)]">
-        <nav
-          aria-label="Pages of the guide"
-          className="flex gap-x-1 overflow-x-auto border-b border-hair print:hidden lg:grid lg:border-b-0"
-        >
-          {PAGES.map((one) => (
-            <a
-              key={one.key}
-              href={`/k/${kitchen}/guide/${one.key}`}
-              aria-current={one === page ? "page" : undefined}
-              className={`flex min-h-11 shrink-0 items-center border-b-4 px-3 no-underline lg:border-b-0 lg:border-l-4 ${one === page ? "border-yolk font-bold" : "border-transparent text-soft"}`}
-              onClick={(event) => {
-                event.preventDefault();
-                open(one.key);
-              }}
-            >
-              {one.title}
-            </a>
-          ))}
-        </nav>
+      <Pages
+        label="Pages of the guide"
+        pages={PAGES.map((one) => ({
+          to: `/k/${kitchen}/guide/${one.key}`,
+          shown: one.title,
+          here: one === page,
+        }))}
+      >
         {words.trim() ? (
           <section aria-label="Found in the guide" className="max-w-[68ch]">
             {hits.length === 0 ? (
@@ -98,7 +91,7 @@ export function Guide() {
             <GuideText page={page} onPage={open} />
           </article>
         )}
-      </div>
+      </Pages>
     </>
   );
 }

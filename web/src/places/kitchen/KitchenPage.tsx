@@ -1,6 +1,7 @@
-import { NavLink, useParams } from "react-router";
+import { useParams } from "react-router";
 import { type Here, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { Pages } from "../../kit/Pages";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
 import { Audit } from "./Audit";
@@ -42,30 +43,17 @@ export function KitchenPage() {
       <p className="mt-1 mb-4 text-soft">
         Water boils at {temperature(here.water_boils_c, system)} here. You are {here.role} in this kitchen.
       </p>
-      <div className="grid items-start gap-x-10 gap-y-5 lg:grid-cols-[13rem_minmax(0,46rem)]">
-        <nav
-          aria-label="Pages of the kitchen"
-          className="flex gap-x-1 overflow-x-auto border-b border-hair lg:grid lg:border-b-0"
-        >
-          {shown.map((one) => (
-            <NavLink
-              key={one.to}
-              to={`/k/${here.slug}/kitchen/${one.to}`}
-              className={`flex min-h-11 shrink-0 items-center border-b-4 px-3 no-underline lg:border-b-0 lg:border-l-4 ${one === open ? "border-yolk font-bold" : "border-transparent text-soft"}`}
-            >
-              {one.shown}
-            </NavLink>
-          ))}
-        </nav>
-        <div className="grid min-w-0 gap-8">
-          {open ? (
-            <open.of here={here} key={open.to} />
-          ) : (
-            <Notice tone="wrong">There is no such page.</Notice>
-          )}
-          {page === "house" && here.demo && here.role === "chef" ? <Demo here={here} /> : null}
-        </div>
-      </div>
+      <Pages
+        label="Pages of the kitchen"
+        pages={shown.map((one) => ({
+          to: `/k/${here.slug}/kitchen/${one.to}`,
+          shown: one.shown,
+          here: one === open,
+        }))}
+      >
+        {open ? <open.of here={here} key={open.to} /> : <Notice tone="wrong">There is no such page.</Notice>}
+        {page === "house" && here.demo && here.role === "chef" ? <Demo here={here} /> : null}
+      </Pages>
     </>
   );
 }

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 from custard.advice.mix.assess import Assessment
 from custard.errors import UnknownName
 from custard.formula import Formula
 from custard.larder.families import OVEN, STEAM, all_families
+from custard.larder.tables import document
 from custard.physics import kinetics
 from custard.process import kernel, ramp
 from custard.process.cook import LONGEST_S, Cook, cook, usual_stove
@@ -51,7 +50,7 @@ class Question:
 
 @cache
 def _texts() -> dict[str, Any]:
-    return tomllib.loads(files("custard.larder").joinpath("data", "schools.toml").read_text(encoding="utf-8"))
+    return document("schools")
 
 
 def usual(formula: Formula) -> dict[str, str]:

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 from custard.advice.mix.assess import Assessment
@@ -14,6 +12,7 @@ from custard.advice.stove.account import Equipment, History, Live
 from custard.advice.stove.doing import DANGER, Moment, doing_of
 from custard.advice.stove.live_oven import LiveOven
 from custard.advice.stove.stages import degrees
+from custard.larder.tables import document
 from custard.physics.texture import word
 
 
@@ -48,7 +47,7 @@ class Coach:
 
 @cache
 def _texts() -> dict[str, Any]:
-    return tomllib.loads(files("custard.larder").joinpath("data", "coach.toml").read_text(encoding="utf-8"))
+    return document("coach")
 
 
 def coach(

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import math
-import tomllib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cache
-from importlib.resources import files
 from typing import Any
 
 from custard.advice.bench.schools import (
@@ -19,6 +17,7 @@ from custard.advice.bench.schools import (
 )
 from custard.advice.mix.assess import Assessment
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
+from custard.larder.tables import document
 from custard.process.chill import ice_to_have_g
 from custard.process.infusing import Infusing, infusing
 from custard.process.temper import landing_c, temper
@@ -63,7 +62,7 @@ _ASKED_AT: Mapping[str, tuple[str, ...]] = {
 
 @cache
 def _texts() -> dict[str, Any]:
-    return tomllib.loads(files("custard.larder").joinpath("data", "stages.toml").read_text(encoding="utf-8"))
+    return document("stages")
 
 
 def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:

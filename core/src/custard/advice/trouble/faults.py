@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import cache
-from importlib.resources import files
 from types import MappingProxyType
 from typing import Any
 
@@ -14,6 +12,7 @@ from custard.advice.finish.kinds import kind_of
 from custard.advice.mix.assess import Assessment
 from custard.errors import OutOfRange, within
 from custard.larder.joins import FOLDED, ON_TOP
+from custard.larder.tables import document
 from custard.larder.vessels import one_of
 from custard.process.chocolate import under
 
@@ -72,15 +71,10 @@ class Fault:
     unknown: str = ""
 
 
-def _table(name: str) -> Mapping[str, Any]:
-    text = files("custard.larder").joinpath("data", f"{name}.toml").read_text(encoding="utf-8")
-    return tomllib.loads(text)
-
-
 @cache
 def figures() -> Mapping[str, Figure]:
     """The figures a story can be told in, by name."""
-    return MappingProxyType({name: Figure(**row) for name, row in _table("told").items()})
+    return MappingProxyType({name: Figure(**row) for name, row in document("told").items()})
 
 
 @cache
@@ -92,7 +86,7 @@ def faults() -> Mapping[str, Fault]:
     KeyError
         when a cause or a question goes by a figure that no story has.
     """
-    return MappingProxyType({name: _fault(name, row) for name, row in _table("trouble").items()})
+    return MappingProxyType({name: _fault(name, row) for name, row in document("trouble").items()})
 
 
 def _fault(name: str, row: Mapping[str, Any]) -> Fault:
