@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
@@ -176,13 +177,10 @@ def remove_vessel(actor: Actor, vessel_id: int) -> Removed:
 Listed = TypeVar("Listed", OwnIngredient, Hob, Pan, Cooler, Vessel)
 
 
-LISTED: tuple[type[OwnIngredient | Hob | Pan | Cooler | Vessel], ...] = (
-    OwnIngredient,
-    Hob,
-    Pan,
-    Cooler,
-    Vessel,
-)
+LISTED: Mapping[str, type[OwnIngredient | Hob | Pan | Cooler | Vessel]] = {
+    kind.__name__: kind for kind in (OwnIngredient, Hob, Pan, Cooler, Vessel)
+}
+"""What stands on lists and is taken off them, by the name it is kept by."""
 
 
 def _removed(actor: Actor, kind: type[Listed], key: int) -> Removed:
@@ -220,7 +218,7 @@ def put_back(actor: Actor, key: int) -> str:
     kept = TakenOff.objects.filter(kitchen=actor.kitchen, pk=key).first()
     if kept is None:
         raise Http404
-    kind = next(one for one in LISTED if one.__name__ == kept.kind)
+    kind = LISTED[kept.kind]
     name = kept.values["name"]
     if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
         raise Conflict(f"There is another {name} by now.")
