@@ -85,7 +85,7 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
     if wanted.start is not None:
         if wanted.start < of.opens:
             raise Conflict(
-                f"{planning.clock(wanted.start)} is before anybody can begin.", kind="cannot-follow"
+                f"{planning.said(wanted.start)} is before anybody can begin.", kind="cannot-follow"
             )
         hands = None if wanted.hands_id is None else _who(people, wanted.hands_id)
         pinned[place] = planning.Begun(wanted.start, hands=hands)
@@ -94,11 +94,11 @@ def move(actor: Actor, when: date, wanted: Moving) -> Plan:
     try:
         plan = _rearranged(actor, moved, before, kept.late_min)
     except custard.Impossible:
-        there = "" if wanted.start is None else f" at {planning.clock(wanted.start)}"
+        there = "" if wanted.start is None else f" at {planning.said(wanted.start)}"
         say = f"With “{job.steps[place].say}”{there} the rest finds no place in this day."
         raise Conflict(f"{say} It stays where it was.", kind="cannot-follow") from None
     if wanted.start not in (None, plan.of(job.key)[place].start):
-        say = f"“{job.steps[place].say}” cannot begin at {planning.clock(wanted.start)}"
+        say = f"“{job.steps[place].say}” cannot begin at {planning.said(wanted.start)}"
         raise Conflict(
             f"{say}: what comes before it takes longer than that. It stays where it was.",
             kind="cannot-follow",
@@ -128,7 +128,7 @@ def _why_not(moved: planning.Day, plan: planning.Plan, job: planning.Job, place:
         for one in moved.jobs
         if one.due is not None and ready[one.key] > one.due
     ]
-    start = planning.clock(job.pinned[place].start if place in job.pinned else plan.of(job.key)[place].start)
+    start = planning.said(job.pinned[place].start if place in job.pinned else plan.of(job.key)[place].start)
     return f"With “{job.steps[place].say}” at {start} there would be {' and '.join(names)}. It stays."
 
 

@@ -126,7 +126,7 @@ class Board:
             key, place = one.because
             step, whose = jobs[key].steps[place], jobs[key]
             of = "" if key == one.job else f" of {whose.name}"
-            due = planning.clock(jobs[one.job].due or 0)
+            due = planning.said(jobs[one.job].due or 0)
             say = f"{jobs[one.job].name}: {one.late_min} min late for {due}, held up by “{step.say}”{of}."
             found.append(
                 Danger(

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import date
+from datetime import date, timedelta
 from typing import Any, TypeVar
 
 import custard
 from book import reads as book
+from common import clock
 from common.refusals import Conflict, Refusal
 from custard import planning
 from django.db import IntegrityError, transaction
@@ -21,6 +22,8 @@ from day.models import Day, Edited, Hands, Other, Want
 from day.reads import day_of, usual_hands, usual_room
 
 MOST_WANTS, MOST_OTHERS = 40, 20
+UNDONE_WITHIN = timedelta(hours=1)
+"""So long a template that was thrown away is kept; the page offers to undo that for a minute."""
 Row = TypeVar("Row", bound=Edited)
 
 
@@ -252,7 +255,7 @@ def keep_template(actor: Actor, when: date, name: str) -> Day:
     source = day_of(actor, when)
     if source is None:
         raise Http404
-    Day.objects.filter(kitchen=actor.kitchen, date=None, name=name).delete()
+    Day.templates.filter(kitchen=actor.kitchen, name=name).delete()
     try:
         with transaction.atomic():
             made = Day.objects.create(kitchen=actor.kitchen, date=None, name=name, room=source.room)
@@ -266,13 +269,35 @@ def keep_template(actor: Actor, when: date, name: str) -> Day:
 
 @action("day.template", Role.COOK)
 def remove_template(actor: Actor, template_id: int) -> Day:
-    """Take a template away."""
+    """Throw a template away; what was thrown away before is then gone for good."""
+    found = Day.templates.filter(kitchen=actor.kitchen, pk=template_id).first()
+    if found is None:
+        raise Http404
+    before = clock.now() - UNDONE_WITHIN
+    Day.objects.filter(kitchen=actor.kitchen, date=None, thrown_away_at__lt=before).delete()
+    found.thrown_away_at = clock.now()
+    found.save(update_fields=["thrown_away_at"])
+    return found
+
+
+@action("day.template", Role.COOK)
+def template_back(actor: Actor, template_id: int) -> Day:
+    """A template that was thrown away is there again.
+
+    Raises
+    ------
+    Conflict
+        when another has its name by now.
+    """
     found = Day.objects.filter(kitchen=actor.kitchen, date=None, pk=template_id).first()
     if found is None:
         raise Http404
-    name = str(found)
-    found.delete()
-    found.name = name
+    found.thrown_away_at = None
+    try:
+        with transaction.atomic():
+            found.save(update_fields=["thrown_away_at"])
+    except IntegrityError:
+        raise Conflict(f"There is another template “{found.name}” by now.") from None
     return found
 
 

@@ -64,7 +64,7 @@ def _bowl(bowls: int, by: int | None) -> str:
         return ""
     one = "The churn bowl goes" if bowls == 1 else f"{bowls} churn bowls go"
     tonight = ": the evening before, when you leave" if by < planning.DAY_MIN // 4 else ""
-    return f"{one} into the freezer by {planning.clock(by)}{tonight}."
+    return f"{one} into the freezer by {planning.said(by)}{tonight}."
 
 
 def _prices(where: Kitchen) -> dict[str, planning.Price]:

@@ -14,11 +14,20 @@ from django.db.models import Q
 from kitchen.models import Kitchen
 
 
+class Templates(models.Manager["Day"]):
+    """Days without a date that are there to begin others with."""
+
+    def get_queryset(self) -> models.QuerySet[Day]:
+        """Those that nobody threw away."""
+        return super().get_queryset().filter(date=None, thrown_away_at=None)
+
+
 class Day(models.Model):
     """A day of a kitchen, or a template: a day without a date, with a name.
 
     `revision` counts every change of what a plan is made of. `room` is what there is to work with besides
-    hands: places by their names, ice and bowls.
+    hands: places by their names, ice and bowls. A template that was thrown away is kept for as long as that
+    can be undone.
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="days")
@@ -27,6 +36,10 @@ class Day(models.Model):
     room = models.JSONField(default=dict)
     revision = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=clock.now)
+    thrown_away_at = models.DateTimeField(null=True, blank=True)
+
+    objects = models.Manager()
+    templates = Templates()
 
     class Meta:
         """The latest first; one a date, one template a name."""
@@ -37,7 +50,9 @@ class Day(models.Model):
                 fields=["kitchen", "date"], condition=Q(date__isnull=False), name="one_day_a_date"
             ),
             models.UniqueConstraint(
-                fields=["kitchen", "name"], condition=Q(date=None), name="one_template_a_name"
+                fields=["kitchen", "name"],
+                condition=Q(date=None, thrown_away_at=None),
+                name="one_template_a_name",
             ),
         )
 

@@ -45,7 +45,7 @@ def template(actor: Actor, template_id: int) -> Day:
     Http404
         when it has no such template.
     """
-    found = Day.objects.filter(kitchen=actor.kitchen, date=None, pk=template_id).first()
+    found = Day.templates.filter(kitchen=actor.kitchen, pk=template_id).first()
     if found is None:
         raise Http404
     return found
@@ -79,8 +79,8 @@ def days(actor: Actor, around: date | None = None) -> DaysOut:
     """The days about one, and the templates."""
     today = clocks.today_of(actor.kitchen)
     middle = around or today
-    mine = Day.objects.filter(kitchen=actor.kitchen).annotate(many=Count("wants"))
-    rows = mine.filter(date__gte=middle - AROUND, date__lte=middle + AROUND).select_related("plan")
+    rows = Day.objects.filter(kitchen=actor.kitchen).annotate(many=Count("wants"))
+    rows = rows.filter(date__gte=middle - AROUND, date__lte=middle + AROUND).select_related("plan")
     return DaysOut(
         today=today,
         days=[
@@ -92,7 +92,9 @@ def days(actor: Actor, around: date | None = None) -> DaysOut:
         ],
         templates=[
             TemplateLine(id=row.pk, name=row.name, wants=row.many)
-            for row in mine.filter(date=None).order_by("name")
+            for row in Day.templates.filter(kitchen=actor.kitchen)
+            .annotate(many=Count("wants"))
+            .order_by("name")
         ],
     )
 

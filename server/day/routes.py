@@ -218,6 +218,14 @@ def remove_template(request: HttpRequest, kitchen: str, template_id: int) -> Day
     return reads.days(actor)
 
 
+@router.post("/k/{kitchen}/templates/{template_id}/back", response=DaysOut)
+def template_back(request: HttpRequest, kitchen: str, template_id: int) -> DaysOut:
+    """A template that was thrown away is there again."""
+    actor = enter(request, kitchen)
+    editing.template_back(actor, template_id)
+    return reads.days(actor)
+
+
 @router.get("/k/{kitchen}/days/{when}/day.json", response=dict[str, object])
 def export_day(request: HttpRequest, kitchen: str, when: CalendarDay) -> dict[str, Any]:
     """A day in the open format, with its plan."""

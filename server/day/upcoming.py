@@ -45,7 +45,7 @@ def _planned(actor: Actor) -> list[Upcoming]:
         mine = [wants[want] for want in job["wants"] if want in wants]
         if not mine or job["key"] not in starts or any(one.batch_id and one.stands for one in mine):
             continue
-        say = f"planned for {planning.clock(starts[job['key']])}"
+        say = f"planned for {planning.said(starts[job['key']])}"
         dishes = ", ".join(dict.fromkeys(one.name for one in mine if one.name))
         if dishes:
             say = f"{say}: {dishes}"

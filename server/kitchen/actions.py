@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import Any
 
 import custard
 from common.refusals import Conflict
 from django.http import Http404
 
+from kitchen import taking_off
 from kitchen.access import Actor, action
-from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, TakenOff, Vessel
+from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, Vessel
+from kitchen.taking_off import Removed
 
 
 @action("kitchen.change", Role.CHEF)
@@ -174,35 +174,11 @@ def remove_vessel(actor: Actor, vessel_id: int) -> Removed:
     return _removed(actor, Vessel, vessel_id)
 
 
-Listed = TypeVar("Listed", OwnIngredient, Hob, Pan, Cooler, Vessel)
-
-
-LISTED: Mapping[str, type[OwnIngredient | Hob | Pan | Cooler | Vessel]] = {
-    kind.__name__: kind for kind in (OwnIngredient, Hob, Pan, Cooler, Vessel)
-}
-"""What stands on lists and is taken off them, by the name it is kept by."""
-
-
-def _removed(actor: Actor, kind: type[Listed], key: int) -> Removed:
+def _removed(actor: Actor, kind: type[OwnIngredient | Hob | Pan | Cooler | Vessel], key: int) -> Removed:
     found = kind.objects.filter(kitchen=actor.kitchen, pk=key).first()
     if found is None:
         raise Http404
-    name = str(found)
-    values = {field.attname: field.value_from_object(found) for field in kind._meta.concrete_fields}
-    kept = TakenOff.objects.create(kitchen=actor.kitchen, kind=kind.__name__, values=values)
-    found.delete()
-    return Removed(kept.pk, name)
-
-
-@dataclass(frozen=True)
-class Removed:
-    """What was taken off: its name, and by what it can be put back."""
-
-    key: int
-    name: str
-
-    def __str__(self) -> str:
-        return self.name
+    return taking_off.take_off(actor, found)
 
 
 @action("kitchen.put-back", Role.CHEF)
@@ -214,17 +190,7 @@ def put_back(actor: Actor, key: int) -> str:
     Conflict
         when something has its name by now.
     """
-    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
-    kept = TakenOff.objects.filter(kitchen=actor.kitchen, pk=key).first()
-    if kept is None:
-        raise Http404
-    kind = LISTED[kept.kind]
-    name = kept.values["name"]
-    if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
-        raise Conflict(f"There is another {name} by now.")
-    kind.objects.create(**kept.values)
-    kept.delete()
-    return str(name)
+    return taking_off.put_back(actor, key, taking_off.THINGS)
 
 
 def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type[Vessel], name: str) -> None:

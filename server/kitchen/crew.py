@@ -12,10 +12,12 @@ from people import actions as people
 from people import hands
 from people.models import User
 
+from kitchen import taking_off
 from kitchen.access import Actor, action
 from kitchen.crew_schemas import Crew, InvitationOut, MemberOut
 from kitchen.joining import digest
 from kitchen.models import AuditEntry, Invitation, Kitchen, Membership, Role
+from kitchen.taking_off import Removed
 
 OPEN_FOR = timedelta(days=3)
 """So long an invitation is good: it goes by hand, and who needs it is there tomorrow."""
@@ -64,13 +66,12 @@ def invite(actor: Actor, /, role: str, title: str, token: str) -> Invitation:
 
 
 @action("crew.uninvite", Role.CHEF)
-def uninvite(actor: Actor, invitation_id: int) -> Invitation:
+def uninvite(actor: Actor, invitation_id: int) -> Removed:
     """Take an invitation back that nobody used yet."""
     found = Invitation.objects.filter(kitchen=actor.kitchen, pk=invitation_id, used_by=None).first()
     if found is None:
         raise Http404
-    found.delete()
-    return found
+    return taking_off.take_off(actor, found)
 
 
 @action("crew.role", Role.CHEF)
@@ -90,7 +91,7 @@ def change_role(actor: Actor, person_id: int, role: str) -> str:
 
 
 @action("crew.take-off", Role.CHEF)
-def take_off(actor: Actor, person_id: int) -> str:
+def take_off(actor: Actor, person_id: int) -> Removed:
     """Somebody works here no more. What they did stays theirs.
 
     Raises
@@ -100,8 +101,19 @@ def take_off(actor: Actor, person_id: int) -> str:
     """
     membership = _membership(actor, person_id)
     _keeps_a_chef(membership, None)
-    membership.delete()
-    return membership.user.shown()
+    return taking_off.take_off(actor, membership)
+
+
+@action("crew.put-back", Role.CHEF)
+def put_back(actor: Actor, key: int) -> str:
+    """Somebody who was taken off is here again as what they were; an invitation is as good as before.
+
+    Raises
+    ------
+    Conflict
+        when they joined again meanwhile.
+    """
+    return taking_off.put_back(actor, key, taking_off.PEOPLE)
 
 
 def _membership(actor: Actor, person_id: int) -> Membership:

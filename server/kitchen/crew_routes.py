@@ -27,7 +27,8 @@ from kitchen.crew_schemas import (
     NewRole,
 )
 from kitchen.reads import kitchen_out
-from kitchen.schemas import KitchenOut
+from kitchen.schemas import KitchenOut, RemovedOut
+from kitchen.taking_off import Removed
 
 router = Router()
 
@@ -47,11 +48,10 @@ def invite(request: HttpRequest, kitchen: str, body: NewInvitation) -> Status[In
     return Status(201, InvitationMade(**crew.invitation_out(made).dict(), token=token))
 
 
-@router.delete("/k/{kitchen}/invitations/{invitation_id}", response={204: None})
-def uninvite(request: HttpRequest, kitchen: str, invitation_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/invitations/{invitation_id}", response=RemovedOut)
+def uninvite(request: HttpRequest, kitchen: str, invitation_id: int) -> Removed:
     """Take an invitation back."""
-    crew.uninvite(enter(request, kitchen, by_password=True), invitation_id)
-    return Status(204, None)
+    return crew.uninvite(enter(request, kitchen, by_password=True), invitation_id)
 
 
 @router.patch("/k/{kitchen}/people/{member_id}", response=Crew)
@@ -62,11 +62,16 @@ def change_role(request: HttpRequest, kitchen: str, member_id: int, body: NewRol
     return read_crew(request, kitchen)
 
 
-@router.delete("/k/{kitchen}/people/{member_id}", response={204: None})
-def take_off(request: HttpRequest, kitchen: str, member_id: int) -> Status[None]:
+@router.delete("/k/{kitchen}/people/{member_id}", response=RemovedOut)
+def take_off(request: HttpRequest, kitchen: str, member_id: int) -> Removed:
     """Somebody works here no more."""
-    actor = enter(request, kitchen, by_password=True)
-    crew.take_off(actor, member_id)
+    return crew.take_off(enter(request, kitchen, by_password=True), member_id)
+
+
+@router.post("/k/{kitchen}/people/taken-off/{taken_off_id}/back", response={204: None})
+def put_back(request: HttpRequest, kitchen: str, taken_off_id: int) -> Status[None]:
+    """Somebody, or an invitation, is back as it was."""
+    crew.put_back(enter(request, kitchen, by_password=True), taken_off_id)
     return Status(204, None)
 
 

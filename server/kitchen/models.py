@@ -72,6 +72,9 @@ class Membership(models.Model):
 
         constraints = (models.UniqueConstraint(fields=["user", "kitchen"], name="one_role_a_kitchen"),)
 
+    def __str__(self) -> str:
+        return self.user.shown()
+
 
 class Invitation(models.Model):
     """That whoever has the link may join a kitchen, once, until then. Only a digest of it is kept."""

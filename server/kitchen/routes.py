@@ -36,6 +36,7 @@ from kitchen.schemas import (
     VesselOut,
     WayOut,
 )
+from kitchen.taking_off import Removed
 
 router = Router()
 
@@ -122,7 +123,7 @@ def add_own_ingredient(request: HttpRequest, kitchen: str, body: OwnIngredientIn
 
 
 @router.delete("/k/{kitchen}/ingredients/{ingredient_id}", response=RemovedOut)
-def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> actions.Removed:
+def remove_own_ingredient(request: HttpRequest, kitchen: str, ingredient_id: int) -> Removed:
     """Take one off the list."""
     return actions.remove_ingredient(enter(request, kitchen), ingredient_id)
 
@@ -141,7 +142,7 @@ def add_hob(request: HttpRequest, kitchen: str, body: NewHob) -> Status[HobOut]:
 
 
 @router.delete("/k/{kitchen}/hobs/{hob_id}", response=RemovedOut)
-def remove_hob(request: HttpRequest, kitchen: str, hob_id: int) -> actions.Removed:
+def remove_hob(request: HttpRequest, kitchen: str, hob_id: int) -> Removed:
     """Take a hob off the list."""
     return actions.remove_hob(enter(request, kitchen), hob_id)
 
@@ -153,7 +154,7 @@ def add_pan(request: HttpRequest, kitchen: str, body: NewPan) -> Status[PanOut]:
 
 
 @router.delete("/k/{kitchen}/pans/{pan_id}", response=RemovedOut)
-def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> actions.Removed:
+def remove_pan(request: HttpRequest, kitchen: str, pan_id: int) -> Removed:
     """Take a pan off the list."""
     return actions.remove_pan(enter(request, kitchen), pan_id)
 
@@ -166,7 +167,7 @@ def add_cooler(request: HttpRequest, kitchen: str, body: NewCooler) -> Status[Co
 
 
 @router.delete("/k/{kitchen}/coolers/{cooler_id}", response=RemovedOut)
-def remove_cooler(request: HttpRequest, kitchen: str, cooler_id: int) -> actions.Removed:
+def remove_cooler(request: HttpRequest, kitchen: str, cooler_id: int) -> Removed:
     """Take a cooler off the list."""
     return actions.remove_cooler(enter(request, kitchen), cooler_id)
 
@@ -178,7 +179,7 @@ def add_vessel(request: HttpRequest, kitchen: str, body: NewVessel) -> Status[Ve
 
 
 @router.delete("/k/{kitchen}/vessels/{vessel_id}", response=RemovedOut)
-def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> actions.Removed:
+def remove_vessel(request: HttpRequest, kitchen: str, vessel_id: int) -> Removed:
     """Take a vessel off the list."""
     return actions.remove_vessel(enter(request, kitchen), vessel_id)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from common import clock
+from common.refusals import Conflict
 from custard import training
 from django.http import Http404
 from kitchen import reads as kitchen
@@ -22,7 +23,7 @@ def made(actor: Actor, exercise_id: int) -> MadeExercise:
     Http404
         when it has none such.
     """
-    found = MadeExercise.objects.filter(kitchen=actor.kitchen, pk=exercise_id, taken_out=False).first()
+    found = MadeExercise.objects.filter(kitchen=actor.kitchen, pk=exercise_id, taken_out_at=None).first()
     if found is None:
         raise Http404
     return found
@@ -51,11 +52,25 @@ def _make(actor: Actor, formula_id: int, spec: Spec) -> MadeExercise:
 
 @action("practice.take-out", Role.CHEF)
 def take_out(actor: Actor, exercise_id: int) -> MadeExercise:
-    """Take an exercise out; attempts at it stay."""
+    """Take an exercise out, and from whoever it is set for; attempts at it stay."""
     found = made(actor, exercise_id)
-    found.taken_out = True
-    found.save(update_fields=["taken_out"])
-    SetExercise.objects.filter(made=found, taken_back_at=None).update(taken_back_at=clock.now())
+    found.taken_out_at = clock.now()
+    found.save(update_fields=["taken_out_at"])
+    SetExercise.objects.filter(made=found, taken_back_at=None).update(taken_back_at=found.taken_out_at)
+    return found
+
+
+@action("practice.put-back", Role.CHEF)
+def put_back(actor: Actor, exercise_id: int) -> MadeExercise:
+    """An exercise is there again, and set for whom it was set when it was taken out."""
+    found = (
+        MadeExercise.objects.filter(kitchen=actor.kitchen, pk=exercise_id).exclude(taken_out_at=None).first()
+    )
+    if found is None:
+        raise Http404
+    SetExercise.objects.filter(made=found, taken_back_at=found.taken_out_at).update(taken_back_at=None)
+    found.taken_out_at = None
+    found.save(update_fields=["taken_out_at"])
     return found
 
 
@@ -79,5 +94,25 @@ def take_back(actor: Actor, set_id: int) -> SetExercise:
     if found is None:
         raise Http404
     found.taken_back_at = clock.now()
+    found.save(update_fields=["taken_back_at"])
+    return found
+
+
+@action("practice.set", Role.CHEF)
+def set_again(actor: Actor, set_id: int) -> SetExercise:
+    """What was taken back is set as it was.
+
+    Raises
+    ------
+    Conflict
+        when the same was set for them meanwhile.
+    """
+    found = SetExercise.objects.filter(kitchen=actor.kitchen, pk=set_id).exclude(taken_back_at=None).first()
+    if found is None or (found.made is not None and found.made.taken_out_at is not None):
+        raise Http404
+    same = {"kitchen": actor.kitchen, "person": found.person, "key": found.key, "made": found.made}
+    if SetExercise.objects.filter(**same, taken_back_at=None).exists():
+        raise Conflict("That is set for them again by now.")
+    found.taken_back_at = None
     found.save(update_fields=["taken_back_at"])
     return found

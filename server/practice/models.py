@@ -25,7 +25,7 @@ class MadeExercise(models.Model):
     spec = models.JSONField()
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField(default=clock.now)
-    taken_out = models.BooleanField(default=False)
+    taken_out_at = models.DateTimeField(null=True)
 
     class Meta:
         """By name."""

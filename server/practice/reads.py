@@ -103,7 +103,7 @@ def book(actor: Actor, user: User) -> BookOut:
     fields = ("id", "key", "made_id", "name", "begun_at", "ended", "points", "passed", "signs", "again_s")
     rows = list(Attempt.objects.filter(kitchen=actor.kitchen, person=user).only(*fields))
     by = _by_exercise(rows)
-    made = MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out=False)
+    made = MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out_at=None)
     signs = {sign for row in rows for sign in row.signs}
     still = next((row for row in rows if not row.ended), None)
     return BookOut(
@@ -217,7 +217,7 @@ def section(actor: Actor) -> SectionOut:
     columns = [ExerciseColumn(key=one.key, name=one.name) for one in training.exercises().values()]
     columns += [
         ExerciseColumn(key=f"#{one.pk}", name=one.name)
-        for one in MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out=False)
+        for one in MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out_at=None)
     ]
     counted = sheets.counted(actor)
     return SectionOut(

@@ -99,6 +99,13 @@ def take_out(request: HttpRequest, kitchen: str, exercise_id: int) -> Status[Non
     return Status(204, None)
 
 
+@router.post("/k/{kitchen}/practice/exercises/{exercise_id}/back", response={204: None})
+def put_back(request: HttpRequest, kitchen: str, exercise_id: int) -> Status[None]:
+    """An exercise that was taken out is there again."""
+    exercises.put_back(enter(request, kitchen), exercise_id)
+    return Status(204, None)
+
+
 @router.post("/k/{kitchen}/practice/set", response={201: SetOut})
 def set_for(request: HttpRequest, kitchen: str, body: NewSet) -> Status[SetOut]:
     """Set an exercise for somebody."""
@@ -109,6 +116,13 @@ def set_for(request: HttpRequest, kitchen: str, body: NewSet) -> Status[SetOut]:
 def take_back(request: HttpRequest, kitchen: str, set_id: int) -> Status[None]:
     """They need not do it any more."""
     exercises.take_back(enter(request, kitchen), set_id)
+    return Status(204, None)
+
+
+@router.post("/k/{kitchen}/practice/set/{set_id}/back", response={204: None})
+def set_again(request: HttpRequest, kitchen: str, set_id: int) -> Status[None]:
+    """What was taken back is set as it was."""
+    exercises.set_again(enter(request, kitchen), set_id)
     return Status(204, None)
 
 

@@ -15,6 +15,7 @@ from stove.models import Mark
 
 from tests.conftest import ANGLAISE, PASSWORD, Api, formula_of, logged_in, mark
 
+BACK = "/api/k/here/people/taken-off"
 NEW = {"username": "newcomer", "title": "commis", "password": "a-long-enough-one"}
 
 
@@ -57,8 +58,10 @@ def test_an_invitation_runs_out_and_can_be_taken_back(here, chef):
     with clock.at(clock.now() + crew.OPEN_FOR + timedelta(minutes=1)):
         assert Api()("POST", f"/api/invitations/{token}", NEW).status_code == 404
     made = chef("GET", "/api/k/here/people").json()["invitations"][0]
-    assert chef("DELETE", f"/api/k/here/invitations/{made['id']}").status_code == 204
+    taken = chef("DELETE", f"/api/k/here/invitations/{made['id']}").json()
     assert Api()("GET", f"/api/invitations/{token}").status_code == 404
+    assert chef("POST", f"{BACK}/{taken['key']}/back").status_code == 204
+    assert Api()("POST", f"/api/invitations/{token}", NEW).status_code == 200
 
 
 @pytest.mark.parametrize(
@@ -98,8 +101,25 @@ def test_a_role_changes_what_one_may_do_at_once(here, chef):
     assert cook("PATCH", "/api/k/here", {"altitude_m": 5}).status_code == 403
     assert chef("PATCH", path, {"role": "chef"}).status_code == 200
     assert cook("PATCH", "/api/k/here", {"altitude_m": 5}).status_code == 200
-    assert chef("DELETE", path).status_code == 204
+    taken = chef("DELETE", path).json()
+    assert taken["name"] == "cook there"
     assert cook("GET", "/api/k/here").status_code == 404
+    for back in (
+        f"/api/k/here/taken-off/{taken['key']}/back",
+        f"/api/k/there/people/taken-off/{taken['key']}/back",
+    ):
+        assert chef("POST", back).status_code == 404
+    assert chef("POST", f"{BACK}/{taken['key']}/back").status_code == 204
+    assert cook("GET", "/api/k/here").json()["role"] == "chef"
+    assert chef("POST", f"{BACK}/{taken['key']}/back").status_code == 404
+
+
+def test_who_joined_again_meanwhile_is_not_there_twice(here, chef):
+    taken = chef("DELETE", f"/api/k/here/people/{person('here-cook').pk}").json()
+    assert logged_in("here-cook")("POST", f"/api/invitations/{invited(chef)}", {}).status_code == 200
+    refused = chef("POST", f"{BACK}/{taken['key']}/back")
+    assert refused.status_code == 409
+    assert "again by now" in refused.json()["detail"]
 
 
 def test_a_kitchen_keeps_a_chef(here, chef):
@@ -112,7 +132,7 @@ def test_a_kitchen_keeps_a_chef(here, chef):
 
 def test_who_was_taken_off_stays_named_in_what_they_did(here, chef, version):
     batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    assert chef("DELETE", f"/api/k/here/people/{here['cook'].user.pk}").status_code == 204
+    assert chef("DELETE", f"/api/k/here/people/{here['cook'].user.pk}").status_code == 200
     assert "cook there" in str(chef("GET", f"/api/k/here/batches/{batch.pk}").json())
 
 
@@ -151,6 +171,7 @@ def test_a_pin_opens_less_than_a_password(here):
         ("DELETE", "/api/me/sessions", None),
         ("POST", "/api/kitchens/begin", {"name": "Mine", "altitude_m": 0}),
         ("POST", "/api/k/here/throw-away", None),
+        ("POST", f"{BACK}/1/back", None),
     ):
         refused = tablet(method, path, body)
         assert refused.status_code == 403, path

@@ -73,6 +73,9 @@ def tried(here, there, version, batch):
         Membership.objects.create(user=actor.user, kitchen=closed, role=role)
     bath = larder.add_cooler(here["chef"], "ice bath", "ice-bath")
     taken_off = larder.remove_cooler(here["chef"], bath.pk)
+    uninvited = crew.uninvite(
+        here["chef"], crew.invite(here["chef"], "cook", "nobody", joining.new_token()).pk
+    )
     planned = a_day(here["cook"], version.formula_id)
     practised = {str(actor.user.pk): practised_by(actor, here["chef"]) for actor in here.values()}
     secret = devices.new_token()
@@ -120,12 +123,12 @@ def tried(here, there, version, batch):
             when=WHEN,
             secret=secret,
             slug="closed",
-            taken_off_id=taken_off.key,
+            taken_off_id=(uninvited if "people" in path else taken_off).key,
             token=token,
             member_id=taker.pk,
             invitation_id=invitation.pk,
             **planned["KEYS"],
-            **mine["KEYS"],
+            **(mine["KEYS"] | (mine["GONE"] if path.endswith("/back") else {})),
             attempt_id=mine["over"] if path.endswith("/debrief") else mine["going"],
             kind="formula" if "export" in path else "csv",
         )

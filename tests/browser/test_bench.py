@@ -53,14 +53,14 @@ def test_keys_move_the_dot_and_the_cell_under_the_hand_is_told(device):
     page.keyboard.press("ArrowLeft")
     expect(amount(page, "egg yolk")).not_to_have_value("6 yolks")
     page.get_by_role("img", name="Ratio map").hover(position={"x": 250, "y": 120})
-    told = re.compile(r"\d+ g of yolk, [\d.]+ g of starch: .*coat [\d.]+ mm.*coats from")
+    told = re.compile(r"\d+ g of yolk · [\d.]+ g of starch · .*coat [\d.]+ mm.*coats from")
     expect(page.get_by_text(told)).to_be_visible()
 
 
 def test_a_handle_turns_the_mix_and_says_what_one_step_does(device):
     page = device("trainee")
     open_bench(page)
-    expect(page.get_by_text(re.compile(r"one yolk more: nappe \d\.\d° lower"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"one yolk more · nappe \d\.\d° lower"))).to_be_visible()
     handle = page.get_by_role("slider", name="Sugar")
     before = rule(page).get_attribute("aria-label")
     handle.focus()
@@ -256,7 +256,7 @@ def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
         expect(page.get_by_text("bench scale shows")).to_be_visible()
         expect(page.get_by_text("✓ there")).to_be_visible()
         page.locator("button[aria-pressed]").filter(has_text="whole milk").click()
-        expect(page.get_by_text("weighed whole milk, 516 g")).to_be_visible()
+        expect(page.get_by_text("weighed whole milk · 516 g")).to_be_visible()
     finally:
         stand_in.terminate()
         stand_in.wait(timeout=10)

@@ -37,7 +37,7 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     now.get_by_role("button", name="Keep it").click()
     expect(now.get_by_role("status")).to_contain_text("68.")
     expect(now.get_by_role("list", name="Limits").get_by_role("listitem").first).to_contain_text("in time")
-    expect(page.get_by_role("button", name="Take back: read in the middle at 68.5°")).to_be_visible()
+    expect(page.get_by_role("button", name="Take back: read in the middle · 68.5°")).to_be_visible()
     right_at_every_width(page)
 
 

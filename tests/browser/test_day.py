@@ -148,7 +148,7 @@ def test_a_day_that_cannot_be_says_why_and_offers_what_helps(device):
 
 
 def test_a_batch_goes_to_the_stove_from_the_board(device):
-    """A batch of the day after tomorrow can be begun today; it is then the stove's, and the day leads to it."""
+    """A batch of another day can be begun today; it is then the stove's, and the day leads to it."""
     page = device("trainee")
     # The demo plans today, or tomorrow where it is made in the afternoon.
     when = ahead(2)

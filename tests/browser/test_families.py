@@ -89,7 +89,7 @@ def test_a_line_can_join_off_the_heat_and_be_taken_out(device):
     chosen(page, "Add an ingredient", "brandy")
     page.get_by_label("Amount of brandy 40 %").fill("60 ml")
     rule = page.get_by_role("img", name="Rule:")
-    expect(page.get_by_role("region", name="Rule and spoon")).to_contain_text("milk, egg, alcohol")
+    expect(page.get_by_role("region", name="Rule and spoon")).to_contain_text("milk, egg and alcohol")
     plain = rule.get_attribute("aria-label")
     expect(page.get_by_label("When brandy 40 % joins")).to_have_value("off the heat")
     page.get_by_label("When brandy 40 % joins").select_option("in the pan")

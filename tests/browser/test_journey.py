@@ -75,7 +75,7 @@ def test_from_the_book_to_the_log(device):
     page.get_by_role("radio", name="good").click()
     page.get_by_label("A word for next time").fill("smooth as silk")
     page.get_by_role("button", name="Close the batch").click()
-    expect(page.get_by_text("Closed: good, smooth as silk")).to_be_visible()
+    expect(page.get_by_text("Closed: good · smooth as silk")).to_be_visible()
 
     page.get_by_role("link", name="Log").click()
     row = page.get_by_role("listitem").first

@@ -75,7 +75,7 @@ def test_a_split_sauce_from_the_live_stove_to_its_label(device):
     expect(done.get_by_role("button", name=re.compile("in the blender"))).to_have_attribute(
         "aria-pressed", "true"
     )
-    expect(page.get_by_text("something wrong: bits of egg in it")).to_be_visible()
+    expect(page.get_by_text("something wrong · bits of egg in it")).to_be_visible()
     right_at_every_width(page)
     page.set_viewport_size({"width": 1280, "height": 800})
     page.reload()

@@ -165,7 +165,7 @@ def test_the_day_is_closed(device):
     expect(page.get_by_role("alert")).to_contain_text("Say why before you sign")
     page.get_by_label(re.compile(r"Why \d+ things are left to do")).fill("the printer is out of labels")
     page.get_by_role("button", name="Close the day and sign").click()
-    expect(page.get_by_text("by section chef, with 8 still to do: the printer")).to_be_visible()
+    expect(page.get_by_text("by section chef · 8 still to do · the printer")).to_be_visible()
 
 
 def test_a_batch_for_vulnerable_guests_says_what_it_reached(device):

@@ -59,7 +59,7 @@ def test_three_hundred_degrees_is_refused_and_can_be_mended(device):
     expect(page.get_by_role("alert").filter(has_text="as a number")).to_be_visible()
     page.get_by_label("Temperature").fill("80")
     page.get_by_role("button", name="Cooked").click()
-    expect(page.get_by_text("cook done at 80.0°: front ring")).to_be_visible()
+    expect(page.get_by_text("cook done · 80.0° · front ring")).to_be_visible()
 
 
 def test_a_connection_lost_in_the_middle_of_a_mark(device):

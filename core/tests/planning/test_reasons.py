@@ -38,9 +38,9 @@ def test_one_that_takes_too_long_by_itself_is_told_when_to_begin():
     found = reason(problem)
     assert found.jobs == ("base",)
     assert "Barley base takes 4 h 24 min" in found.say
-    assert "ready at 13:24" in found.say
-    assert "wanted at 12:00" in found.say
-    assert "Begin by 7:36" in found.say
+    assert "ready at {13:24 h}" in found.say
+    assert "wanted at {12:00 h}" in found.say
+    assert "Begin by {7:36 h}" in found.say
     assert offers(problem)["earlier"].minutes == 84
     later = offers(problem)["later"]
     assert later.job == "base"
@@ -54,12 +54,12 @@ def test_hands_are_named_with_minutes_and_between_when():
     assert found.needs == ("hands",)
     assert (found.start, found.end) == (NOON - 60, NOON)
     assert found.say == (
-        "Between 11:00 and 12:00 three things need the one pair of hands (cook 1): a, b and c. "
+        "Between {11:00 h} and {12:00 h} three things need the one pair of hands (cook 1): a, b and c. "
         "That is 90 min of work and there are 60 min of it."
     )
     change = offers(day(*three))["helper"]
     assert change.minutes == 30
-    assert "A helper for 30 min, from 11:" in change.say
+    assert "A helper for 30 min, from {11:" in change.say
 
 
 def test_what_has_nothing_to_do_with_it_is_not_named():
@@ -94,7 +94,7 @@ def test_an_oven_at_two_temperatures_is_named():
     found = reason(day(cups("a", 160), cups("b", 120)))
     assert found.jobs == ("a", "b")
     assert found.say == (
-        "Between 9:00 and 10:00 the oven would have to be two things: a at {160 C} for 40 min and "
+        "Between {9:00 h} and {10:00 h} the oven would have to be two things: a at {160 C} for 40 min and "
         "b at {120 C} for 40 min. It has one temperature, and takes 10 min to another."
     )
     assert offers(day(cups("a", 160), cups("b", 120)))["later"].minutes == 30

@@ -50,6 +50,12 @@ def test_a_day_is_kept_as_a_template_and_copied(cook, chef, wanted):
     assert [one["date"] for one in listed["days"]] == [WHEN, "2026-03-06", "2026-03-07"]
     gone = ok(cook("DELETE", f"/api/k/here/templates/{templates[0]['id']}"))
     assert gone["templates"] == []
+    thrown = f"/api/k/here/templates/{templates[0]['id']}"
+    assert cook("POST", f"{friday}/copy", {"template_id": templates[0]["id"]}).status_code == 404
+    assert ok(cook("POST", f"{thrown}/back"))["templates"] == templates
+    ok(cook("DELETE", thrown))
+    ok(cook("POST", f"{DAY}/template", {"name": "a weekday"}))
+    assert "another template “a weekday”" in cook("POST", f"{thrown}/back").json()["detail"]
 
 
 def test_a_day_goes_out_as_json_and_comes_in_again(cook, chef, wanted, version):

@@ -51,6 +51,10 @@ def practised_by(actor, chef):
     formula_id = book.latest(actor).first().formula_id
     made = exercises.make(chef, NewExercise(formula_id=formula_id, name="ours"))
     person = actor.user.pk
+    gone = exercises.make(chef, NewExercise(formula_id=formula_id, name="ours no more"))
+    gone_set = exercises.set_for(chef, NewSet(key="iron", person_id=person))
+    exercises.take_out(chef, gone.pk)
+    exercises.take_back(chef, gone_set.pk)
     return {
         "going": going.pk,
         "over": over.pk,
@@ -60,6 +64,7 @@ def practised_by(actor, chef):
             "set_id": exercises.set_for(chef, NewSet(key="nappe", person_id=person)).pk,
             "sheet_id": sheets.begin(chef, NewSheet(person_id=person)).pk,
         },
+        "GONE": {"exercise_id": gone.pk, "set_id": gone_set.pk},
         "BEGINNING": {"id": str(uuid.uuid4()), "key": "iron"},
         "AGAIN": {"id": str(uuid.uuid4()), "from_s": 4},
         "SETTING": {"key": "turn", "person_id": person},

@@ -69,9 +69,20 @@ def test_a_chef_makes_an_exercise_and_sets_it(trainee, here, version):
     assert attempt["formula"] == "Bay leaf anglaise"
     spec = Attempt.objects.get().spec
     assert {name: spec[name] for name in how} == how
-    assert chef("DELETE", f"{K}/set/{book['set'][0]['id']}").status_code == 204
-    assert chef("DELETE", f"{K}/exercises/{made['id']}").status_code == 204
-    assert trainee("GET", K).json()["book"]["set"] == []
+    own, theirs = f"{K}/exercises/{made['id']}", f"{K}/set/{book['set'][0]['id']}"
+    for path in (theirs, own):
+        assert chef("POST", f"{path}/back").status_code == 404
+        assert chef("DELETE", path).status_code == 204
+        assert trainee("GET", K).json()["book"]["set"] == []
+        assert chef("POST", f"{path}/back").status_code == 204
+        assert trainee("GET", K).json()["book"]["set"] == book["set"]
+    chef("DELETE", theirs)
+    chef("DELETE", own)
+    assert chef("POST", f"{theirs}/back").status_code == 404, "it is set again with its exercise only"
+    chef("POST", f"{own}/back")
+    assert trainee("GET", K).json()["book"]["set"] == [], "it was taken back before"
+    assert chef("POST", f"{K}/set", wanted).status_code == 201
+    assert chef("POST", f"{theirs}/back").status_code == 409
     assert begun(trainee, formula_id=version.formula_id)["name"] == "Bay leaf anglaise"
     unknown = {"id": str(uuid.uuid4()), "key": "juggling"}
     assert trainee("POST", f"{K}/attempts", unknown).status_code == 422

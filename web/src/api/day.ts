@@ -159,6 +159,15 @@ export function useDayEdits(kitchen: string, when: string) {
       ),
     onSuccess: () => anew(cache, ["days", kitchen]),
   });
+  const templateBack = useMutation({
+    mutationFn: (template_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/templates/{template_id}/back", {
+          params: { path: { kitchen, template_id } },
+        }),
+      ),
+    onSuccess: () => anew(cache, ["days", kitchen]),
+  });
   return {
     addWant,
     changeWant,
@@ -173,6 +182,7 @@ export function useDayEdits(kitchen: string, when: string) {
     bring,
     template,
     removeTemplate,
+    templateBack,
   };
 }
 

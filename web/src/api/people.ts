@@ -102,7 +102,16 @@ export function useCrewActions(kitchen: string) {
       ),
     onSuccess,
   });
-  return { invite, uninvite, role, takeOff };
+  const back = useMutation({
+    mutationFn: (taken_off_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/people/taken-off/{taken_off_id}/back", {
+          params: { path: { kitchen, taken_off_id } },
+        }),
+      ),
+    onSuccess,
+  });
+  return { invite, uninvite, role, takeOff, back };
 }
 
 export function useAudit(kitchen: string, person_id: number | null, enabled: boolean) {

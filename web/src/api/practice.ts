@@ -128,6 +128,15 @@ export function useChefActions(kitchen: string) {
       ),
     onSuccess: afresh,
   });
+  const putBack = useMutation({
+    mutationFn: (exercise_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/practice/exercises/{exercise_id}/back", {
+          params: { path: { kitchen, exercise_id } },
+        }),
+      ),
+    onSuccess: afresh,
+  });
   const setFor = useMutation({
     mutationFn: (body: Schemas["NewSet"]) =>
       told(client.POST("/api/k/{kitchen}/practice/set", { params: { path: { kitchen } }, body })),
@@ -140,12 +149,21 @@ export function useChefActions(kitchen: string) {
       ),
     onSuccess: afresh,
   });
+  const setAgain = useMutation({
+    mutationFn: (set_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/practice/set/{set_id}/back", {
+          params: { path: { kitchen, set_id } },
+        }),
+      ),
+    onSuccess: afresh,
+  });
   const beginSheet = useMutation({
     mutationFn: (body: Schemas["NewSheet"]) =>
       told(client.POST("/api/k/{kitchen}/practice/sheets", { params: { path: { kitchen } }, body })),
     onSuccess: afresh,
   });
-  return { make, takeOut, setFor, takeBack, beginSheet };
+  return { make, takeOut, putBack, setFor, takeBack, setAgain, beginSheet };
 }
 
 export function useSheet(kitchen: string, sheet_id: number) {

@@ -1,3 +1,5 @@
+import { ownFigures } from "../kit/habits";
+
 /** What the server refuses with: a sentence, and a sentence by each field it is about. */
 export interface ProblemBody {
   type: string;
@@ -15,7 +17,7 @@ export class Problem extends Error {
     readonly kind = "about:blank",
     readonly fields: ProblemBody["fields"] = [],
   ) {
-    super(detail);
+    super(ownFigures(detail));
   }
 
   /** The request did not reach the server, or the server is not up: it may be sent again. */

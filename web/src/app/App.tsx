@@ -76,9 +76,9 @@ function Inside() {
     return (
       <Centre>
         {session.isError ? (
-          <Failed sentence={session.error.message} again={() => void session.refetch()} />
+          <Failed title="Old Spoon" sentence={session.error.message} again={() => void session.refetch()} />
         ) : (
-          <Loading what="your kitchen" />
+          <Loading title="Old Spoon" what="your kitchen" />
         )}
       </Centre>
     );
@@ -88,9 +88,9 @@ function Inside() {
     return (
       <Centre>
         {kitchens.isError ? (
-          <Failed sentence={kitchens.error.message} again={() => void kitchens.refetch()} />
+          <Failed title="Old Spoon" sentence={kitchens.error.message} again={() => void kitchens.refetch()} />
         ) : (
-          <Loading what="your kitchen" />
+          <Loading title="Old Spoon" what="your kitchen" />
         )}
       </Centre>
     );
@@ -149,7 +149,7 @@ function OneAttempt() {
 }
 
 function Waiting({ children }: { children: React.ReactNode }) {
-  return <Suspense fallback={<Loading what="this page" />}>{children}</Suspense>;
+  return <Suspense fallback={<Loading title="Old Spoon" what="this page" />}>{children}</Suspense>;
 }
 
 function Centre({ children }: { children: React.ReactNode }) {

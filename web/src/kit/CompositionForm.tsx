@@ -75,7 +75,9 @@ export function CompositionForm({ components, name: first = "", problem, pending
           ))}
         </div>
         <p role="status" className={`tabular mt-2 ${off ? "text-brick" : "text-herb"}`}>
-          {fixed(total, 1)} of 100 g{off ? `; ${fixed(100 - total, 1)} to go` : ", adds up"}
+          {off
+            ? `${fixed(total, 1)} of 100 g; ${fixed(100 - total, 1)} to go`
+            : `${fixed(total, 1)} of 100 g, adds up`}
         </p>
         {problem?.at("composition") ? <Wrong>{problem.at("composition")}</Wrong> : null}
       </fieldset>

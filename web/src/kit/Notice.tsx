@@ -11,18 +11,29 @@ export function Notice({ tone = "calm", children }: { tone?: "calm" | "wrong"; c
   );
 }
 
-export function Loading({ what }: { what: string }) {
+/** While something is fetched; `title` where that is all there is on the page. */
+export function Loading({ what, title }: { what: string; title?: string }) {
   return (
-    <p role="status" className="py-10 text-soft">
-      Fetching {what} …
-    </p>
+    <>
+      {title ? <h1>{title}</h1> : null}
+      <p role="status" className="py-10 text-soft">
+        Fetching {what} …
+      </p>
+    </>
   );
 }
 
-/** What stands in a place's stead when it could not be fetched. */
-export function Failed({ sentence, again }: { sentence: string; again: () => void }) {
+interface FailedProps {
+  sentence: string;
+  again: () => void;
+  title?: string;
+}
+
+/** What stands in a place's stead when it could not be fetched; `title` where that is all there is on the page. */
+export function Failed({ sentence, again, title }: FailedProps) {
   return (
-    <div className="py-8">
+    <div className={title ? "" : "py-8"}>
+      {title ? <h1 className="mb-4">{title}</h1> : null}
       <Notice tone="wrong">{sentence}</Notice>
       <Button className="mt-4" onClick={again}>
         Try again

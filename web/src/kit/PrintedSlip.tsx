@@ -1,9 +1,12 @@
+import { Fragment } from "react";
+import { Facts } from "./Facts";
+import { listed } from "./listed";
 import { about as aboutLine, laidOut, type SlipLine } from "./Slip";
 import { mass, massText, type UnitSystem } from "./units";
 
 interface Props {
   title: string;
-  about: string;
+  about: readonly string[];
   lines: readonly (SlipLine & { tare_g: number })[];
   signs: readonly string[];
   allergens: readonly string[];
@@ -29,7 +32,7 @@ export function PrintedSlip({ title, about, lines, signs, allergens, system }: P
   return (
     <section className="printed hidden print:block" aria-hidden="true">
       <h1>{title}</h1>
-      <p>{about}</p>
+      <Facts of={about} />
       <table>
         <thead>
           <tr>
@@ -54,7 +57,9 @@ export function PrintedSlip({ title, about, lines, signs, allergens, system }: P
                   <td className="box">☐</td>
                   <td>
                     {line.name}
-                    <small>{aboutLine(line)}</small>
+                    <small>
+                      <Facts inline of={aboutLine(line)} />
+                    </small>
                   </td>
                   <td className="right figure">
                     {number} {unit}
@@ -66,10 +71,14 @@ export function PrintedSlip({ title, about, lines, signs, allergens, system }: P
           </tbody>
         ))}
       </table>
-      <p>
-        in all <b>{massText(total, system)}</b>
-        {allergens.length ? ` · contains ${allergens.join(", ")}` : ""}
-      </p>
+      <Facts
+        of={[
+          <Fragment key="total">
+            in all <b>{massText(total, system)}</b>
+          </Fragment>,
+          allergens.length > 0 && `contains ${listed(allergens)}`,
+        ]}
+      />
       <ul>
         {signs.map((sign) => (
           <li key={sign}>{sign}</li>

@@ -1,4 +1,5 @@
 import { Check, CheckCheck } from "lucide-react";
+import { Facts } from "./Facts";
 import { type Laid, whenText } from "./joins";
 import { mass, massText, type UnitSystem } from "./units";
 
@@ -31,9 +32,9 @@ export function laidOut<T extends SlipLine>(lines: readonly T[]) {
 }
 
 /** The amount as it was written, how much of it goes here, when it joins, and the note. */
-export function about(line: SlipLine): string {
+export function about(line: SlipLine): string[] {
   const part = line.share < 0.999 ? `${Math.round(100 * line.share)} % of ${line.amount}` : line.amount;
-  return [part, whenText(line.when), line.note].filter(Boolean).join(" · ");
+  return [part, whenText(line.when), line.note];
 }
 
 /** The weigh-out, bowl by bowl: grams large, the amount as it was written beside them, a tick per line, the tare. */
@@ -105,7 +106,7 @@ function Rows({
                 <span className={`block break-words text-lg ${done ? "line-through decoration-1" : ""}`}>
                   {line.name}
                 </span>
-                <span className="block text-sm text-soft">{about(line)}</span>
+                <Facts className="text-sm text-soft" of={about(line)} />
                 {checked && done ? (
                   <span className={`block text-sm ${twice ? "text-herb" : "text-copper"}`}>
                     {twice ? "checked twice" : "touch again to check"}

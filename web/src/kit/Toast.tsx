@@ -19,7 +19,7 @@ export function Toast({ say, onGone, children }: Props) {
   return (
     <div
       role="status"
-      className="fixed right-4 bottom-4 z-30 flex max-w-[92vw] items-center gap-4 border border-iron bg-paper px-4 py-2 print:hidden"
+      className="pointer-events-auto fixed right-4 bottom-4 z-50 flex max-w-[92vw] items-center gap-4 border border-iron bg-paper px-4 py-2 print:hidden"
     >
       <span className="min-w-0 break-words">{say}</span>
       {children}

@@ -32,9 +32,12 @@ function withOwnSign(text: string): string {
   return now.decimal === "comma" ? text.replace(".", ",") : text;
 }
 
-/** A sentence from the server with every figure's decimal sign as the person writes it. */
+/** A sentence from the server with figures and times of day ("{13:05 h}") as the person writes them. */
 export function ownFigures(text: string): string {
-  return now.decimal === "comma" ? text.replace(/(\d)\.(?=\d)/g, "$1,") : text;
+  const told = text.replace(/\{(\d{1,2}):(\d\d) h\}/g, (_all, hour: string, minute: string) =>
+    timeOfDay(Number(hour), Number(minute)),
+  );
+  return now.decimal === "comma" ? told.replace(/(\d)\.(?=\d)/g, "$1,") : told;
 }
 
 /** A time of day, "13:05" or "1:05 pm". */

@@ -33,7 +33,7 @@ export function difference(kelvin: number, system: UnitSystem): string {
   return `${fixed(system === "metric" ? kelvin : kelvin * 1.8, 1)}°`;
 }
 
-/** Texts from the core write temperatures as "{82.4 C}", differences of them as "{1.2 K}", weights as "{80 g}". */
+/** Texts from the core write temperatures as "{82.4 C}", differences of them as "{1.2 K}", weights as "{80 g}", times as "{13:05 h}". */
 export function inUnits(text: string, system: UnitSystem): string {
   return ownFigures(text)
     .replace(/\{(-?\d+(?:[.,]\d+)?) C\}/g, (_all, celsius: string) =>

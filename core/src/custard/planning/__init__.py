@@ -12,7 +12,7 @@ A room of its own beside the public door: whoever plans imports it, and nobody e
 
 from custard.planning.ahead import Ahead, Endangered, Outlook, next_for, outlook
 from custard.planning.blocks import blocks_of
-from custard.planning.check import Broken, broken, clock
+from custard.planning.check import Broken, broken, clock, said
 from custard.planning.cost import Cost, cost, ready, weights
 from custard.planning.day import (
     AT_ONCE_MIN,
@@ -134,6 +134,7 @@ __all__ = [
     "read_day",
     "ready",
     "risks",
+    "said",
     "shared_out",
     "solve",
     "standing",

@@ -45,7 +45,20 @@ def clock(minute: int) -> str:
     ('9:30', '23:30 the day before', '0:05 the day after')
     """
     days, of_day = divmod(minute, 1440)
-    shown = f"{of_day // 60}:{of_day % 60:02d}"
+    return _near(f"{of_day // 60}:{of_day % 60:02d}", days)
+
+
+def said(minute: int) -> str:
+    """A minute within a sentence, as temperatures are written there: whoever shows it writes it as they do.
+
+    >>> said(570), said(-30)
+    ('{9:30 h}', '{23:30 h} the day before')
+    """
+    days, of_day = divmod(minute, 1440)
+    return _near(f"{{{of_day // 60}:{of_day % 60:02d} h}}", days)
+
+
+def _near(shown: str, days: int) -> str:
     if days == 0:
         return shown
     if days == -1:
@@ -71,7 +84,7 @@ def _begun(day: Day, plan: Plan) -> Iterator[Broken]:
     for job, one in begun(day):
         planned = there.get((job.key, one.place))
         if planned is not None and (planned.start, planned.end) != (one.start, one.end):
-            say = f"{job.steps[one.place].say}, {job.name}, began at {clock(one.start)}."
+            say = f"{job.steps[one.place].say}, {job.name}, began at {said(one.start)}."
             yield Broken(one.start, (job.key,), say)
 
 
@@ -99,7 +112,7 @@ def _waits(day: Day, plan: Plan) -> Iterator[Broken]:
             age = job.due - steps[-1].end
             if age > job.life:
                 say = f"{job.name} is good for {job.life} min and would be {age} min old"
-                yield Broken(steps[-1].end, (job.key,), f"{say} at {clock(job.due)}.")
+                yield Broken(steps[-1].end, (job.key,), f"{say} at {said(job.due)}.")
 
 
 def _hands(day: Day, plan: Plan) -> Iterator[Broken]:
@@ -150,7 +163,7 @@ def _over(
             names = [f"“{jobs[o.job].steps[o.place].say}”, {jobs[o.job].name}" for o, _ in together]
             keys = tuple(dict.fromkeys(other.job for other, _ in together))
             yield Broken(
-                one.start, keys, f"At {clock(one.start)} {what} cannot be in {' and '.join(names)} at once."
+                one.start, keys, f"At {said(one.start)} {what} cannot be in {' and '.join(names)} at once."
             )
 
 
@@ -180,7 +193,7 @@ def _stocks(day: Day, plan: Plan) -> Iterator[Broken]:
             gone += jobs[one.job].steps[one.place].needs[ICE]
             there = room.ice_g + room.ice_g_h / 60 * max(0, one.start - room.opens)
             if gone > there + 1:
-                say = f"At {clock(one.start)} {gone / 1000:.1f} kg of ice are wanted and there are"
+                say = f"At {said(one.start)} {gone / 1000:.1f} kg of ice are wanted and there are"
                 yield Broken(one.start, (one.job,), f"{say} {there / 1000:.1f}.")
     if room.bowls is not None:
         freezes = round(60 * room.bowl_h)
@@ -188,5 +201,5 @@ def _stocks(day: Day, plan: Plan) -> Iterator[Broken]:
             busy = [other for other in used[BOWL] if other.start <= one.start < other.end + freezes]
             if sum(jobs[other.job].steps[other.place].needs[BOWL] for other in busy) > room.bowls:
                 keys = tuple(dict.fromkeys(other.job for other in busy))
-                say = f"No churn bowl is frozen for {jobs[one.job].name} at {clock(one.start)}."
+                say = f"No churn bowl is frozen for {jobs[one.job].name} at {said(one.start)}."
                 yield Broken(one.start, keys, say)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from ortools.sat.python import cp_model
 
-from custard.planning.check import clock
+from custard.planning.check import said
 from custard.planning.cost import ready
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Hands, Job, Plan, Room
 from custard.planning.model import Model
@@ -123,7 +123,7 @@ class _Look:
         names = {job.key: job for job in day.jobs}
         does = list(dict.fromkeys(f"{names[o.job].steps[o.place].say}, {names[o.job].name}" for o in mine))
         minutes = end - start
-        say = f"A helper for {spell(minutes)}, from {clock(start)} to {clock(end)}: {'; '.join(does)}."
+        say = f"A helper for {spell(minutes)}, from {said(start)} to {said(end)}: {'; '.join(does)}."
         helped = replace(room, hands=(*room.hands, Hands("a helper", ((start, end),))))
         yield Change("helper", say, minutes, "", replace(day, room=helped), plan)
 
@@ -203,7 +203,7 @@ class _Look:
         names = {job.key: job for job in day.jobs}
         early = [one for one in plan.steps if one.start < room.opens and one.hands is not None]
         what = list(dict.fromkeys(names[one.job].name for one in early))
-        say = f"Begin at {clock(begins)}, {spell(minutes)} earlier, with {listed(what)}."
+        say = f"Begin at {said(begins)}, {spell(minutes)} earlier, with {listed(what)}."
         from_then = tuple(
             replace(one, there=((min(one.there[0][0], begins), one.there[0][1]), *one.there[1:]))
             for one in room.hands
@@ -229,7 +229,7 @@ class _Look:
             due = job.due + minutes
             moved = replace(job, due=due)
             day = replace(self.day, jobs=tuple(moved if one is job else one for one in self.day.jobs))
-            say = f"{job.name} {spell(minutes)} later, at {clock(due)}."
+            say = f"{job.name} {spell(minutes)} later, at {said(due)}."
             found.append(Change("later", say, minutes, job.key, day, plan))
         yield from sorted(found, key=lambda one: one.minutes)[:2] or self._all_later()
 
@@ -253,7 +253,7 @@ class _Look:
         if not moved:
             return
         day = replace(self.day, jobs=tuple(moved.get(job.key, job) for job in self.day.jobs))
-        says = [f"{job.name} {spell(by[job.key])} later, at {clock(job.due or 0)}" for job in moved.values()]
+        says = [f"{job.name} {spell(by[job.key])} later, at {said(job.due or 0)}" for job in moved.values()]
         yield Change(
             "later", f"{'; '.join(says)}.", sum(by[key] for key in moved), next(iter(moved)), day, plan
         )

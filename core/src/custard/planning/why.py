@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from math import ceil
 
 from custard.planning.blocks import Block, blocks_of
-from custard.planning.check import clock
+from custard.planning.check import said
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Job, Room
 from custard.planning.free import OVEN_TURNS_MIN
 from custard.planning.model import ALONE, Model
@@ -113,7 +113,7 @@ def _two_heats(day: Day) -> Why:
     pieces = _pieces(day, OVEN)
     start, end = min(one.early for one in pieces), max(one.late for one in pieces)
     say = (
-        f"Between {clock(start)} and {clock(end)} the oven would have to be two things: {wants}. It has one "
+        f"Between {said(start)} and {said(end)} the oven would have to be two things: {wants}. It has one "
         f"temperature, and takes {OVEN_TURNS_MIN} min to another."
     )
     return Why(say, _keys(day), (OVEN,), start, end)
@@ -130,8 +130,8 @@ def _alone(day: Day, job: Job) -> Why:
         last = min(due - left, first)
         say = (
             f"{job.name} takes {spell(left)} from “{blocks[0].steps[0].say}” to ready: "
-            f"begun at {clock(first)} it is ready at {clock(first + left)}, and it is wanted at "
-            f"{clock(due)}. Begin by {clock(last)}, or want it later."
+            f"begun at {said(first)} it is ready at {said(first + left)}, and it is wanted at "
+            f"{said(due)}. Begin by {said(last)}, or want it later."
         )
         return Why(say, (job.key,), (), first, due)
     cause = "what its steps need is not free in between"
@@ -139,7 +139,7 @@ def _alone(day: Day, job: Job) -> Why:
         cause = f"“{pinned[0].say}” was put where the rest cannot follow"
     gone = [hands.name for hands in day.room.hands]
     say = (
-        f"{job.name} cannot be ready at {clock(due)} even with nothing else to do: {cause}, "
+        f"{job.name} cannot be ready at {said(due)} even with nothing else to do: {cause}, "
         f"or {listed(gone)} {'is' if len(gone) == 1 else 'are'} not there when it needs hands."
     )
     return Why(say, (job.key,), (), first, due)
@@ -214,7 +214,7 @@ def _together(day: Day, needs: tuple[str, ...]) -> Why:
     both = "both" if len(day.jobs) == 2 else "all"
     what = " and ".join(_what(day, need) for need in needs) or "the same hands and places"
     say = (
-        f"Between {clock(start)} and {clock(end)} {all_names} {both} need {what}: each goes by itself, "
+        f"Between {said(start)} and {said(end)} {all_names} {both} need {what}: each goes by itself, "
         f"but their steps cannot lie beside one another."
     )
     return Why(say, _keys(day), needs, start, end)
@@ -284,7 +284,7 @@ def _said(day: Day, need: str, start: int, end: int, pieces: Sequence[_Piece], h
     many = len(names)
     things = f"{counted(many)} thing{'s' if many > 1 else ''}"
     return (
-        f"Between {clock(start)} and {clock(end)} {things} need{'' if many > 1 else 's'} "
+        f"Between {said(start)} and {said(end)} {things} need{'' if many > 1 else 's'} "
         f"{_what(day, need)}: {listed(names)}. That is {ceil(minutes)} min of work and there are "
         f"{int(room)} min of it."
     )

@@ -48,8 +48,9 @@ function defaults(here: { eggs: string; measures: string }): Pick<Draft, "eggs" 
 
 function FromBook({ kitchen, id, version }: { kitchen: string; id: number; version: number | null }) {
   const found = useFormula(kitchen, id, version);
-  if (found.isPending) return <Loading what="the formula" />;
-  if (found.isError) return <Failed sentence={found.error.message} again={() => void found.refetch()} />;
+  if (found.isPending) return <Loading title="The Bench" what="the formula" />;
+  if (found.isError)
+    return <Failed title="The Bench" sentence={found.error.message} again={() => void found.refetch()} />;
   return <Opened key={`${id} ${version}`} found={found.data} start={found.data.draft} />;
 }
 
@@ -232,7 +233,11 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
       {seen ? (
         <PrintedSlip
           title={draft.name}
-          about={`version ${found?.version ?? "not saved"}${changed ? ", changed" : ""} · ${here.name}`}
+          about={[
+            found ? `version ${found.version}` : "not saved",
+            found && changed ? "changed" : "",
+            here.name,
+          ]}
           lines={seen.slip}
           signs={steps(seen).map((step) => inUnits(step, system))}
           allergens={seen.allergens}

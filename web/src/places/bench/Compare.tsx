@@ -17,8 +17,9 @@ export function Compare() {
     version: Number(search.get(`${name}v`)) || null,
   });
   const found = useCompare(here.slug, side("a"), side("b"));
-  if (found.isPending) return <Loading what="both formulas" />;
-  if (found.isError) return <Failed sentence={found.error.message} again={() => void found.refetch()} />;
+  if (found.isPending) return <Loading title="Side by side" what="both formulas" />;
+  if (found.isError)
+    return <Failed title="Side by side" sentence={found.error.message} again={() => void found.refetch()} />;
   return <Both found={found.data} />;
 }
 

@@ -1,6 +1,7 @@
 import { type Draft, type Larder, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { fixed } from "../../kit/habits";
+import { listed } from "../../kit/listed";
 import { Sheet } from "../../kit/Sheet";
 
 interface Props {
@@ -33,7 +34,7 @@ export function Contents({ ingredient, onClose }: Props) {
                 </div>
               ))}
           </dl>
-          {known.allergens.length ? <p className="mt-2">Contains {known.allergens.join(", ")}.</p> : null}
+          {known.allergens.length ? <p className="mt-2">Contains {listed(known.allergens)}.</p> : null}
           {known.range ? <p className="mt-2 text-soft">Varies: {known.range}.</p> : null}
           <p className="mt-2 text-soft">
             From {known.source_as_remembered}; recalled, not looked up (

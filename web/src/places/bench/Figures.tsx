@@ -1,19 +1,22 @@
-import type { Facts } from "../../api/bench";
+import type { ReactNode } from "react";
+import type { Facts as Known } from "../../api/bench";
 import type { Assessment } from "../../api/queries";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
+import { listed } from "../../kit/listed";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
-  facts: Facts | undefined;
+  facts: Known | undefined;
   stale: boolean;
 }
 
 /** What comes of it, in figures. */
 export function Figures({ assessment: a, facts, stale }: Props) {
   const { system } = useUnits();
-  const rows: [string, string][] = [
+  const rows: [string, ReactNode][] = [
     ["weighed", massText(a.mass_g, system)],
     ["after cooking and sieve", massText(a.yield_g, system)],
     ["whites left over", whites(a, facts, system)],
@@ -33,7 +36,7 @@ export function Figures({ assessment: a, facts, stale }: Props) {
     ["boils at", temperature(a.boiling_c, system)],
     ["tempering lands at", a.landing_c === null ? "nothing to temper" : temperature(a.landing_c, system)],
     ["sweetness, as sugar", facts ? `${fixed(facts.sweetness_per_100g, 0)} %` : "–"],
-    ["contains", a.allergens.join(", ") || "no declared allergen"],
+    ["contains", listed(a.allergens) || "no declared allergen"],
   ];
   return (
     <div className={stale ? "grayscale" : ""}>
@@ -48,7 +51,7 @@ export function Figures({ assessment: a, facts, stale }: Props) {
         ))}
       </dl>
       {facts?.no_price.length ? (
-        <p className="mt-2 text-sm text-soft">No price yet: {facts.no_price.join(", ")} (Kitchen).</p>
+        <p className="mt-2 text-sm text-soft">No price yet: {listed(facts.no_price)} (Kitchen).</p>
       ) : null}
       {facts ? (
         <p className="mt-2 border-l-4 border-brick pl-3 text-sm">
@@ -61,27 +64,38 @@ export function Figures({ assessment: a, facts, stale }: Props) {
   );
 }
 
-function whites(a: Assessment, facts: Facts | undefined, system: UnitSystem): string {
+function whites(a: Assessment, facts: Known | undefined, system: UnitSystem): ReactNode {
   if (a.whites_left_g <= 0) return "none";
-  const sugar = facts?.meringue_sugar_g
-    ? `, for ${massText(facts.meringue_sugar_g, system)} of meringue sugar`
-    : "";
-  return `${massText(a.whites_left_g, system)}${sugar}`;
+  const sugar_g = facts?.meringue_sugar_g ?? 0;
+  return (
+    <Facts
+      of={[
+        massText(a.whites_left_g, system),
+        sugar_g > 0 && `for ${massText(sugar_g, system)} of meringue sugar`,
+      ]}
+    />
+  );
 }
 
-function cost(facts: Facts | undefined): string {
+function cost(facts: Known | undefined): string {
   if (!facts) return "–";
   return facts.cost === null ? "prices missing" : `${facts.currency} ${fixed(facts.cost, 2)}`;
 }
 
-function keeps(facts: Facts | undefined, system: UnitSystem): string {
+function keeps(facts: Known | undefined, system: UnitSystem): ReactNode {
   if (!facts) return "–";
-  const why = inUnits(facts.keeps_why, system);
-  return `${facts.keeps_days ? `${facts.keeps_days} days, cold` : "the same day"}, ${why}`;
+  return (
+    <Facts
+      of={[
+        facts.keeps_days ? `${facts.keeps_days} days, cold` : "the same day",
+        inUnits(facts.keeps_why, system),
+      ]}
+    />
+  );
 }
 
 /** How much of the water of a base is ice, colder and colder. */
-function Freezing({ facts }: { facts: Facts }) {
+function Freezing({ facts }: { facts: Known }) {
   const { system } = useUnits();
   return (
     <div className="mt-3">

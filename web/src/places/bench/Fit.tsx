@@ -4,6 +4,7 @@ import { Problem } from "../../api/problem";
 import type { Draft } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
@@ -141,7 +142,7 @@ export function TopUp({ draft, disabled }: { draft: Draft; disabled: boolean }) 
         <p className="border-l-4 border-slate bg-paper px-4 py-3">
           {top.data.missing_g < 0.5
             ? "Nothing is missing."
-            : `Add ${top.data.add.map((one) => `${massText(one.grams, system)} of ${one.name}`).join(" and ")}.`}
+            : `Add ${listed(top.data.add.map((one) => `${massText(one.grams, system)} of ${one.name}`))}.`}
         </p>
       ) : null}
       {problem?.beside("left_g") ? <Notice tone="wrong">{problem.message}</Notice> : null}

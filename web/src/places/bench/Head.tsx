@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
 import { MEASURE_WORDS } from "../../kit/measures";
@@ -31,11 +32,15 @@ export function Head({ draft, found, act, problem, portions }: Props) {
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
         <div className="min-w-0">
           <h1 className="break-words">{draft.name.trim() || "No name yet"}</h1>
-          <p className="text-soft">
-            {family}
-            {portions ? ` · ${portions} portions of 60 g` : ""} · eggs {draft.eggs} ·{" "}
-            {MEASURE_WORDS[draft.measures ?? "metric"]}
-          </p>
+          <Facts
+            className="text-soft"
+            of={[
+              family,
+              portions ? `${portions} portions of 60 g` : null,
+              `eggs ${draft.eggs}`,
+              MEASURE_WORDS[draft.measures ?? "metric"],
+            ]}
+          />
         </div>
         <div className="flex flex-wrap items-end gap-3">
           {found ? (

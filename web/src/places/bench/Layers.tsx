@@ -4,6 +4,7 @@ import { useLayers } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
@@ -136,11 +137,15 @@ export function Layers({ formula }: { formula: number | null }) {
                 <b className="min-w-0 break-words">{layer.name}</b>
                 <span className="figure text-xl">{massText(layer.grams, system)}</span>
               </p>
-              <p className="text-soft">
-                {fixed(layer.batches, 2)} of a batch as written; the next goes on once it is {layer.ready},{" "}
-                {temperature(layer.ready_c, system, 0)} or colder
-                {layer.ready_h === null ? "" : `: about ${fixed(layer.ready_h, 1)} h in the fridge`}.
-              </p>
+              <p className="text-soft">{fixed(layer.batches, 2)} of a batch as written.</p>
+              <Facts
+                className="text-soft"
+                of={[
+                  `the next goes on once it is ${layer.ready}`,
+                  `${temperature(layer.ready_c, system, 0)} or colder`,
+                  layer.ready_h !== null && `about ${fixed(layer.ready_h, 1)} h in the fridge`,
+                ]}
+              />
             </li>
           ))}
         </ol>

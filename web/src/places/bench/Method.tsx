@@ -1,4 +1,5 @@
 import type { Assessment, Stage } from "../../api/queries";
+import { Facts } from "../../kit/Facts";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
 
@@ -26,7 +27,7 @@ export function Method({ stages, finish }: { stages: readonly Stage[]; finish: A
                 ))}
               </ol>
             ) : null}
-            {stage.ways?.length ? <p className="mt-1 text-sm text-soft">{stage.ways.join(" · ")}</p> : null}
+            <Facts className="mt-1 text-sm text-soft" of={stage.ways ?? []} />
             {stage.cautions.map((caution) => (
               <p key={caution} className="mt-1 border-l-4 border-brick pl-2 text-sm">
                 {inUnits(caution, system)}

@@ -8,6 +8,7 @@ import {
   useTurn,
 } from "../../api/bench";
 import { type Draft, useLarder } from "../../api/queries";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
@@ -94,11 +95,13 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
       ) : (
         <Loading what="the map" />
       )}
-      <p className="min-h-10 text-sm text-soft" aria-live="off">
-        {cell && map
-          ? describe(cell, map, system, larder.data?.words)
-          : "Drag the dot, or move it with the arrow keys; hold shift for longer steps."}
-      </p>
+      <div className="min-h-10 text-sm text-soft" aria-live="off">
+        {cell && map ? (
+          <Facts of={describe(cell, map, system, larder.data?.words)} />
+        ) : (
+          "Drag the dot, or move it with the arrow keys; hold shift for longer steps."
+        )}
+      </div>
       {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
       <div className="grid gap-x-8 gap-y-4 sm:grid-cols-2">
         {handles.map((handle) => (
@@ -199,9 +202,16 @@ function Turner({ handle, details, onTurn }: TurnerProps) {
         />
       </label>
       {effects?.map((one) => (
-        <p key={one.step} className="text-sm text-soft">
-          {one.step}: {effect(one, system)}
-        </p>
+        <Facts
+          key={one.step}
+          className="text-sm text-soft"
+          of={[
+            <span key="step" className="text-iron">
+              {one.step}
+            </span>,
+            ...effect(one, system),
+          ]}
+        />
       ))}
     </div>
   );
@@ -210,22 +220,26 @@ function Turner({ handle, details, onTurn }: TurnerProps) {
 /** What stands by itself has no coat to measure. */
 const STAND = ["spoonable", "pipeable"];
 
-function effect(one: Details["sensitivities"][number], system: UnitSystem): string {
-  const said = [];
-  if (one.nappe_k !== null && Math.abs(one.nappe_k) >= 0.05)
-    said.push(`nappe ${difference(Math.abs(one.nappe_k), system)} ${one.nappe_k > 0 ? "higher" : "lower"}`);
+function effect(one: Details["sensitivities"][number], system: UnitSystem): string[] {
+  const said: string[] = [];
+  const { nappe_k, curdles_k, coat_mm } = one;
+  if (nappe_k !== null && Math.abs(nappe_k) >= 0.05) {
+    const by = difference(Math.abs(nappe_k), system);
+    said.push(nappe_k > 0 ? `nappe ${by} higher` : `nappe ${by} lower`);
+  }
   if (STAND.includes(one.word)) {
+    const by = fixed(Math.abs(one.firmer_percent), 0);
     if (Math.abs(one.firmer_percent) >= 1)
-      said.push(
-        `${fixed(Math.abs(one.firmer_percent), 0)} % ${one.firmer_percent > 0 ? "firmer" : "softer"}`,
-      );
-  } else if (Math.abs(one.coat_mm) >= 0.01)
-    said.push(`coat ${one.coat_mm > 0 ? "+" : "−"}${fixed(Math.abs(one.coat_mm), 2)} mm`);
-  if (one.curdles_k !== null && Math.abs(one.curdles_k) >= 1)
-    said.push(
-      `curdles ${difference(Math.abs(one.curdles_k), system)} ${one.curdles_k > 0 ? "later" : "sooner"}`,
-    );
-  return said.join(", ") || "nothing you could see";
+      said.push(one.firmer_percent > 0 ? `${by} % firmer` : `${by} % softer`);
+  } else if (Math.abs(coat_mm) >= 0.01) {
+    const by = fixed(Math.abs(coat_mm), 2);
+    said.push(coat_mm > 0 ? `coat +${by} mm` : `coat −${by} mm`);
+  }
+  if (curdles_k !== null && Math.abs(curdles_k) >= 1) {
+    const by = difference(Math.abs(curdles_k), system);
+    said.push(curdles_k > 0 ? `curdles ${by} later` : `curdles ${by} sooner`);
+  }
+  return said.length ? said : ["nothing you could see"];
 }
 
 /** A spot of the map in words: what the spoon shows there, its window, and what to weigh for it. */
@@ -234,11 +248,15 @@ function describe(
   map: RatioMapGrid,
   system: UnitSystem,
   words: readonly (readonly unknown[])[] | undefined,
-): string {
+): string[] {
   const word = words?.find(([end]) => cell.stress_pa < Number(end))?.[1] ?? "pipeable";
-  const nappe = cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`;
-  const curdles =
-    cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`;
-  const weigh = `${massText(cell.x_g, system)} of ${map.x_name}, ${massText(cell.y_g, system)} of ${map.y_name}`;
-  return `${weigh}: ${word}, ${coatText(cell.film_mm)}, ${pascals(cell.stress_pa)}; ${nappe}, ${curdles}.`;
+  return [
+    `${massText(cell.x_g, system)} of ${map.x_name}`,
+    `${massText(cell.y_g, system)} of ${map.y_name}`,
+    String(word),
+    coatText(cell.film_mm),
+    pascals(cell.stress_pa),
+    cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`,
+    cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`,
+  ];
 }

@@ -81,8 +81,8 @@ export function Destinations({ draft, assessment, problem, act }: Props) {
       {shared ? (
         <div className="border-l-4 border-slate bg-paper px-4 py-3">
           <p>
-            {massText(shared.wanted_g, system)} wanted, {massText(shared.lost_g, system)} stay in jugs and
-            bags; it comes to {massText(shared.comes_to_g, system)}.
+            Wanted are {massText(shared.wanted_g, system)}; {massText(shared.lost_g, system)} stay in jugs and
+            bags. It comes to {massText(shared.comes_to_g, system)}.
           </p>
           <p className={`font-bold ${shared.left_over_g < -1 ? "text-brick" : ""}`}>
             {shared.left_over_g < -1

@@ -27,7 +27,9 @@ export function SaveBar({ found, draft, changed, base, onSaved, onTheirs }: Prop
   if (here.role !== "chef")
     return (
       <p className="text-soft">
-        {changed ? "Changed for this batch only: " : ""}a chef of this kitchen saves versions to the book.
+        {changed
+          ? "Changed for this batch only: a chef of this kitchen saves versions to the book."
+          : "A chef of this kitchen saves versions to the book."}
       </p>
     );
   const send = (on: number) =>

@@ -3,6 +3,7 @@ import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type Scaling, useScale } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { TextBox } from "../../kit/TextBox";
 import { typedNumber } from "../../kit/units";
@@ -97,7 +98,7 @@ function Simple({ draft, assessment, act, disabled, by }: Omit<Props, "problem" 
           <TextBox
             label={way?.label ?? ""}
             error={wrong}
-            hint={current ? `now ${Math.round(current * 10) / 10}` : ""}
+            hint={current ? `now ${plain(Math.round(current * 10) / 10)}` : ""}
             numeric
             value={amount}
             onChange={setAmount}

@@ -1,5 +1,6 @@
 import { type Larder, type LineDraft, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import type { LineChange } from "./draft";
 
 /** What a line's ingredient is called. */
@@ -12,10 +13,11 @@ export function nameIn(larder: Pick<Larder, "ingredients"> | undefined, line: Li
 export function Was({ changed }: { changed: LineChange }) {
   const { was, parts } = changed;
   if (!was) return <p className="text-sm text-yolk-ink">not in the saved version</p>;
-  const said = parts.map((part) =>
-    part === "note" ? `note was ${was.note ? `“${was.note}”` : "none"}` : `was ${was[part] ?? "as usual"}`,
-  );
-  return <p className="text-sm text-yolk-ink">{said.join(" · ")}</p>;
+  const said = parts.map((part) => {
+    if (part !== "note") return `was ${was[part] ?? "as usual"}`;
+    return was.note ? `the note was “${was.note}”` : "there was no note";
+  });
+  return <Facts className="text-sm text-yolk-ink" of={said} />;
 }
 
 /** A line of the saved version that is in the draft no more. */

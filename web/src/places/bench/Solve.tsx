@@ -4,6 +4,7 @@ import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { ownFigures } from "../../kit/habits";
 import { useHere } from "../../kit/here";
@@ -222,7 +223,7 @@ function Offer({ one, now, first, onTake }: OfferProps) {
         {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
       </ul>
       {one.differences.length ? (
-        <p className="mt-1 text-soft">{one.differences.map((text) => inUnits(text, system)).join(" · ")}</p>
+        <Facts className="mt-1 text-soft" of={one.differences.map((text) => inUnits(text, system))} />
       ) : null}
       <Button look="solid" className="mt-3" onClick={onTake}>
         {one.why ? "Take the nearest" : "Take it"}

@@ -3,12 +3,14 @@ import type { Band } from "../../api/bench";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { MiniRule, Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, temperature, thick } from "../../kit/units";
+import { difference, inUnits, temperature, thick } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -34,20 +36,18 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
         <Spoon film={a.hot} size={110} />
         <div>
           <p className="figure text-[1.8rem]">{a.hot.word}</p>
-          <p className="text-soft">
-            {coatText(a.hot.film_mm)}, the line {a.hot.line}
-            <br />
-            {thick(a.hot.yield_stress_pa, band?.hot_pa)} hot
-          </p>
-          <p className="mt-1 text-soft">
-            cold: {a.cold.word}, {thick(a.cold.yield_stress_pa, band?.cold_pa)}
-            {a.whisked ? (
-              <>
-                <br />
-                whisked smooth: {a.whisked.word}; a day later {a.whisked.next_day_word}
-              </>
-            ) : null}
-          </p>
+          <Facts className="text-soft" of={[coatText(a.hot.film_mm), `the line ${a.hot.line}`]} />
+          <p className="text-soft">hot: {thick(a.hot.yield_stress_pa, band?.hot_pa)}</p>
+          <Facts
+            className="mt-1 text-soft"
+            of={[`cold: ${a.cold.word}`, thick(a.cold.yield_stress_pa, band?.cold_pa)]}
+          />
+          {a.whisked ? (
+            <Facts
+              className="text-soft"
+              of={[`whisked smooth: ${a.whisked.word}`, `a day later: ${a.whisked.next_day_word}`]}
+            />
+          ) : null}
         </div>
       </div>
       <div className={stale ? "grayscale" : ""}>
@@ -62,14 +62,14 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           system={system}
         />
         <p className="text-sm text-soft">
-          At {a.window.rate_k_per_min} K a minute; slower heat thickens lower.
-          {band ? " The brackets hold four kitchens in five." : ""}
+          At {difference(a.window.rate_k_per_min, system)} a minute; slower heat thickens lower.
         </p>
+        {band ? <p className="text-sm text-soft">The brackets hold four kitchens in five.</p> : null}
       </div>
       {a.allergens.length ? (
         <p>
           <span className="text-soft">contains </span>
-          <b>{a.allergens.join(", ")}</b>
+          <b>{listed(a.allergens)}</b>
         </p>
       ) : null}
       <ToTheStove draft={draft} found={found} disabled={stale} />

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type BookPage, type FormulaLine, useBook, useLarder, usePatterns } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
@@ -223,11 +224,18 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
       <span className="tabular lg:text-right">
         {massText(line.mass_g, system)}
         <span className="block text-sm text-soft">
-          {line.yolk_g_per_l === null ? "no milk" : `yolk ${fixed(line.yolk_g_per_l, 0)} g/l`}
-          {line.starch_percent > 0 ? ` · starch ${fixed(line.starch_percent, 1)} %` : ""}
-          <br />
-          {line.keeps_days ? `keeps ${line.keeps_days} d` : "same day"}
-          {line.cost === null ? "" : ` · ${currency} ${fixed(line.cost, 2)}`}
+          <Facts
+            of={[
+              line.yolk_g_per_l === null ? "no milk" : `yolk ${fixed(line.yolk_g_per_l, 0)} g/l`,
+              line.starch_percent > 0 && `starch ${fixed(line.starch_percent, 1)} %`,
+            ]}
+          />
+          <Facts
+            of={[
+              line.keeps_days ? `keeps ${line.keeps_days} d` : "same day",
+              line.cost !== null && `${currency} ${fixed(line.cost, 2)}`,
+            ]}
+          />
         </span>
       </span>
     </Link>

@@ -129,7 +129,9 @@ function Settle({ found }: { found: ImportOut }) {
         {found.draft
           ? "Understood, all of it"
           : open
-            ? `${open} ${open === 1 ? "line" : "lines"} to settle`
+            ? open === 1
+              ? "One line to settle"
+              : `${open} lines to settle`
             : "Understood; say its family"}
       </h2>
       <div className="grid max-w-3xl gap-4 sm:grid-cols-2">

@@ -1,6 +1,7 @@
 import { Link, useParams } from "react-router";
 import { useDayAfter } from "../../api/day";
 import { Problem } from "../../api/problem";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { dateText, timeText } from "./times";
@@ -52,8 +53,12 @@ export function After() {
                   <span className="font-bold">{one.say}</span> <span className="text-soft">{one.name}</span>
                 </td>
                 <td className="tabular">
-                  {timeText(one.began_at)}
-                  {one.began_at === one.planned_at ? "" : `, planned ${timeText(one.planned_at)}`}
+                  <Facts
+                    of={[
+                      timeText(one.began_at),
+                      one.began_at !== one.planned_at && `planned ${timeText(one.planned_at)}`,
+                    ]}
+                  />
                 </td>
                 <td className="tabular text-right">{one.planned} min</td>
                 <td className={`tabular text-right ${one.took > one.planned ? "font-bold text-copper" : ""}`}>

@@ -7,6 +7,7 @@ import { useHere } from "../../kit/here";
 import { Menu, MenuAction, MenuBreak, MenuFile } from "../../kit/Menu";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { useTold } from "../../kit/Told";
 import { dateText } from "./times";
 
 interface Props {
@@ -57,7 +58,8 @@ export function DayMenu({ when, may, onRoom, onOther }: Props) {
 function Copy({ when, onClose }: { when: string; onClose: () => void }) {
   const here = useHere();
   const days = useDays(here.slug, when);
-  const { copy, removeTemplate } = useDayEdits(here.slug, when);
+  const { copy, removeTemplate, templateBack } = useDayEdits(here.slug, when);
+  const { tell } = useTold();
   const rows = days.data?.days.filter((one) => one.date !== when && one.wants > 0) ?? [];
   const templates = days.data?.templates ?? [];
   const take = (body: { date: string | null; template_id: number | null }) =>
@@ -77,7 +79,21 @@ function Copy({ when, onClose }: { when: string; onClose: () => void }) {
             >
               {one.name}, {one.wants} wanted
             </Button>
-            <Button aria-label={`throw ${one.name} away`} onClick={() => removeTemplate.mutate(one.id)}>
+            <Button
+              aria-label={`throw ${one.name} away`}
+              disabled={removeTemplate.isPending}
+              onClick={() =>
+                removeTemplate.mutate(one.id, {
+                  onSuccess: () => {
+                    tell({
+                      say: `The template “${one.name}” is thrown away.`,
+                      back: () => templateBack.mutateAsync(one.id),
+                    });
+                    onClose();
+                  },
+                })
+              }
+            >
               ✕
             </Button>
           </li>
@@ -95,6 +111,7 @@ function Copy({ when, onClose }: { when: string; onClose: () => void }) {
         ))}
       </ul>
       {copy.isError ? <Wrong>{copy.error.message}</Wrong> : null}
+      {removeTemplate.isError ? <Wrong>{removeTemplate.error.message}</Wrong> : null}
       <Button className="mt-4" onClick={onClose}>
         Close
       </Button>

@@ -5,6 +5,7 @@ import { useDay, useDayActions, useDayEdits, useDays } from "../../api/day";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { ownFigures } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
@@ -125,16 +126,18 @@ export function DayPage() {
             onRoom={() => setAdding("room")}
             onOther={() => setAdding({ other: null })}
           />
-          <Button disabled={!may} onClick={() => setAdding({ want: null })}>
-            Add to the day
-          </Button>
-          <Button
-            look="solid"
-            disabled={!may || !seen?.there || seen.over || plan.isPending}
-            onClick={() => plan.mutate()}
-          >
-            {plan.isPending ? "Planning …" : "Plan it again from now"}
-          </Button>
+          {may ? (
+            <>
+              <Button onClick={() => setAdding({ want: null })}>Add to the day</Button>
+              <Button
+                look="solid"
+                disabled={!seen?.there || seen.over || plan.isPending}
+                onClick={() => plan.mutate()}
+              >
+                {plan.isPending ? "Planning …" : "Plan it again from now"}
+              </Button>
+            </>
+          ) : null}
         </div>
       </div>
       {day.isPending ? <Loading what="the day" /> : null}
@@ -158,7 +161,7 @@ export function DayPage() {
         <Wrong>
           <ul>
             {seen.dangers.map((one) => (
-              <li key={one.job}>{one.say}</li>
+              <li key={one.job}>{ownFigures(one.say)}</li>
             ))}
           </ul>
         </Wrong>

@@ -2,9 +2,11 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type DayLists, useDay, useDayLists, useInHouse } from "../../api/day";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { Wrong } from "../../kit/Field";
-import { fixed } from "../../kit/habits";
+import { fixed, ownFigures, plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -77,25 +79,27 @@ export function Lists() {
             {found.lists.eggs ? <Eggs eggs={found.lists.eggs} /> : null}
             <section aria-label="Ice">
               <h2 className="border-b border-iron pb-1">Ice and bowls</h2>
-              <p className="py-2">
-                {massText(found.lists.ice_g, system)} of ice in all
-                {found.ice_to_make_g > 0
-                  ? `; ${massText(found.ice_to_make_g, system)} still to be made`
-                  : found.lists.ice_house_g === null
-                    ? ""
-                    : "; it is there"}
-                .
-              </p>
-              {found.bowl_say ? <p className="font-bold">{found.bowl_say}</p> : null}
+              <Facts
+                className="py-2"
+                of={[
+                  `${massText(found.lists.ice_g, system)} of ice in all`,
+                  found.ice_to_make_g > 0
+                    ? `${massText(found.ice_to_make_g, system)} still to be made`
+                    : found.lists.ice_house_g !== null && "it is there",
+                ]}
+              />
+              {found.bowl_say ? <p className="font-bold">{ownFigures(found.bowl_say)}</p> : null}
             </section>
             <section aria-label="Labels">
               <h2 className="border-b border-iron pb-1">Labels to print</h2>
               <ul>
                 {found.lists.labels.map((one) => (
                   <li key={one.job} className="border-b border-hair py-1.5">
-                    {one.name}: keeps {one.days} {one.days === 1 ? "day" : "days"}
+                    <Facts of={[one.name, one.days === 1 ? "keeps one day" : `keeps ${one.days} days`]} />
                     <span className="block text-sm text-soft">
-                      contains {one.allergens.join(", ") || "nothing declared"}
+                      {one.allergens.length
+                        ? `contains ${listed(one.allergens)}`
+                        : "contains nothing declared"}
                     </span>
                   </li>
                 ))}
@@ -110,7 +114,7 @@ export function Lists() {
                 {Object.entries(found.lists.allergens).map(([word, names]) => (
                   <div key={word} className="contents">
                     <dt className="font-bold">{word}</dt>
-                    <dd>{names.join(", ")}</dd>
+                    <dd>{listed(names)}</dd>
                   </div>
                 ))}
               </dl>
@@ -143,11 +147,15 @@ function PullRow({ one, lists, may }: { one: PullLine; lists: DayLists; may: boo
       <span className="figure text-[1.15rem]">{massText(one.grams, system)}</span>
       <span className="min-w-0">
         <span className="font-bold break-words">{one.name}</span>
-        <span className="block text-sm text-soft">
-          {one.missing_g > 0 ? `${massText(one.missing_g, system)} missing` : "it is there"}
-          {one.packages ? `: ${one.packages} × ${one.per}` : ""}
-          {one.cost ? `, ${fixed(one.cost, 2)} ${lists.currency}` : ""}; {one.batches.join(", ")}
-        </span>
+        <Facts
+          className="text-sm text-soft"
+          of={[
+            one.missing_g > 0 ? `${massText(one.missing_g, system)} missing` : "it is there",
+            one.packages ? `${one.packages} × ${one.per}` : null,
+            one.cost ? `${fixed(one.cost, 2)} ${lists.currency}` : null,
+            ...one.batches,
+          ]}
+        />
         {house.isError ? <Wrong>{house.error.message}</Wrong> : null}
       </span>
       {may ? (
@@ -176,17 +184,19 @@ function PullRow({ one, lists, may }: { one: PullLine; lists: DayLists; may: boo
 
 function Eggs({ eggs }: { eggs: NonNullable<DayLists["lists"]["eggs"]> }) {
   const { system } = useUnits();
-  const pieces = (value: number) => String(Number(fixed(value, 1)));
+  const pieces = (value: number) => plain(Math.round(10 * value) / 10);
   return (
     <section aria-label="Eggs">
       <h2 className="border-b border-iron pb-1">Eggs, {eggs.name}</h2>
       <p className="figure py-2 text-[1.6rem]">{eggs.to_break} to break</p>
-      <p>
-        {pieces(eggs.yolks)} yolks
-        {eggs.whole ? `, ${pieces(eggs.whole)} whole` : ""}
-        {eggs.whites ? `, ${pieces(eggs.whites)} whites` : ""} are wanted.{" "}
-        {eggs.whites_left_g > 0 ? `${massText(eggs.whites_left_g, system)} of white is left over.` : ""}
-      </p>
+      <Facts
+        of={[
+          `${pieces(eggs.yolks)} yolks`,
+          eggs.whole ? `${pieces(eggs.whole)} whole` : null,
+          eggs.whites ? `${pieces(eggs.whites)} whites` : null,
+        ]}
+      />
+      {eggs.whites_left_g > 0 ? <p>{massText(eggs.whites_left_g, system)} of white are left over.</p> : null}
     </section>
   );
 }

@@ -1,4 +1,5 @@
 import type { Day, DayStep } from "../../api/day";
+import { Facts } from "../../kit/Facts";
 import { timeText } from "./times";
 
 interface Props {
@@ -20,15 +21,11 @@ export function NextThings({ day, who, onOpen }: Props) {
         const step = one.at ?? one.then;
         return (
           <div key={one.hands_id} className={one.hands_id === chosen ? "" : "max-md:hidden"}>
-            <p className="text-soft">
-              {one.name}
-              {one.at ? ", now" : step ? ", next" : ""}
-            </p>
+            <p className="text-soft">{one.at ? `${one.name}, now` : step ? `${one.name}, next` : one.name}</p>
             {step ? (
               <button type="button" className="block min-h-11 w-full text-left" onClick={() => onOpen(step)}>
                 <span className="figure block text-[2rem] leading-tight md:text-[1.35rem]">
-                  {one.at ? "" : `${timeText(step.begins)} `}
-                  {step.say}
+                  {one.at ? step.say : `${timeText(step.begins)} ${step.say}`}
                 </span>
                 <span className="block text-[1.1rem] md:text-base">{names.get(step.job)}</span>
               </button>
@@ -36,10 +33,14 @@ export function NextThings({ day, who, onOpen }: Props) {
               <p className="figure text-[1.35rem]">Nothing more to do.</p>
             )}
             {one.at && one.then ? (
-              <p className="text-soft">
-                until {timeText(one.at.ends)}, then {timeText(one.then.begins)} {one.then.say},{" "}
-                {names.get(one.then.job)}
-              </p>
+              <Facts
+                className="text-soft"
+                of={[
+                  `until ${timeText(one.at.ends)}`,
+                  `then ${timeText(one.then.begins)} ${one.then.say}`,
+                  names.get(one.then.job),
+                ]}
+              />
             ) : null}
           </div>
         );

@@ -2,9 +2,11 @@ import { useState } from "react";
 import { type Day, type DayHands, useDayEdits } from "../../api/day";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { useTold } from "../../kit/Told";
 import { typedNumber } from "../../kit/units";
 import { timeToType, typedTime } from "./times";
 import { fieldsOf } from "./WantSheet";
@@ -55,6 +57,7 @@ export function RoomSheet({ day, when, onClose }: { day: Day; when: string; onCl
 function HandsRow({ one, when, alone }: { one: DayHands; when: string; alone: boolean }) {
   const here = useHere();
   const { hands, removeHands } = useDayEdits(here.slug, when);
+  const { tell } = useTold();
   const there = one.there as [number, number][];
   const [name, setName] = useState(one.name);
   const [from, setFrom] = useState(timeToType(there[0]?.[0] ?? 480));
@@ -101,7 +104,15 @@ function HandsRow({ one, when, alone }: { one: DayHands; when: string; alone: bo
           <Button
             aria-label={`take ${one.name} off`}
             disabled={alone || removeHands.isPending || one.id === 0}
-            onClick={() => removeHands.mutate(one.id)}
+            onClick={() =>
+              removeHands.mutate(one.id, {
+                onSuccess: () =>
+                  tell({
+                    say: `${one.name} is off the day.`,
+                    back: () => hands.mutateAsync({ id: null, name: one.name, there: one.there }),
+                  }),
+              })
+            }
           >
             ✕
           </Button>
@@ -124,7 +135,7 @@ function Places({ day, when }: { day: Day; when: string }) {
     Object.fromEntries(PLACES.map(([key]) => [key, String(now[key])])),
   );
   const [ice, setIce] = useState(
-    now.ice_g === null || now.ice_g === undefined ? "" : String(now.ice_g / 1000),
+    now.ice_g === null || now.ice_g === undefined ? "" : plain(now.ice_g / 1000),
   );
   const [made, setMade] = useState(String((now.ice_g_h ?? 0) / 1000));
   const [bowls, setBowls] = useState(now.bowls === null || now.bowls === undefined ? "" : String(now.bowls));

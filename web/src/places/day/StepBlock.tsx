@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { DayJob, DayStep } from "../../api/day";
+import { Facts } from "../../kit/Facts";
 import type { Scale } from "./scale";
 import { timeText } from "./times";
 import { letterOf, tintOf } from "./tints";
@@ -103,9 +104,15 @@ export function StepBlock({ step, job, beside, scale, may, people, onOpen, onMov
         </span>
         <span className={`min-w-0 text-iron ${tall < 44 ? "truncate" : "line-clamp-2 text-xs"}`}>
           <span aria-hidden="true">{job ? letterOf(job.place) : ""} </span>
-          {tall < 44 ? whose : `${whose ? `${whose} · ` : ""}until ${timeText(step.ends)}`}
-          {step.state === "running" ? " · running" : ""}
-          {step.late ? " · late" : ""}
+          <Facts
+            inline
+            of={[
+              whose,
+              tall >= 44 && `until ${timeText(step.ends)}`,
+              step.state === "running" && "running",
+              step.late && "late",
+            ]}
+          />
         </span>
       </span>
     </button>

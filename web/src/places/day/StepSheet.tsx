@@ -3,8 +3,10 @@ import { Link, useNavigate } from "react-router";
 import { type Day, type DayStep, useDayActions } from "../../api/day";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import { Wrong } from "../../kit/Field";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -55,28 +57,36 @@ export function StepSheet({ day, step, when, may, onClose, onMove }: Props) {
       <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1">
         <dt className="text-soft">when</dt>
         <dd>
-          {timeText(step.begins)} to {timeText(step.ends)}
-          {step.begins !== step.start ? `, planned at ${timeText(step.start)}` : ""}
-          {step.pinned ? ", put there by hand" : ""}
+          <Facts
+            of={[
+              `${timeText(step.begins)} to ${timeText(step.ends)}`,
+              step.begins !== step.start && `planned at ${timeText(step.start)}`,
+              step.pinned && "put there by hand",
+            ]}
+          />
         </dd>
         <dt className="text-soft">takes</dt>
         <dd>
-          {step.minutes} min, give or take {step.spread_min}; {source(step.batches)}
+          <Facts of={[`${step.minutes} min, give or take ${step.spread_min}`, source(step.batches)]} />
         </dd>
         <dt className="text-soft">hands</dt>
         <dd>{attention(step.share)}</dd>
         {step.needs.length ? (
           <>
             <dt className="text-soft">needs</dt>
-            <dd>{step.needs.map((need) => NEEDS[need] ?? need).join(", ")}</dd>
+            <dd>{listed(step.needs.map((need) => NEEDS[need] ?? need))}</dd>
           </>
         ) : null}
         {wants.length ? (
           <>
             <dt className="text-soft">for</dt>
             <dd>
-              {wants.map((want) => `${want.name} at ${timeText(want.at)}`).join(", ")}
-              {job?.grams ? `, ${massText(job.grams, system)} in all` : ""}
+              <Facts
+                of={[
+                  ...wants.map((want) => `${want.name} at ${timeText(want.at)}`),
+                  job?.grams ? `${massText(job.grams, system)} in all` : null,
+                ]}
+              />
             </dd>
           </>
         ) : null}
@@ -156,6 +166,7 @@ export function StepSheet({ day, step, when, may, onClose, onMove }: Props) {
 }
 
 function source(batches: number): string {
+  if (batches === 1) return "from one of this kitchen’s batches";
   return batches
     ? `from ${batches} of this kitchen’s batches`
     : "as computed; an estimate where it is by hand";

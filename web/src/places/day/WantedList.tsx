@@ -1,6 +1,8 @@
+import { Fragment, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Day, DayJob, DayOther, DayWant, Promised } from "../../api/day";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
@@ -34,19 +36,28 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
             >
               <span className="figure w-24 shrink-0 text-[1.15rem]">{timeText(want.at)}</span>
               <span className="min-w-0 flex-1 basis-64">
-                <span className="font-bold break-words">{want.name}</span>
-                {want.name === want.formula ? "" : `, ${want.formula}`}
-                <span className="block text-soft">
-                  {want.each ? `${want.covers} of ${want.each}` : "as it is written"}
-                  {want.drawn_g > 0 ? `; ${massText(want.drawn_g, system)} from the shelf` : ""}
-                  {made ? (
-                    <>
-                      ; made as <span className="font-bold">{letterOf(made.place)}</span>
-                      {made.job.grams ? `, ${massText(made.job.grams, system)}` : ""}
-                    </>
-                  ) : null}
-                  {made ? sure(made.job.chance, made.job.spare_min, made.job.late_min) : ""}
-                </span>
+                <Facts
+                  of={[
+                    <b key="name" className="break-words">
+                      {want.name}
+                    </b>,
+                    want.name !== want.formula && want.formula,
+                  ]}
+                />
+                <Facts
+                  className="text-soft"
+                  of={[
+                    want.each ? `${want.covers} of ${want.each}` : "as it is written",
+                    want.drawn_g > 0 && `${massText(want.drawn_g, system)} from the shelf`,
+                    made && (
+                      <Fragment key="made">
+                        made as <b>{letterOf(made.place)}</b>
+                      </Fragment>
+                    ),
+                    made?.job.grams && massText(made.job.grams, system),
+                    ...sure(made?.job),
+                  ]}
+                />
                 {made?.job.brittle ? <span className="block text-brick">{made.job.brittle}</span> : null}
               </span>
               {want.batch_id ? (
@@ -78,10 +89,14 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
             <span className="figure w-24 shrink-0 text-[1.15rem]">{timeText(one.at)}</span>
             <span className="min-w-0 flex-1 basis-64">
               <span className="font-bold break-words">{one.dish}</span>
-              <span className={`block ${one.past ? "text-brick" : "text-soft"}`}>
-                {massText(one.grams, system)} promised of {one.tub}, on the shelf
-                {one.past ? "; it will be past its time by then" : ""}
-              </span>
+              <Facts
+                className={one.past ? "text-brick" : "text-soft"}
+                of={[
+                  `${massText(one.grams, system)} promised of ${one.tub}`,
+                  "on the shelf",
+                  one.past && "it will be past its time by then",
+                ]}
+              />
             </span>
             {may && one.past ? (
               <Button className="print:hidden" onClick={() => onMakeAnew(one)}>
@@ -100,11 +115,16 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
             </span>
             <span className="min-w-0 flex-1 basis-64">
               <span className="break-words">{other.name}</span>
-              <span className="block text-soft">
-                other work, {other.minutes} min{other.hands ? "" : ", nobody’s hands"}
-                {other.needs ? `, takes up ${other.needs}` : ""}
-                {workOf(jobs.get(`work-${other.id}`)?.job)}
-              </span>
+              <Facts
+                className="text-soft"
+                of={[
+                  "other work",
+                  `${other.minutes} min`,
+                  !other.hands && "nobody’s hands",
+                  other.needs && `takes up ${other.needs}`,
+                  ...sure(jobs.get(`work-${other.id}`)?.job),
+                ]}
+              />
             </span>
             {may ? (
               <span className="flex gap-2 print:hidden">
@@ -123,14 +143,10 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
   );
 }
 
-function workOf(job: DayJob | undefined): string {
-  return job ? sure(job.chance, job.spare_min, job.late_min) : "";
-}
-
-function sure(chance: number | null, spare: number | null, late: number): string {
-  const parts = [
-    late > 0 ? `${late} min late` : spare === null ? "" : `${spare} min to spare`,
-    chance === null ? "" : `in time on ${Math.round(100 * chance)} days of 100`,
-  ].filter(Boolean);
-  return parts.length ? `; ${parts.join(", ")}` : "";
+function sure(job: DayJob | undefined): ReactNode[] {
+  if (!job) return [];
+  return [
+    job.late_min > 0 ? `${job.late_min} min late` : job.spare_min !== null && `${job.spare_min} min to spare`,
+    job.chance !== null && `in time on ${Math.round(100 * job.chance)} days of 100`,
+  ];
 }

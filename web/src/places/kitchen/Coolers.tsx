@@ -6,7 +6,7 @@ import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { fixed, plain } from "../../kit/habits";
 import type { Here } from "../../kit/here";
-import { Loading, Notice } from "../../kit/Notice";
+import { Failed, Loading, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -24,6 +24,7 @@ export function Coolers({ here }: { here: Here }) {
   const { removeCooler } = useHearthActions(here.slug);
   const { system } = useUnits();
   const locked = here.role !== "chef";
+  if (hearth.isError) return <Failed sentence={hearth.error.message} again={() => void hearth.refetch()} />;
   if (!hearth.data) return <Loading what="what cools here" />;
   return (
     <section aria-label="Cooling">
@@ -36,7 +37,12 @@ export function Coolers({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`${one.by.replaceAll("-", " ")}, ${temperature(one.medium_c, system)} in there; cools ${one.share_percent} % ± ${one.spread_percent} as well as such do, ${taught(one.batches)}`}
+            told={[
+              one.by.replaceAll("-", " "),
+              `${temperature(one.medium_c, system)} in there`,
+              `cools ${one.share_percent} % ± ${one.spread_percent} as well as such do`,
+              taught(one.batches),
+            ]}
             onRemove={locked ? null : () => removeCooler.mutate(one.id, takenOff)}
           />
         ))}
@@ -53,6 +59,7 @@ export function Vessels({ here }: { here: Here }) {
   const takenOff = useTakenOff(here.slug);
   const { removeVessel } = useHearthActions(here.slug);
   const locked = here.role !== "chef";
+  if (hearth.isError) return <Failed sentence={hearth.error.message} again={() => void hearth.refetch()} />;
   if (!hearth.data) return <Loading what="the vessels" />;
   return (
     <section aria-label="Vessels">
@@ -65,7 +72,13 @@ export function Vessels({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`${VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown}, ${plain(one.length_cm)}${one.width_cm ? ` × ${plain(one.width_cm)}` : ""} × ${plain(one.height_cm)} cm, holds ${fixed(one.holds_ml / 1000, 1)} l`}
+            told={[
+              VESSEL_KINDS.find((kind) => kind.value === one.kind)?.shown,
+              one.width_cm
+                ? `${plain(one.length_cm)} × ${plain(one.width_cm)} × ${plain(one.height_cm)} cm`
+                : `${plain(one.length_cm)} × ${plain(one.height_cm)} cm`,
+              `holds ${fixed(one.holds_ml / 1000, 1)} l`,
+            ]}
             onRemove={locked ? null : () => removeVessel.mutate(one.id, takenOff)}
           />
         ))}

@@ -3,8 +3,9 @@ import { type Device, type DeviceMade, useDeviceActions, useDevices } from "../.
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import type { Here } from "../../kit/here";
-import { Notice } from "../../kit/Notice";
+import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/when";
 
@@ -15,10 +16,12 @@ const KINDS: readonly { value: Kind; shown: string }[] = [
 ];
 
 /** Since when a device is known, and when its token was last good for something. */
-function history(one: Device): string {
-  if (one.revoked_at) return `taken away ${day(one.revoked_at)}`;
-  const since = one.rotated_at ? `its token since ${day(one.rotated_at)}` : `since ${day(one.created_at)}`;
-  return `${since}, ${one.used_at ? `last used ${day(one.used_at)}` : "never used yet"}`;
+function history(one: Device): string[] {
+  if (one.revoked_at) return [`taken away ${day(one.revoked_at)}`];
+  return [
+    one.rotated_at ? `its token since ${day(one.rotated_at)}` : `since ${day(one.created_at)}`,
+    one.used_at ? `last used ${day(one.used_at)}` : "never used yet",
+  ];
 }
 
 /** The kitchen's probes and scales: a token is shown once, and taken away with one touch. */
@@ -45,6 +48,10 @@ export function Devices({ here }: { here: Here }) {
   return (
     <section aria-label="Probes and scales">
       <h2 className="mb-2">Probes and scales</h2>
+      {devices.isPending ? <Loading what="probes and scales" /> : null}
+      {devices.isError ? (
+        <Failed sentence={devices.error.message} again={() => void devices.refetch()} />
+      ) : null}
       {devices.data?.length === 0 ? (
         <p className="text-soft">
           None yet. A probe that is registered here can be put into a batch at the Stove; a scale shows its
@@ -59,9 +66,10 @@ export function Devices({ here }: { here: Here }) {
           >
             <span className="min-w-0 basis-full break-words sm:basis-auto">
               {one.name}
-              <span className="block text-sm text-soft">
-                {one.kind}, sends {one.sends} only, {history(one)}
-              </span>
+              <Facts
+                className="text-sm text-soft"
+                of={[one.kind, `sends ${one.sends} only`, ...history(one)]}
+              />
               {one.clock && !one.revoked_at ? (
                 <span className="block text-sm text-copper">{one.clock}</span>
               ) : null}

@@ -1,8 +1,10 @@
+import type { ReactNode } from "react";
 import { type FormEvent, useState } from "react";
 import { type Pan, useHearth, useHearthActions } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
@@ -51,7 +53,7 @@ export function Hearth({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`gives ${one.power_w} W ± ${one.power_spread_w}, ${taught(one.batches)}`}
+            told={[`gives ${one.power_w} W ± ${one.power_spread_w}`, taught(one.batches)]}
             onRemove={locked ? null : () => removeHob.mutate(one.id, takenOff)}
           />
         ))}
@@ -59,7 +61,11 @@ export function Hearth({ here }: { here: Here }) {
           <Row
             key={one.id}
             name={one.name}
-            told={`${one.kind.replace("-", " ")}, ${one.heat_percent} % ± ${one.heat_spread_percent} of such a pan’s heat, ${taught(one.batches)}`}
+            told={[
+              one.kind.replace("-", " "),
+              `${one.heat_percent} % ± ${one.heat_spread_percent} of such a pan’s heat`,
+              taught(one.batches),
+            ]}
             onRemove={locked ? null : () => removePan.mutate(one.id, takenOff)}
           />
         ))}
@@ -143,12 +149,18 @@ export function taught(batches: number): string {
   return batches === 1 ? "from one batch" : `from ${batches} batches`;
 }
 
-export function Row({ name, told, onRemove }: { name: string; told: string; onRemove: (() => void) | null }) {
+interface RowProps {
+  name: string;
+  told: readonly ReactNode[];
+  onRemove: (() => void) | null;
+}
+
+export function Row({ name, told, onRemove }: RowProps) {
   return (
     <li className="flex items-center justify-between gap-3 border-b border-hair py-2">
       <span className="min-w-0 break-words">
         {name}
-        <span className="block text-sm text-soft">{told}</span>
+        <Facts className="text-sm text-soft" of={told} />
       </span>
       {onRemove ? (
         <Button className="shrink-0 text-sm" aria-label={`Take off the list: ${name}`} onClick={onRemove}>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
+import { plain } from "../../kit/habits";
 import type { Here } from "../../kit/here";
 import { MEASURE_WORDS } from "../../kit/measures";
 import { SelectBox } from "../../kit/SelectBox";
@@ -24,7 +25,7 @@ export function House({ here }: { here: Here }) {
 function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKitchen> }) {
   const larder = useLarder();
   const [name, setName] = useState(here.name);
-  const [altitude, setAltitude] = useState(String(here.altitude_m));
+  const [altitude, setAltitude] = useState(plain(here.altitude_m));
   const [eggs, setEggs] = useState(here.eggs);
   const [measures, setMeasures] = useState(here.measures);
   const [currency, setCurrency] = useState(here.currency);

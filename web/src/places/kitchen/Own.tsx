@@ -4,8 +4,11 @@ import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { CompositionForm } from "../../kit/CompositionForm";
+import { Facts } from "../../kit/Facts";
+import { plain } from "../../kit/habits";
 import type { Here } from "../../kit/here";
-import { Notice } from "../../kit/Notice";
+import { listed } from "../../kit/listed";
+import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useTakenOff } from "./useTakenOff";
 
 /** The kitchen's own ingredients, each with a composition that adds up to 100. */
@@ -19,6 +22,8 @@ export function Own({ here }: { here: Here }) {
   return (
     <section aria-label="Own ingredients">
       <h2 className="mb-2">Our own ingredients</h2>
+      {own.isPending ? <Loading what="your own ingredients" /> : null}
+      {own.isError ? <Failed sentence={own.error.message} again={() => void own.refetch()} /> : null}
       {own.data?.length === 0 ? (
         <p className="text-soft">None yet: what you weigh that is not in the larder.</p>
       ) : null}
@@ -27,13 +32,15 @@ export function Own({ here }: { here: Here }) {
           <li key={one.id} className="flex items-start justify-between gap-3 border-b border-hair py-2">
             <span className="min-w-0">
               <b className="break-words">{one.name}</b>
-              <span className="block text-sm text-soft">
-                {Object.entries(one.composition)
-                  .sort(([, a], [, b]) => b - a)
-                  .map(([part, share]) => `${part.replaceAll("_", " ")} ${share}`)
-                  .join(" · ")}
-                {one.allergens.length ? ` · contains ${one.allergens.join(", ")}` : ""}
-              </span>
+              <Facts
+                className="text-sm text-soft"
+                of={[
+                  ...Object.entries(one.composition)
+                    .sort(([, a], [, b]) => b - a)
+                    .map(([part, share]) => `${part.replaceAll("_", " ")} ${plain(share)}`),
+                  one.allergens.length > 0 && `contains ${listed(one.allergens)}`,
+                ]}
+              />
             </span>
             {locked ? null : (
               <Button

@@ -3,11 +3,13 @@ import { type Member, type Role, useCrew, useCrewActions } from "../../api/peopl
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
+import { useTold } from "../../kit/Told";
 import { when } from "../../kit/when";
 
 const ROLES: readonly { value: Role; shown: string }[] = [
@@ -21,6 +23,10 @@ export function People({ here }: { here: Here }) {
   const crew = useCrew(here.slug);
   const actions = useCrewActions(here.slug);
   const [taking, setTaking] = useState<Member | null>(null);
+  const { tell } = useTold();
+  const taken = (say: string) => ({
+    onSuccess: (off: { key: number }) => tell({ say, back: () => actions.back.mutateAsync(off.key) }),
+  });
   const chef = here.role === "chef";
   const failed = actions.role.error ?? actions.takeOff.error ?? actions.uninvite.error;
   if (crew.isPending) return <Loading what="the people" />;
@@ -35,12 +41,11 @@ export function People({ here }: { here: Here }) {
             className="flex flex-wrap items-center justify-between gap-3 border-b border-hair py-2"
           >
             <span className="min-w-0 flex-1 basis-44 break-words">
-              {one.title}
-              {one.me ? " (you)" : ""}
-              <span className="block text-sm text-soft">
-                logs in as {one.username}
-                {one.has_pin ? ", has a PIN" : ""}
-              </span>
+              {one.me ? `${one.title} (you)` : one.title}
+              <Facts
+                className="text-sm text-soft"
+                of={[`logs in as ${one.username}`, one.has_pin && "has a PIN"]}
+              />
             </span>
             {chef ? (
               <span className="flex items-end gap-2">
@@ -81,7 +86,9 @@ export function People({ here }: { here: Here }) {
                 </span>
                 <Button
                   aria-label={`Take the invitation back: ${one.title}`}
-                  onClick={() => actions.uninvite.mutate(one.id)}
+                  onClick={() =>
+                    actions.uninvite.mutate(one.id, taken(`The invitation of ${one.title} is taken back.`))
+                  }
                 >
                   Take back
                 </Button>
@@ -97,7 +104,7 @@ export function People({ here }: { here: Here }) {
           <Button
             look="danger"
             onClick={() => {
-              if (taking) actions.takeOff.mutate(taking.id);
+              if (taking) actions.takeOff.mutate(taking.id, taken(`${taking.title} is taken off.`));
               setTaking(null);
             }}
           >

@@ -4,8 +4,9 @@ import { Problem } from "../../api/problem";
 import { useSession } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import type { Habits } from "../../kit/habits";
-import { Notice } from "../../kit/Notice";
+import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { when } from "../../kit/when";
 
@@ -188,15 +189,15 @@ function Where() {
   return (
     <div className="grid gap-3">
       <h3>Where you are logged in</h3>
+      {sessions.isPending ? <Loading what="where you are logged in" /> : null}
+      {sessions.isError ? (
+        <Failed sentence={sessions.error.message} again={() => void sessions.refetch()} />
+      ) : null}
       <ul>
         {rows.map((one) => (
           <li key={one.id} className="border-b border-hair py-2">
-            {one.this ? "this " : "a "}
-            {one.device}
-            <span className="text-soft">
-              , since {when(one.since)}
-              {one.by_pin ? ", with the PIN" : ""}
-            </span>
+            {one.this ? `this ${one.device}` : `a ${one.device}`}
+            <Facts className="text-soft" of={[`since ${when(one.since)}`, one.by_pin && "with the PIN"]} />
           </li>
         ))}
       </ul>

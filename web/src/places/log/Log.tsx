@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type LogLine, useLog } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
@@ -87,7 +88,18 @@ function DayRecord({ kitchen }: { kitchen: string }) {
 }
 
 function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide: boolean }) {
-  const when = `${line.number} · ${day(line.started_at)} · ${line.started_by}`;
+  const about = (
+    <Facts
+      className="text-sm text-soft"
+      of={[
+        line.number,
+        day(line.started_at),
+        line.started_by,
+        line.minutes ? `${Math.round(line.minutes)} min` : null,
+        line.yield_g !== null && `came to ${massText(line.yield_g, system)}`,
+      ]}
+    />
+  );
   if (wide)
     return (
       <li className="border-b border-hair">
@@ -97,12 +109,9 @@ function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide:
         >
           <span className="min-w-0">
             <span className="figure block break-words text-[1.15rem]">{line.name}</span>
-            <span className="text-sm text-soft">
-              {when}
-              {cameTo(line, system)}
-            </span>
+            {about}
           </span>
-          <Facts line={line} system={system} />
+          <Happened line={line} system={system} />
         </Link>
       </li>
     );
@@ -118,11 +127,8 @@ function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide:
           </span>
         </summary>
         <div className="grid gap-2 pb-4 sm:grid-cols-2">
-          <span className="text-sm text-soft">
-            {when}
-            {cameTo(line, system)}
-          </span>
-          <Facts line={line} system={system} />
+          {about}
+          <Happened line={line} system={system} />
           <Link to={`../stove/${line.id}`} className="inline-flex min-h-11 items-center">
             The whole record
           </Link>
@@ -132,23 +138,18 @@ function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide:
   );
 }
 
-function cameTo(line: LogLine, system: UnitSystem): string {
-  const took = line.minutes ? ` · ${Math.round(line.minutes)} min` : "";
-  return `${took}${line.yield_g === null ? "" : ` · came to ${massText(line.yield_g, system)}`}`;
-}
-
 /** What happened beside what was planned. */
-function Facts({ line, system }: { line: LogLine; system: UnitSystem }) {
-  const coat = line.coat
-    ? [line.coat, line.finger_line && `line ${line.finger_line}`].filter(Boolean).join(", ")
-    : "not tested";
+function Happened({ line, system }: { line: LogLine; system: UnitSystem }) {
   return (
     <>
       <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />
       <Beside name="lifted" fact={line.lifted_c} plan={line.planned_stop_c} system={system} />
       <span>
         <span className="text-soft lg:sr-only">spoon: </span>
-        {coat}
+        <Facts
+          inline
+          of={line.coat ? [line.coat, line.finger_line && `line ${line.finger_line}`] : ["not tested"]}
+        />
         <span className="block text-sm text-soft">plan {line.planned_coat}</span>
       </span>
       <span>

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Question } from "../../api/practice";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Spoon } from "../../kit/Spoon";
@@ -109,10 +110,7 @@ function ScaleAsked({ question, onAnswer }: Asked) {
             <span className="figure w-28 text-right text-xl">
               {line.yolks ? line.yolks : massText(line.grams, system)}
             </span>
-            <span>
-              {line.name}
-              {line.yolks ? `s, ${massText(line.grams, system)}` : ""}
-            </span>
+            <Facts of={[line.name, line.yolks ? massText(line.grams, system) : null]} />
           </li>
         ))}
       </ul>

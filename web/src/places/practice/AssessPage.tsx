@@ -11,9 +11,15 @@ export function AssessPage() {
   const [words] = useSearchParams();
   const practice = usePractice(here.slug);
   const { beginSheet } = useChefActions(here.slug);
-  if (practice.isPending) return <Loading what="who works here" />;
+  if (practice.isPending) return <Loading title="Whose work is it?" what="who works here" />;
   if (practice.isError)
-    return <Failed sentence={practice.error.message} again={() => void practice.refetch()} />;
+    return (
+      <Failed
+        title="Whose work is it?"
+        sentence={practice.error.message}
+        again={() => void practice.refetch()}
+      />
+    );
   if (here.role !== "chef") return <Notice tone="wrong">Only a chef of this kitchen assesses.</Notice>;
   const batch = Number(words.get("batch")) || null;
   return (

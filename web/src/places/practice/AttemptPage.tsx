@@ -14,9 +14,9 @@ export function AttemptPage() {
   const here = useHere();
   const id = Number(useParams().attempt);
   const attempt = useAttempt(here.slug, id);
-  if (attempt.isPending) return <Loading what="the stove" />;
+  if (attempt.isPending) return <Loading title="Practice" what="the stove" />;
   if (attempt.isError)
-    return <Failed sentence={attempt.error.message} again={() => void attempt.refetch()} />;
+    return <Failed title="Practice" sentence={attempt.error.message} again={() => void attempt.refetch()} />;
   const found = attempt.data;
   if (found.debrief) return <Debriefing attempt={found} debrief={found.debrief} />;
   if (!found.mine) return <Watched attempt={found} again={() => void attempt.refetch()} />;
@@ -29,8 +29,10 @@ function Playing({ attempt, again }: { attempt: Attempt; again: () => void }) {
   const { debrief } = useAttemptActions(here.slug);
   const props = { attempt, onOver: () => debrief.mutate(attempt.id), onAgain: again };
   if (debrief.isError)
-    return <Failed sentence={debrief.error.message} again={() => debrief.mutate(attempt.id)} />;
-  if (debrief.isPending) return <Loading what="what the best run would have been" />;
+    return (
+      <Failed title="Practice" sentence={debrief.error.message} again={() => debrief.mutate(attempt.id)} />
+    );
+  if (debrief.isPending) return <Loading title="Practice" what="what the best run would have been" />;
   if (attempt.kind === "temper") return <BowlPlay {...props} />;
   if (attempt.kind === "chill") return <TubPlay {...props} />;
   if (attempt.question) return <AskedPlay {...props} question={attempt.question} />;
@@ -43,8 +45,9 @@ function Ending({ attempt }: { attempt: Attempt }) {
   const { debrief } = useAttemptActions(here.slug);
   const { mutate } = debrief;
   useEffect(() => mutate(attempt.id), [mutate, attempt.id]);
-  if (debrief.isError) return <Failed sentence={debrief.error.message} again={() => mutate(attempt.id)} />;
-  return <Loading what="what the best run would have been" />;
+  if (debrief.isError)
+    return <Failed title="Practice" sentence={debrief.error.message} again={() => mutate(attempt.id)} />;
+  return <Loading title="Practice" what="what the best run would have been" />;
 }
 
 function Watched({ attempt, again }: { attempt: Attempt; again: () => void }) {

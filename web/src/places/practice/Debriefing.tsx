@@ -4,6 +4,7 @@ import { newId } from "../../api/newId";
 import { type Attempt, type Debrief, useAttemptActions, useChefActions } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { CurveFrame, degreesAround, PLOT, type Point } from "../../kit/CurveFrame";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
@@ -23,13 +24,12 @@ export function Debriefing({ attempt, debrief }: Props) {
   return (
     <div className="grid gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,30rem)]">
       <div className="min-w-0">
-        <p className="text-soft">
-          {attempt.mine ? "" : `${attempt.who}: `}
-          {attempt.name}, {attempt.formula}
-        </p>
+        <Facts className="text-soft" of={[!attempt.mine && attempt.who, attempt.name, attempt.formula]} />
         <h1 className="flex flex-wrap items-baseline gap-x-4">
           <span className="text-[3.2rem]">{debrief.points}</span>
-          <span className="text-[1.5rem]">of a hundred, {debrief.passed ? "passed" : "not passed yet"}</span>
+          <span className="text-[1.5rem]">
+            {debrief.passed ? "of a hundred, passed" : "of a hundred, not passed yet"}
+          </span>
         </h1>
         <p className="mt-2 max-w-2xl text-xl">{inUnits(debrief.most, system)}</p>
         {attempt.again_s !== null && debrief.passed ? (
@@ -221,9 +221,16 @@ function Curves({ debrief }: { debrief: Debrief }) {
           );
         }}
       </CurveFrame>
-      <figcaption className="text-sm text-soft">
-        Black: your sauce. Dashed: the best run on this hob. Dotted: the base of the pan
-        {probe.length ? "; thin: what the probe read" : ""}.
+      <figcaption>
+        <Facts
+          className="text-sm text-soft"
+          of={[
+            "black: your sauce",
+            "dashed: the best run on this hob",
+            "dotted: the base of the pan",
+            probe.length > 0 && "thin: what the probe read",
+          ]}
+        />
       </figcaption>
     </figure>
   );
@@ -232,9 +239,10 @@ function Curves({ debrief }: { debrief: Debrief }) {
 function DoneList({ debrief }: { debrief: Debrief }) {
   if (debrief.done.length === 0) return null;
   return (
-    <p className="mt-2 text-sm">
-      <b>What you did:</b> {debrief.done.map((done) => `${clockText(done.at_s)} ${done.say}`).join(" · ")}
-    </p>
+    <div className="mt-2 text-sm">
+      <b>What you did</b>
+      <Facts of={debrief.done.map((done) => `${clockText(done.at_s)} ${done.say}`)} />
+    </div>
   );
 }
 
@@ -258,7 +266,7 @@ function Moments({ attempt, debrief }: Props) {
                 still
               />
             ) : null}
-            <p className="text-sm">{moment.picture.tells.join(", ")}</p>
+            <Facts className="text-sm" of={moment.picture.tells} />
           </li>
         ))}
       </ol>

@@ -3,7 +3,10 @@ import { Link } from "react-router";
 import type { Player, Playing } from "../../api/player";
 import type { Attempt } from "../../api/practice";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { massText } from "../../kit/units";
 import { clockText } from "./clock";
 
 const ON_A_HOB = new Set(["stove", "rescue"]);
@@ -26,15 +29,20 @@ export function Beside({
   playing: Playing;
   children?: ReactNode;
 }) {
+  const { system } = useUnits();
   return (
     <div className="min-w-0">
       <div className="flex items-baseline justify-between gap-4 lg:block">
         <div className="min-w-0">
           <h1>{attempt.name}</h1>
-          <p className="text-soft max-lg:sr-only">
-            {attempt.formula}
-            {ON_A_HOB.has(attempt.kind) ? `, ${attempt.grams} g, a hob nobody knows` : ""}
-          </p>
+          <Facts
+            className="text-soft max-lg:sr-only"
+            of={[
+              attempt.formula,
+              ON_A_HOB.has(attempt.kind) && massText(attempt.grams, system),
+              ON_A_HOB.has(attempt.kind) && "a hob nobody knows",
+            ]}
+          />
         </div>
         <div>
           <p className="figure text-[2.4rem] leading-none lg:mt-1 lg:text-[3.4rem]" aria-hidden="true">

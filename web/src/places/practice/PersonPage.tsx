@@ -1,8 +1,10 @@
 import { Link, useParams } from "react-router";
 import { useChefActions, useTraineeBook } from "../../api/practice";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
+import { useTold } from "../../kit/Told";
 import { day } from "../../kit/when";
 import { Signs } from "./Signs";
 
@@ -11,9 +13,11 @@ export function PersonPage() {
   const here = useHere();
   const person = Number(useParams().person);
   const book = useTraineeBook(here.slug, person);
-  const { takeBack } = useChefActions(here.slug);
-  if (book.isPending) return <Loading what="their book" />;
-  if (book.isError) return <Failed sentence={book.error.message} again={() => void book.refetch()} />;
+  const { takeBack, setAgain } = useChefActions(here.slug);
+  const { tell } = useTold();
+  if (book.isPending) return <Loading title="A book" what="their book" />;
+  if (book.isError)
+    return <Failed title="A book" sentence={book.error.message} again={() => void book.refetch()} />;
   const told = book.data;
   const tried = told.exercises.filter((one) => one.tries > 0);
   return (
@@ -37,18 +41,19 @@ export function PersonPage() {
                   key={one.id}
                   className="flex items-center justify-between gap-3 border-b border-hair py-1.5"
                 >
-                  <span>
-                    {one.name}
-                    <span className="text-soft">
-                      {" "}
-                      · {one.passed ? "passed" : "not yet"}
-                      {one.note ? ` · ${one.note}` : ""}
-                    </span>
-                  </span>
+                  <Facts of={[one.name, one.passed ? "passed" : "not yet", one.note]} />
                   <Button
                     aria-label={`Take it back: ${one.name}`}
                     disabled={takeBack.isPending}
-                    onClick={() => takeBack.mutate(one.id)}
+                    onClick={() =>
+                      takeBack.mutate(one.id, {
+                        onSuccess: () =>
+                          tell({
+                            say: `${one.name} is not set any more.`,
+                            back: () => setAgain.mutateAsync(one.id),
+                          }),
+                      })
+                    }
                   >
                     Take it back
                   </Button>
@@ -68,9 +73,14 @@ export function PersonPage() {
                   className="flex justify-between gap-3 border-b border-hair py-1.5"
                 >
                   <span>{one.name}</span>
-                  <span className="text-soft">
-                    {one.passed ? "passed" : "not yet"}, best {one.best ?? "–"}, {one.tries} tries
-                  </span>
+                  <Facts
+                    className="text-soft"
+                    of={[
+                      one.passed ? "passed" : "not yet",
+                      one.best !== null && `best ${one.best}`,
+                      one.tries === 1 ? "one try" : `${one.tries} tries`,
+                    ]}
+                  />
                 </li>
               ))}
             </ul>

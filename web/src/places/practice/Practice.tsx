@@ -10,8 +10,10 @@ import {
   usePractice,
 } from "../../api/practice";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
+import { useTold } from "../../kit/Told";
 import { day } from "../../kit/when";
 import { KINDS } from "./clock";
 import { OfTheBook } from "./OfTheBook";
@@ -25,9 +27,11 @@ export function Practice() {
   const practice = usePractice(here.slug);
   const { begin } = useAttemptActions(here.slug);
   const [setting, setSetting] = useState<Exercise | null>(null);
-  if (practice.isPending) return <Loading what="what there is to practise" />;
+  if (practice.isPending) return <Loading title="Practice" what="what there is to practise" />;
   if (practice.isError)
-    return <Failed sentence={practice.error.message} again={() => void practice.refetch()} />;
+    return (
+      <Failed title="Practice" sentence={practice.error.message} again={() => void practice.refetch()} />
+    );
   const { book, people } = practice.data;
   const chef = here.role === "chef";
   const go = { onSuccess: (made: Attempt) => navigate(`${made.id}`) };
@@ -112,10 +116,7 @@ function SetForMe({
           <li key={one.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair py-2">
             <span className="min-w-0 grow">
               <b>{one.name}</b>
-              <span className="block text-soft">
-                {one.note ? `${one.note} · ` : ""}
-                {one.by}
-              </span>
+              <Facts className="text-soft" of={[one.note, one.by]} />
             </span>
             <Button look="solid" disabled={busy} onClick={() => onBegin(one)}>
               Begin<span className="sr-only"> {one.name}</span>
@@ -139,29 +140,30 @@ function Row({
   onSet?: (() => void) | undefined;
 }) {
   const here = useHere();
-  const { takeOut } = useChefActions(here.slug);
-  const so =
-    one.tries === 0
-      ? ""
-      : `${one.passed ? "passed" : "not passed yet"}, ${one.tries === 1 ? "one try" : `${one.tries} tries`}${one.best === null ? "" : `, best ${one.best}`}`;
+  const { takeOut, putBack } = useChefActions(here.slug);
+  const { tell } = useTold();
+  const made = one.exercise_id ?? null;
   return (
     <li className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-4 border-b border-hair py-2">
       <div className="min-w-0">
-        <p>
-          <b>{one.name}</b>
-          <span className="text-soft">
-            {" "}
-            · {KINDS[one.kind] ?? one.kind}
-            {one.exercise_id === null ? "" : ` · ${one.formula}`}
-          </span>
-        </p>
+        <Facts
+          of={[
+            <b key="name">{one.name}</b>,
+            KINDS[one.kind] ?? one.kind,
+            one.exercise_id !== null && one.formula,
+          ]}
+        />
         <p className="line-clamp-2 text-soft">{one.tell}</p>
-        {so ? (
-          <p className={one.passed ? "text-herb" : ""}>
-            {one.passed ? <span aria-hidden="true">✓ </span> : null}
-            {so}
-          </p>
-        ) : null}
+        {one.tries === 0 ? null : (
+          <Facts
+            className={one.passed ? "text-herb" : ""}
+            of={[
+              one.passed ? "✓ passed" : "not passed yet",
+              one.tries === 1 ? "one try" : `${one.tries} tries`,
+              one.best !== null && `best ${one.best}`,
+            ]}
+          />
+        )}
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {onSet ? (
@@ -169,11 +171,16 @@ function Row({
             Set it
           </Button>
         ) : null}
-        {onSet && one.exercise_id !== null ? (
+        {onSet && made !== null ? (
           <Button
             aria-label={`Take it out: ${one.name}`}
             disabled={takeOut.isPending}
-            onClick={() => takeOut.mutate(one.exercise_id ?? 0)}
+            onClick={() =>
+              takeOut.mutate(made, {
+                onSuccess: () =>
+                  tell({ say: `${one.name} is taken out.`, back: () => putBack.mutateAsync(made) }),
+              })
+            }
           >
             Take it out
           </Button>

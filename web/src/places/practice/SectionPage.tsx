@@ -13,9 +13,11 @@ import { day } from "../../kit/when";
 export function SectionPage() {
   const here = useHere();
   const section = useSection(here.slug);
-  if (section.isPending) return <Loading what="the section" />;
+  if (section.isPending) return <Loading title="The section" what="the section" />;
   if (section.isError)
-    return <Failed sentence={section.error.message} again={() => void section.refetch()} />;
+    return (
+      <Failed title="The section" sentence={section.error.message} again={() => void section.refetch()} />
+    );
   const { people, exercises, signs } = section.data;
   return (
     <>

@@ -21,8 +21,9 @@ export function SheetPage() {
   const here = useHere();
   const id = Number(useParams().sheet);
   const sheet = useSheet(here.slug, id);
-  if (sheet.isPending) return <Loading what="the sheet" />;
-  if (sheet.isError) return <Failed sentence={sheet.error.message} again={() => void sheet.refetch()} />;
+  if (sheet.isPending) return <Loading title="A sheet" what="the sheet" />;
+  if (sheet.isError)
+    return <Failed title="A sheet" sentence={sheet.error.message} again={() => void sheet.refetch()} />;
   return <Filled key={sheet.data.id} sheet={sheet.data} />;
 }
 

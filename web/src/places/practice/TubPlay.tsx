@@ -1,6 +1,7 @@
 import { useEffect, useId, useState } from "react";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Begin, Beside, type PlayProps, Touch } from "./Frame";
 import { usePlayer } from "./usePlayer";
@@ -88,9 +89,7 @@ export function TubPlay({ attempt, onOver, onAgain }: PlayProps) {
             {tub.depth_mm} mm
           </text>
         </svg>
-        <p>
-          {lies}, {tub.depth_mm} mm deep{tub.stirred ? ", stirred" : ""}
-        </p>
+        <Facts of={[lies, `${tub.depth_mm} mm deep`, tub.stirred && "stirred"]} />
       </section>
       <div className="grid grid-cols-2 gap-3 lg:col-span-3 lg:grid-cols-4">
         <Touch

@@ -4,7 +4,9 @@ import { Problem } from "../../api/problem";
 import { useOnTheStove } from "../../api/queries";
 import { type NewMove, type TubLine, useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
@@ -61,11 +63,7 @@ const ANYWAY: readonly string[] = ["past", "early"];
 export function Act({ doing, onClose, onDone }: Props) {
   const { tub, kind } = doing;
   return (
-    <Sheet
-      open
-      onClose={onClose}
-      title={`${TITLES[kind]} ${kind === "history" ? "it: " : ""}${kind === "promise" ? "" : tub.name}`.trim()}
-    >
+    <Sheet open onClose={onClose} title={kind === "promise" ? TITLES[kind] : `${TITLES[kind]}: ${tub.name}`}>
       {kind === "history" ? (
         <History tub_id={tub.id} />
       ) : (
@@ -126,11 +124,14 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
   };
   return (
     <form onSubmit={submit} noValidate className="grid gap-4" aria-label={TITLES[kind]}>
-      <p className="text-soft">
-        {massText(tub.left_g, system)} are left
-        {tub.promised_g ? `, ${massText(tub.promised_g, system)} of it promised` : ""};{" "}
-        {tub.allergens.join(", ")}.
-      </p>
+      <Facts
+        className="text-soft"
+        of={[
+          `${massText(tub.left_g, system)} are left`,
+          tub.promised_g > 0 && `${massText(tub.promised_g, system)} of it promised`,
+          listed(tub.allergens),
+        ]}
+      />
       {kind === "frozen" ? <p>{inUnits(tub.freezing, system)}</p> : null}
       {kind === "out" ? (
         <p>In the fridge overnight. It is then good for a day, and is not frozen again.</p>

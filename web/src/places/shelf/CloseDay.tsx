@@ -4,7 +4,9 @@ import { newId } from "../../api/newId";
 import { Problem } from "../../api/problem";
 import { type Closing, useClosing, useSignClosing } from "../../api/shelf";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -25,9 +27,11 @@ const HEADS: readonly { kinds: readonly Task["kind"][]; title: string }[] = [
 export function CloseDay() {
   const here = useHere();
   const closing = useClosing(here.slug);
-  if (closing.isPending) return <Loading what="the day" />;
+  if (closing.isPending) return <Loading title="Close the day" what="the day" />;
   if (closing.isError)
-    return <Failed sentence={closing.error.message} again={() => void closing.refetch()} />;
+    return (
+      <Failed title="Close the day" sentence={closing.error.message} again={() => void closing.refetch()} />
+    );
   const { tasks, signed, day, allergens } = closing.data;
   return (
     <>
@@ -38,7 +42,7 @@ export function CloseDay() {
         </p>
       </div>
       <p className="mt-1 text-soft">
-        Allergens on the shelf: {allergens.length ? allergens.join(", ") : "none declared"}.
+        Allergens on the shelf: {allergens.length ? listed(allergens) : "none declared"}.
       </p>
       {tasks.length === 0 ? (
         <p className="mt-4 text-lg text-herb">✓ Nothing is left to do.</p>
@@ -50,11 +54,11 @@ export function CloseDay() {
         </div>
       )}
       {signed.map((one) => (
-        <p key={one.at} className="mt-4 border-l-4 border-herb pl-3">
-          Closed {hourOf(one.at)} by {one.by}
-          {one.left ? `, with ${one.left} still to do` : ""}
-          {one.note ? `: ${one.note}` : ""}.
-        </p>
+        <Facts
+          key={one.at}
+          className="mt-4 border-l-4 border-herb pl-3"
+          of={[`Closed ${hourOf(one.at)} by ${one.by}`, one.left > 0 && `${one.left} still to do`, one.note]}
+        />
       ))}
       {here.role === "viewer" ? null : <Sign day={day} left={tasks.filter((one) => one.must).length} />}
     </>
@@ -86,7 +90,7 @@ function Tasks({ title, tasks }: { title: string; tasks: readonly Task[] }) {
               {inUnits(one.say, system)}
             </Link>
             {one.allergens.length ? (
-              <span className="text-sm text-soft"> {one.allergens.join(", ")}</span>
+              <span className="text-sm text-soft"> {listed(one.allergens)}</span>
             ) : null}
           </li>
         ))}
@@ -122,9 +126,11 @@ function Sign({ day, left }: { day: string; left: number }) {
     >
       <TextBox
         label={
-          left
-            ? `Why ${left === 1 ? "one thing is" : `${left} things are`} left to do`
-            : "A word, if there is one"
+          left === 0
+            ? "A word, if there is one"
+            : left === 1
+              ? "Why one thing is left to do"
+              : `Why ${left} things are left to do`
         }
         error={problem?.at("note")}
         maxLength={500}

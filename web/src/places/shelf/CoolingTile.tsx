@@ -1,6 +1,8 @@
 import { Link } from "react-router";
 import type { CoolingLine } from "../../api/shelf";
 import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
+import { Facts } from "../../kit/Facts";
+import { listed } from "../../kit/listed";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { hours } from "../../kit/when";
@@ -10,19 +12,20 @@ export function CoolingTile({ one }: { one: CoolingLine }) {
   const { system } = useUnits();
   const { live } = one;
   const bad = live?.deadlines.some((each) => BAD.includes(each.state)) ?? false;
-  const how = [
-    one.mass_g === null ? "" : massText(one.mass_g, system),
-    one.vessel,
-    one.way,
-    one.allergens.join(", "),
-  ].filter(Boolean);
   return (
     <article className="grid gap-x-6 gap-y-2 sm:grid-cols-[minmax(0,15rem)_minmax(0,1fr)]">
       <div className="min-w-0">
         <h2 className="break-words">{one.name}</h2>
-        <p className="text-sm text-soft">
-          batch {one.batch} · {how.join(" · ")}
-        </p>
+        <Facts
+          className="text-sm text-soft"
+          of={[
+            `batch ${one.batch}`,
+            one.mass_g !== null && massText(one.mass_g, system),
+            one.vessel,
+            one.way,
+            listed(one.allergens),
+          ]}
+        />
         <p className={`figure text-[3.4rem] leading-none ${bad ? "text-brick" : ""}`}>
           <span className="sr-only">in the middle </span>
           {temperature(live?.core_c, system, 0)}
@@ -31,25 +34,34 @@ export function CoolingTile({ one }: { one: CoolingLine }) {
         <ul className="text-sm" aria-label={`Limits of ${one.name}`}>
           {live?.deadlines.map((each) => (
             <li key={each.limit_c} className="tabular">
-              below {temperature(each.limit_c, system, 0)}
-              {each.state === "kept"
-                ? ": ✓ kept"
-                : each.left_s === null
-                  ? ": its clock has not begun"
-                  : each.left_s - one.age_s > 0
-                    ? `: ${hours(each.left_s - one.age_s)} left`
-                    : ": its time is up"}
-              {each.reached_s !== null && each.reached_s > one.age_s && each.state !== "missed"
-                ? `, there in ${hours(each.reached_s - one.age_s)}`
-                : ""}
+              <Facts
+                inline
+                of={[
+                  `below ${temperature(each.limit_c, system, 0)}`,
+                  each.state === "kept"
+                    ? "✓ kept"
+                    : each.left_s === null
+                      ? "its clock has not begun"
+                      : each.left_s - one.age_s > 0
+                        ? `${hours(each.left_s - one.age_s)} left`
+                        : "its time is up",
+                  each.reached_s !== null &&
+                    each.reached_s > one.age_s &&
+                    each.state !== "missed" &&
+                    `there in ${hours(each.reached_s - one.age_s)}`,
+                ]}
+              />
             </li>
           ))}
         </ul>
-        <p className="text-sm text-soft">
-          {one.then ? `${inUnits(one.then, system)}. ` : ""}
-          {one.filmed ? "" : "No film on it yet. "}
-          {live?.cold_s && live.cold_s > 0 ? `Cold right through in ${hours(live.cold_s)}.` : ""}
-        </p>
+        <Facts
+          className="text-sm text-soft"
+          of={[
+            inUnits(one.then, system),
+            !one.filmed && "no film on it yet",
+            live?.cold_s && live.cold_s > 0 ? `cold right through in ${hours(live.cold_s)}` : null,
+          ]}
+        />
         <Link
           className={`mt-2 inline-flex min-h-11 items-center rounded-solid border px-4 no-underline ${bad ? "border-iron bg-iron font-bold text-paper" : "border-line"}`}
           to={`../stove/${one.batch_id}`}

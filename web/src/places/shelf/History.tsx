@@ -1,9 +1,12 @@
+import type { ReactNode } from "react";
 import { newId } from "../../api/newId";
 import { type Movement, useTub, useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
+import { useTold } from "../../kit/Told";
 import { massText, temperature, type UnitSystem } from "../../kit/units";
 import { hourOf, when } from "../../kit/when";
 
@@ -30,7 +33,8 @@ export function History({ tub_id }: { tub_id: number }) {
   const here = useHere();
   const { system } = useUnits();
   const tub = useTub(here.slug, tub_id);
-  const { move, unpromise } = useTubActions(here.slug);
+  const { move, promise, unpromise } = useTubActions(here.slug);
+  const { tell } = useTold();
   if (tub.isPending) return <Loading what="the tub" />;
   if (tub.isError) return <Failed sentence={tub.error.message} again={() => void tub.refetch()} />;
   const may = here.role !== "viewer";
@@ -48,7 +52,28 @@ export function History({ tub_id }: { tub_id: number }) {
             promised: {massText(one.grams, system)} to {one.dish} ({one.by})
           </span>
           {may ? (
-            <Button onClick={() => unpromise.mutate({ tub_id, promise_id: one.id })}>Take it away</Button>
+            <Button
+              onClick={() =>
+                unpromise.mutate(
+                  { tub_id, promise_id: one.id },
+                  {
+                    onSuccess: () =>
+                      tell({
+                        say: `The promise to ${one.dish} is taken away.`,
+                        back: () =>
+                          promise.mutateAsync({
+                            tub_id,
+                            grams: one.grams,
+                            dish: one.dish,
+                            due_at: one.due_at,
+                          }),
+                      }),
+                  },
+                )
+              }
+            >
+              Take it away
+            </Button>
           ) : null}
         </p>
       ))}
@@ -59,11 +84,11 @@ export function History({ tub_id }: { tub_id: number }) {
             className="flex flex-wrap items-center justify-between gap-x-3 border-t border-hair py-1.5"
           >
             <span className={`min-w-0 break-words ${one.undone ? "text-soft line-through" : ""}`}>
-              <b>{SAID[one.kind]}</b> {words(one, system)}
-              <span className="block text-sm text-soft">
-                {when(one.at)}
-                {when(one.at).includes(",") ? "" : `, ${hourOf(one.at)}`} · {one.by}
-              </span>
+              <Facts of={[<b key="kind">{SAID[one.kind]}</b>, ...words(one, system)]} />
+              <Facts
+                className="text-sm text-soft"
+                of={[when(one.at), !when(one.at).includes(",") && hourOf(one.at), one.by]}
+              />
             </span>
             {may && one.can_undo ? (
               <Button
@@ -91,14 +116,12 @@ export function History({ tub_id }: { tub_id: number }) {
   );
 }
 
-function words(one: Movement, system: UnitSystem): string {
+function words(one: Movement, system: UnitSystem): ReactNode[] {
   return [
-    one.change_g ? massText(Math.abs(one.change_g), system) : "",
-    one.celsius === null ? "" : `at ${temperature(one.celsius, system, 0)}`,
+    one.change_g ? massText(Math.abs(one.change_g), system) : null,
+    one.celsius !== null && `at ${temperature(one.celsius, system, 0)}`,
     one.to && `for ${one.to}`,
     one.into_batch && `into ${one.into_batch}`,
-    one.note && `(${one.note})`,
-  ]
-    .filter(Boolean)
-    .join(" ");
+    one.note,
+  ];
 }

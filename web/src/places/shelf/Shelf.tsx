@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { type ShelfPlace, type TubLine, useShelf } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Menu, MenuFile } from "../../kit/Menu";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
@@ -56,7 +57,7 @@ export function Shelf() {
           <LinkButton to="closing">Close the day</LinkButton>
           {unlabelled.length ? (
             <LinkButton to={`labels?${unlabelled.map((id) => `tub=${id}`).join("&")}`}>
-              Print {unlabelled.length === 1 ? "one label" : `${unlabelled.length} labels`}
+              {unlabelled.length === 1 ? "Print one label" : `Print ${unlabelled.length} labels`}
             </LinkButton>
           ) : null}
           <a
@@ -84,8 +85,9 @@ export function Shelf() {
       {first && first.totals.past > 0 ? (
         <div className="mt-3">
           <Notice tone="wrong">
-            {first.totals.past === 1 ? "One tub is" : `${first.totals.past} tubs are`} past the time. Throw it
-            away, or ask whoever answers for it.
+            {first.totals.past === 1
+              ? "One tub is past its time. Throw it away, or ask whoever answers for it."
+              : `${first.totals.past} tubs are past their time. Throw them away, or ask whoever answers for them.`}
           </Notice>
         </div>
       ) : null}
@@ -170,21 +172,19 @@ interface SumProps {
 
 function Sum({ totals, cooling }: SumProps) {
   const { system } = useUnits();
-  const parts = [
-    `${massText(totals.fridge_g, system)} in the fridge`,
-    totals.frozen_g ? `${massText(totals.frozen_g, system)} frozen` : "",
-    totals.warm_g ? `${massText(totals.warm_g, system)} kept warm` : "",
-    cooling ? `${cooling === 1 ? "one" : cooling} cooling` : "",
-    totals.whites_g ? `${massText(totals.whites_g, system)} of whites` : "",
-  ].filter(Boolean);
-  const end = totals.today
-    ? `${totals.today === 1 ? "One" : totals.today} to be used today.`
-    : totals.past
-      ? ""
-      : "Nothing is past its time.";
   return (
-    <p className="text-soft">
-      {parts.join(", ")}. {end}
-    </p>
+    <Facts
+      className="text-soft"
+      of={[
+        `${massText(totals.fridge_g, system)} in the fridge`,
+        totals.frozen_g > 0 && `${massText(totals.frozen_g, system)} frozen`,
+        totals.warm_g > 0 && `${massText(totals.warm_g, system)} kept warm`,
+        cooling > 0 && `${cooling} cooling`,
+        totals.whites_g > 0 && `${massText(totals.whites_g, system)} of whites`,
+        totals.today > 0
+          ? `${totals.today} to be used today`
+          : totals.past === 0 && "nothing is past its time",
+      ]}
+    />
   );
 }

@@ -1,6 +1,8 @@
 import { Link, useNavigate } from "react-router";
 import type { TubLine } from "../../api/shelf";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
+import { listed } from "../../kit/listed";
 import { Menu, MenuAction, MenuBreak } from "../../kit/Menu";
 import { useUnits } from "../../kit/system";
 import { TubDrawing } from "../../kit/TubDrawing";
@@ -27,15 +29,6 @@ export function TubRow({ tub, may, onDo }: Props) {
         ? "warm"
         : "chilled";
   const act = (kind: Kind) => () => onDo({ tub, kind });
-  const about = [
-    `batch ${tub.batch}${tub.part > 1 ? `, tub ${tub.part}` : ""}`,
-    tub.allergens.join(", "),
-    tub.vessel,
-    tub.place === "thawing" ? "thawing" : "",
-    tub.warm_c === null || tub.place !== "warm" ? "" : `at ${temperature(tub.warm_c, system, 0)}`,
-    tub.opened_at ? "opened" : "",
-    `made ${when(tub.made_at)} by ${tub.made_by}`,
-  ].filter(Boolean);
   return (
     <li className="grid items-center gap-x-5 gap-y-2 border-b border-hair py-3 sm:grid-cols-[92px_minmax(0,1fr)_8rem] xl:grid-cols-[92px_minmax(0,1fr)_7rem_18rem_16rem]">
       <span className="hidden sm:block">
@@ -45,7 +38,19 @@ export function TubRow({ tub, may, onDo }: Props) {
         <Link className="figure break-words text-[1.2rem] no-underline" to={`../stove/${tub.batch_id}`}>
           {tub.name}
         </Link>
-        <p className="text-sm text-soft">{about.join(" · ")}</p>
+        <Facts
+          className="text-sm text-soft"
+          of={[
+            `batch ${tub.batch}`,
+            tub.part > 1 && `tub ${tub.part}`,
+            listed(tub.allergens),
+            tub.vessel,
+            tub.place === "thawing" && "thawing",
+            tub.warm_c !== null && tub.place === "warm" && `at ${temperature(tub.warm_c, system, 0)}`,
+            tub.opened_at && "opened",
+            `made ${when(tub.made_at)} by ${tub.made_by}`,
+          ]}
+        />
         {tub.place === "fridge" && tub.stir[0] ? (
           <p className="text-sm text-soft">{inUnits(tub.stir[0], system)}</p>
         ) : null}
@@ -64,15 +69,19 @@ export function TubRow({ tub, may, onDo }: Props) {
       </p>
       <div className="min-w-0 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
         <p className={`font-bold ${tub.past ? "text-brick" : tub.soon ? "text-copper" : ""}`}>
-          {tub.past ? "✕ past: " : tub.place === "frozen" ? "good until " : "use by "}
-          {when(tub.use_by)}{" "}
+          {tub.past
+            ? `✕ past: ${when(tub.use_by)}`
+            : tub.place === "frozen"
+              ? `good until ${when(tub.use_by)}`
+              : `use by ${when(tub.use_by)}`}{" "}
           <span className="text-sm font-normal text-soft">{inUnits(tub.use_by_why, system)}</span>
         </p>
         {tub.promises.map((one) => (
-          <p key={one.id} className="text-sm">
-            promised: {massText(one.grams, system)} to {one.dish}
-            {one.due_at ? `, ${when(one.due_at)}` : ""}
-          </p>
+          <Facts
+            key={one.id}
+            className="text-sm"
+            of={[`promised: ${massText(one.grams, system)} to ${one.dish}`, one.due_at && when(one.due_at)]}
+          />
         ))}
       </div>
       <div className="flex flex-wrap gap-2 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto xl:justify-end">

@@ -1,4 +1,5 @@
 import { useWhites } from "../../api/shelf";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
@@ -20,9 +21,8 @@ export function Whites() {
   ).flatMap(([grams, what]) => (grams > 0 ? [`${massText(grams, system)} ${what}`] : []));
   return (
     <section aria-label="What whites become" className="mt-4 max-w-3xl">
-      <p className="text-soft">
-        In {days} days: {told.join(", ")}. Of the {massText(there_g, system)} there are:
-      </p>
+      <Facts className="text-soft" of={[`in ${days} days`, ...told]} />
+      <p className="text-soft">Of the {massText(there_g, system)} there are:</p>
       <ul className="mt-1">
         {uses.map((one) => (
           <li
@@ -30,11 +30,15 @@ export function Whites() {
             className="grid gap-x-5 border-b border-dotted border-line py-1 sm:grid-cols-[13rem_minmax(0,1fr)_9rem]"
           >
             <span className="font-bold">{one.name}</span>
-            <span>
-              {massText(one.sugar_g, system)} of sugar
-              {one.other ? `, ${massText(one.other_g, system)} of ${one.other}` : ""}
-              <span className="text-soft"> ({one.ratio})</span>
-            </span>
+            <Facts
+              of={[
+                `${massText(one.sugar_g, system)} of sugar`,
+                one.other && `${massText(one.other_g, system)} of ${one.other}`,
+                <span key="ratio" className="text-soft">
+                  {one.ratio}
+                </span>,
+              ]}
+            />
             <span className="tabular sm:text-right">makes {massText(one.makes_g, system)}</span>
           </li>
         ))}

@@ -5,8 +5,10 @@ import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery } from "../../api/queries";
 import { useLife } from "../../api/shelf";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
+import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
@@ -39,8 +41,9 @@ export function BatchPage() {
   const id = Number(useParams().batch);
   const batch = useQuery(batchQuery(here.slug, id));
   if (batch.data) return <Open key={id} batch={batch.data} lost={batch.isError} />;
-  if (batch.isError) return <Failed sentence={batch.error.message} again={() => void batch.refetch()} />;
-  return <Loading what="the batch" />;
+  if (batch.isError)
+    return <Failed title="A batch" sentence={batch.error.message} again={() => void batch.refetch()} />;
+  return <Loading title="A batch" what="the batch" />;
 }
 
 function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
@@ -86,22 +89,32 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
       : []),
   ]);
   if (!plan)
-    return <Failed sentence="This batch has no plan for that stage." again={() => setChosen(null)} />;
+    return (
+      <Failed
+        title="A batch"
+        sentence="This batch has no plan for that stage."
+        again={() => setChosen(null)}
+      />
+    );
   const waiting = outbox.waiting.length;
   return (
     <>
       <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6">
         <h1 className="break-words">{batch.name}</h1>
-        <p className="text-soft">
-          batch {batch.number} · version {batch.version} · {batch.started_by}
-          {batch.allergens.length ? ` · ${batch.allergens.join(", ")}` : ""}
-          {here.role === "chef" ? (
-            <>
-              {" · "}
-              <Link to={`../practice/assess?batch=${batch.id}`}>assess</Link>
-            </>
-          ) : null}
-        </p>
+        <Facts
+          className="text-soft"
+          of={[
+            `batch ${batch.number}`,
+            `version ${batch.version}`,
+            batch.started_by,
+            listed(batch.allergens),
+            here.role === "chef" && (
+              <Link key="assess" to={`../practice/assess?batch=${batch.id}`}>
+                assess
+              </Link>
+            ),
+          ]}
+        />
       </div>
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />
       <div aria-live="polite" className="mt-3 grid gap-2 empty:hidden">
@@ -109,11 +122,14 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
         {!waiting && lost ? <Notice tone="wrong">No connection; this is how the batch stood.</Notice> : null}
         {batch.closed_at ? (
           <Notice>
-            Closed: {batch.verdict}
-            {batch.verdict_note ? `, ${batch.verdict_note}` : ""}.
-            {batch.yield_g === null
-              ? ""
-              : ` It came to ${massText(batch.yield_g, system)}; ${massText(batch.plan.yield_g, system)} was planned.`}
+            <Facts
+              of={[
+                `Closed: ${batch.verdict}`,
+                batch.verdict_note,
+                batch.yield_g !== null && `came to ${massText(batch.yield_g, system)}`,
+                batch.yield_g !== null && `${massText(batch.plan.yield_g, system)} planned`,
+              ]}
+            />
           </Notice>
         ) : null}
       </div>
@@ -179,7 +195,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           </StagePanel>
         </section>
         <section aria-label="Marks" className="order-3 xl:order-none">
-          <Marks batch={batch} waiting={outbox.waiting} mayMark={mayMark} />
+          <Marks batch={batch} waiting={outbox.waiting} mayMark={mayMark} onAgain={outbox.add} />
           <Guests batch={batch} mayMark={mayMark} say={say} />
           <WhereItWent batch={batch} />
         </section>

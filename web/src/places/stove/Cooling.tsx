@@ -11,6 +11,7 @@ import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
@@ -127,9 +128,9 @@ function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
     setKind(one.kind);
     setSize({
       ...size,
-      length: String(one.length_cm),
-      width: String(one.width_cm || size.width),
-      height: String(one.height_cm),
+      length: plain(one.length_cm),
+      width: one.width_cm ? plain(one.width_cm) : size.width,
+      height: plain(one.height_cm),
     });
   };
   const sized = (name: keyof typeof size, label: string, field: string) => (

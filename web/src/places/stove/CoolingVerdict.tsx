@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { CoolingPlan } from "../../api/live";
 import { CoolingCurve } from "../../kit/CoolingCurve";
+import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
@@ -19,7 +20,7 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
         <span className="font-normal text-iron">It {inUnits(plan.why, system)}.</span>
       </p>
       <CoolingCurve
-        label={`Cooling: ${plan.passes ? "in time" : "too slow"}${plan.cold_s === null ? "" : `, cold after ${Math.round(plan.cold_s / 60)} minutes`}`}
+        label={plan.passes ? "Cooling: in time" : "Cooling: too slow"}
         t_s={plan.t_s}
         core_c={plan.core_c}
         slow_c={plan.slow_c}
@@ -42,10 +43,12 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
           <>
             <dt className="text-soft">ice</dt>
             <dd>
-              {massText(plan.ice_g, system)} to have at hand
-              {plan.ice_gone_s === null
-                ? ""
-                : `; what is there is gone after ${Math.round(plan.ice_gone_s / 60)} min`}
+              <Facts
+                of={[
+                  `${massText(plan.ice_g, system)} to have at hand`,
+                  plan.ice_gone_s !== null && `what is there is gone after ${hours(plan.ice_gone_s)}`,
+                ]}
+              />
             </dd>
           </>
         )}
@@ -59,6 +62,7 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
 
 /** What would help, each with whether it is then in time. */
 export function Helps({ helps }: { helps: CoolingPlan["helps"] }) {
+  const { system } = useUnits();
   if (!helps.length) return null;
   return (
     <div>
@@ -66,11 +70,14 @@ export function Helps({ helps }: { helps: CoolingPlan["helps"] }) {
       <ul>
         {helps.map((one) => (
           <li key={one.say} className="flex justify-between gap-4 border-b border-dotted border-line py-1">
-            <span className={one.passes ? "font-bold" : "text-soft"}>{one.say}</span>
-            <span className={`shrink-0 ${one.passes ? "text-herb" : "text-brick"}`}>
-              {one.passes ? "✓ in time" : "still too slow"}
-              {one.cold_s === null ? "" : `, cold after ${hours(one.cold_s)}`}
-            </span>
+            <span className={one.passes ? "font-bold" : "text-soft"}>{inUnits(one.say, system)}</span>
+            <Facts
+              className={`shrink-0 ${one.passes ? "text-herb" : "text-brick"}`}
+              of={[
+                one.passes ? "✓ in time" : "still too slow",
+                one.cold_s !== null && `cold after ${hours(one.cold_s)}`,
+              ]}
+            />
           </li>
         ))}
       </ul>

@@ -3,9 +3,11 @@ import { useState } from "react";
 import { useCrust } from "../../api/bench";
 import { NOW_AND_THEN_MS, useLive } from "../../api/live";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
+import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature, typedNumber } from "../../kit/units";
@@ -126,7 +128,7 @@ function Row({ one, now, done, poured, probe_c, mayMark, onTick, onPour }: RowPr
           )}
           {now && !done ? (
             <>
-              {one.see.length ? <p className="mt-1">Look for: {one.see.join(", ")}.</p> : null}
+              {one.see.length ? <p className="mt-1">Look for: {listed(one.see)}.</p> : null}
               <p className="mt-1 text-soft">{inUnits(one.why, system)}</p>
               {one.kind === "crust" ? <CrustOf grams={one.grams} /> : null}
               {one.cautions.map((caution) => (
@@ -154,10 +156,13 @@ function Wait({ one, probe_c, done }: { one: Addition; probe_c: number | null; d
     return <p className="mt-1 font-bold text-herb">✓ below {goal}: now</p>;
   if (one.wait_s === null) return <p className="mt-1 text-herb">It is below {goal} by then.</p>;
   return (
-    <p className="mt-1 font-bold text-slate">
-      Wait for {goal}: about {minutes(one.wait_s)} over ice, stirred
-      {probe_c === null ? "" : `; it reads ${temperature(probe_c, system)} now`}
-    </p>
+    <Facts
+      className="mt-1 font-bold text-slate"
+      of={[
+        `Wait for ${goal}: about ${minutes(one.wait_s)} over ice, stirred`,
+        probe_c !== null && `it reads ${temperature(probe_c, system)} now`,
+      ]}
+    />
   );
 }
 
@@ -243,14 +248,20 @@ function Outcome({ plan }: { plan: NonNullable<Batch["plan"]["finish"]> }) {
         <>
           <dt className="text-soft">folded</dt>
           <dd>
-            {folded.word}, {fixed(folded.volume_ml / 1000, 2)} l, {fixed(folded.volume_ratio, 1)} times its
-            liquid; at {temperature(folded.at_c, system, 0)}
+            <Facts
+              of={[
+                folded.word,
+                `${fixed(folded.volume_ml / 1000, 2)} l`,
+                `${fixed(folded.volume_ratio, 1)} times its liquid`,
+                temperature(folded.at_c, system, 0),
+              ]}
+            />
           </dd>
         </>
       ) : null}
       {drinks.map((drink) => (
         <Later key={drink.hours} hours={drink.hours}>
-          {drink.word}; {massText(drink.taken_g, system)} of its water taken up
+          <Facts of={[drink.word, `${massText(drink.taken_g, system)} of its water taken up`]} />
         </Later>
       ))}
       {alcohol ? (

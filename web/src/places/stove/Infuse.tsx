@@ -4,7 +4,9 @@ import { useScaleNow } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -117,7 +119,7 @@ function Strained({ batch, say }: { batch: Batch; say: Say }) {
             className="mt-7"
             disabled={top.isPending}
             onClick={() => {
-              setTyped(String(system === "metric" ? shown : Math.round(shown / 2.83495) / 10));
+              setTyped(plain(system === "metric" ? shown : Math.round(shown / 2.83495) / 10));
               ask(shown);
             }}
           >
@@ -130,7 +132,7 @@ function Strained({ batch, say }: { batch: Batch; say: Say }) {
           <p className="text-lg">
             {top.data.missing_g < 0.5
               ? "Nothing is missing."
-              : `Add ${top.data.add.map((one) => `${massText(one.grams, system)} of ${one.name}`).join(" and ")}.`}
+              : `Add ${listed(top.data.add.map((one) => `${massText(one.grams, system)} of ${one.name}`))}.`}
           </p>
           <Button
             look="iron"

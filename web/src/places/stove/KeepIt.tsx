@@ -1,6 +1,7 @@
 import type { Batch } from "../../api/queries";
 import { useLife } from "../../api/shelf";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
@@ -19,15 +20,19 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
         <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
           <dt className="text-soft">in the fridge</dt>
           <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
-            {known.days >= 1 ? (
-              <b>{known.days === 1 ? "a day" : `${known.days} days`}</b>
-            ) : known.chilled_h ? (
-              <b>the same day</b>
-            ) : (
-              "not at all"
-            )}
-            , {inUnits(known.why, system)}
-            {known.chilled_h ? `; opened ${known.opened_days} days at most` : ""}
+            <Facts
+              of={[
+                known.days >= 1 ? (
+                  <b key="days">{known.days === 1 ? "a day" : `${known.days} days`}</b>
+                ) : known.chilled_h ? (
+                  <b key="days">the same day</b>
+                ) : (
+                  "not at all"
+                ),
+                inUnits(known.why, system),
+                known.chilled_h ? `opened ${known.opened_days} days at most` : null,
+              ]}
+            />
           </dd>
           <dt className="text-soft">frozen</dt>
           <dd>
@@ -36,9 +41,14 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
           </dd>
           <dt className="text-soft">warm</dt>
           <dd>
-            {known.warm_h
-              ? `at ${temperature(known.warm_c, system, 0)} or hotter ${known.warm_h} h, cooler ${known.lukewarm_h} h at most`
-              : `not at ${temperature(known.warm_c, system, 0)}: it would curdle; cooler ${known.lukewarm_h} h at most`}
+            <Facts
+              of={[
+                known.warm_h
+                  ? `at ${temperature(known.warm_c, system, 0)} or hotter ${known.warm_h} h`
+                  : `not at ${temperature(known.warm_c, system, 0)}: it would curdle`,
+                `cooler ${known.lukewarm_h} h at most`,
+              ]}
+            />
           </dd>
           {known.rests_h ? (
             <>
@@ -49,7 +59,11 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
           {known.stir.length ? (
             <>
               <dt className="text-soft">before use</dt>
-              <dd>{known.stir.map((one) => inUnits(one, system)).join(" ")}</dd>
+              <dd>
+                {known.stir.map((one) => (
+                  <p key={one}>{inUnits(one, system)}</p>
+                ))}
+              </dd>
             </>
           ) : null}
         </dl>

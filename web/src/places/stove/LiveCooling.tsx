@@ -1,8 +1,9 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, Fragment, useState } from "react";
 import type { Live } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
+import { Facts } from "../../kit/Facts";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
@@ -61,20 +62,25 @@ export function LiveCooling({ batch, live, mayMark, say, onOther }: Props) {
                 key={one.limit_c}
                 className="flex flex-wrap justify-between gap-x-4 border-b border-hair py-1"
               >
-                <span>
-                  below <b className="tabular">{temperature(one.limit_c, system, 0)}</b>
-                  {one.left_s === null
-                    ? ": its clock has not begun"
-                    : one.left_s > 0
-                      ? `: ${hours(one.left_s)} left`
-                      : ": its time is up"}
-                </span>
-                <b className={BAD.includes(one.state) ? "text-brick" : "text-herb"}>
-                  {STATES[one.state]}
-                  {one.state === "will be kept" && one.reached_s !== null
-                    ? `, in ${hours(one.reached_s)}`
-                    : ""}
-                </b>
+                <Facts
+                  of={[
+                    <Fragment key="limit">
+                      below <b className="tabular">{temperature(one.limit_c, system, 0)}</b>
+                    </Fragment>,
+                    one.left_s === null
+                      ? "its clock has not begun"
+                      : one.left_s > 0
+                        ? `${hours(one.left_s)} left`
+                        : "its time is up",
+                  ]}
+                />
+                <Facts
+                  className={`font-bold ${BAD.includes(one.state) ? "text-brick" : "text-herb"}`}
+                  of={[
+                    STATES[one.state],
+                    one.state === "will be kept" && one.reached_s !== null && `in ${hours(one.reached_s)}`,
+                  ]}
+                />
               </li>
             ))}
           </ul>

@@ -1,10 +1,13 @@
 import { useState } from "react";
+import { newId } from "../../api/newId";
 import type { Batch, NewMark } from "../../api/queries";
 import { useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
+import { useTold } from "../../kit/Told";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { clock } from "../../kit/when";
 import { COLD, OFF } from "./ways";
@@ -15,10 +18,13 @@ interface Props {
   batch: Batch;
   waiting: readonly NewMark[];
   mayMark: boolean;
+  /** Marks what was taken back once more, as it was. */
+  onAgain: (mark: NewMark) => void;
 }
 
 /** Everything that was marked, newest first; each can be taken back. */
-export function Marks({ batch, waiting, mayMark }: Props) {
+export function Marks({ batch, waiting, mayMark, onAgain }: Props) {
+  const { tell } = useTold();
   const here = useHere();
   const { withdraw } = useBatchActions(here.slug, batch.id);
   const { system } = useUnits();
@@ -44,13 +50,13 @@ export function Marks({ batch, waiting, mayMark }: Props) {
       <ol>
         {onTheWay.map((mark) => (
           <li key={mark.id} className="border-b border-hair py-2 text-soft">
-            {words(mark)} <span className="block text-sm">not sent yet</span>
+            <Facts of={words(mark)} /> <span className="block text-sm">not sent yet</span>
           </li>
         ))}
         {shown.map((mark) => (
           <li key={mark.id} className="flex items-start justify-between gap-2 border-b border-hair py-2">
             <span className="min-w-0 break-words">
-              {words(mark)}
+              <Facts of={words(mark)} />
               <span className="tabular block text-sm text-soft">
                 {clock(mark.at)} · {mark.by}
               </span>
@@ -58,9 +64,17 @@ export function Marks({ batch, waiting, mayMark }: Props) {
             {mayMark && !LASTING.includes(mark.kind) ? (
               <Button
                 className="shrink-0 text-sm"
-                aria-label={`Take back: ${words(mark)}`}
+                aria-label={`Take back: ${words(mark).join(" · ")}`}
                 disabled={withdraw.isPending}
-                onClick={() => withdraw.mutate(mark.id)}
+                onClick={() =>
+                  withdraw.mutate(mark.id, {
+                    onSuccess: () =>
+                      tell({
+                        say: `Taken back: ${words(mark)[0]}`,
+                        back: async () => onAgain({ ...withoutName(mark), id: newId() }),
+                      }),
+                  })
+                }
               >
                 Take back
               </Button>
@@ -78,79 +92,90 @@ export function Marks({ batch, waiting, mayMark }: Props) {
   );
 }
 
+function withoutName({ by: _, ...mark }: Known): NewMark {
+  // What was said by a worker, or happened to the batch as a whole, is not taken back.
+  return mark as NewMark;
+}
+
 /** What nobody takes back: it was said by a worker, or happened to the batch as a whole. */
 const LASTING: readonly Known["kind"][] = ["alarm", "closed", "reopened", "remedy"];
 
+/** What was marked, then what belongs to it. */
 function describe(
   mark: Known | NewMark,
   batch: Batch,
   degrees: (c: number) => string,
   weight: (g: number) => string,
   units: (text: string) => string,
-): string {
-  const at = mark.temperature_c == null ? "" : ` at ${degrees(mark.temperature_c)}`;
-  const note = mark.note ? `: ${mark.note}` : "";
+): string[] {
+  const at = mark.temperature_c == null ? [] : [degrees(mark.temperature_c)];
+  const note = mark.note ? [mark.note] : [];
   switch (mark.kind) {
     case "tick":
       if (mark.stage === "finish")
-        return `${batch.plan.finish?.additions[mark.line ?? -1]?.name ?? "an addition"} is in${at}`;
-      return `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}${mark.grams == null ? "" : `, ${weight(mark.grams)}`}`;
+        return [`${batch.plan.finish?.additions[mark.line ?? -1]?.name ?? "an addition"} is in`, ...at];
+      return [
+        `weighed ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`,
+        ...(mark.grams == null ? [] : [weight(mark.grams)]),
+      ];
     case "check":
-      return `checked ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`;
+      return [`checked ${batch.plan.slip[mark.line ?? -1]?.name ?? "a line"}`];
     case "spoon":
-      return `spoon: ${mark.coat}, the line ${mark.finger_line}${note}`;
+      return [`spoon: ${mark.coat}`, `the line ${mark.finger_line}`, ...note];
     case "sieve":
-      return `sieve: ${mark.sieve}${note}`;
+      return [`sieve: ${mark.sieve}`, ...note];
     case "nudge":
-      return `cup nudged: ${mark.what}${note}`;
+      return [`cup nudged: ${mark.what}`, ...note];
     case "off-heat":
-      return `${OFF[batch.way].toLowerCase()}${at}${note}`;
+      return [OFF[batch.way].toLowerCase(), ...at, ...note];
     case "into-ice":
-      return `${COLD[batch.way].toLowerCase()}${at}${note}`;
+      return [COLD[batch.way].toLowerCase(), ...at, ...note];
     case "sign":
-      return `seen: ${signOf(mark, batch)}${at}`;
+      return [`seen: ${units(signOf(mark, batch))}`, ...at];
     case "pour":
-      return `${mark.stage === "finish" ? "onto the chocolate, pour" : "pour"} ${(mark.line ?? 0) + 1} in`;
+      return mark.stage === "finish"
+        ? [`onto the chocolate, pour ${(mark.line ?? 0) + 1} in`]
+        : [`pour ${(mark.line ?? 0) + 1} in`];
     case "spot":
-      return `read in the middle${at}`;
+      return ["read in the middle", ...at];
     case "moved":
-      return `moved: ${batch.cooling?.ways[mark.line ?? -1]?.by.replaceAll("-", " ") ?? "elsewhere"}`;
+      return [`moved: ${batch.cooling?.ways[mark.line ?? -1]?.by.replaceAll("-", " ") ?? "elsewhere"}`];
     case "decided":
-      return `decided${note}`;
+      return ["decided", ...note];
     case "infusing":
-      return "lid on, infusing";
+      return ["lid on, infusing"];
     case "top-up":
-      return `strained, ${weight(mark.grams ?? 0)} left; topped up`;
+      return ["strained", `${weight(mark.grams ?? 0)} left`, "topped up"];
     case "bubbles":
-      return `first bubbles${at}`;
+      return ["first bubbles", ...at];
     case "hands-off":
-      return "nobody stirs";
+      return ["nobody stirs"];
     case "stirring":
-      return "stirring again";
+      return ["stirring again"];
     case "sugar-on":
-      return "sugar on the yolks";
+      return ["sugar on the yolks"];
     case "remedy":
-      return `remedy${note && units(note)}`;
+      return ["remedy", ...note.map(units)];
     case "remedy-step":
-      return `remedy, step ${(mark.line ?? 0) + 1} done`;
+      return [`remedy, step ${(mark.line ?? 0) + 1} done`];
     case "wrong":
-      return `something wrong${note}${at}`;
+      return ["something wrong", ...note, ...at];
     case "alarm":
-      return `alarm: ${(mark.what ?? "").replaceAll("-", " ")}`;
+      return [`alarm: ${(mark.what ?? "").replaceAll("-", " ")}`];
     case "silence":
-      return `heard: ${(mark.what ?? "").replaceAll("-", " ")}`;
+      return [`heard: ${(mark.what ?? "").replaceAll("-", " ")}`];
     case "film":
-      return "film is on it";
+      return ["film is on it"];
     case "pasteurised":
-      return mark.what === "yes" ? "the egg is pasteurised" : "the egg is not pasteurised";
+      return mark.what === "yes" ? ["the egg is pasteurised"] : ["the egg is not pasteurised"];
     case "closed":
-      return `verdict: ${mark.what}${note}`;
+      return [`verdict: ${mark.what}`, ...note];
     case "reopened":
-      return "opened again";
+      return ["opened again"];
     case "moment":
-      return `a moment in ${mark.stage}${at}${note}`;
+      return [`a moment in ${mark.stage}`, ...at, ...note];
     default:
-      return `${mark.stage} done${at}${note}`;
+      return [`${mark.stage} done`, ...at, ...note];
   }
 }
 

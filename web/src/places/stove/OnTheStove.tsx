@@ -3,12 +3,15 @@ import { Link, useNavigate } from "react-router";
 import { useTakeNext, useUpcoming } from "../../api/day";
 import { type BatchLine, useOnTheStove } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
+import { ownFigures } from "../../kit/habits";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
-import { clock, day } from "../../kit/when";
+import { when } from "../../kit/when";
 import { minutes, useTicking } from "./live/ticking";
 
 const TONES = ["border-hair", "border-yolk", "border-copper", "border-brick"] as const;
@@ -74,11 +77,16 @@ function OnIt({ batch, answeredAt }: { batch: BatchLine; answeredAt: number }) {
               system={system}
             />
           ) : null}
-          <span>
-            {batch.stage} · batch {batch.number} · {massText(batch.mass_g, system)} · {batch.started_by},{" "}
-            {day(batch.started_at)} {clock(batch.started_at)}
-            {batch.allergens.length ? ` · ${batch.allergens.join(", ")}` : ""}
-          </span>
+          <Facts
+            of={[
+              batch.stage,
+              `batch ${batch.number}`,
+              massText(batch.mass_g, system),
+              batch.started_by,
+              when(batch.started_at),
+              listed(batch.allergens),
+            ]}
+          />
         </span>
       </Link>
     </li>
@@ -105,7 +113,7 @@ function Next() {
             <li key={key} className="flex items-center gap-x-5 border-b border-hair py-2">
               <span className="min-w-0 grow">
                 <b className="break-words">{one.name}</b>
-                <span className="block text-soft">{one.say}</span>
+                <span className="block text-soft">{ownFigures(one.say)}</span>
               </span>
               {here.role === "viewer" ? (
                 <Link to={`../book/${one.formula_id}`}>its formula</Link>

@@ -3,6 +3,7 @@ import { useOven, useSetUp } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Failed, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
@@ -43,7 +44,7 @@ function CupsForm({ batch, cups, mayMark }: { batch: Batch; cups: Cups; mayMark:
   const setUp = useSetUp(here.slug, batch.id);
   const [typed, setTyped] = useState({
     count: String(cups.count),
-    cup_ml: String(cups.cup_ml),
+    cup_ml: plain(cups.cup_ml),
     oven_c: temperature(cups.oven_c, system, 0).replace("°", ""),
     water_share: String(Math.round(100 * cups.water_share)),
     solid_share: String(Math.round(100 * cups.solid_share)),
@@ -133,15 +134,19 @@ function Takes({ oven }: { oven: NonNullable<ReturnType<typeof useOven>["data"]>
   return (
     <div role="status" className="grid gap-1 border-l-4 border-slate px-4 py-1 text-lg">
       <p>
-        <b className="tabular">{massText(filled.custard_g, system)}</b> into each {each}
-        {filled.solid_g > 0
-          ? `, over ${massText(filled.solid_g, system)} of what lies in it, which drinks ${massText(filled.drunk_g, system)}`
-          : ""}
-        .
+        <b className="tabular">{massText(filled.custard_g, system)}</b> into each {each}.
       </p>
+      {filled.solid_g > 0 ? (
+        <p>
+          What lies in it, {massText(filled.solid_g, system)}, drinks {massText(filled.drunk_g, system)} of
+          that.
+        </p>
+      ) : null}
       <p className={oven.enough ? "" : "font-bold text-brick"}>
         {oven.enough
-          ? `This batch fills all ${cups.count}${oven.fills > cups.count ? `, and would fill ${oven.fills}` : ""}.`
+          ? oven.fills > cups.count
+            ? `This batch fills all ${cups.count}, and would fill ${oven.fills}.`
+            : `This batch fills all ${cups.count}.`
           : `This batch fills ${oven.fills} of ${cups.count}: ${massText(filled.all_custard_g, system)} are needed for all.`}
       </p>
       <p>

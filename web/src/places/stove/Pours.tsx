@@ -1,7 +1,8 @@
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import { usePours } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
@@ -47,13 +48,18 @@ export function Pours({ batch, waiting, mayMark, say }: Props) {
   return (
     <section aria-label="Pours" className="grid gap-3">
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <p className="text-lg">
-          {pours.g_per_s === null
-            ? `${pours.pours.length} ladles`
-            : `A thin stream, ${massText(pours.g_per_s, system)} a second`}{" "}
-          at {temperature(pours.hot_c, system, 0)}; it lands at{" "}
-          <b className="tabular">{temperature(pours.landing_c, system)}</b>
-        </p>
+        <Facts
+          className="text-lg"
+          of={[
+            pours.g_per_s === null
+              ? `${pours.pours.length} ladles`
+              : `A thin stream, ${massText(pours.g_per_s, system)} a second`,
+            `hot ${temperature(pours.hot_c, system, 0)}`,
+            <Fragment key="landing">
+              it lands at <b className="tabular">{temperature(pours.landing_c, system)}</b>
+            </Fragment>,
+          ]}
+        />
         {pours.school === "ladle" ? (
           <Field label="Your ladle holds">
             {(given) => (
@@ -90,9 +96,12 @@ export function Pours({ batch, waiting, mayMark, say }: Props) {
       <p className="text-soft">
         {pours.worst_local_curdling > THREADS
           ? `Where a pour falls, up to ${fixed(100 * pours.worst_local_curdling, 0)} % of the egg curdles before the whisk has spread it: pour more slowly.`
-          : "Nothing scrambles where the pours fall, whisked as fast as most people whisk."}{" "}
-        Then {difference(pours.to_go_k, system)} are left to heat
-        {pours.to_heat_s === null ? "" : `, about ${minutes(pours.to_heat_s)} on this hob`}.
+          : "Nothing scrambles where the pours fall, whisked as fast as most people whisk."}
+      </p>
+      <p className="text-soft">
+        {pours.to_heat_s === null
+          ? `Then ${difference(pours.to_go_k, system)} are left to heat.`
+          : `Then ${difference(pours.to_go_k, system)} are left to heat, about ${minutes(pours.to_heat_s)} on this hob.`}
       </p>
       <SugarOnYolks batch={batch} mayMark={mayMark} say={say} waits_s={pours.sugar_waits_s} />
     </section>

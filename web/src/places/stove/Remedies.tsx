@@ -3,6 +3,7 @@ import { useLocation } from "react-router";
 import type { Batch, NewMark } from "../../api/queries";
 import { useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
+import { plain } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -69,16 +70,14 @@ function One({ batch, remedy, ticked, mayMark, say }: OneProps) {
     { name: "hot", was: before.hot, is: after.hot },
     { name: "cold", was: before.cold, is: after.cold },
     { name: "comes to", was: massText(before.yield_g, system), is: massText(after.yield_g, system) },
-    { name: "keeps, days", was: String(before.days), is: String(Math.round(10 * after.days) / 10) },
+    { name: "keeps, days", was: plain(before.days), is: plain(Math.round(10 * after.days) / 10) },
   ];
   const mayBack = here.role !== "viewer" && (batch.closed_at === null || remedy.tub !== null);
   return (
     <div className="grid gap-x-10 gap-y-4 border border-iron bg-paper px-5 py-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,22rem)]">
       <div>
-        <h2>
-          {inUnits(remedy.say, system)}
-          {remedy.tub === null ? "" : ` (tub ${remedy.tub})`}
-        </h2>
+        <h2>{inUnits(remedy.say, system)}</h2>
+        {remedy.tub === null ? null : <p>Of tub {remedy.tub}.</p>}
         <p className="mt-1 text-soft">
           {remedy.name} · {clock(remedy.at)} · {remedy.by}
         </p>

@@ -93,7 +93,7 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
       {withdraw.isError ? <Notice tone="wrong">{withdraw.error.message}</Notice> : null}
       <PrintedSlip
         title={batch.name}
-        about={`batch ${batch.number} · version ${batch.version} · ${here.name}`}
+        about={[`batch ${batch.number}`, `version ${batch.version}`, here.name]}
         lines={slip}
         signs={steps(batch.plan).map((step) => inUnits(step, system))}
         allergens={batch.plan.allergens}

@@ -1,6 +1,8 @@
+import { Fragment } from "react";
 import { Link } from "react-router";
 import type { Batch } from "../../api/queries";
 import { useTrace } from "../../api/shelf";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
@@ -40,13 +42,16 @@ export function WhereItWent({ batch }: { batch: Batch }) {
         </a>
       </div>
       {found?.left.length ? (
-        <p className="mt-3">
-          On the <Link to="../shelf">shelf</Link>:{" "}
-          {found.left
-            .map((tub) => `${massText(tub.left_g, system)} ${tub.name}, until ${when(tub.use_by)}`)
-            .join("; ")}
-          .
-        </p>
+        <div className="mt-3">
+          <Link to="../shelf">On the shelf</Link>
+          <ul>
+            {found.left.map((tub) => (
+              <li key={tub.id}>
+                <Facts of={[`${massText(tub.left_g, system)} ${tub.name}`, `until ${when(tub.use_by)}`]} />
+              </li>
+            ))}
+          </ul>
+        </div>
       ) : null}
       <Steps title="What went into it" steps={found?.came_from ?? []} />
       <Steps title="Where it went" steps={found?.went_to ?? []} />
@@ -66,19 +71,23 @@ function Steps({ title, steps }: { title: string; steps: Steps }) {
         {steps.map((one) => (
           <li key={`${one.tub_id} ${one.at}`} className="border-b border-dotted border-line py-1">
             <span aria-hidden="true">{"→ ".repeat(one.steps)}</span>
-            {massText(one.grams, system)} of <Link to={`../stove/${one.batch_id}`}>batch {one.batch}</Link>,{" "}
-            {one.name}
-            {one.into_batch_id === null ? null : (
-              <>
-                {" into "}
-                <Link to={`../stove/${one.into_batch_id}`}>{one.into_batch}</Link>
-              </>
-            )}
-            {one.to ? ` for ${one.to}` : ""}
-            <span className="text-soft">
-              {" "}
-              · {when(one.at)} · {one.by}
-            </span>
+            <Facts
+              of={[
+                <Fragment key="of">
+                  {massText(one.grams, system)} of{" "}
+                  <Link to={`../stove/${one.batch_id}`}>batch {one.batch}</Link>
+                </Fragment>,
+                one.name,
+                one.into_batch_id !== null && (
+                  <Fragment key="into">
+                    into <Link to={`../stove/${one.into_batch_id}`}>{one.into_batch}</Link>
+                  </Fragment>
+                ),
+                one.to && `for ${one.to}`,
+                when(one.at),
+                one.by,
+              ]}
+            />
           </li>
         ))}
       </ul>

@@ -4,6 +4,7 @@ import { newId } from "../../api/newId";
 import { type About, type Said, type Trouble, useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
+import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
 import { Spoon } from "../../kit/Spoon";
@@ -56,7 +57,7 @@ export function Answer({ about, told, said, have }: Props) {
       ) : null}
       {told.new_allergens.length ? (
         <p className="mt-3 border-l-4 border-brick bg-paper py-2 pl-3 font-bold">
-          New in it: {told.new_allergens.join(", ")}. Its label and the allergen list change with it.
+          New in it: {listed(told.new_allergens)}. Its label and the allergen list change with it.
         </p>
       ) : null}
       {take.isError ? (

@@ -1,6 +1,7 @@
 import type { Batch } from "../../api/queries";
 import { useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
@@ -25,10 +26,11 @@ export function Reminders({ formula_id, reminders }: Props) {
         >
           <span className="min-w-0">
             <b>This time:</b> {inUnits(one.say, system)}{" "}
-            <span className="text-sm text-soft">
-              {one.by}
-              {one.batch === null ? "" : `, after batch ${one.batch}`}
-            </span>
+            <Facts
+              inline
+              className="text-sm text-soft"
+              of={[one.by, one.batch !== null && `after batch ${one.batch}`]}
+            />
           </span>
           {here.role === "viewer" ? null : (
             <Button

@@ -3,6 +3,7 @@ import { Link, useSearchParams } from "react-router";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type About, type Said, type Trouble as Told, useSeen, useTrouble } from "../../api/trouble";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -67,8 +68,11 @@ function Of({ about, fault, onFault }: Props) {
     touched.current = null;
     outbox.add({ id: newId(), at: new Date().toISOString(), stage, kind: "wrong", note: told.name });
   }, [about.batch_id, stage, told, outbox]);
-  if (seen.isError) return <Failed sentence={seen.error.message} again={() => void seen.refetch()} />;
-  if (!seen.data) return <Loading what="what can go wrong" />;
+  if (seen.isError)
+    return (
+      <Failed title="What do you see?" sentence={seen.error.message} again={() => void seen.refetch()} />
+    );
+  if (!seen.data) return <Loading title="What do you see?" what="what can go wrong" />;
   return (
     <div className="grid items-start gap-x-10 gap-y-6 md:grid-cols-[17rem_minmax(0,1fr)] xl:grid-cols-[20rem_minmax(0,1fr)_19rem]">
       <section
@@ -126,20 +130,19 @@ function Sauce({ told, about }: { told: Told | undefined; about: About }) {
       : `../book/${about.formula_id}`;
   const sauce = told?.sauce;
   return (
-    <p className="mt-1 mb-3 text-soft">
-      {sauce ? (
-        <>
-          <Link to={back}>{sauce.name}</Link>
-          {sauce.number === null ? "" : `, batch ${sauce.number}`}
-          {sauce.tub === null ? "" : `, tub ${sauce.tub}`}
-          {sauce.batch_id === null ? "" : `: ${massText(sauce.left_g, system)}`} ·{" "}
-        </>
-      ) : (
-        <>
-          <Link to={back}>back to it</Link> ·{" "}
-        </>
-      )}
-      <Link to="../trouble">another sauce</Link>
-    </p>
+    <Facts
+      className="mt-1 mb-3 text-soft"
+      of={[
+        <Link key="back" to={back}>
+          {sauce?.name ?? "back to it"}
+        </Link>,
+        sauce && sauce.number !== null && `batch ${sauce.number}`,
+        sauce && sauce.tub !== null && `tub ${sauce.tub}`,
+        sauce && sauce.batch_id !== null && massText(sauce.left_g, system),
+        <Link key="other" to="../trouble">
+          another sauce
+        </Link>,
+      ]}
+    />
   );
 }

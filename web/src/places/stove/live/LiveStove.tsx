@@ -5,6 +5,7 @@ import { newId } from "../../../api/newId";
 import { useOutbox } from "../../../api/outbox";
 import { type Batch, batchQuery } from "../../../api/queries";
 import { Button } from "../../../kit/Button";
+import { Facts } from "../../../kit/Facts";
 import { fixed } from "../../../kit/habits";
 import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
@@ -34,10 +35,13 @@ export function LiveStove() {
   const batch = useQuery(batchQuery(here.slug, id));
   const live = useLive(here.slug, id, !batch.data?.closed_at);
   if (batch.isError && !batch.data)
-    return <Failed sentence={batch.error.message} again={() => void batch.refetch()} />;
+    return (
+      <Failed title="The live stove" sentence={batch.error.message} again={() => void batch.refetch()} />
+    );
   if (live.isError && !live.data)
-    return <Failed sentence={live.error.message} again={() => void live.refetch()} />;
-  if (!batch.data || (!live.data && !batch.data.closed_at)) return <Loading what="the stove" />;
+    return <Failed title="The live stove" sentence={live.error.message} again={() => void live.refetch()} />;
+  if (!batch.data || (!live.data && !batch.data.closed_at))
+    return <Loading title="The live stove" what="the stove" />;
   if (!live.data)
     return (
       <p className="p-7 text-lg">
@@ -85,12 +89,15 @@ function Open({
     <div className="flex min-h-dvh flex-col gap-2 pb-3 across:pr-[46%]">
       <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-hair px-4 py-1.5 max-md:order-2 max-md:border-t sm:px-7 md:border-b across:order-2 across:border-t across:border-b-0">
         <h1 className="min-w-0 truncate text-[1.5rem]">{batch.name}</h1>
-        <p className="text-soft">
-          batch {batch.number}
-          {batch.hob ? ` · ${batch.hob}` : ""}
-          {batch.pan ? `, ${batch.pan}` : ""}
-          {batch.pace === 1 ? "" : ` · rehearsal, ${batch.pace} times as fast`}
-        </p>
+        <Facts
+          className="text-soft"
+          of={[
+            `batch ${batch.number}`,
+            batch.hob,
+            batch.pan,
+            batch.pace !== 1 && `rehearsal, ${batch.pace} times as fast`,
+          ]}
+        />
         <div className="flex flex-wrap items-center gap-2">
           <ProbeSays batch={batch} live={live} lost={lost} />
           <Button onClick={turn} aria-label={`Sound: ${sound}`}>
@@ -237,7 +244,10 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
       <ul className="grid gap-0.5 text-lg text-soft">
         {way === "mounds" && pan.volume_ratio !== null ? (
           <li className="text-iron">
-            <b>{fixed(pan.volume_ratio, 1)} times the volume</b>, {pan.foam_word}
+            <Facts
+              inline
+              of={[<b key="volume">{fixed(pan.volume_ratio, 1)} times the volume</b>, pan.foam_word]}
+            />
           </li>
         ) : (
           <li>
@@ -285,9 +295,9 @@ function ProbeSays({ batch, live, lost }: { batch: Batch; live: Live; lost: bool
           ? `${batch.probe} silent for ${minutes(live.probe_ago_s)}`
           : `${batch.probe} steady`;
   return (
-    <span className={lost || (live.probe_ago_s ?? 0) > 10 ? "text-brick" : "text-soft"}>
-      {text}
-      {hearing || lost ? "" : " · asking"}
-    </span>
+    <Facts
+      className={lost || (live.probe_ago_s ?? 0) > 10 ? "text-brick" : "text-soft"}
+      of={[text, !hearing && !lost && "asking"]}
+    />
   );
 }
