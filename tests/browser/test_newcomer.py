@@ -126,6 +126,10 @@ def test_somebody_is_invited_joins_and_takes_the_tablet_over(device):
     expect(chef.get_by_role("button", name="Take off: commis")).to_have_count(0)
     newcomer.goto(f"{KITCHEN}/book")
     expect(newcomer.get_by_role("heading", name="A kitchen of your own")).to_be_visible()
+    chef.get_by_role("button", name="Undo").click()
+    expect(chef.get_by_role("button", name="Take off: commis")).to_be_visible()
+    newcomer.goto(f"{KITCHEN}/book")
+    newcomer.get_by_role("link", name="Bay leaf anglaise").wait_for()
 
 
 def test_what_is_taken_off_a_list_is_put_back(device):
@@ -139,6 +143,15 @@ def test_what_is_taken_off_a_list_is_put_back(device):
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("link", name="Hobs and pans").click()
     expect(row).to_have_text(re.compile(re.escape(before.split("\n")[0])))
+    page.goto(f"{KITCHEN}/day")
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Copy from").click()
+    page.get_by_role("button", name="throw a weekday with apples away").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("is thrown away")).to_have_count(0)
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Copy from").click()
+    expect(page.get_by_role("button", name="throw a weekday with apples away")).to_be_visible()
 
 
 # Habits

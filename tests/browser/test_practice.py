@@ -92,7 +92,7 @@ def test_the_place_and_what_was_learned(device):
     expect(page.get_by_role("region", name="Set for you")).to_contain_text("before you do it for service")
     nappe = page.get_by_role("listitem").filter(has_text="Nappe by eye").filter(has_text="Stir all")
     expect(nappe).to_contain_text("passed · 2 tries · best 100")
-    expect(page.get_by_role("region", name="Signs")).to_contain_text("the coat on the spoon, recognised")
+    expect(page.get_by_role("region", name="Signs")).to_contain_text("the coat on the spoon (recognised)")
     expect(page.get_by_role("button", name="Set it")).to_have_count(0)
     right_at_every_width(page)
     page.set_viewport_size({"width": 1280, "height": 800})

@@ -2,6 +2,7 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, test } from "vitest";
 import type { Live } from "../src/api/live";
 import type { Batch, Stage } from "../src/api/queries";
+import { Facts } from "../src/kit/Facts";
 import { LiveRule } from "../src/kit/LiveRule";
 import { Rule } from "../src/kit/Rule";
 import { coatText, Spoon } from "../src/kit/Spoon";
@@ -9,6 +10,13 @@ import { recorded, typedMarks } from "../src/places/stove/facts";
 import { Signs } from "../src/places/stove/live/Signs";
 import { minutes } from "../src/places/stove/live/ticking";
 
+const SOURCES = import.meta.glob<string>(["../src/{app,kit,places}/**/*.tsx", "!**/kit/Facts.tsx"], {
+  query: "?raw",
+  import: "default",
+  eager: true,
+});
+/** A string that begins like the middle of a sentence, where it depends on something. */
+const GLUE = /(\? |: |&& )[`"'](, |; |: | · |\. | and | of )/;
 const WINDOW = { rate_k_per_min: 6, thickens_c: 70.2, nappe_c: 80.1, heavy_c: 84.9, curdles_c: 86.3 };
 const label = (markup: string) => /aria-label="([^"]*)"/.exec(markup)?.[1] ?? "";
 
@@ -16,6 +24,23 @@ function batch(marks: Partial<Batch["marks"][number]>[]): Batch {
   const bare = { id: "m", stage: "cook", kind: "moment", at: "2026-01-01T10:00:00Z", temperature_c: null };
   return { marks: marks.map((mark) => ({ ...bare, what: "", note: "", ...mark })) } as Batch;
 }
+
+describe("facts", () => {
+  test("stand beside each other, and what is not there takes no place", () => {
+    const shown = renderToStaticMarkup(
+      <Facts of={["batch 4", null, false, "", <b key="g">80 g</b>, "by the cook"]} />,
+    );
+    expect(shown.replace(/<[^>]*>/g, "")).toBe("batch 4 · 80 g · by the cook");
+    expect(renderToStaticMarkup(<Facts of={[null]} />)).not.toContain("·");
+  });
+
+  test("are whole: no clause is put to a sentence on a condition", () => {
+    const glued = Object.entries(SOURCES).flatMap(([file, text]) =>
+      text.split("\n").flatMap((line) => (GLUE.test(line) ? [`${file}: ${line.trim()}`] : [])),
+    );
+    expect(glued).toEqual([]);
+  });
+});
 
 describe("the rule", () => {
   test("says in words what it draws, in the reader's unit", () => {

@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, test } from "vitest";
+import { Problem } from "../src/api/problem";
 import { foundIn } from "../src/kit/finding";
 import { fixed, intoTheWeek, ownFigures, setHabits, timeOfDay, USUAL } from "../src/kit/habits";
 import { typedCelsius, typedGrams, typedMinutes, typedNumber } from "../src/kit/typed";
@@ -74,6 +75,10 @@ describe("a person's habits", () => {
       "11:59 pm",
     ]);
     expect(typedTime(timeText(1005))).toBe(1005);
+    expect(inUnits("begin by {16:45 h}, at {60 C}", "metric")).toBe("begin by 4:45 pm, at 60°");
+    expect(new Problem(409, "Not at {0:05 h} the day after.").message).toBe("Not at 12:05 am the day after.");
+    setHabits(USUAL);
+    expect(ownFigures("a ratio of 1:2, 6:40 in, by {9:30 h}")).toBe("a ratio of 1:2, 6:40 in, by 9:30");
   });
 
   test("the week begins where it begins for them", () => {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { unsent } from "../api/outbox";
+import { Facts } from "../kit/Facts";
 import { Notice } from "../kit/Notice";
 
 const AGAIN_MS = 5000;
@@ -25,16 +26,14 @@ export function Unsent({ kitchen, person }: Props) {
   return (
     <div className="mb-3 print:hidden">
       <Notice tone="wrong">
-        Marks of yours are still on this device. They go out when you open their batch:{" "}
-        {elsewhere.map((one, place) => (
-          <span key={one.batch}>
-            {place ? ", " : null}
-            <Link className="underline" to={`/k/${kitchen}/stove/${one.batch}`}>
+        Marks of yours are still on this device. They go out when you open their batch:
+        <Facts
+          of={elsewhere.map((one) => (
+            <Link key={one.batch} className="underline" to={`/k/${kitchen}/stove/${one.batch}`}>
               {one.marks === 1 ? "one mark" : `${one.marks} marks`}
             </Link>
-          </span>
-        ))}
-        .
+          ))}
+        />
       </Notice>
     </div>
   );

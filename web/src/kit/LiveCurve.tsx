@@ -39,7 +39,11 @@ export function LiveCurve({ past, ahead, landing, lift, window, boiling_c, syste
   const least = Math.min((window.thickens_c ?? 70) - MOST_BELOW_K, read.at(-1)?.[1] ?? 100);
   return (
     <CurveFrame
-      label={`Curve: ${read.length} readings${lift ? `, lift in ${Math.round(lift.in_s)} seconds` : ""}`}
+      label={
+        lift
+          ? `Curve: ${read.length} readings, lift in ${Math.round(lift.in_s)} seconds`
+          : `Curve: ${read.length} readings`
+      }
       times={[since, until]}
       degrees={degreesAround(values, window, boiling_c, least)}
       window={window}

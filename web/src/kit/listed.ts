@@ -4,3 +4,8 @@ const AND = new Intl.ListFormat("en-GB", { type: "conjunction" });
 export function listed(words: readonly string[]): string {
   return AND.format(words);
 }
+
+/** Short facts beside each other where only text can stand: an option, a label. */
+export function beside(facts: readonly (string | number | null | undefined | false)[]): string {
+  return facts.filter(Boolean).join(" · ");
+}

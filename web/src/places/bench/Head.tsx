@@ -6,6 +6,7 @@ import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
+import { beside } from "../../kit/listed";
 import { MEASURE_WORDS } from "../../kit/measures";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/when";
@@ -56,8 +57,7 @@ export function Head({ draft, found, act, problem, portions }: Props) {
               >
                 {found.versions.map((row) => (
                   <option key={row.number} value={row.number}>
-                    {row.number} · {day(row.at)} · {row.by}
-                    {row.note ? ` · ${row.note}` : ""}
+                    {beside([row.number, day(row.at), row.by, row.note])}
                   </option>
                 ))}
               </select>

@@ -188,7 +188,7 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
       to={String(line.id)}
       className="grid min-w-0 grow items-center gap-x-6 gap-y-1 py-1.5 no-underline hover:bg-paper focus-visible:bg-paper sm:grid-cols-[40px_minmax(0,1fr)_auto] lg:grid-cols-[40px_minmax(0,1.4fr)_170px_140px_minmax(0,1fr)_190px]"
     >
-      <span className="hidden sm:block">
+      <span className="hidden sm:block sm:max-lg:row-span-3">
         <Spoon film={line.hot} size={56} />
       </span>
       <span className="min-w-0">
@@ -197,7 +197,7 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
           {family} · version {line.version}
         </span>
       </span>
-      <span className="flex items-center gap-3 lg:block">
+      <span className="flex items-center gap-3 sm:max-lg:col-start-3 lg:block">
         <span className="sm:hidden">
           <Spoon film={line.hot} size={44} />
         </span>
@@ -210,10 +210,10 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
           </span>
         </span>
       </span>
-      <span>
+      <span className="sm:max-lg:col-start-2">
         <MiniRule {...line} system={system} />
       </span>
-      <span className="tabular">
+      <span className="tabular sm:max-lg:col-start-2">
         {line.window.nappe_c === null ? "no nappe" : `nappe from ${temperature(line.window.nappe_c, system)}`}
         <span className="block text-sm text-soft">
           {line.window.curdles_c === null
@@ -221,7 +221,7 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
             : `curdles ${temperature(line.window.curdles_c, system)}`}
         </span>
       </span>
-      <span className="tabular lg:text-right">
+      <span className="tabular sm:max-lg:col-start-3 sm:max-lg:row-start-2 sm:max-lg:row-span-2 lg:text-right">
         {massText(line.mass_g, system)}
         <span className="block text-sm text-soft">
           <Facts

@@ -59,7 +59,7 @@ export function Board({ day, who, may, onOpen, onMove }: Props) {
             </h2>
           ))}
           {lanes.map((lane) => (
-            <span key={lane.key} className="w-9 shrink-0 pt-2 text-center text-xs text-soft max-md:hidden">
+            <span key={lane.key} className="w-9 shrink-0 pt-2 text-center text-xs text-soft max-lg:hidden">
               {lane.shown}
             </span>
           ))}
@@ -173,7 +173,7 @@ function LaneColumn({ lane, scale, jobs }: { lane: Lane; scale: Scale; jobs: Job
   return (
     <ol
       aria-label={lane.shown}
-      className="relative w-9 shrink-0 border border-hair bg-paper max-md:hidden"
+      className="relative w-9 shrink-0 border border-hair bg-paper max-lg:hidden"
       style={{ height: scale.height }}
     >
       {lane.steps.map((step) => {

@@ -13,7 +13,7 @@ export function LaneMap({ day }: { day: Day }) {
   const at = (minute: number) => `${(100 * (minute - from)) / (to - from)}%`;
   const jobs = new Map(day.jobs.map((job, place) => [job.key, { job, place }]));
   return (
-    <section aria-label="Rings, baths and ovens" className="mt-4 md:hidden print:hidden">
+    <section aria-label="Rings, baths and ovens" className="mt-4 lg:hidden print:hidden">
       {lanes.map((lane) => (
         <div key={lane.key} className="mb-1 flex items-center gap-2">
           <span className="w-14 shrink-0 text-xs text-soft">{lane.shown}</span>

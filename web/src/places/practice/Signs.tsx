@@ -19,7 +19,7 @@ export function Signs({ signs }: { signs: TraineeBook["signs"] }) {
           >
             <span aria-hidden="true">{sign.known ? "✓ " : "· "}</span>
             {sign.name}
-            <span className="sr-only">{sign.known ? ", recognised" : ", not yet"}</span>
+            <span className="sr-only"> ({sign.known ? "recognised" : "not yet"})</span>
           </li>
         ))}
       </ul>

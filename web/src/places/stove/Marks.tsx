@@ -5,6 +5,7 @@ import { useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
+import { beside } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { useTold } from "../../kit/Told";
@@ -64,7 +65,7 @@ export function Marks({ batch, waiting, mayMark, onAgain }: Props) {
             {mayMark && !LASTING.includes(mark.kind) ? (
               <Button
                 className="shrink-0 text-sm"
-                aria-label={`Take back: ${words(mark).join(" · ")}`}
+                aria-label={`Take back: ${beside(words(mark))}`}
                 disabled={withdraw.isPending}
                 onClick={() =>
                   withdraw.mutate(mark.id, {

@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { useBook, useOnTheStove } from "../../api/queries";
+import { useBook, useLarder, useOnTheStove } from "../../api/queries";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useSettled } from "../../kit/settled";
 import { TextBox } from "../../kit/TextBox";
-import { clock, day } from "../../kit/when";
+import { when } from "../../kit/when";
 
 const TYPED_MS = 250;
 
@@ -16,6 +17,9 @@ export function Which() {
   const stove = useOnTheStove(here.slug);
   const [typed, setTyped] = useState("");
   const book = useBook(here.slug, { words: useSettled(typed, TYPED_MS) });
+  const larder = useLarder();
+  const named = (family: string) =>
+    larder.data?.families.find((one) => one.family === family)?.name ?? family.replaceAll("-", " ");
   const formulas = book.data?.pages.flatMap((page) => page.lines) ?? [];
   return (
     <>
@@ -37,7 +41,7 @@ export function Which() {
                 key={batch.id}
                 to={`?batch=${batch.id}`}
                 name={batch.name}
-                about={`batch ${batch.number} · ${batch.stage} · ${day(batch.started_at)} ${clock(batch.started_at)}`}
+                about={[`batch ${batch.number}`, batch.stage, when(batch.started_at)]}
               />
             ))}
           </ul>
@@ -58,7 +62,7 @@ export function Which() {
                 key={formula.id}
                 to={`?formula=${formula.id}`}
                 name={formula.name}
-                about={formula.family}
+                about={[named(formula.family)]}
               />
             ))}
           </ul>
@@ -77,12 +81,12 @@ export function Which() {
   );
 }
 
-function Row({ to, name, about }: { to: string; name: string; about: string }) {
+function Row({ to, name, about }: { to: string; name: string; about: readonly string[] }) {
   return (
     <li className="border-t border-hair">
       <Link to={to} className="block min-h-14 py-2 no-underline hover:bg-paper">
         <span className="figure block break-words text-[1.15rem]">{name}</span>
-        <span className="text-sm text-soft">{about.replaceAll("-", " ")}</span>
+        <Facts className="text-sm text-soft" of={about} />
       </Link>
     </li>
   );

@@ -144,7 +144,7 @@ function Open({
         </section>
         <section aria-label="What to do now" className="order-1 min-w-0 lg:order-none">
           <div
-            className={`flex items-center justify-between gap-3 lg:min-h-[6.3rem] across:min-h-0! ${urgent ? `px-4 ${toneOf(urgent)}` : ""}`}
+            className={`flex items-center justify-between gap-3 lg:min-h-[6.3rem] across:min-h-0! ${urgent ? `px-4 py-1.5 ${toneOf(urgent)}` : ""}`}
           >
             <p role="status" className="figure text-[2.3rem] sm:text-[2.7rem] across:text-[1.6rem]!">
               {inUnits(live.say, system)}
