@@ -180,5 +180,5 @@ def _learned(found: Cooking, seen: custard.stove.Live | None) -> str | None:
         return None
     coat = max(found.history.spoons, key=lambda one: one.t_s).coat
     when = "later" if seen.shift_k > 0 else "sooner"
-    by = f"{abs(seen.shift_k):.1f} K {when}"
+    by = f"{{{abs(seen.shift_k):.1f} K}} {when}"
     return f"You saw {coat}: this batch sets {by} than computed. The notch moved with it."

@@ -64,3 +64,7 @@ def test_coolers_vessels_and_a_rule_of_our_own(device):
     page.get_by_label("within, h", exact=True).fill("1.5")
     page.get_by_role("button", name="Keep these").click()
     expect(page.get_by_text("never laxer")).to_be_visible()
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("u")
+    page.get_by_label("Cooling rule").select_option("own")
+    expect(page.get_by_label("below, °F", exact=True)).to_have_value("69.8")

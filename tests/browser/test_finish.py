@@ -218,6 +218,11 @@ def test_a_line_that_cannot_join_so_is_told_by_its_field(device):
     page.get_by_label("Minutes that butter, unsalted infuses").fill("2000")
     expect(page.get_by_role("alert")).to_contain_text("at most a day")
     no_axe_violation(page)
+    infuses = page.get_by_label("Minutes that butter, unsalted infuses")
+    infuses.fill("1 h 20")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.reload()
+    expect(infuses).to_have_value("80")
 
 
 def test_a_recipe_as_people_have_it(device):

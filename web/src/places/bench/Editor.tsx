@@ -5,7 +5,8 @@ import { type Assessment, type Draft, type LineDraft, useLarder } from "../../ap
 import { Field, Wrong } from "../../kit/Field";
 import { WHENS, type When } from "../../kit/joins";
 import { useUnits } from "../../kit/system";
-import { mass, massText } from "../../kit/units";
+import { TypedInput } from "../../kit/TypedInput";
+import { mass, massText, typedMinutes } from "../../kit/units";
 import { AddLine } from "./AddLine";
 import { Contents } from "./Contents";
 import { type Change, type LineChange, since } from "./draft";
@@ -180,21 +181,17 @@ function EditorLine({ line, index, grams, usual, error, changed, act, onContents
           ))}
         </select>
         {when === "infused" ? (
-          <label className="flex items-center gap-1 text-sm text-soft">
-            <input
-              className="min-h-8 w-14 py-0 text-sm"
-              inputMode="numeric"
+          <span className="flex items-center gap-1 text-sm text-soft">
+            <TypedInput
+              className="min-h-8 w-16 py-0 text-sm"
               aria-label={`Minutes that ${name} infuses`}
               placeholder="20"
-              value={line.minutes ?? ""}
-              onChange={(event) => {
-                const typed = event.target.value.trim().replace(",", ".");
-                if (/^\d{0,5}(\.\d?)?$/.test(typed))
-                  act({ do: "line", index, part: "minutes", value: typed === "" ? null : Number(typed) });
-              }}
+              value={line.minutes ?? null}
+              read={typedMinutes}
+              onValue={(value) => act({ do: "line", index, part: "minutes", value })}
             />
             min
-          </label>
+          </span>
         ) : null}
         {note}
       </div>

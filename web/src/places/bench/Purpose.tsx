@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import { type Dispatch, useState } from "react";
+import type { Dispatch } from "react";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, useScale } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -7,7 +7,8 @@ import { Wrong } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { massText, typedNumber } from "../../kit/units";
+import { TypedInput } from "../../kit/TypedInput";
+import { massText, typedMinutes, typedNumber } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Destination = NonNullable<Draft["destinations"]>[number];
@@ -45,10 +46,13 @@ export function Destinations({ draft, assessment, problem, act }: Props) {
               value={one.name}
               onChange={(event) => change(i, { name: event.target.value })}
             />
-            <Count
-              label={`How many of ${one.name || `destination ${i + 1}`}`}
-              count={one.count ?? 1}
-              onCount={(count) => change(i, { count })}
+            <TypedInput
+              className="w-full max-w-20 min-w-0 text-right"
+              inputMode="decimal"
+              aria-label={`How many of ${one.name || `destination ${i + 1}`}`}
+              value={one.count ?? 1}
+              read={typedNumber}
+              onValue={(count) => change(i, { count: count ?? 0 })}
             />
             <span aria-hidden="true">×</span>
             <input
@@ -153,10 +157,12 @@ export function OtherWork({ draft, problem, act }: Omit<Props, "assessment">) {
                 onChange={(event) => change(i, { name: event.target.value })}
               />
               <span className="flex items-center gap-1 text-soft">
-                <Count
-                  label={`Minutes of ${name}`}
-                  count={one.minutes}
-                  onCount={(minutes) => change(i, { minutes })}
+                <TypedInput
+                  className="w-full max-w-20 min-w-0 text-right"
+                  aria-label={`Minutes of ${name}`}
+                  value={one.minutes}
+                  read={typedMinutes}
+                  onValue={(minutes) => change(i, { minutes: minutes ?? 0 })}
                 />
                 min
               </span>
@@ -205,30 +211,3 @@ export function OtherWork({ draft, problem, act }: Omit<Props, "assessment">) {
 }
 
 /** A number that is typed freely, and handed on whenever it is one. */
-function Count({
-  label,
-  count,
-  onCount,
-}: {
-  label: string;
-  count: number;
-  onCount: (count: number) => void;
-}) {
-  const [typed, setTyped] = useState(String(count));
-  const read = typedNumber(typed);
-  // Half typed ("1/") it is none yet, and stays as it is.
-  const shown = Number.isNaN(read) || read === count ? typed : String(count);
-  return (
-    <input
-      className="w-full max-w-20 min-w-0 text-right"
-      inputMode="decimal"
-      aria-label={label}
-      value={shown}
-      onChange={(event) => {
-        setTyped(event.target.value);
-        const value = typedNumber(event.target.value);
-        onCount(event.target.value.trim() && Number.isFinite(value) ? value : 0);
-      }}
-    />
-  );
-}

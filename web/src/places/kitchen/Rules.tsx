@@ -1,29 +1,39 @@
 import { useState } from "react";
 import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
 import { Field } from "../../kit/Field";
+import { plain } from "../../kit/habits";
 import type { Here, OwnRule } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, typedNumber } from "../../kit/units";
+import { inUnits, typedCelsius, typedNumber, type UnitSystem } from "../../kit/units";
 import { SettingsForm } from "./SettingsForm";
 
-const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string }[] = [
-  { field: "from_c", shown: "from, °C" },
-  { field: "first_c", shown: "below, °C" },
-  { field: "first_h", shown: "within, h" },
-  { field: "second_c", shown: "below, °C, then" },
-  { field: "second_h", shown: "within, h, in all" },
+const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string; us: string }[] = [
+  { field: "from_c", shown: "from, °C", us: "from, °F" },
+  { field: "first_c", shown: "below, °C", us: "below, °F" },
+  { field: "first_h", shown: "within, h", us: "within, h" },
+  { field: "second_c", shown: "below, °C, then", us: "below, °F, then" },
+  { field: "second_h", shown: "within, h, in all", us: "within, h, in all" },
 ];
 type TypedRule = Record<keyof OwnRule, string>;
 
-function typedRule(rule: OwnRule | null): TypedRule {
+function typedRule(rule: OwnRule | null, system: UnitSystem): TypedRule {
   const known = rule ?? { from_c: 60, first_c: 21, first_h: 2, second_c: 5, second_h: 6 };
-  return Object.fromEntries(RULE_FIELDS.map(({ field }) => [field, String(known[field])])) as TypedRule;
+  // To a tenth, so that no limit moves by being shown.
+  const shown = (field: keyof OwnRule) =>
+    field.endsWith("_c") && system === "us"
+      ? plain(Math.round((known[field] * 1.8 + 32) * 10) / 10)
+      : plain(known[field]);
+  return Object.fromEntries(RULE_FIELDS.map(({ field }) => [field, shown(field)])) as TypedRule;
 }
 
 /** What was typed as a rule; a field that is no number counts as none, and is refused by its name. */
-function readRule(typed: TypedRule): OwnRule {
-  const rows = RULE_FIELDS.map(({ field }) => [field, typedNumber(typed[field]) || 0]);
+function readRule(typed: TypedRule, system: UnitSystem): OwnRule {
+  const read = (field: keyof OwnRule) => {
+    const celsius = field.endsWith("_c") ? typedCelsius(typed[field], system) : null;
+    return (celsius === null ? typedNumber(typed[field]) : Math.round(100 * celsius) / 100) || 0;
+  };
+  const rows = RULE_FIELDS.map(({ field }) => [field, read(field)]);
   return Object.fromEntries(rows) as unknown as OwnRule;
 }
 
@@ -32,9 +42,10 @@ const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
 /** The rules this kitchen goes by. */
 export function Rules({ here }: { here: Here }) {
   const keep = useChangeKitchen(here.slug);
+  const { system } = useUnits();
   return (
     <Asked
-      key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days])}
+      key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days, system])}
       here={here}
       keep={keep}
     />
@@ -45,11 +56,11 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
   const larder = useLarder();
   const { system } = useUnits();
   const [rule, setRule] = useState(here.cooling_rule);
-  const [own, setOwn] = useState<TypedRule>(() => typedRule(here.own_rule));
+  const [own, setOwn] = useState<TypedRule>(() => typedRule(here.own_rule, system));
   const [days, setDays] = useState(String(here.readings_days));
   const change = {
     cooling_rule: rule,
-    ...(rule === "own" ? { own_rule: readRule(own) } : {}),
+    ...(rule === "own" ? { own_rule: readRule(own, system) } : {}),
     readings_days: Number(days),
   } as KitchenChange;
   return (
@@ -88,10 +99,10 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
             {rule === "own" ? (
               <fieldset className="grid grid-cols-2 gap-3 border-l-4 border-slate pl-3 sm:grid-cols-5">
                 <legend className="sr-only">Our own rule</legend>
-                {RULE_FIELDS.map(({ field, shown }) => (
+                {RULE_FIELDS.map(({ field, shown, us }) => (
                   <TextBox
                     key={field}
-                    label={shown}
+                    label={system === "us" ? us : shown}
                     error={problem?.at(`own_rule.${field}`)}
                     numeric
                     disabled={locked}

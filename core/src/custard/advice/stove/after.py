@@ -43,14 +43,14 @@ def beside_plan(
         beside = (
             "as planned"
             if abs(off) <= SAME_K
-            else f"{abs(off):.1f} K {'above' if off > 0 else 'below'} the plan"
+            else f"{{{abs(off):.1f} K}} {'above' if off > 0 else 'below'} the plan"
         )
         said.append(f"It peaked at {degrees(peak_c)}, {beside}.")
     if result.stop.boiled:
         said.append(f"It stood at the boil for {end.held_s:.0f} s of {equipment.hold_s:.0f} s.")
     if spoons and abs(end.shift_k) >= LEARNED_K:
         when = "later" if end.shift_k > 0 else "sooner"
-        said.append(f"The spoon says that this batch set {abs(end.shift_k):.1f} K {when} than computed.")
+        said.append(f"The spoon says that this batch set {{{abs(end.shift_k):.1f} K}} {when} than computed.")
     return tuple(said)
 
 
