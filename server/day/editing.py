@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import date
 from typing import Any, TypeVar
 
 import custard
@@ -15,6 +15,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 from django.http import Http404
 from kitchen.access import Actor, Role, action
+from kitchen.taking_off import UNDONE_WITHIN
 from ninja import Schema
 
 from day.asked import HandsIn, OtherChange, OtherIn, RoomChange, WantChange, WantIn
@@ -22,8 +23,6 @@ from day.models import Day, Edited, Hands, Other, Want
 from day.reads import day_of, usual_hands, usual_room
 
 MOST_WANTS, MOST_OTHERS = 40, 20
-UNDONE_WITHIN = timedelta(hours=1)
-"""So long a template that was thrown away is kept; the page offers to undo that for a minute."""
 Row = TypeVar("Row", bound=Edited)
 
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
+from common import clock
 from common.refusals import Conflict
 from django.db import models
 from django.http import Http404
@@ -22,6 +23,10 @@ PEOPLE: Mapping[str, type[models.Model]] = {kind.__name__: kind for kind in (Mem
 """Who stands on the list of people: put back only by somebody who said their password."""
 
 
+UNDONE_WITHIN = timedelta(hours=1)
+"""So long what was taken off is kept; the page offers to undo that for a minute."""
+
+
 @dataclass(frozen=True)
 class Removed:
     """What was taken off: its name, and by what it can be put back."""
@@ -34,7 +39,8 @@ class Removed:
 
 
 def take_off(actor: Actor, row: models.Model) -> Removed:
-    """Take a row off its list, and keep it as it was."""
+    """Take a row off its list and keep it as it was; what was taken off long before is gone for good then."""
+    TakenOff.objects.filter(kitchen=actor.kitchen, at__lt=clock.now() - UNDONE_WITHIN).delete()
     values = {field.attname: _kept(field.value_from_object(row)) for field in row._meta.concrete_fields}
     kept = TakenOff.objects.create(kitchen=actor.kitchen, kind=type(row).__name__, values=values)
     name = str(row)

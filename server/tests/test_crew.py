@@ -6,7 +6,7 @@ from datetime import timedelta
 
 import pytest
 from common import clock
-from kitchen import access, audit, beginning, crew
+from kitchen import access, audit, beginning, crew, taking_off
 from kitchen.models import AuditEntry, Invitation, Kitchen, Membership
 from people import hands
 from people.models import User
@@ -112,6 +112,15 @@ def test_a_role_changes_what_one_may_do_at_once(here, chef):
     assert chef("POST", f"{BACK}/{taken['key']}/back").status_code == 204
     assert cook("GET", "/api/k/here").json()["role"] == "chef"
     assert chef("POST", f"{BACK}/{taken['key']}/back").status_code == 404
+
+
+def test_what_was_taken_off_long_ago_is_gone_for_good(here, chef):
+    path = f"/api/k/here/people/{person('here-cook').pk}"
+    with clock.at(clock.now() - taking_off.UNDONE_WITHIN - timedelta(minutes=1)):
+        long_ago = crew.take_off(here["chef"], person("here-viewer").pk)
+    lately = chef("DELETE", path).json()
+    assert chef("POST", f"{BACK}/{long_ago.key}/back").status_code == 404
+    assert chef("POST", f"{BACK}/{lately['key']}/back").status_code == 204
 
 
 def test_who_joined_again_meanwhile_is_not_there_twice(here, chef):
