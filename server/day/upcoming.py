@@ -1,9 +1,9 @@
-"""What is likely made next: planned for today and not begun, else what is usually made about now."""
+"""What is likely made next: planned and not begun, today or else tomorrow; then what is usually made now."""
 
 from __future__ import annotations
 
 from collections import Counter
-from datetime import timedelta
+from datetime import date, timedelta
 
 from book import reads as book
 from common import clock
@@ -31,7 +31,12 @@ def upcoming(actor: Actor) -> list[Upcoming]:
 
 
 def _planned(actor: Actor) -> list[Upcoming]:
-    when = clocks.today_of(actor.kitchen)
+    today = clocks.today_of(actor.kitchen)
+    # Once today's are on, tomorrow's can be begun.
+    return _planned_on(actor, today, "") or _planned_on(actor, today + timedelta(days=1), "tomorrow, ")
+
+
+def _planned_on(actor: Actor, when: date, said: str) -> list[Upcoming]:
     kept = Plan.objects.filter(day__kitchen=actor.kitchen, day__date=when).first()
     if kept is None or not kept.document:
         return []
@@ -45,7 +50,7 @@ def _planned(actor: Actor) -> list[Upcoming]:
         mine = [wants[want] for want in job["wants"] if want in wants]
         if not mine or job["key"] not in starts or any(one.batch_id and one.stands for one in mine):
             continue
-        say = f"planned for {planning.said(starts[job['key']])}"
+        say = f"planned for {said}{planning.said(starts[job['key']])}"
         dishes = ", ".join(dict.fromkeys(one.name for one in mine if one.name))
         if dishes:
             say = f"{say}: {dishes}"

@@ -12,7 +12,7 @@ from stove import actions as stove
 from stove.models import LiveState
 
 from tests.conftest import ANGLAISE, close, draft, formula_of, logged_in, mark, work_off
-from tests.day.days import DAY, MORNING, ok
+from tests.day.days import DAY, MORNING, WHEN, ok
 
 NEXT, BOARD = "/api/k/here/upcoming", "/api/k/here/batches"
 
@@ -33,6 +33,15 @@ def test_what_is_planned_comes_first_and_goes_once_it_is_on(cook, wanted):
     assert taken.status_code == 200
     assert ok(cook("GET", NEXT)) == []
     assert [row["id"] for row in ok(cook("GET", BOARD))] == [taken.json()["batch_id"]]
+
+
+def test_with_nothing_left_of_today_it_is_tomorrows(cook, wanted):
+    with clock.at(MORNING - timedelta(days=1)):
+        [one] = ok(cook("GET", NEXT))
+        assert one["say"].startswith("planned for tomorrow, {")
+        assert one["when"] == WHEN
+        assert cook("POST", f"{DAY}/stove", {"job": one["job"]}).status_code == 200
+        assert ok(cook("GET", NEXT)) == []
 
 
 def test_a_habit_is_this_weekday_about_now_and_more_than_once(here, cook, version):
