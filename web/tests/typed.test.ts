@@ -77,6 +77,9 @@ describe("a person's habits", () => {
     expect(typedTime(timeText(1005))).toBe(1005);
     expect(inUnits("begin by {16:45 h}, at {60 C}", "metric")).toBe("begin by 4:45 pm, at 60°");
     expect(new Problem(409, "Not at {0:05 h} the day after.").message).toBe("Not at 12:05 am the day after.");
+    setHabits({ ...USUAL, units: "us" });
+    const refused = new Problem(422, "{300 C} is too hot.", "x", [{ field: "at_c", message: "is {300 C}" }]);
+    expect([refused.message, refused.at("at_c")]).toEqual(["572° is too hot.", "is 572°"]);
     setHabits(USUAL);
     expect(ownFigures("a ratio of 1:2, 6:40 in, by {9:30 h}")).toBe("a ratio of 1:2, 6:40 in, by 9:30");
   });

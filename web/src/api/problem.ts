@@ -1,4 +1,5 @@
-import { ownFigures } from "../kit/habits";
+import { habits } from "../kit/habits";
+import { inUnits } from "../kit/units";
 
 /** What the server refuses with: a sentence, and a sentence by each field it is about. */
 export interface ProblemBody {
@@ -11,13 +12,17 @@ export interface ProblemBody {
 
 /** A refusal, or a request that never arrived (status 0). */
 export class Problem extends Error {
+  /** Each sentence as the person reads figures. */
+  readonly fields: ProblemBody["fields"];
+
   constructor(
     readonly status: number,
     detail: string,
     readonly kind = "about:blank",
-    readonly fields: ProblemBody["fields"] = [],
+    fields: ProblemBody["fields"] = [],
   ) {
-    super(ownFigures(detail));
+    super(inUnits(detail, habits().units));
+    this.fields = fields.map((one) => ({ ...one, message: inUnits(one.message, habits().units) }));
   }
 
   /** The request did not reach the server, or the server is not up: it may be sent again. */

@@ -7,7 +7,7 @@ import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { useTold } from "../../kit/Told";
-import { massText, temperature, type UnitSystem } from "../../kit/units";
+import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
 import { hourOf, when } from "../../kit/when";
 
 const SAID: Record<Movement["kind"], string> = {
@@ -43,7 +43,7 @@ export function History({ tub_id }: { tub_id: number }) {
     <div className="grid gap-4">
       {tub.data.tub.stir.map((one) => (
         <p key={one} className="text-soft">
-          {one}
+          {inUnits(one, system)}
         </p>
       ))}
       {tub.data.tub.promises.map((one) => (

@@ -3,6 +3,8 @@ import { useGuests, useSayGuests } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import { inUnits } from "../../kit/units";
 import type { Say } from "./stages";
 
 interface Props {
@@ -16,6 +18,7 @@ export function Guests({ batch, mayMark, say }: Props) {
   const here = useHere();
   const set = useSayGuests(here.slug, batch.id);
   const guests = useGuests(here.slug, batch.id, batch.vulnerable, batch.marks.length);
+  const { system } = useUnits();
   const told = guests.data;
   if (!batch.vulnerable && !mayMark) return null;
   return (
@@ -34,7 +37,7 @@ export function Guests({ batch, mayMark, say }: Props) {
         <div className="mt-2 grid gap-3">
           <p className={`border-l-4 pl-3 ${told.met ? "border-herb" : "border-brick"}`} role="status">
             <span aria-hidden="true">{told.met === null ? "" : told.met ? "✓ " : "✕ "}</span>
-            {told.say}
+            {inUnits(told.say, system)}
           </p>
           {mayMark && told.pasteurised === null ? (
             <div className="flex flex-wrap items-center gap-3">

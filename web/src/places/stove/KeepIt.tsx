@@ -37,7 +37,7 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
           <dt className="text-soft">frozen</dt>
           <dd>
             {known.freezes_days ? <b>{known.freezes_days} days. </b> : null}
-            {known.freezing}
+            {inUnits(known.freezing, system)}
           </dd>
           <dt className="text-soft">warm</dt>
           <dd>

@@ -36,7 +36,7 @@ export function WhatHappened({ told }: { told: Trouble }) {
             </li>
           ))}
         </ul>
-        {told.unknown ? <p className="mt-3 text-sm text-soft">{told.unknown}</p> : null}
+        {told.unknown ? <p className="mt-3 text-sm text-soft">{inUnits(told.unknown, system)}</p> : null}
       </section>
       <NextTime told={told} />
       {told.now.good_for.length ? (
@@ -49,7 +49,7 @@ export function WhatHappened({ told }: { told: Trouble }) {
           </ul>
         </section>
       ) : null}
-      <p className="border-l-4 border-brick pl-3 text-sm">{told.caution}</p>
+      <p className="border-l-4 border-brick pl-3 text-sm">{inUnits(told.caution, system)}</p>
     </div>
   );
 }
