@@ -259,5 +259,13 @@ def test_the_command_plans_a_day(anglaise, tmp_path, capsys):
     assert told["late_min"] == 0
     assert told["why"] is None
     assert {step["step"] for step in told["steps"]} >= {"weigh", "cook", "chill", "work"}
+    in_a_hurry = file_of(anglaise)
+    in_a_hurry["wanted"][0]["at"] = "8:05"
+    path.write_text(json.dumps(in_a_hurry))
+    assert cli.main(["plan", str(path), "--seconds", "2"]) == 0
+    late = json.loads(capsys.readouterr().out)
+    assert "8:05" in late["why"]
+    assert late["helps"]
+    assert not any("{" in text for text in [late["why"], *late["helps"]])
     path.write_text("{}")
     assert cli.main(["plan", str(path)]) == 2

@@ -85,6 +85,12 @@ export function useLarder() {
   });
 }
 
+/** What a family is called. */
+export function useFamilyName(): (family: string) => string {
+  const families = useLarder().data?.families;
+  return (family) => families?.find((one) => one.family === family)?.name ?? family.replaceAll("-", " ");
+}
+
 /** A plain formula of each family to start from. */
 export function usePatterns(kitchen: string) {
   return useQuery({

@@ -1,7 +1,7 @@
 import { type Dispatch, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Problem } from "../../api/problem";
-import { type Draft, type FormulaOut, useLarder } from "../../api/queries";
+import { type Draft, type FormulaOut, useFamilyName, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { FamilyField } from "../../kit/FamilyField";
@@ -26,7 +26,7 @@ export function Head({ draft, found, act, problem, portions }: Props) {
   const larder = useLarder();
   const navigate = useNavigate();
   const [open, setOpen] = useState(found === null);
-  const family = larder.data?.families.find((one) => one.family === draft.family)?.name ?? draft.family;
+  const family = useFamilyName()(draft.family);
   const nameProblem = problem?.at("name");
   return (
     <div className="mb-5">

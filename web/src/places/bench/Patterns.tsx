@@ -1,13 +1,13 @@
 import { useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
-import { type Draft, useLarder, usePatterns } from "../../api/queries";
+import { type Draft, useFamilyName, usePatterns } from "../../api/queries";
 import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 
 /** A new formula begins as a plain one of its family, or as it is written from nothing. */
 export function Patterns({ onTake }: { onTake: (draft: Draft) => void }) {
   const here = useHere();
-  const larder = useLarder();
+  const named = useFamilyName();
   const patterns = usePatterns(here.slug);
   const [search] = useSearchParams();
   const wanted = search.get("pattern");
@@ -24,7 +24,7 @@ export function Patterns({ onTake }: { onTake: (draft: Draft) => void }) {
       none="anglaise, or choose another …"
       options={(patterns.data ?? []).map((one) => ({
         value: one.family,
-        shown: larder.data?.families.find((family) => family.family === one.family)?.name ?? one.family,
+        shown: named(one.family),
       }))}
       value=""
       onChange={(family) => {

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { type BookPage, type FormulaLine, useBook, useLarder, usePatterns } from "../../api/queries";
+import { type BookPage, type FormulaLine, useBook, useFamilyName, usePatterns } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
@@ -102,10 +102,8 @@ interface Looking {
 
 function Lines({ lines, page, asked, ask }: Looking) {
   const here = useHere();
-  const larder = useLarder();
+  const named = useFamilyName();
   const [chosen, setChosen] = useState<readonly number[]>([]);
-  const named = (id: string) =>
-    larder.data?.families.find((one) => one.family === id)?.name ?? id.replaceAll("-", " ");
   const choose = (id: number) =>
     setChosen(chosen.includes(id) ? chosen.filter((one) => one !== id) : [...chosen, id].slice(-2));
   const [a, b] = chosen;
@@ -245,7 +243,7 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
 /** The ways to a first formula: a pattern of each family, or a recipe as one has it. */
 function FirstOne() {
   const here = useHere();
-  const larder = useLarder();
+  const named = useFamilyName();
   const patterns = usePatterns(here.slug);
   const look =
     "inline-flex min-h-11 items-center rounded-solid border border-line px-4 text-iron no-underline";
@@ -255,7 +253,7 @@ function FirstOne() {
         {patterns.data?.map((one) => (
           <li key={one.family}>
             <Link to={`new?pattern=${one.family}`} className={look}>
-              {larder.data?.families.find((family) => family.family === one.family)?.name ?? one.family}
+              {named(one.family)}
             </Link>
           </li>
         ))}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { useBook, useLarder, useOnTheStove } from "../../api/queries";
+import { useBook, useFamilyName, useOnTheStove } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
@@ -17,9 +17,7 @@ export function Which() {
   const stove = useOnTheStove(here.slug);
   const [typed, setTyped] = useState("");
   const book = useBook(here.slug, { words: useSettled(typed, TYPED_MS) });
-  const larder = useLarder();
-  const named = (family: string) =>
-    larder.data?.families.find((one) => one.family === family)?.name ?? family.replaceAll("-", " ");
+  const named = useFamilyName();
   const formulas = book.data?.pages.flatMap((page) => page.lines) ?? [];
   return (
     <>
