@@ -1,13 +1,17 @@
 """The server as everyone runs it: uvicorn, on loopback unless told otherwise. When it stops, the screens that
 listen are let go.
 
-python -m oldspoon.serve PORT [ADDRESS]
+python -m oldspoon.serve PORT [ADDRESS [SOCKET READY]]
+
+SOCKET is the number of an inherited socket that listens already, READY that of a pipe to which a byte is written
+once requests are answered.
 """
 
 from __future__ import annotations
 
 import contextlib
 import os
+import socket
 import sys
 from types import FrameType
 
@@ -24,14 +28,26 @@ SWITCH_S = 0.0005
 class Server(uvicorn.Server):
     """A server that does not wait for those who would listen for ever."""
 
+    ready: int | None = None
+    """A pipe to write to once requests are answered."""
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        """Begin to answer, and say so to whoever started us."""
+        await super().startup(sockets)
+        if self.ready is not None and self.started:
+            os.write(self.ready, b"1")
+            os.close(self.ready)
+
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Stop, at the first signal gently."""
         let_go()
         super().handle_exit(sig, frame)
 
 
-def serve(port: int, listen: str = "127.0.0.1") -> None:
-    """Serve until told to stop."""
+def serve(
+    port: int, listen: str = "127.0.0.1", inherited: int | None = None, ready: int | None = None
+) -> None:
+    """Serve until told to stop, on a port or on an inherited socket that listens already."""
     # Whose word on where a request comes from is taken: nobody's, unless the operator names them.
     trusted = os.environ.get("OLDSPOON_TRUSTED_PROXIES", "")
     config = uvicorn.Config(
@@ -46,9 +62,12 @@ def serve(port: int, listen: str = "127.0.0.1") -> None:
     )
     # Threads that compute hand Python's lock on sooner, so that a quick read need not wait for it.
     sys.setswitchinterval(SWITCH_S)
+    server = Server(config)
+    server.ready = ready
+    sockets = None if inherited is None else [socket.socket(fileno=inherited)]
     with contextlib.suppress(KeyboardInterrupt):
-        Server(config).run()
+        server.run(sockets)
 
 
 if __name__ == "__main__":
-    serve(int(sys.argv[1]), *sys.argv[2:3])
+    serve(int(sys.argv[1]), *sys.argv[2:3], *map(int, sys.argv[3:5]))

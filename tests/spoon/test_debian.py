@@ -46,7 +46,7 @@ def test_everything_missing_is_told_before_anything_is_set_up(
 
 
 def test_where_not_even_python_s_venv_is_here_nothing_is_begun(nothing_here, monkeypatch):
-    monkeypatch.setattr(debian, "_has_venv", lambda: False)
+    monkeypatch.setattr(debian, "has_venv", lambda: False)
     with pytest.raises(Trouble, match=f"sudo apt-get install {SERVES}$"):
         debian.install_or_tell(tests=False)
 

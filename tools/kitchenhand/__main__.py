@@ -143,7 +143,7 @@ def _start(options: argparse.Namespace) -> int:
 
 def _web(options: argparse.Namespace) -> int:
     command = serve.web_command(options.port, options.listen)
-    return serve.one(command, empty=options.empty, port=options.port)
+    return serve.one(command, empty=options.empty, port=options.port, listen=options.listen)
 
 
 def _worker(options: argparse.Namespace) -> int:

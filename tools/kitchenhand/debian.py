@@ -51,13 +51,14 @@ def _loads(library: str) -> bool:
     return True
 
 
-def _has_venv() -> bool:
+def has_venv() -> bool:
+    """Whether this Python can make an environment with pip in it."""
     return importlib.util.find_spec("ensurepip") is not None
 
 
 NEEDS = (
     Need("postgresql", "the PostgreSQL server", lambda: postgres_bin() is not None),
-    Need("python3-venv", "Python's venv module", _has_venv),
+    Need("python3-venv", "Python's venv module", has_venv),
     # What labels and records are set with.
     Need("libpangoft2-1.0-0", "the library Pango", lambda: _loads("libpangoft2-1.0.so.0")),
     Need("libharfbuzz-subset0", "the library HarfBuzz", lambda: _loads("libharfbuzz-subset.so.0")),
@@ -86,7 +87,7 @@ def install_or_tell(*, tests: bool) -> None:
     if os.geteuid() == 0 and shutil.which("apt-get"):
         install([need.package for need in missing], _listed([need.what for need in missing]))
         return
-    if not _has_venv():
+    if not has_venv():
         raise Trouble(_told(missing))
     fail(_told(missing) + "\nMeanwhile everything else is set up.")
 

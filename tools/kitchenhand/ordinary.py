@@ -48,6 +48,14 @@ def own_folder() -> Path:
     return folder
 
 
+def give(source: Path, target: Path) -> None:
+    """Give the ordinary user a copy of a folder, in place of the one it had."""
+    shutil.rmtree(target, ignore_errors=True)
+    shutil.copytree(source, target)
+    for path in (target, *target.rglob("*")):
+        shutil.chown(path, USER, GROUP)
+
+
 @functools.cache
 def _given_up() -> tuple[str, ...]:
     """What stands before a command so that it runs as the ordinary user; nothing when we are one."""

@@ -1,10 +1,11 @@
-"""What the command tells the person who typed it."""
+"""What the command prints for the person who typed it."""
 
 from __future__ import annotations
 
 import re
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
@@ -14,29 +15,33 @@ from kitchenhand.places import LOGS, ROOT
 
 LAST_LINES = 25
 """How much of a failed program's output is shown."""
+_printing = threading.Lock()
+_running: set[subprocess.Popen[bytes]] = set()
 
 
 class Trouble(Exception):
-    """Something a person has to mend; its text is one clear sentence."""
+    """Something a person has to put right; its text is one clear sentence."""
 
 
 def step(text: str) -> None:
-    """One line of progress."""
-    print(f"· {text}", flush=True)
+    """One line of progress; lines of steps that run side by side are never mixed."""
+    with _printing:
+        print(f"· {text}", flush=True)
 
 
 @contextmanager
 def timed(text: str) -> Iterator[None]:
-    """A line of progress now, and how long it took when it is done."""
+    """A line of progress now, and one with the time it took when it is done."""
     started = time.monotonic()
-    print(f"· {text} …", flush=True)
+    step(f"{text} …")
     yield
-    print(f"  done in {time.monotonic() - started:.1f} s", flush=True)
+    step(f"{text}: done in {time.monotonic() - started:.1f} s")
 
 
 def fail(text: str) -> None:
     """One sentence to standard error."""
-    print(text, file=sys.stderr, flush=True)
+    with _printing:
+        print(text, file=sys.stderr, flush=True)
 
 
 def logged(
@@ -56,8 +61,25 @@ def logged(
     LOGS.mkdir(parents=True, exist_ok=True)
     log = LOGS / f"{re.sub(r'[^a-z]+', '-', what.lower())}.log"
     with log.open("w") as out:
-        done = subprocess.run(command, cwd=cwd, env=env, stdout=out, stderr=subprocess.STDOUT, check=False)
-    if done.returncode:
+        process = subprocess.Popen(
+            command, cwd=cwd, env=env, stdin=subprocess.DEVNULL, stdout=out, stderr=subprocess.STDOUT
+        )
+        _running.add(process)
+        try:
+            process.wait()
+        except BaseException:
+            process.kill()
+            process.wait()
+            raise
+        finally:
+            _running.discard(process)
+    if process.returncode:
         tail = "\n".join(log.read_text(errors="replace").splitlines()[-LAST_LINES:])
         raise Trouble(f"{tail}\n{what[0].upper()}{what[1:]} failed; the whole output is in {log}.")
     return log
+
+
+def end_running() -> None:
+    """End every program that `logged` is still waiting for."""
+    for process in list(_running):
+        process.terminate()

@@ -9,25 +9,32 @@ import os
 import secrets
 import signal
 import subprocess
+import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 
 from kitchenhand import machine, ordinary
-from kitchenhand.cluster import Cluster, Role, free_port, open_cluster
+from kitchenhand.cluster import Cluster, Role, open_cluster
 from kitchenhand.places import PYTHON, SERVER, VAR
 from kitchenhand.say import Trouble, step
+from kitchenhand.steps import Step
+from kitchenhand.waiting import Door
 
 FIRST_PORT = 8000
 LOOPBACK = "127.0.0.1"
 DEMO = "demo"
 EMPTY = "kitchen"
-PATIENCE_S = 30.0
+PORTS = 50
+PATIENCE_S = 120.0
+"""How long the server may take to become ready: long, as the machine may be busy with something else."""
 SOON_S = 0.3
 """How often it is looked whether all still work."""
+MOST_DEATHS, DEATHS_WITHIN_S = 3, 60.0
+DATABASE, KITCHEN = "the database", "the kitchen's data"
 
 
 @contextmanager
@@ -42,44 +49,71 @@ def database(name: str) -> Iterator[Cluster]:
 
 
 def start(*, empty: bool, port: int | None, workers: int, listen: str = LOOPBACK) -> int:
-    """Set up what is missing, serve and work, until Ctrl-C."""
-    chosen = free_port(port) if port else _first_free(FIRST_PORT)
-    machine.ensure(tests=False)
-    with database(EMPTY if empty else DEMO) as cluster, contextlib.suppress(KeyboardInterrupt):
-        _prepare(cluster, empty=empty)
-        crew = Crew(_served(cluster, Role.SERVING), cluster)
-        try:
-            server = crew.take_on(web_command(chosen, listen))
-            for _ in range(workers):
-                crew.take_on(WORK, again=True)
-            _wait_for(chosen, server, needs=("database", "migrations", *(["worker"] if workers else [])))
-            _greet(chosen, listen, empty=empty)
-            crew.wait_for(server)
-        finally:
-            crew.end()
-            print("\nOld Spoon has stopped; everything is kept.", flush=True)
+    """Set up what is missing, serve and work, until Ctrl-C. The page is there from the first moment, and says
+    what is still being set up."""
+    door = _door(listen, port)
+    opened: list[Cluster] = []
+
+    def open_database() -> None:
+        opened.append(open_cluster(EMPTY if empty else DEMO))
+        opened[0].start()
+
+    database_steps = (
+        Step(DATABASE, open_database, (machine.DEBIAN,)),
+        Step(KITCHEN, lambda: _prepare(opened[0], empty=empty), (DATABASE, machine.KERNEL, machine.MODULES)),
+    )
+    try:
+        machine.ensure(tests=False, more=database_steps)
+        return _serve(Crew(_served(opened[0], Role.SERVING), opened[0], door), workers, listen, empty=empty)
+    except KeyboardInterrupt:
+        return 0
+    finally:
+        door.close()
+        for cluster in opened:
+            cluster.stop()
+
+
+def _serve(crew: Crew, workers: int, listen: str, *, empty: bool) -> int:
+    """Serve and work until Ctrl-C."""
+    assert crew.door is not None  # noqa: S101 `start` opened it
+    try:
+        server = crew.take_on(web_command(crew.door.port, listen), web=True)
+        for _ in range(workers):
+            crew.take_on(WORK)
+        needs = ("database", "migrations", *(["worker"] if workers else []))
+        _wait_for(crew.door.port, server, needs)
+        _greet(crew.door.port, listen, empty=empty)
+        crew.watch()
+    finally:
+        crew.end()
+        print("\nOld Spoon has stopped; everything is kept.", flush=True)
     return 0
 
 
-def one(words: list[str], *, empty: bool, port: int | None = None) -> int:
+def one(words: list[str], *, empty: bool, port: int | None = None, listen: str = LOOPBACK) -> int:
     """Run one of the processes alone, until Ctrl-C: on this machine's database, or on the one that the
     environment names, so that any number of them on any number of machines share one kitchen."""
     machine.ensure(tests=False, web=words != WORK)
-    if "OLDSPOON_DB_HOST" in os.environ:
-        return _alone(Crew(machine.environment(**ordinary.environment())), words, port)
-    with database(EMPTY if empty else DEMO) as cluster:
+    with contextlib.ExitStack() as stack:
+        door = None
+        if port:
+            door = Door(listen, port, machine.progress)
+            stack.callback(door.close)
+        if "OLDSPOON_DB_HOST" in os.environ:
+            return _alone(Crew(machine.environment(**ordinary.environment()), None, door), words)
+        cluster = stack.enter_context(database(EMPTY if empty else DEMO))
         _prepare(cluster, empty=empty)
-        return _alone(Crew(_served(cluster, Role.SERVING), cluster), words, port)
+        return _alone(Crew(_served(cluster, Role.SERVING), cluster, door), words)
 
 
-def _alone(crew: Crew, words: list[str], port: int | None) -> int:
+def _alone(crew: Crew, words: list[str]) -> int:
     with contextlib.suppress(KeyboardInterrupt):
         try:
-            main = crew.take_on(words)
-            if port:
-                _wait_for(port, main)
-                print(f"Old Spoon is served on port {port}. Ctrl-C stops it.", flush=True)
-            crew.wait_for(main)
+            main = crew.take_on(words, web=crew.door is not None)
+            if crew.door is not None:
+                _wait_for(crew.door.port, main)
+                print(f"Old Spoon is served on port {crew.door.port}. Ctrl-C stops it.", flush=True)
+            crew.watch()
         finally:
             crew.end()
     return 0
@@ -102,43 +136,87 @@ def web_command(port: int, listen: str = LOOPBACK) -> list[str]:
 
 
 @dataclass
+class Process:
+    """A running process of ours: how it was started, and what a person calls it."""
+
+    command: list[str]
+    name: str
+    running: subprocess.Popen[bytes]
+
+
+@dataclass
 class Crew:
-    """Our own processes: those that must not be missing are started again when they die, and so is the
-    database."""
+    """Our own processes. One that dies is started again, and so is the database; what keeps dying ends all."""
 
     environment: dict[str, str]
     cluster: Cluster | None = None
-    on: list[tuple[list[str], subprocess.Popen[bytes], bool]] = field(default_factory=list)
+    door: Door | None = None
+    processes: list[Process] = field(default_factory=list)
+    deaths: list[float] = field(default_factory=list)
 
-    def take_on(self, command: list[str], *, again: bool = False) -> subprocess.Popen[bytes]:
-        """Start one; `again`: whenever it dies."""
-        # A session of its own, so that Ctrl-C in the terminal reaches us and we end them in order.
-        made = subprocess.Popen(
-            ordinary.command(command), cwd=SERVER, env=self.environment, start_new_session=True
-        )
-        self.on.append((command, made, again))
+    def take_on(self, command: list[str], *, web: bool = False) -> subprocess.Popen[bytes]:
+        """Start one. With `web` it serves on our door, which it takes over once it answers."""
+        made = self._open(command) if web and self.door is not None else self._run(command)
+        self.processes.append(Process(command, "web server" if web else "worker", made))
         return made
 
-    def wait_for(self, main: subprocess.Popen[bytes]) -> None:
-        """Until the main one ends; meanwhile those that die are started again."""
-        while main.poll() is None:
+    def _run(self, command: list[str], **more: Any) -> subprocess.Popen[bytes]:
+        # A session of its own, so that Ctrl-C in the terminal reaches us and we end them in order.
+        return subprocess.Popen(
+            ordinary.command(command), cwd=SERVER, env=self.environment, start_new_session=True, **more
+        )
+
+    def _open(self, command: list[str]) -> subprocess.Popen[bytes]:
+        """Start what serves on our socket; once it answers, the waiting page gives way."""
+        assert self.door is not None  # noqa: S101 only asked with one
+        listening = self.door.socket.fileno()
+        heard, says = os.pipe()
+        made = self._run([*command, str(listening), str(says)], pass_fds=(listening, says))
+        os.close(says)
+        threading.Thread(target=self._give_way, args=(heard,), daemon=True).start()
+        return made
+
+    def _give_way(self, heard: int) -> None:
+        with os.fdopen(heard, "rb") as pipe:
+            if pipe.read(1) and self.door is not None:
+                self.door.hand_over()
+
+    def watch(self) -> None:
+        """For ever: what dies is started again.
+
+        Raises
+        ------
+        Trouble
+            when processes die again and again.
+        """
+        while True:
             if self.cluster is not None and not self.cluster.alive():
                 step("the database died; it is started again")
                 self.cluster.revive()
-            for command, process, again in list(self.on):
-                if again and process.poll() is not None:
-                    self.on.remove((command, process, again))
-                    step("the worker died; another takes its place")
-                    self.take_on(command, again=again)
+            for process in self.processes:
+                if process.running.poll() is not None:
+                    self._again(process)
             time.sleep(SOON_S)
+
+    def _again(self, dead: Process) -> None:
+        now = time.monotonic()
+        self.deaths = [at for at in self.deaths if now - at < DEATHS_WITHIN_S] + [now]
+        if len(self.deaths) >= MOST_DEATHS:
+            raise Trouble(
+                f"The {dead.name} has died with exit status {dead.running.returncode}, the {MOST_DEATHS}rd death in "
+                f"a minute, so Old Spoon stops. What it printed is above; everything is kept."
+            )
+        step(f"the {dead.name} died; another takes its place")
+        self.processes.remove(dead)
+        self.take_on(dead.command, web=dead.name == "web server")
 
     def end(self) -> None:
         """End all of them, gently first."""
-        for _, process, _ in self.on:
-            if process.poll() is None:
-                process.terminate()
-        for _, process, _ in self.on:
-            _end(process)
+        for process in self.processes:
+            if process.running.poll() is None:
+                process.running.terminate()
+        for process in self.processes:
+            _end(process.running)
 
 
 def _prepare(cluster: Cluster, *, empty: bool) -> None:
@@ -219,14 +297,25 @@ def _secret_key() -> str:
         raise Trouble(f"The data folder {VAR} cannot be used: {error.strerror}.") from None
 
 
-def _first_free(port: int) -> int:
-    for candidate in range(port, port + 50):
+def _door(listen: str, port: int | None) -> Door:
+    """Our socket, on the wanted port or the first free one from 8000 on.
+
+    Raises
+    ------
+    Trouble
+        when the wanted port, or all of them, are taken.
+    """
+    if port:
+        return Door(listen, port, machine.progress)
+    for candidate in range(FIRST_PORT, FIRST_PORT + PORTS):
         with contextlib.suppress(Trouble):
-            free_port(candidate)
-            if candidate != port:
-                step(f"port {port} is taken, so this is on port {candidate}")
-            return candidate
-    raise Trouble(f"No port from {port} to {port + 49} is free; choose one with --port.")
+            door = Door(listen, candidate, machine.progress)
+            if candidate != FIRST_PORT:
+                step(f"port {FIRST_PORT} is taken, so this is on port {candidate}")
+            return door
+    raise Trouble(
+        f"No port from {FIRST_PORT} to {FIRST_PORT + PORTS - 1} is free; choose one with --port."
+    )
 
 
 def _wait_for(
