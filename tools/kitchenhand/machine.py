@@ -224,9 +224,13 @@ def npm(*words: str) -> list[str | Path]:
 
 
 def environment(**more: str) -> dict[str, str]:
-    """The environment our programs run in: our own tools first on the path."""
+    """The environment our programs run in: our own tools first on the path, compiled code kept.
+
+    Whoever has Python write no bytecode means their own programs: ours start in half the time with it.
+    """
     own = {"PATH": _path(), "NO_UPDATE_NOTIFIER": "1", "NUMBA_CACHE_DIR": str(KERNEL_CACHE)}
-    return {**os.environ, **own, **more}
+    inherited = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
+    return {**inherited, **own, **more}
 
 
 def _path() -> str:
