@@ -50,10 +50,14 @@ def set_price(actor: Actor, ingredient: str, price: float | None, per: str) -> K
     if price is None:
         kitchen.prices.pop(ingredient, None)
     else:
-        grams = weighs(kitchen, ingredient, per)
-        kitchen.prices[ingredient] = {"price": price, "per": per, "per_kg": round(1000 * price / grams, 4)}
+        kitchen.prices[ingredient] = priced(price, per, weighs(kitchen, ingredient, per))
     kitchen.save(update_fields=["prices"])
     return kitchen
+
+
+def priced(price: float, per: str, grams: float) -> dict[str, Any]:
+    """A price as it is kept: for an amount, which weighs so much [g]."""
+    return {"price": price, "per": per, "per_kg": round(1000 * price / grams, 4)}
 
 
 def weighs(kitchen: Kitchen, ingredient: str, amount: str) -> float:
@@ -64,9 +68,14 @@ def weighs(kitchen: Kitchen, ingredient: str, amount: str) -> float:
     CustardError
         when it cannot be weighed.
     """
+    return weight_of(kitchen, _thing(kitchen, ingredient), amount)
+
+
+def weight_of(kitchen: Kitchen, thing: custard.larder.Ingredient, amount: str) -> float:
+    """The same of an ingredient that is known already [g]."""
     return custard.quantities.grams(
         custard.quantities.read_quantity(amount),
-        _thing(kitchen, ingredient),
+        thing,
         custard.larder.egg_size(kitchen.eggs),
         kitchen.measures,
     )
@@ -204,8 +213,7 @@ def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type
 def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
     """One more batch tells what a hob gives [W]."""
     hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
-    hob.power_w, hob.power_spread = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
-    hob.batches += 1
+    hob_learns(hob, measured_w, error_w)
     hob.save(update_fields=["power_w", "power_spread", "batches"])
     return hob
 
@@ -214,12 +222,23 @@ def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> H
 def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
     """One more batch tells how a pan's heat compares with its kind's [1]."""
     pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
+    pan_learns(pan, measured_share, error)
+    pan.save(update_fields=["heat_share", "heat_spread", "batches"])
+    return pan
+
+
+def hob_learns(hob: Hob, measured_w: float, error_w: float) -> None:
+    """Set what is known of a hob after one more batch [W]. Not saved."""
+    hob.power_w, hob.power_spread = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
+    hob.batches += 1
+
+
+def pan_learns(pan: Pan, measured_share: float, error: float) -> None:
+    """Set what is known of a pan after one more batch [1]. Not saved."""
     pan.heat_share, pan.heat_spread = custard.stove.learned(
         pan.heat_share, pan.heat_spread, measured_share, error
     )
     pan.batches += 1
-    pan.save(update_fields=["heat_share", "heat_spread", "batches"])
-    return pan
 
 
 @action("cooler.learn", Role.COOK)

@@ -3,8 +3,8 @@ listen are let go.
 
 python -m oldspoon.serve PORT [ADDRESS [SOCKET READY]]
 
-SOCKET is the number of an inherited socket that listens already, READY that of a pipe to which a byte is written
-once requests are answered.
+SOCKET is the number of an inherited socket that listens already, READY that of a pipe to which a byte is
+written once requests are answered.
 """
 
 from __future__ import annotations
@@ -70,4 +70,5 @@ def serve(
 
 
 if __name__ == "__main__":
-    serve(int(sys.argv[1]), *sys.argv[2:3], *map(int, sys.argv[3:5]))
+    port, *address = sys.argv[1:3]
+    serve(int(port), *address, *(int(number) for number in sys.argv[3:5]))

@@ -170,12 +170,17 @@ def _said(actor: Actor, attempt: Attempt, acts: tuple[training.Act, ...]) -> tra
 
 @action("practice.end", Role.VIEWER)
 def _finished(actor: Actor, attempt: Attempt, said: training.Debrief) -> Attempt:
+    finish(attempt, said)
+    attempt.save(update_fields=["ended", "points", "passed", "signs", "debrief"])
+    return attempt
+
+
+def finish(attempt: Attempt, said: training.Debrief) -> None:
+    """Set what an attempt came to. Not saved."""
     attempt.ended, attempt.points, attempt.passed = True, said.points, said.passed
     # Whoever begins before the hard part knows what comes: only a whole run counts as learned.
     attempt.signs = [] if attempt.again_s is not None else list(said.signs)
     attempt.debrief = custard.plain(said)
-    attempt.save(update_fields=["ended", "points", "passed", "signs", "debrief"])
-    return attempt
 
 
 def again(actor: Actor, attempt_id: int, client_id: UUID, from_s: float) -> Attempt:

@@ -137,35 +137,40 @@ def _split(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
 
 def _churn(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     """A base churned: an ice in the freezer came of it."""
+    return _part(actor, tub, new, at, **churned_of(tub, at, new.to))
+
+
+def churned_of(tub: Tub, at: datetime, vessel: str = "") -> dict[str, Any]:
+    """What is known of the ice that is churned of a base."""
     life = custard.after.churned_life(facts.life_of(tub), custard.larder.standard())
-    begins = {"place": "frozen", "frozen_at": at.isoformat(), "filmed": False}
-    return _part(
-        actor,
-        tub,
-        new,
-        at,
-        what=What.CHURNED,
-        life=custard.plain(life),
-        begins=begins,
-        name=f"{tub.name}, churned",
-    )
+    return {
+        **_same_as(tub, vessel),
+        "what": What.CHURNED,
+        "life": custard.plain(life),
+        "begins": {"place": "frozen", "frozen_at": at.isoformat(), "filmed": False},
+        "name": f"{tub.name}, churned",
+    }
+
+
+def _same_as(tub: Tub, vessel: str) -> dict[str, Any]:
+    """What a part of a tub has from it."""
+    return {
+        "name": tub.name,
+        "parent": tub,
+        "made_at": tub.made_at,
+        "vessel": vessel or tub.vessel,
+        "allergens": tub.allergens,
+        "begins": facts.state_of(tub),
+    }
 
 
 def _part(actor: Actor, tub: Tub, new: NewMove, at: datetime, /, **values: Any) -> Movement:
     grams = new.grams or 0.0
-    same = {
-        "name": tub.name,
-        "parent": tub,
-        "made_at": tub.made_at,
-        "vessel": new.to or tub.vessel,
-        "allergens": tub.allergens,
-        "begins": facts.state_of(tub),
-    }
     kind = Kind.CHURNED if values["what"] == What.CHURNED and tub.what != What.CHURNED else Kind.SPLIT
     # What cannot be taken from the one is not put into the other: both or neither.
     if tenths(grams) > tub.left_g:
         raise Conflict(f"Only {shown_g(tub.left_g)} are left of it.", kind="too-little")
-    other = put_away(actor, tub.batch, grams, **{**same, **values})
+    other = put_away(actor, tub.batch, grams, **{**_same_as(tub, new.to), **values})
     return moved(actor, tub, kind, new.id, change_g=-tenths(grams), at=at, other=other, note=new.note)
 
 

@@ -72,8 +72,11 @@ def when(tub: Tub, new: NewMove) -> datetime:
         )
     if at < tub.made_at:
         raise Refusal(422, "That was before it was made.", [("at", "is before it was made")])
-    last = tub.movements.aggregate(last=Max("at"))["last"]
-    # Two things done in one moment stay in the order in which they were done.
+    return in_order(tub.movements.aggregate(last=Max("at"))["last"], at)
+
+
+def in_order(last: datetime | None, at: datetime) -> datetime:
+    """When something counts as done: two things done in one moment stay in the order in which they were."""
     return last + TICK if last is not None and timedelta(0) <= last - at < MOMENT else at
 
 

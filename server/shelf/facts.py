@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -49,11 +50,16 @@ def life_of(tub: Tub) -> custard.after.Life:
 
 def write(tub: Tub) -> None:
     """Write what the movements that stand say of a tub, and until when it may be used."""
+    read(tub, standing(tub))
+    tub.save(update_fields=COLUMNS)
+
+
+def read(tub: Tub, movements: Iterable[Movement]) -> None:
+    """Set the columns of a tub by its movements that stand, in order. Not saved."""
     _begin(tub)
-    for one in standing(tub):
+    for one in movements:
         _happened(tub, one)
     dated(tub)
-    tub.save(update_fields=COLUMNS)
 
 
 def dated(tub: Tub) -> None:

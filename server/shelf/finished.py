@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from datetime import timedelta
+from typing import Any
 
 import custard
 from common import clock, database
@@ -41,7 +42,7 @@ def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
         if closing.kept_g:
             raise Refusal(422, UNKNOWN, [("kept_g", UNKNOWN)])
         return _close(actor, batch_id, closing, None, 0.0, 0.0)
-    kept_g, whites_g = _kept(batch, closing, made)
+    kept_g, whites_g = kept(batch, closing, made)
     database.let_go()
     return _close(actor, batch_id, closing, made, kept_g, whites_g)
 
@@ -56,7 +57,7 @@ def _computed(batch: BatchRow) -> keeping.PutAway | None:
         return None
 
 
-def _kept(batch: BatchRow, closing: Closing, made: keeping.PutAway) -> tuple[float, float]:
+def kept(batch: BatchRow, closing: Closing, made: keeping.PutAway) -> tuple[float, float]:
     """How much of a batch goes on the shelf, and how much of its whites [g].
 
     Raises
@@ -96,31 +97,38 @@ def _close(
     # Opened again and closed again: what was put away stays as it is.
     there = set(batch.tubs.values_list("what", flat=True))
     _not_twice(there, closing)
-    if kept_g > 0 and What.SAUCE not in there:
-        rests = timedelta(hours=made.life.rests_h)
-        put_away(
-            actor,
-            batch,
-            kept_g,
-            what=What.SAUCE,
-            life=custard.plain(made.life),
-            made_at=made.made_at,
-            ready_at=made.cold_at + rests if rests else None,
-            vessel=made.vessel,
-            begins={"filmed": made.filmed},
-        )
-    if whites_g > 0 and What.WHITES not in there:
-        put_away(
-            actor,
-            batch,
-            whites_g,
-            what=What.WHITES,
-            name="egg whites",
-            life=custard.plain(made.whites_life),
-            made_at=batch.weighed_at or batch.started_at,
-            allergens=["egg"],
-        )
+    for grams, values in tubs_of(batch, made, kept_g, whites_g):
+        if values["what"] not in there:
+            put_away(actor, batch, grams, **values)
     return batch
+
+
+def tubs_of(
+    batch: BatchRow, made: keeping.PutAway, kept_g: float, whites_g: float
+) -> list[tuple[float, dict[str, Any]]]:
+    """The tubs that a batch is put into: how much in each [g], and what is known of it."""
+    found: list[tuple[float, dict[str, Any]]] = []
+    if kept_g > 0:
+        rests = timedelta(hours=made.life.rests_h)
+        sauce = {
+            "what": What.SAUCE,
+            "life": custard.plain(made.life),
+            "made_at": made.made_at,
+            "ready_at": made.cold_at + rests if rests else None,
+            "vessel": made.vessel,
+            "begins": {"filmed": made.filmed},
+        }
+        found.append((kept_g, sauce))
+    if whites_g > 0:
+        whites = {
+            "what": What.WHITES,
+            "name": "egg whites",
+            "life": custard.plain(made.whites_life),
+            "made_at": batch.weighed_at or batch.started_at,
+            "allergens": ["egg"],
+        }
+        found.append((whites_g, whites))
+    return found
 
 
 def _not_twice(there: set[str], closing: Closing) -> None:

@@ -38,17 +38,32 @@ def shown_g(amount: Decimal) -> str:
 
 def put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> Tub:
     """A new tub with so much in it, under the next number of its batch, which is locked."""
-    values = {"name": batch.name, "allergens": batch.allergens, **values}
     last = Tub.objects.filter(batch=batch, what=values["what"]).aggregate(last=Max("part"))["last"]
-    tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=(last or 0) + 1, **values)
-    tub.made_g = tenths(grams)
-    tub.place = tub.begins.get("place", tub.place)
-    facts.dated(tub)
+    tub = unsaved(actor, batch, grams, (last or 0) + 1, **values)
     tub.save()
     moved(actor, tub, Kind.MADE, change_g=tub.made_g, at=None)
     facts.write(tub)
     notify(actor.kitchen.pk, {"shelf": tub.pk})
     return tub
+
+
+def unsaved(actor: Actor, batch: BatchRow, grams: float, part: int, /, **values: Any) -> Tub:
+    """The row of a new tub."""
+    values = {"name": batch.name, "allergens": batch.allergens, **values}
+    tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=part, **values)
+    tub.made_g = tenths(grams)
+    tub.place = tub.begins.get("place", tub.place)
+    facts.dated(tub)
+    return tub
+
+
+def unsaved_movement(
+    actor: Actor, tub: Tub, kind: str, key: UUID | None = None, /, **values: Any
+) -> Movement:
+    """The row of a movement."""
+    values["at"] = values.get("at") or clock.now()
+    own = key or uuid5(NAMESPACE, f"{tub.pk} {kind} {values['at'].isoformat()}")
+    return Movement(id=own, kitchen=actor.kitchen, tub=tub, kind=kind, by=actor.user, **values)
 
 
 def moved(actor: Actor, tub: Tub, kind: str, key: UUID | None = None, /, **values: Any) -> Movement:
@@ -59,13 +74,10 @@ def moved(actor: Actor, tub: Tub, kind: str, key: UUID | None = None, /, **value
     Conflict
         when there is too little, or too much of it is promised.
     """
-    values["at"] = values.get("at") or clock.now()
-    own = key or uuid5(NAMESPACE, f"{tub.pk} {kind} {values['at'].isoformat()}")
+    made = unsaved_movement(actor, tub, kind, key, **values)
     try:
         with transaction.atomic():
-            made = Movement.objects.create(
-                id=own, kitchen=actor.kitchen, tub=tub, kind=kind, by=actor.user, **values
-            )
+            made.save(force_insert=True)
     except IntegrityError as error:
         raise refused(tub, error) from None
     tub.refresh_from_db(fields=["left_g"])

@@ -40,9 +40,7 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
     source = book.version(actor, formula_id, version)
     conditions, schools = kitchen.conditions_of(actor.kitchen), source.formula.schools
     database.let_go()
-    result = custard.assess(formula, conditions)
-    plan = book.assessment(formula, conditions, schools)
-    return _start(actor, Taken(source.pk, result, schools, plan), pace)
+    return _start(actor, taken(source.pk, formula, conditions, schools), pace)
 
 
 @dataclass(frozen=True)
@@ -55,16 +53,34 @@ class Taken:
     plan: AssessmentOut
 
 
+def taken(
+    version_id: int, formula: custard.Formula, conditions: custard.Conditions, schools: dict[str, str]
+) -> Taken:
+    """Compute all that a batch freezes of its formula."""
+    result = custard.assess(formula, conditions)
+    return Taken(version_id, result, schools, book.assessment(formula, conditions, schools))
+
+
 @action("batch.start", Role.COOK)
 def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
     """The batch of what was taken; the next number of the kitchen is taken under a lock."""
+    parameters = parameters_kept(taken.result.conditions.parameters)
+    batch = unsaved(actor, taken, parameters, pace, kitchen_actions.next_batch_number(actor))
+    batch.save(force_insert=True)
+    follow.begin(batch)
+    notify(actor.kitchen.pk, {"stove": 1})
+    return batch
+
+
+def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, number: int) -> Batch:
+    """The row of a batch that begins now."""
     result, plan, schools = taken.result, taken.plan, taken.schools
-    batch = Batch.objects.create(
+    return Batch(
         kitchen=actor.kitchen,
-        number=kitchen_actions.next_batch_number(actor),
+        number=number,
         pace=pace,
         version_id=taken.version_id,
-        parameters=_parameters_kept(result.conditions.parameters),
+        parameters=parameters,
         plan=plans.write(plan),
         planned_landing_c=plan.landing_c,
         allergens=list(result.allergens),
@@ -72,12 +88,10 @@ def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
         started_at=clock.now(),
         **frozen(result, schools, usual_equipment(result, schools)),
     )
-    follow.begin(batch)
-    notify(actor.kitchen.pk, {"stove": 1})
-    return batch
 
 
-def _parameters_kept(parameters: custard.larder.Parameters) -> ParameterSet:
+def parameters_kept(parameters: custard.larder.Parameters) -> ParameterSet:
+    """The row of a set of the model's parameters, made when it is new."""
     kept, _ = ParameterSet.objects.get_or_create(
         version=parameters.version, defaults={"values": parameters.as_json()}
     )
@@ -124,16 +138,22 @@ def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
         return known
     _must_be_open(batch)
     mark_checks.must_be_right(batch, new)
-    values: dict[str, Any] = new.dict(exclude={"by"})
-    values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
+    made = unsaved_mark(actor, batch, new)
     try:
         with transaction.atomic():
-            made = Mark.objects.create(batch=batch, by=actor.user, **values)
+            made.save(force_insert=True)
     except IntegrityError:
         # Sent to two batches at once: whichever came first has it.
         raise Conflict("That mark belongs to another batch.") from None
     _changed(batch)
     return made
+
+
+def unsaved_mark(actor: Actor, batch: Batch, new: NewMark) -> Mark:
+    """The row of a mark."""
+    values: dict[str, Any] = new.dict(exclude={"by"})
+    values |= {name: values[name] or "" for name in ("coat", "finger_line", "sieve", "what")}
+    return Mark(batch=batch, by=actor.user, **values)
 
 
 @action("batch.unmark", Role.COOK)
@@ -171,15 +191,20 @@ def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard
     _must_be_open(batch)
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
+    equip(batch, usual, wanted)
+    batch.save(update_fields=["hob", "pan", "equipment"])
+    _put_probe(actor, batch, wanted.probe_id)
+    _changed(batch)
+    return batch
+
+
+def equip(batch: Batch, usual: custard.stove.Equipment, wanted: EquipmentWanted) -> None:
+    """Set what a batch is cooked on and in, by its hob and pan as they are known now. Not saved."""
     found = equipped(usual, batch.hob, batch.pan)
     if usual.cups is not None:
         cups = usual.cups if wanted.cups is None else custard.process.Cups.of(wanted.cups.dict())
         found = replace(found, cups=cups)
     batch.equipment = found.as_json()
-    batch.save(update_fields=["hob", "pan", "equipment"])
-    _put_probe(actor, batch, wanted.probe_id)
-    _changed(batch)
-    return batch
 
 
 def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
@@ -220,7 +245,7 @@ def cool(actor: Actor, batch_id: int, wanted: CoolingWanted) -> Batch:
     """Say in what and by what ways a batch is cooled; it is computed first, so what cannot be is refused."""
     actor.must(Role.COOK)
     batch = reads.batch(actor, batch_id)
-    kept = cooling.chosen(actor, batch, wanted)
+    kept = cooling.chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
     kept.vessel.depth_mm(assessed(batch).whole, kept.mass_g)
     return _cool(actor, batch_id, kept)
 
@@ -278,9 +303,14 @@ def contains(batch: Batch, drawn: Iterable[str]) -> None:
     """Write the allergens of a batch: its formula's, and those of what was drawn into it."""
     marks = batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
     mended = [word for mark in marks for word in mark.remedy.allergens]
-    batch.allergens = list(dict.fromkeys([*plans.read(batch.plan).allergens, *mended, *sorted(set(drawn))]))
+    batch.allergens = allergens_with(plans.read(batch.plan), mended, drawn)
     batch.save(update_fields=["allergens"])
     _tell(batch)
+
+
+def allergens_with(plan: AssessmentOut, mended: Iterable[str], drawn: Iterable[str]) -> list[str]:
+    """The allergens of a formula with what remedies added and what was drawn into it, each once."""
+    return list(dict.fromkeys([*plan.allergens, *mended, *sorted(set(drawn))]))
 
 
 def remedy(actor: Actor, batch: Batch, key: UUID, grams: float, **told: Any) -> Remedy:
@@ -330,15 +360,20 @@ def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float |
     """
     batch = locked(actor, batch_id)
     _must_be_open(batch)
-    batch.closed_at = clock.now()
-    batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
+    ended(actor, batch, verdict, note, yield_g).save(force_insert=True)
     batch.save(update_fields=_ENDED)
     batch.probes.filter(until=None).update(until=batch.closed_at)
-    _say(actor, batch, Kind.CLOSED, what=verdict, grams=yield_g, note=note)
     follow.end(batch)
     tasks.learn.defer(batch_id=batch.pk, user_id=actor.user.pk)
     _tell(batch)
     return batch
+
+
+def ended(actor: Actor, batch: Batch, verdict: str, note: str, yield_g: float | None) -> Mark:
+    """End a batch now; returns the mark that says so. Nothing is saved."""
+    batch.closed_at = clock.now()
+    batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
+    return _of_the_whole(actor, batch, Kind.CLOSED, what=verdict, grams=yield_g, note=note)
 
 
 @action("batch.reopen", Role.COOK)
@@ -347,18 +382,16 @@ def reopen(actor: Actor, batch_id: int) -> Batch:
     batch = locked(actor, batch_id)
     batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
     batch.save(update_fields=_ENDED)
-    _say(actor, batch, Kind.REOPENED)
+    _of_the_whole(actor, batch, Kind.REOPENED).save(force_insert=True)
     follow.begin(batch)
     _tell(batch)
     return batch
 
 
-def _say(actor: Actor, batch: Batch, kind: Kind, **words: Any) -> None:
+def _of_the_whole(actor: Actor, batch: Batch, kind: Kind, **words: Any) -> Mark:
     """What happens to a batch as a whole stands among its marks, at its last stage: no step of a cook."""
     last = custard.stove.STAGES[-1]
-    Mark.objects.create(
-        id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=last, kind=kind, **words
-    )
+    return Mark(id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=last, kind=kind, **words)
 
 
 def _changed(batch: Batch) -> None:

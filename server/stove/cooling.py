@@ -25,7 +25,11 @@ POURED_K = 5.0
 """So much cooler than its stop is a sauce that was sieved into its vessel, where nobody read more [K]."""
 
 
-def chosen(actor: Actor, batch: Batch, wanted: CoolingWanted) -> CoolingKept:
+Own = Callable[[int], kitchen.Cooler | None]
+"""A cooler of the kitchen's by its id."""
+
+
+def chosen(batch: Batch, wanted: CoolingWanted, own: Own) -> CoolingKept:
     """A cooling as wanted, with the kitchen's own coolers as they are known now.
 
     Raises
@@ -36,7 +40,7 @@ def chosen(actor: Actor, batch: Batch, wanted: CoolingWanted) -> CoolingKept:
     ways, ids = [], []
     for index, one in enumerate(wanted.ways):
         try:
-            ways.append(_cooler(actor, one, index))
+            ways.append(_cooler(own, one, index))
         except custard.CustardError as error:
             raise error.at(f"ways[{index}]") from None
         ids.append(one.cooler_id)
@@ -49,13 +53,13 @@ def chosen(actor: Actor, batch: Batch, wanted: CoolingWanted) -> CoolingKept:
     )
 
 
-def _cooler(actor: Actor, one: CoolerWanted, index: int) -> custard.after.Cooler:
+def _cooler(known: Own, one: CoolerWanted, index: int) -> custard.after.Cooler:
     by: str = one.by
     share: float = 1.0
     spread: float | None = None
     medium_c: float | None = None
     if one.cooler_id is not None:
-        own = kitchen.cooler(actor, one.cooler_id)
+        own = known(one.cooler_id)
         if own is None:
             sentence = "is not a cooler of this kitchen"
             raise Refusal(422, f"That {sentence}.", [(f"ways[{index}].cooler_id", sentence)])
@@ -79,7 +83,7 @@ def _from_c(batch: Batch) -> float:
 def planned(actor: Actor, batch_id: int, wanted: CoolingWanted) -> custard.after.Cooling:
     """What would become of a batch cooled so. Writes nothing."""
     batch = reads.batch(actor, batch_id)
-    kept = chosen(actor, batch, wanted)
+    kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
     database.let_go()
     found = custard.after.cooling(assessed(batch), kept.mass_g, kept.from_c, kept.vessel, kept.ways)
     return COOLING.validate_python(custard.plain(found))

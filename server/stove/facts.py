@@ -30,7 +30,12 @@ def stage_of(done: set[str], stages: Sequence[str] = custard.stove.STAGES) -> st
 
 def write(batch: Batch) -> None:
     """Write what the marks of a batch that stand say of it."""
-    marks = list(batch.marks.filter(withdrawal=None))
+    read(batch, list(batch.marks.filter(withdrawal=None)))
+    batch.save(update_fields=COLUMNS)
+
+
+def read(batch: Batch, marks: Sequence[Mark]) -> None:
+    """Set the columns of a batch by its marks, in order. Not saved."""
     done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
     spoon, sieve, nudge = (_last(marks, kind) for kind in (Kind.SPOON, Kind.SIEVE, Kind.NUDGE))
     batch.stage = stage_of(set(done), [stage["stage"] for stage in batch.plan["stages"]])
@@ -40,7 +45,6 @@ def write(batch: Batch) -> None:
     batch.sieve = sieve.sieve if sieve else ""
     for stage, column in _TIMES.items():
         setattr(batch, column, done.get(stage))
-    batch.save(update_fields=COLUMNS)
 
 
 def _last(marks: Sequence[Mark], kind: str) -> Mark | None:

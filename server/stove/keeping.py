@@ -13,7 +13,7 @@ from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
 from stove import follow, plans, reads
-from stove.cooking import Cooking, assessed, conditions_of, cooking, read_by_probes, remedies_of
+from stove.cooking import Cooking, Read, assessed, conditions_of, cooking, read_by_probes, remedies_of
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
 from stove.models import Batch, Kind, Mark
@@ -47,16 +47,16 @@ class PutAway:
     filmed: bool
 
 
-def put_away(batch: Batch, now: datetime) -> PutAway:
+def put_away(batch: Batch, now: datetime, read: Read = read_by_probes) -> PutAway:
     """What a batch is as it is put away; computed from its marks, its cooling and its cook."""
     marks, result = list(batch.marks.all()), assessed(batch)
-    cools = live_cooling(batch, now)
-    seen = _seen(cooking(batch, now))
+    cools = live_cooling(batch, now, read)
+    seen = _seen(cooking(batch, now, read))
     slow, doubt = (False, "") if result.way.foams else _in_time(cools)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
-    found = custard.after.life(result, cooled=not slow, hottest_c=_hottest_c(batch, now), enzyme=enzyme)
+    found = custard.after.life(result, cooled=not slow, hottest_c=_hottest_c(batch, now, read), enzyme=enzyme)
     made_at = _off_the_heat(batch, marks)
     for remedy in remedies_of(batch):
         if remedy.warmed_again and remedy.tub is None:
@@ -87,11 +87,11 @@ def _off_the_heat(batch: Batch, marks: list[Mark]) -> datetime:
     return next(off, None) or batch.cooked_at or batch.started_at
 
 
-def _hottest_c(batch: Batch, now: datetime) -> float | None:
+def _hottest_c(batch: Batch, now: datetime, read: Read) -> float | None:
     """The warmest it was, as somebody typed it when it was lifted, else as its probe read [degC]."""
     if batch.lifted_c is not None:
         return batch.lifted_c
-    return max((c for _, c in read_by_probes(batch, batch.started_at, now)), default=None)
+    return max((c for _, c in read(batch, batch.started_at, now)), default=None)
 
 
 def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:

@@ -18,7 +18,7 @@ from kitchen import reads as kitchen
 from kitchen.access import as_cook
 
 from stove import reads
-from stove.cooking import Cooking, cooking
+from stove.cooking import Cooking, Read, cooking, read_by_probes
 from stove.cooling import fitted
 from stove.models import Batch
 
@@ -38,17 +38,17 @@ class Lesson:
     measured: custard.stove.Calibration | None = None
 
 
-def look_back(batch: Batch) -> Lesson:
+def look_back(batch: Batch, read: Read = read_by_probes) -> Lesson:
     """How a batch went beside its plan. Nothing is written; whatever the batch is, this ends."""
     try:
-        return _look_back(batch)
+        return _look_back(batch, read)
     except Exception:  # no batch can be impossible to close
         log.exception("batch %s cannot be looked back on", batch.pk)
         return Lesson(("It cannot be looked back on: something in it cannot be computed.",))
 
 
-def _look_back(batch: Batch) -> Lesson:
-    found = cooking(batch)
+def _look_back(batch: Batch, read: Read) -> Lesson:
+    found = cooking(batch, read=read)
     if found is None or not found.history.readings:
         return Lesson(())
     peak = max(c for _, c in found.history.readings)
@@ -92,15 +92,20 @@ def learn(batch_id: int, user_id: int | None) -> None:
         kept = Batch.objects.select_for_update(of=("self",)).select_related("kitchen").get(pk=batch_id)
         if kept.closed_at is None:
             return
-        kept.after, kept.peak_c, kept.shift_k = list(lesson.words), lesson.peak_c, lesson.shift_k
+        taught(kept, lesson)
         if lesson.measured is not None:
-            kept.fitted_w = lesson.measured.power_w
-            kept.fitted_pan_share = lesson.measured.pan_share
             _teach(kept, lesson.measured, cooled, user_id)
         elif cooled is not None:
             _teach(kept, None, cooled, user_id)
         kept.save(update_fields=["after", "peak_c", "shift_k", "fitted_w", "fitted_pan_share", "taught_at"])
         notify(kept.kitchen_id, {"batch": kept.pk})
+
+
+def taught(batch: Batch, lesson: Lesson) -> None:
+    """Set the columns of a batch by what it came to. Not saved."""
+    batch.after, batch.peak_c, batch.shift_k = list(lesson.words), lesson.peak_c, lesson.shift_k
+    if lesson.measured is not None:
+        batch.fitted_w, batch.fitted_pan_share = lesson.measured.power_w, lesson.measured.pan_share
 
 
 def _cooled(batch: Batch) -> tuple[int, float, float] | None:
@@ -127,6 +132,10 @@ def _teach(
     if measured is not None and batch.hob_id is not None:
         kitchen_actions.learn_hob(actor, batch.hob_id, measured.power_w, measured.power_error_w)
     if measured is not None and batch.pan_id is not None:
-        share_error = measured.pan_share * measured.pan_error_j_k / measured.pan_j_k
-        kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error)
+        kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error(measured))
     batch.taught_at = clock.now()
+
+
+def share_error(measured: custard.stove.Calibration) -> float:
+    """How sure the share of a pan's heat is that was measured [1]."""
+    return measured.pan_share * measured.pan_error_j_k / measured.pan_j_k

@@ -1,16 +1,23 @@
-"""The demo kitchen: made by the application's own actions, sensible by its own model."""
+"""The demo kitchen: the rows that the application's own actions write, sensible by its own model."""
 
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 
 import custard
 import pytest
-from kitchen.models import Hob, Kitchen
+from book.models import Formula, FormulaVersion
+from common import clock
+from devices.models import Device, Reading
+from django.db import transaction
+from kitchen.models import AuditEntry, Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Vessel
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, cooked
-from oldspoon.demo.seed import HERE, seed
-from stove.models import Batch
+from oldspoon.demo.seed import HERE, fill, seed
+from shelf.models import Movement, Promise, Tub
+from stove.models import Batch, LiveState, Mark, ProbeUse
 
+from tests import demo_by_actions
 from tests.conftest import Api
 
 FORMULAS = json.loads((HERE / "formulas.json").read_text(encoding="utf-8"))
@@ -47,6 +54,72 @@ def test_it_is_made_once():
     assert front.power_w == pytest.approx(
         custard.process.StoveRehearsal(anglaise, taken, 20, ring.seed).power_w, rel=0.15
     )
+
+
+TALES = {
+    "used up and thrown away": FORTNIGHT[5],
+    "in cups": FORTNIGHT[6],
+    "over steam, whites frozen": FORTNIGHT[4],
+    "frozen": FORTNIGHT[7],
+    "discarded": FORTNIGHT[0],
+    "with film and label, promised": FORTNIGHT[15],
+    "churned": replace(FORTNIGHT[3], takes=None),
+}
+TABLES = (
+    Kitchen, Hob, Pan, Cooler, Vessel, OwnIngredient, Device, Formula, FormulaVersion, Batch, ProbeUse, Mark,
+    Reading, Tub, Movement, Promise, AuditEntry, Membership, LiveState,
+)  # fmt: skip
+WITHOUT = {"id", "token_hash", "created_at", "revision", "content_sum"}
+"""What is made by chance, or by the clock of the computer."""
+
+
+def rows() -> dict[str, list[dict[str, str]]]:
+    """All rows of the demo by table, each value as text, without their ids."""
+    ids = {one.pk: one.name for one in Cooler.objects.all()}
+    found = {}
+    for table in TABLES:
+        names = [field.name for field in table._meta.concrete_fields if field.name not in WITHOUT]
+        told = []
+        for row in table._default_manager.all():
+            values = {name: getattr(row, name) for name in names}
+            if values.get("cooling"):
+                kept = dict(values["cooling"])
+                values["cooling"] = {**kept, "cooler_ids": [ids.get(key) for key in kept["cooler_ids"]]}
+            told.append({name: _plain(value) for name, value in values.items()})
+        found[table.__name__] = sorted(told, key=lambda row: list(row.values()))
+    return found
+
+
+def _plain(value: object) -> str:
+    return json.dumps(value, sort_keys=True) if isinstance(value, dict | list) else str(value)
+
+
+@pytest.mark.django_db
+@pytest.mark.parametrize("tale", TALES.values(), ids=TALES)
+def test_a_batch_written_in_bulk_is_the_batch_that_actions_write(tale):
+    both = []
+    with clock.at(clock.now().replace(microsecond=0)):
+        for make in (fill, demo_by_actions.fill):
+            with transaction.atomic():
+                make((tale,))
+                both.append(rows())
+                transaction.set_rollback(True)
+    bulk, actions = both
+    for table, written in actions.items():
+        assert len(bulk[table]) == len(written), table
+        differ = [
+            (table, name, one[name], other[name])
+            for one, other in zip(bulk[table], written, strict=True)
+            for name in one
+            if one[name] != other[name]
+        ]
+        assert not differ
+
+
+@pytest.mark.django_db
+def test_it_takes_few_queries(django_assert_max_num_queries):
+    with django_assert_max_num_queries(200):
+        assert seed()
 
 
 def test_the_book_has_every_way_of_joining():

@@ -1,8 +1,8 @@
 """Python packages from pinned, hashed requirements: by uv, set up as this machine's pip is; else by pip.
 
-uv installs the same files in a tenth of the time. It does not read pip's configuration, so what pip is set to
-use (index, certificates, constraints, ...) is asked of pip itself each time and handed to uv. Nothing of it is
-kept in this repository.
+uv installs the same files in a tenth of the time. It does not read pip's configuration, so what pip is set
+to use (index, certificates, constraints, ...) is asked of pip itself each time and handed to uv. Nothing of
+it is kept in this repository.
 """
 
 from __future__ import annotations
@@ -43,8 +43,9 @@ FOR_UV: Mapping[str, str] = {
 SEPARATORS = {"UV_FIND_LINKS": ","}
 WITHOUT_EFFECT = frozenset(
     {
-        "break-system-packages", "cache-dir", "compile", "disable-pip-version-check", "exists-action", "no-color",
-        "no-compile", "no-input", "no-warn-script-location", "prefer-binary", "progress-bar", "quiet",
+        "break-system-packages", "cache-dir", "compile", "disable-pip-version-check", "exists-action",
+        "no-color", "no-compile", "no-input", "no-warn-script-location", "prefer-binary", "progress-bar",
+        "quiet",
         "require-hashes", "require-virtualenv", "resume-retries", "root-user-action", "verbose",
     }
 )  # fmt: skip
@@ -57,7 +58,7 @@ class NotForUv(Exception):
 
 
 def make_environment() -> None:
-    """The Python environment with pip in it, made as `python -m venv` does but without compiling all of pip."""
+    """The Python environment with pip in it, made as by `python -m venv` but without compiling all of pip."""
     wheel = _bundled_pip()
     short = [] if wheel is None else ["--without-pip"]
     logged([BASE_PYTHON, "-m", "venv", *short, VENV], "making the Python environment")
@@ -165,7 +166,8 @@ def for_uv(settings: Mapping[str, str]) -> dict[str, str]:
         when one of them has no counterpart.
     """
     found: dict[str, str] = {}
-    for name, value in settings.items():
+    for name, given in settings.items():
+        value = given
         if name in WITHOUT_EFFECT:
             continue
         variable = FOR_UV.get(name)

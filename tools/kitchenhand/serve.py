@@ -49,8 +49,8 @@ def database(name: str) -> Iterator[Cluster]:
 
 
 def start(*, empty: bool, port: int | None, workers: int, listen: str = LOOPBACK) -> int:
-    """Set up what is missing, serve and work, until Ctrl-C. The page is there from the first moment, and says
-    what is still being set up."""
+    """Set up what is missing, serve and work, until Ctrl-C. From the first moment a page says what is still
+    being set up."""
     door = _door(listen, port)
     opened: list[Cluster] = []
 
@@ -146,7 +146,7 @@ class Process:
 
 @dataclass
 class Crew:
-    """Our own processes. One that dies is started again, and so is the database; what keeps dying ends all."""
+    """Our own processes. One that dies is started again, as is the database; three deaths end them all."""
 
     environment: dict[str, str]
     cluster: Cluster | None = None
@@ -203,8 +203,8 @@ class Crew:
         self.deaths = [at for at in self.deaths if now - at < DEATHS_WITHIN_S] + [now]
         if len(self.deaths) >= MOST_DEATHS:
             raise Trouble(
-                f"The {dead.name} has died with exit status {dead.running.returncode}, the {MOST_DEATHS}rd death in "
-                f"a minute, so Old Spoon stops. What it printed is above; everything is kept."
+                f"The {dead.name} died with exit status {dead.running.returncode}. That was the third death "
+                f"in a minute, so Old Spoon stops. What it printed is above; everything is kept."
             )
         step(f"the {dead.name} died; another takes its place")
         self.processes.remove(dead)
@@ -313,9 +313,7 @@ def _door(listen: str, port: int | None) -> Door:
             if candidate != FIRST_PORT:
                 step(f"port {FIRST_PORT} is taken, so this is on port {candidate}")
             return door
-    raise Trouble(
-        f"No port from {FIRST_PORT} to {FIRST_PORT + PORTS - 1} is free; choose one with --port."
-    )
+    raise Trouble(f"No port from {FIRST_PORT} to {FIRST_PORT + PORTS - 1} is free; choose one with --port.")
 
 
 def _wait_for(

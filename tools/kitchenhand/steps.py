@@ -1,7 +1,7 @@
 """Steps of a set-up, side by side: each begins when those it needs are done.
 
-Whatever a step prints is a whole line. When one fails, those already running end, nothing new begins, and what
-is done stays done: the next start goes on from there.
+Whatever a step prints is a whole line. When one fails, those already running end, nothing new begins, and
+what is done stays done: the next start goes on from there.
 """
 
 from __future__ import annotations
@@ -78,7 +78,9 @@ def run_together(steps: Sequence[Step], progress: Progress | None = None) -> Non
                         failure = one.name, error
                         if running:
                             others = ", ".join(f"“{other.name}”" for other in running.values())
-                            step(f"“{one.name}” failed; {others} still ends, so that it need not be done again")
+                            step(
+                                f"“{one.name}” failed; {others} still ends, so that it need not be done again"
+                            )
         except BaseException:
             say.end_running()
             raise
@@ -90,5 +92,5 @@ def _raise(name: str, error: BaseException) -> None:
     if not isinstance(error, Trouble):
         raise error
     raise Trouble(
-        f"{error}\nThe set-up stopped at “{name}”. What is done is kept: start again, and it goes on from there."
+        f"{error}\nThe set-up stopped at “{name}”. What is done is kept: start again to go on from there."
     ) from error

@@ -1,4 +1,4 @@
-"""The page that is shown from the first moment on, until the application itself answers on the same socket."""
+"""The page that is shown from the first moment, until the application itself answers on the same socket."""
 
 from __future__ import annotations
 
@@ -33,8 +33,8 @@ SOON = "Everything is here; it starts now."
 class Door:
     """A listening socket that is ours from the first moment to the last.
 
-    The waiting page answers on it first; server processes inherit it. A server that dies leaves its callers in
-    line for the next one instead of refusing them.
+    The waiting page answers on it first; server processes inherit it. A server that dies leaves its callers
+    in line for the next one instead of refusing them.
     """
 
     def __init__(self, listen: str, port: int, progress: Progress) -> None:
@@ -103,7 +103,7 @@ class _Answer(BaseHTTPRequestHandler):
     server: _WaitingPage
     timeout = 5
 
-    def do_GET(self) -> None:  # noqa: N802 the library's name
+    def do_GET(self) -> None:
         """Answer any request."""
         states = self.server.progress.states()
         pages = "text/html" in self.headers.get("Accept", "") or self.path == "/"
@@ -121,7 +121,7 @@ class _Answer(BaseHTTPRequestHandler):
 
     do_HEAD = do_POST = do_PUT = do_DELETE = do_PATCH = do_GET  # noqa: N815
 
-    def log_message(self, format: str, *args: Any) -> None:  # noqa: A002 the library's name
+    def log_message(self, format: str, *args: Any) -> None:
         """Nobody reads a log of these."""
 
 

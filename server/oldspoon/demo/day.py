@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from datetime import date, datetime, timedelta
+from typing import Any
 
+from book.models import Formula
 from common import clock
-from day import actions, editing
-from day.asked import HandsIn, OtherIn, RoomChange, WantIn
+from day import actions, reads
+from day.asked import RoomChange
+from day.models import Day, Hands, Other, Want
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+
+from oldspoon.demo.rows import Rows
 
 NOON = 12 * 60
 SERVICE = NOON + 30
@@ -38,24 +43,28 @@ def begins(now: datetime) -> tuple[date, int]:
     return now.date() + timedelta(days=1), SERVICE
 
 
-def plan(actors: Mapping[str, Actor], formulas: Mapping[str, int]) -> None:
-    """Write the day down, plan it, and keep it as a template. `formulas` are ids by name."""
+def plan(rows: Rows, actors: Mapping[str, Actor], formulas: Mapping[str, Formula]) -> None:
+    """Write the day down, keep it as a template, and plan it. `formulas` are by name."""
     chef = actors["section"]
     when, service = begins(clock.now().astimezone(kitchen.zone_of(chef.kitchen)))
+    change = RoomChange(rings=3, steam=1, ice_bath=2, ovens=1, churns=1, ice_g=9000, ice_g_h=800, bowls=1)
+    room = {**reads.usual_room(chef), **change.dict(exclude_unset=True)}
+    day = rows.add(Day(kitchen=chef.kitchen, date=when, room=room))
+    rows.done(chef, "day.room", day)
+    template = rows.add(Day(kitchen=chef.kitchen, name="a weekday with apples", room=room))
     opens = service - 300
-    usual = editing.change_room(chef, when, RoomChange.model_validate({})).hands.get()
+
+    def both(action: str, model: type[Hands | Want | Other], **values: Any) -> None:
+        rows.done(chef, action, rows.add(model(day=day, **values)))
+        rows.add(model(day=template, **values))
+
     for name, start in (("section chef", opens), ("trainee", opens + 30)):
-        editing.add_hands(chef, when, HandsIn(name=name, there=[[start, min(service + 150, 1439)]]))
-    editing.remove_hands(chef, when, usual.pk)
-    room = RoomChange(rings=3, steam=1, ice_bath=2, ovens=1, churns=1, ice_g=9000, ice_g_h=800, bowls=1)
-    editing.change_room(chef, when, room)
+        both("day.hands", Hands, name=name, there=[[start, min(service + 150, 1439)]])
     for formula, dish, after, covers, each in WANTED:
-        wanted = WantIn(
-            formula_id=formulas[formula], name=dish, at=min(service + after, 1425), covers=covers, each=each
-        )
-        editing.add_want(chef, when, wanted)
+        at = min(service + after, 1425)
+        both("day.want", Want, formula=formulas[formula], name=dish, at=at, covers=covers, each=each)
     for name, minutes, needs, after in OTHERS:
-        work = OtherIn(name=name, minutes=minutes, needs=needs, by=service + after)  # type: ignore[arg-type]
-        editing.add_other(chef, when, work)
-    editing.keep_template(chef, when, "a weekday with apples")
+        both("day.other", Other, name=name, minutes=minutes, needs=needs, by=service + after)
+    rows.done(chef, "day.template", template)
+    rows.write(Day, Hands, Want, Other)
     actions.planned(chef, when)

@@ -4,18 +4,22 @@ from __future__ import annotations
 
 import math
 import uuid
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from datetime import timedelta
 from typing import Any
 
+from book.models import Formula
 from common import clock
 from custard import training
+from kitchen import reads as kitchen
 from kitchen.access import Actor
-from practice import actions, exercises, sheets
-from practice.models import Attempt
-from practice.schemas import MOST_ACTS, Beginning, Marking, NewExercise, NewSet, NewSheet, Playing
-from practice.specs import conditions_of
-from stove.models import Batch
+from practice import actions
+from practice.models import Acts, Attempt, MadeExercise, SetExercise, Sheet
+from practice.schemas import MOST_ACTS, NewExercise
+from practice.specs import conditions_of, exercise_of, spec_of
+
+from oldspoon.demo.rows import Rows
+from oldspoon.demo.stock import Told
 
 STEP_S, LONGEST_S, DIP_S = 0.2, 600.0, 9.0
 Lifts = Callable[[training.Picture], bool]
@@ -38,41 +42,61 @@ DONE: tuple[tuple[str, int, float, Lifts, bool], ...] = (
 """Exercise, seed, how many days ago, when it is lifted, whether the pan is left safe when called away."""
 
 
-def practise(actors: Mapping[str, Actor], formulas: Mapping[str, int]) -> None:
-    """Fill the trainee's book. `formulas` are ids by name."""
+def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, told: Sequence[Told]) -> None:
+    """Fill the trainee's book; `formula` is the one that an exercise is made of, `told` the batches."""
     trainee, chef = actors["trainee"], actors["section"]
     now = clock.now()
     for key, seed, days, lifts, minds in DONE:
         with clock.at(now - timedelta(days=days)):
-            attempt = actions.begin(trainee, Beginning(id=uuid.uuid4(), key=key))
-            Attempt.objects.filter(pk=attempt.pk).update(seed=seed)
-            attempt.seed = seed
-            _play(trainee, attempt, _acts(key, seed, lifts, attempt, minds=minds))
+            attempt = _begun(rows, trainee, key, seed)
+            _played(rows, trainee, attempt, _acts(key, seed, lifts, attempt, minds=minds))
     with clock.at(now - timedelta(days=1)):
-        attempt = actions.begin(trainee, Beginning(id=uuid.uuid4(), key="spoons"))
-        Attempt.objects.filter(pk=attempt.pk).update(seed=15)
-        attempt.seed = 15
+        attempt = _begun(rows, trainee, "spoons", 15)
         right = training.AskedAttempt(training.exercise("spoons"), 15).right
-        _play(trainee, attempt, [{"at": 21.0, "do": "answer", **right}])
-    made = NewExercise(
-        formula_id=formulas["Bay leaf anglaise"],
-        name="Ours, in the iron pan",
-        difficulty="hard",
-        pan="cast-iron",
+        _played(rows, trainee, attempt, [{"at": 21.0, "do": "answer", **right}])
+    how = NewExercise(formula_id=formula.pk, name="Ours, in the iron pan", difficulty="hard", pan="cast-iron")
+    spec = spec_of(chef, formula.pk, how, how.name, how.tell)
+    iron = MadeExercise(
+        kitchen=chef.kitchen, formula=formula, name=how.name, tell=how.tell, spec=spec, made_by=chef.user
     )
-    iron = exercises.make(chef, made)
-    person = trainee.user.pk
-    exercises.set_for(
-        chef, NewSet(exercise_id=iron.pk, person_id=person, note="before you do it for service")
+    rows.done(chef, "practice.make", rows.add(iron))
+    given = SetExercise(
+        kitchen=chef.kitchen,
+        made=iron,
+        person=trainee.user,
+        set_by=chef.user,
+        note="before you do it for service",
     )
-    batch = (
-        Batch.objects.filter(kitchen=chef.kitchen, name="Bay leaf anglaise").order_by("-started_at").first()
+    rows.done(chef, "practice.set", rows.add(given))
+    batch = next(one.batch for one in reversed(told) if one.tale.formula == formula.name)
+    sheet = Sheet(
+        kitchen=chef.kitchen,
+        person=trainee.user,
+        assessor=chef.user,
+        batch=batch,
+        over=f"{batch.name}, batch {batch.number}",
+        marks={"mise-en-place": "very well", "hygiene": "well", "tempering": "with help"},
+        note="Wiped down without being told. Pours a little fast.",
+        revision=2,
     )
-    if batch is not None:
-        sheet = sheets.begin(chef, NewSheet(person_id=person, batch_id=batch.pk))
-        marks: dict[Any, Any] = {"mise-en-place": "very well", "hygiene": "well", "tempering": "with help"}
-        note = "Wiped down without being told. Pours a little fast."
-        sheets.mark(chef, sheet.pk, Marking(marks=marks, note=note, revision=1))
+    rows.done(chef, "practice.assess", rows.add(sheet))
+    rows.done(chef, "practice.mark", sheet)
+    rows.write(Attempt, MadeExercise)
+
+
+def _begun(rows: Rows, actor: Actor, key: str, seed: int) -> Attempt:
+    attempt = Attempt(
+        kitchen=actor.kitchen,
+        person=actor.user,
+        client_id=uuid.uuid4(),
+        key=key,
+        name=training.exercise(key).name,
+        spec={"key": key},
+        conditions=kitchen.conditions_of(actor.kitchen).as_json(),
+        seed=seed,
+    )
+    rows.done(actor, "practice.begin", rows.add(attempt))
+    return attempt
 
 
 def _acts(key: str, seed: int, lifts: Lifts, attempt: Attempt, *, minds: bool) -> list[dict[str, Any]]:
@@ -105,9 +129,14 @@ def _acts(key: str, seed: int, lifts: Lifts, attempt: Attempt, *, minds: bool) -
     return rows
 
 
-def _play(actor: Actor, attempt: Attempt, rows: list[dict[str, Any]]) -> None:
-    for start in range(0, len(rows), MOST_ACTS):
-        part = rows[start : start + MOST_ACTS]
-        body = {"after": attempt.acts, "acts": part, "until": part[-1]["at"]}
-        actions.play(actor, attempt, Playing.model_validate(body))
-    actions.debriefed(actor, attempt.pk)
+def _played(rows: Rows, actor: Actor, attempt: Attempt, did: list[dict[str, Any]]) -> None:
+    """Everything that was done in an attempt, in messages as a screen sends them, and what was said of it."""
+    acts = training.read_acts(did)
+    for start in range(0, len(acts), MOST_ACTS):
+        part = acts[start : start + MOST_ACTS]
+        attempt.acts, attempt.until_s = attempt.acts + 1, max(act.at_s for act in part)
+        kept = [act.as_json() for act in part]
+        rows.add(Acts(attempt=attempt, number=attempt.acts, until_s=attempt.until_s, rows=kept))
+    exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
+    actions.finish(attempt, training.debrief(exercise, attempt.seed, acts, attempt.until_s, conditions))
+    rows.done(actor, "practice.end", attempt)

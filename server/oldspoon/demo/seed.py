@@ -1,38 +1,31 @@
-"""Filling the demo kitchen through the same actions the application uses."""
+"""Filling the demo kitchen: rows made by the application's own functions, written table by table."""
 
 from __future__ import annotations
 
 import json
-import uuid
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
 import custard
-from book import actions as book
-from book.models import FormulaVersion
-from book.schemas import AssessmentOut
-from common import clock
+from book import kept, tasks
+from book.models import Formula, FormulaVersion
 from devices import actions as devices
 from devices.models import Device
-from devices.schemas import NewReading
+from django.contrib.auth.hashers import make_password
 from django.db import transaction
 from kitchen import actions as larder
 from kitchen.access import Actor
-from kitchen.models import Cooler, Hob, Kitchen, Membership, Pan, Role
+from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
 from people.models import User
 from people.published import PASSWORD
-from shelf import actions as shelf
-from shelf.schemas import Closing
 from stove import actions as stove
-from stove import learning, plans
-from stove.cooking import assessed
-from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
+from stove.models import Batch, Mark
 
-from oldspoon.demo import day, practice, stock
-from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Cooked, Tale, cooked
+from oldspoon.demo import batches, day, practice, stock
+from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Tale
+from oldspoon.demo.rows import Rows
 
 PEOPLE = (
     ("pastry", "pastry cook", Role.CHEF),
@@ -55,200 +48,148 @@ VESSELS: tuple[tuple[str, dict[str, Any]], ...] = (
 )
 
 
-@dataclass(frozen=True)
-class Fitted:
-    """What the demo's batches are cooked on and in, and the probe in them."""
-
-    hobs: dict[str, Hob]
-    pans: dict[str, Pan]
-    probe: Device
-
-
 @transaction.atomic
 def seed() -> bool:
     """Make the demo kitchen, unless it is there; returns whether it was made."""
     if Kitchen.objects.filter(slug="tidemill-house").exists():
         return False
-    kitchen = Kitchen.objects.create(slug="tidemill-house", name="Tidemill House", altitude_m=12, demo=True)
-    actors = {}
-    for username, title, role in PEOPLE:
-        user = User.objects.create_user(username, password=PASSWORD, title=title)
-        Membership.objects.create(user=user, kitchen=kitchen, role=role)
-        actors[username] = Actor(user, kitchen, role)
-    fitted = Fitted(
-        {
-            ring.name: larder.add_hob(actors["pastry"], ring.name, ring.power_w, over_steam=ring.over_steam)
-            for ring in RINGS
-        },
-        {name: larder.add_pan(actors["pastry"], name, kind) for name, kind in PANS},
-        devices.register(actors["pastry"], "silver probe", devices.new_token(), "probe"),
-    )
-    for name, by, medium_c in COOLERS:
-        larder.add_cooler(actors["pastry"], name, by, medium_c)
-    for name, measures in VESSELS:
-        larder.add_vessel(actors["pastry"], name, **measures)
-    formulas = {}
-    for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
-        formula = custard.read_formula(content)
-        formulas[formula.name] = (book.add(actors["pastry"], formula), formula)
-    _stock(actors["pastry"], [formula for _, formula in formulas.values()])
-    _an_earlier_anglaise(actors["pastry"], formulas)
-    made: list[stock.Told] = []
-    for tale in FORTNIGHT:
-        version, formula = formulas[tale.formula]
-        made.append(_tell(actors[tale.by], tale, version, formula, fitted, made))
-    stock.tell(actors, made)
-    ids = {name: version.formula_id for name, (version, _) in formulas.items()}
-    day.plan(actors, ids)
-    practice.practise(actors, ids)
+    made = fill(FORTNIGHT)
+    day.plan(made.rows, made.actors, made.formulas)
+    practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.told)
+    made.rows.write()
+    tasks.fill_one.defer(kitchen_id=made.actors["pastry"].kitchen.pk)
     return True
 
 
-def _stock(actor: Actor, formulas: list[custard.Formula]) -> None:
-    """The kitchen's own ingredients, as its formulas have them, and what everything costs."""
-    for line in (line for formula in formulas for line in custard.write_formula(formula)["lines"]):
-        own = line["ingredient"]
-        if isinstance(own, dict):
-            allergens, density = own.get("allergens", []), own.get("density_g_per_ml")
-            larder.add_ingredient(
-                actor,
-                name=own["name"],
-                composition=own["composition"],
-                allergens=allergens,
-                density_g_per_ml=density,
-            )
-    for ingredient, price, per in json.loads((HERE / "prices.json").read_text(encoding="utf-8")):
-        larder.set_price(actor, ingredient, price, per)
+@dataclass(frozen=True)
+class Made:
+    """The demo kitchen as far as it is written; `rows` may hold more."""
+
+    rows: Rows
+    actors: dict[str, Actor]
+    formulas: dict[str, Formula]
+    told: list[stock.Told]
 
 
-def _an_earlier_anglaise(actor: Actor, formulas: dict[str, tuple[FormulaVersion, custard.Formula]]) -> None:
-    """The anglaise got richer once: the book keeps both."""
-    version, formula = formulas["Bay leaf anglaise"]
-    richer = custard.write_formula(formula)
-    richer["lines"][1]["amount"] = "6 yolks"
-    saved = book.save_version(
-        actor,
-        version.formula_id,
-        custard.read_formula(richer),
-        version.number,
-        "one yolk more, for the cold months",
+def fill(tales: Sequence[Tale]) -> Made:
+    """The kitchen with its people, its larder, its book and its batches."""
+    rows = Rows()
+    kitchen = Kitchen(slug="tidemill-house", name="Tidemill House", altitude_m=12, demo=True)
+    actors = _people(rows, rows.add(kitchen))
+    fitted = _fitted(rows, actors["pastry"])
+    book = _book(rows, actors["pastry"])
+    _larder(rows, actors["pastry"], [custard.read_formula(version.content) for version in book.values()])
+    book["Bay leaf anglaise"] = _an_earlier_anglaise(rows, actors["pastry"], book["Bay leaf anglaise"])
+    shelf = stock.Shelf(rows)
+    for tale in tales:
+        version = book[tale.formula]
+        shelf.told.append(batches.tell(rows, shelf, actors[tale.by], tale, version, fitted))
+    stock.tell(actors, shelf)
+    _read_last(fitted.probe, shelf.told)
+    rows.write(
+        Kitchen, User, Membership, Hob, Pan, Cooler, Vessel, Device, Formula, FormulaVersion, Batch, Mark
     )
-    formulas["Bay leaf anglaise"] = (saved, custard.read_formula(richer))
+    shelf.write()
+    rows.write()
+    return Made(rows, actors, {name: version.formula for name, version in book.items()}, shelf.told)
 
 
-def _tell(
-    actor: Actor,
-    tale: Tale,
-    version: FormulaVersion,
-    formula: custard.Formula,
-    fitted: Fitted,
-    earlier: Sequence[stock.Told],
-) -> stock.Told:
-    """One batch of the fortnight: set up, cooked, marked and closed as its tale has it."""
-    started = (clock.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
-    with clock.at(started):
-        batch = stove.start(actor, version.formula_id, version.number, formula)
-    on = fitted.hobs.get(tale.ring)
-    in_ = fitted.pans[COOKED_IN] if on and not on.over_steam else None
-    wanted = EquipmentWanted(
-        hob_id=on.pk if on else None, pan_id=in_.pk if in_ else None, probe_id=fitted.probe.pk
-    )
-    with clock.at(started):
-        stove.set_up(actor, batch.pk, wanted)
-    plan = plans.read(batch.plan)
-    if on and not on.over_steam:
-        with clock.at(started):
-            stove.cool(actor, batch.pk, _cooling(actor))
-    targets = {stage.stage: stage.at_c for stage in plan.stages}
-    came = cooked(tale, assessed(batch), targets["temper"])
-    before = _before(plan, targets, came.start_c)
-    cooks = started + timedelta(seconds=before[-1][0])
-    ends = cooks + timedelta(seconds=came.end_s + 60)
-    with clock.at(ends):
-        devices.take_readings(
-            fitted.probe, [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
-        )
-    moments = [(started + timedelta(seconds=t), words) for t, words in before]
-    moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came, _additions(plan))]
-    for number, (at, words) in enumerate(moments):
-        key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
-        with clock.at(at):
-            stove.mark(actor, batch.pk, NewMark(id=key, at=at, **words))
-    if tale.takes is not None:
-        with clock.at(started + timedelta(minutes=5)):
-            stock.take(actor, earlier[tale.takes], batch.pk)
-    closing = Closing.model_validate({"verdict": tale.verdict, "note": tale.note})
-    with clock.at(ends):
-        shelf.close(actor, batch.pk, closing)
-        # A fortnight is looked back on here and now, in its own order; the worker then finds it done.
-        learning.learn(batch.pk, actor.user.pk)
-    return stock.Told(tale, batch.pk, ends)
+def _people(rows: Rows, kitchen: Kitchen) -> dict[str, Actor]:
+    # One password for all of them, which everyone may know: it is made unreadable once.
+    password, actors = make_password(PASSWORD), {}
+    for username, title, role in PEOPLE:
+        user = rows.add(User(username=username, title=title, password=password))
+        rows.add(Membership(user=user, kitchen=kitchen, role=role))
+        actors[username] = Actor(user, kitchen, role)
+    return actors
 
 
-def _cooling(actor: Actor) -> CoolingWanted:
-    """Out of the pan into a steel bowl in ice and water, then into the walk-in."""
-    coolers = {one.name: one.pk for one in Cooler.objects.filter(kitchen=actor.kitchen)}
-    return CoolingWanted.model_validate(
-        {
-            "vessel": {**VESSELS[0][1], "count": 1},
-            "ways": [
-                {"by": "ice-bath", "cooler_id": coolers["ice bath"], "stirred": True, "minutes": ICED_MIN},
-                {"by": "fan-fridge", "cooler_id": coolers["walk-in fridge"]},
-            ],
-        }
-    )
+def _fitted(rows: Rows, actor: Actor) -> batches.Fitted:
+    """Hobs, pans, coolers, vessels and a probe."""
+    here = {"kitchen": actor.kitchen}
 
+    def made(action: str, row: Any) -> Any:
+        rows.done(actor, action, rows.add(row))
+        return row
 
-ICED_MIN = 30
-Moments = list[tuple[float, dict[str, Any]]]
-
-
-def _additions(plan: AssessmentOut) -> int:
-    return 0 if plan.finish is None else len(plan.finish.additions)
-
-
-def _before(plan: AssessmentOut, targets: dict[str, float | None], landed_c: float) -> Moments:
-    """Seconds after the start, and what was marked then, until the mix was in the pan."""
-    found: Moments = [
-        (60 + 36 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(len(plan.slip))
+    hobs = [
+        Hob(name=one.name, power_w=float(one.power_w), over_steam=one.over_steam, **here) for one in RINGS
     ]
-    t = found[-1][0]
-    warm_c = targets["warm"]
-    read_c = {"warm": None if warm_c is None else warm_c + 0.4, "temper": landed_c}
-    for stage, wait_s in (("weigh", 30), ("warm", 360), ("temper", 130)):
-        there = targets[stage] is not None
-        t += wait_s if there else 30
-        came = read_c.get(stage)
-        read = None if came is None or not there else round(came, 1)
-        if stage == "warm" and plan.infusing is not None:
-            found.append((t - 20, {"stage": "warm", "kind": "top-up", "grams": plan.infusing.left_g - 3}))
-        found.append((t, {"stage": stage, "kind": "done", "temperature_c": read}))
+    pans = [made("pan.add", Pan(name=name, kind=kind, heat_share=1.0, **here)) for name, kind in PANS]
+    coolers = [
+        Cooler(name=name, by=by, medium_c=medium_c, share=1.0, **here) for name, by, medium_c in COOLERS
+    ]
+    for name, measures in VESSELS:
+        made("vessel.add", Vessel(name=name, **measures, **here))
+    token_hash = devices.hashed(devices.new_token())
+    probe = Device(name="silver probe", kind="probe", token_hash=token_hash, **here)
+    return batches.Fitted(
+        hobs={one.name: made("hob.add", one) for one in hobs},
+        pan=next(pan for pan in pans if pan.name == COOKED_IN),
+        probe=made("device.register", probe),
+        coolers={one.name: made("cooler.add", one) for one in coolers},
+        vessel=VESSELS[0][1],
+        parameters=stove.parameters_kept(custard.larder.standard()),
+    )
+
+
+def _book(rows: Rows, actor: Actor) -> dict[str, FormulaVersion]:
+    """The formulas at version 1, by name."""
+    found = {}
+    for content in json.loads((HERE / "formulas.json").read_text(encoding="utf-8")):
+        formula = custard.read_formula(content)
+        entry = Formula(kitchen=actor.kitchen, name=formula.name, family=formula.family, latest=1)
+        found[formula.name] = _version(rows, actor, rows.add(entry), formula, "")
+        rows.done(actor, "formula.add", found[formula.name])
     return found
 
 
-def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
-    """Seconds since it was in the pan, and what was marked then."""
-    lifted = came.read(came.off_s)
-    found: Moments = []
-    if came.bubbles_s is not None:
-        found.append((came.bubbles_s, {"stage": "cook", "kind": "bubbles"}))
-    found.append((came.off_s, {"stage": "cook", "kind": "off-heat", "temperature_c": lifted}))
-    found.append((came.off_s + 1, {"stage": "cook", "kind": "done", "temperature_c": lifted}))
-    if came.wobble:
-        seen: dict[str, Any] = {"kind": "nudge", "what": came.wobble}
-    else:
-        seen = {"kind": "spoon", "coat": came.coat, "finger_line": came.line}
-    found.append((came.off_s + 4, {"stage": "test", **seen}))
-    if came.out_s is not None:
-        read = came.read(came.out_s)
-        found.append((came.out_s, {"stage": "chill", "kind": "into-ice", "temperature_c": read}))
-    last = max(t for t, _ in found)
-    if came.coat:
-        found.append((last + 20, {"stage": "test", "kind": "sieve", "sieve": tale.sieve or came.sieve}))
-    found.append((last + 30, {"stage": "test", "kind": "done"}))
-    for row in range(additions):
-        found.append((last + 31 + row, {"stage": "finish", "kind": "tick", "line": row}))
-    if additions:
-        found.append((last + 38, {"stage": "finish", "kind": "done"}))
-    found.append((max(came.end_s, last + 40), {"stage": "chill", "kind": "done"}))
-    return found
+def _version(rows: Rows, actor: Actor, entry: Formula, formula: custard.Formula, note: str) -> FormulaVersion:
+    content = custard.write_formula(formula)
+    version = FormulaVersion(
+        formula=entry,
+        number=entry.latest,
+        content=content,
+        content_sum=kept.content_sum(content),
+        note=note,
+        created_by=actor.user,
+    )
+    return rows.add(version)
+
+
+def _an_earlier_anglaise(rows: Rows, actor: Actor, version: FormulaVersion) -> FormulaVersion:
+    """The anglaise got richer once: the book keeps both."""
+    richer = json.loads(json.dumps(version.content))
+    richer["lines"][1]["amount"] = "6 yolks"
+    version.formula.latest += 1
+    note = "one yolk more, for the cold months"
+    saved = _version(rows, actor, version.formula, custard.read_formula(richer), note)
+    rows.done(actor, "formula.save", saved)
+    return saved
+
+
+def _larder(rows: Rows, actor: Actor, formulas: list[custard.Formula]) -> None:
+    """The kitchen's own ingredients, as its formulas have them, and what everything costs."""
+    own: dict[str, custard.larder.Ingredient] = {}
+    for line in (line for formula in formulas for line in custard.write_formula(formula)["lines"]):
+        given = line["ingredient"]
+        if isinstance(given, dict):
+            row = OwnIngredient(
+                kitchen=actor.kitchen,
+                name=given["name"],
+                composition=given["composition"],
+                allergens=given.get("allergens", []),
+                density_g_per_ml=given.get("density_g_per_ml"),
+            )
+            own[row.name] = larder.as_ingredient(row)
+            rows.done(actor, "ingredient.add", rows.add(row))
+    for name, price, per in json.loads((HERE / "prices.json").read_text(encoding="utf-8")):
+        thing = own.get(name) or custard.larder.ingredient(name)
+        actor.kitchen.prices[name] = larder.priced(price, per, larder.weight_of(actor.kitchen, thing, per))
+        rows.done(actor, "kitchen.price", actor.kitchen)
+
+
+def _read_last(probe: Device, told: list[stock.Told]) -> None:
+    """When the probe was last heard of, and how its clock goes."""
+    last = told[-1]
+    probe.used_at, probe.clock_ahead_s = last.at, -float(batches.CLOSED_AFTER_S)

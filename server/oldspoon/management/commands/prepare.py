@@ -6,12 +6,18 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand, CommandParser
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
+from django.db.migrations.loader import MigrationLoader
 
 from oldspoon import backup, roles
 from oldspoon.demo.seed import seed
+
+TOO_OLD = (
+    "This kitchen was last used with a version of Old Spoon that is too old for this one. Start it once with "
+    "the version of 30 November 2026, then with this one. Nothing was changed."
+)
 
 
 class Command(BaseCommand):
@@ -27,6 +33,9 @@ class Command(BaseCommand):
     def handle(self, *args: Any, demo: bool, quiet: bool, **options: Any) -> None:
         """Create the database when it is missing, migrate, say who may do what, seed."""
         self._create_database()
+        loader = MigrationExecutor(connection).loader
+        if _is_too_old(loader):
+            raise CommandError(TOO_OLD)
         if self._behind():
             kept = backup.keep("before-migration")
             self.stdout.write(f"· the kitchen is kept in {kept} before its tables are changed")
@@ -49,3 +58,12 @@ class Command(BaseCommand):
         executor = MigrationExecutor(connection)
         applied = executor.loader.applied_migrations
         return bool(applied) and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
+
+
+def _is_too_old(loader: MigrationLoader) -> bool:
+    """Whether only some of the migrations that a squashed one replaces have been applied."""
+    applied = set(loader.applied_migrations)
+    return any(
+        key not in applied and set(one.replaces) & applied and set(one.replaces) - applied
+        for key, one in loader.disk_migrations.items()
+    )
