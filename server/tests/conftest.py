@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import uuid
 from typing import Any
 
@@ -12,6 +13,7 @@ from book import actions as book
 from book.models import FormulaVersion
 from common import clock
 from django.conf import settings
+from django.db import connection
 from django.http import HttpResponse
 from django.test import Client
 from kitchen.access import Actor
@@ -77,6 +79,14 @@ def with_line(index: int, **changes: Any) -> dict[str, Any]:
 
 def mark(kind: str = "done", stage: str = "warm", **more: Any) -> dict[str, Any]:
     return {"id": str(uuid.uuid4()), "stage": stage, "kind": kind, "at": clock.now().isoformat(), **more}
+
+
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings_parallel_suffix) -> None:
+    """The test database is a copy of one that has its tables already, where there is one."""
+    template = os.environ.get("OLDSPOON_TEST_TEMPLATE")
+    if template:
+        connection.settings_dict["TEST"]["TEMPLATE"] = template
 
 
 @pytest.fixture(autouse=True)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import fcntl
 import os
 import socket
 import subprocess
@@ -14,7 +13,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from kitchenhand import machine
+from kitchenhand import machine, snapshot
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 ROOT = Path(__file__).parents[2]
@@ -55,35 +54,18 @@ def database_name() -> str:
     return f"oldspoon_browser{os.environ.get('PYTEST_XDIST_WORKER', '')}"
 
 
-SEEDED = "oldspoon_browser_seeded"
-
-
 def known() -> dict[str, str]:
     """How the database is reached."""
     return {word: os.environ[f"OLDSPOON_DB_{word.upper()}"] for word in ("host", "port", "user", "password")}
 
 
-def seeded_once(folder: Path) -> None:
-    """A database of our own with the demo kitchen in it.
-
-    It takes half a minute to seed, so whoever comes first seeds one for all, and everyone copies that.
-    """
-    environment = {**os.environ, "OLDSPOON_DB_NAME": SEEDED}
-    command = [sys.executable, "manage.py", "prepare", "--demo"]
-    with (folder / "seeding").open("w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        subprocess.run(command, cwd=SERVER, env=environment, check=True)
-        with psycopg.connect(**known(), dbname="postgres", autocommit=True) as connection:
-            connection.execute(f"DROP DATABASE IF EXISTS {database_name()}")
-            connection.execute(f"CREATE DATABASE {database_name()} TEMPLATE {SEEDED}")
-
-
 @pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def address() -> Iterator[str]:
     """The application with its demo kitchen, in a database of its own."""
     environment = {**os.environ, "OLDSPOON_DB_NAME": database_name()}
-    together = tmp_path_factory.getbasetemp()
-    seeded_once(together.parent if "PYTEST_XDIST_WORKER" in os.environ else together)
+    with psycopg.connect(**known(), dbname="postgres", autocommit=True) as connection:
+        connection.execute(f"DROP DATABASE IF EXISTS {database_name()}")
+        connection.execute(f"CREATE DATABASE {database_name()} TEMPLATE {snapshot.SEEDED}")
     port = free_port()
     command = [sys.executable, "-m", "oldspoon.serve", str(port)]
     server = subprocess.Popen(command, cwd=SERVER, env=environment)

@@ -21,7 +21,7 @@ from pathlib import Path
 from typing import Any
 
 import psycopg
-from kitchenhand import cluster, machine
+from kitchenhand import cluster, machine, snapshot
 from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, SERVER
 
@@ -33,14 +33,13 @@ on machines that may have other work."""
 
 
 class House:
-    """The database, and the servers on it."""
+    """The database, copied from the snapshot of the run, and the servers on it."""
 
     def __init__(self) -> None:
-        self.cluster = cluster.open_cluster(f"served-{secrets.token_hex(3)}")
+        self.cluster = snapshot.clone(snapshot.made(), f"served-{secrets.token_hex(3)}")
         self.cluster.start()
         self.servers: dict[int, subprocess.Popen[bytes]] = {}
         self.workers: list[subprocess.Popen[bytes]] = []
-        self._run("prepare", "--demo")
 
     def environment(self, role: Role = Role.SERVING, database: str = "oldspoon") -> dict[str, str]:
         """That of what serves and works, unless it is to be another's."""
@@ -72,10 +71,6 @@ class House:
                 "UPDATE stove_batch SET closed_at = now(), verdict = 'discarded' WHERE closed_at IS NULL"
             )
             connection.execute("DELETE FROM stove_livestate")
-
-    def _run(self, *words: str) -> None:
-        owner = self.environment(Role.OWNER)
-        subprocess.run([PYTHON, "manage.py", *words], cwd=SERVER, env=owner, check=True)
 
     def serve(self, port: int = 0) -> int:
         """Start a server process; returns the port once it answers."""

@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 from house import House
+from kitchenhand import snapshot
 from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, SERVER
 
@@ -34,9 +35,7 @@ def kept(house: House, tmp_path_factory) -> Path:
 @pytest.fixture(scope="module")
 def blank(house: House) -> str:
     """A database with nothing in it but tables."""
-    owner = house.environment(Role.OWNER, "oldspoon_blank")
-    subprocess.run([PYTHON, "manage.py", "prepare"], cwd=SERVER, env=owner, check=True)
-    return owner["OLDSPOON_DB_NAME"]
+    return snapshot.MIGRATED
 
 
 @pytest.fixture

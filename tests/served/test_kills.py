@@ -15,8 +15,8 @@ from datetime import UTC, datetime, timedelta
 
 from house import K, Person, now, post_readings
 
-KILLS = int(os.environ.get("OLDSPOON_KILLS", "4"))
-ACKNOWLEDGED = 200
+KILLS = int(os.environ.get("OLDSPOON_KILLS", "2"))
+ACKNOWLEDGED = 60
 """So many between two kills, so that there is something to lose; half of them may come from one sender."""
 PATIENCE_S = 60.0
 

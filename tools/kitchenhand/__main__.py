@@ -88,15 +88,25 @@ def _to_keep(commands: Any) -> None:
 def _to_build(commands: Any) -> None:
     """What is for developers."""
     test = _command(
-        commands, "test", lambda o: checks.run_all(o.only), "set everything up and run every check"
+        commands,
+        "test",
+        lambda o: checks.run_all(o.only, o.matching),
+        "set everything up and run every check",
     )
-    test.add_argument("only", nargs="*", help="run only checks whose name holds one of these words")
+    test.add_argument(
+        "only",
+        nargs="*",
+        help="run only checks whose name holds one of these words, as core, server or browser; "
+        "quick: what changed since the last commit on main, in ninety seconds",
+    )
+    test.add_argument("-k", dest="matching", metavar="WORDS", default="", help="only tests named like this")
     fuzz = _command(
         commands, "fuzz", _fuzz, "try to break it, for longer than the tests do; prints what was tried"
     )
     fuzz.add_argument("--calls", type=int, default=50_000, help="made-up calls to every route")
     fuzz.add_argument("--sequences", type=int, default=300, help="random sequences at the stove")
     fuzz.add_argument("--kills", type=int, default=50, help="kills of server and database under load")
+    fuzz.add_argument("--seed", type=int, help="try the same again as a run that printed this seed")
     _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
@@ -151,7 +161,7 @@ def _worker(options: argparse.Namespace) -> int:
 
 
 def _fuzz(options: argparse.Namespace) -> int:
-    return checks.fuzz(options.calls, options.sequences, options.kills)
+    return checks.fuzz(options.calls, options.sequences, options.kills, options.seed)
 
 
 def _backup(options: argparse.Namespace) -> int:

@@ -16,3 +16,6 @@ VAR = ROOT / "var"
 STAMPS = VAR / "stamps"
 LOGS = VAR / "logs"
 BASE_PYTHON = sys.executable
+TESTS_END = "OLDSPOON_TESTS_END"
+"""The variable that says when quick tests stop, in seconds as `time.time` counts."""
+TIME_UP = "the time of the quick tests is up"

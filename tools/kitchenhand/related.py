@@ -1,0 +1,101 @@
+"""Which tests have to do with some changed files: run in our environment, prints them, the nearest first.
+
+A test is as near to a changed module as the imports between them are few. What a test reaches through the
+public door (`custard.bench.turned`) counts as the module in which that stands.
+
+python -m kitchenhand.related CHANGED_FILE...
+"""
+
+from __future__ import annotations
+
+import ast
+import sys
+from collections import deque
+from collections.abc import Iterable, Iterator, Sequence
+from pathlib import Path
+
+import custard
+import grimp
+
+from kitchenhand.places import ROOT, VAR
+
+PLACES = (
+    "oldspoon", "common", "records", "people", "kitchen", "book", "bench", "devices", "stove", "shelf",
+    "trouble", "day", "practice", "log",
+)  # fmt: skip
+TESTS = ("core/tests", "server/tests")
+
+
+def module_of(path: Path) -> str | None:
+    """The module that a file of the checkout is, or None for what is none of ours."""
+    for root in ("core/src", "server"):
+        if path.suffix == ".py" and path.is_relative_to(root):
+            parts = path.relative_to(root).with_suffix("").parts
+            return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+    return None
+
+
+def distances(graph: grimp.ImportGraph, changed: Iterable[str]) -> dict[str, int]:
+    """How many imports lie between each module and the nearest changed one."""
+    found = {name: 0 for name in changed if name in graph.modules}
+    waiting = deque(found)
+    while waiting:
+        name = waiting.popleft()
+        for importer in graph.find_modules_that_directly_import(name):
+            if importer not in found:
+                found[importer] = found[name] + 1
+                waiting.append(importer)
+    return found
+
+
+def used(path: Path) -> set[str]:
+    """The modules that a test file uses: those it imports, and those behind what it takes from the core."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    found: set[str] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
+        elif isinstance(node, ast.Attribute):
+            found |= set(_behind(_chain(node)))
+    return found - {"custard"}
+
+
+def _chain(node: ast.expr) -> list[str]:
+    """`custard.bench.turned` as its names; nothing for what begins with anything else."""
+    names: list[str] = []
+    while isinstance(node, ast.Attribute):
+        names.append(node.attr)
+        node = node.value
+    return [*reversed(names)] if isinstance(node, ast.Name) and node.id == "custard" else []
+
+
+def _behind(names: Sequence[str]) -> Iterator[str]:
+    thing: object = custard
+    for name in names:
+        thing = getattr(thing, name, None)
+        module = getattr(thing, "__module__", None) or getattr(thing, "__name__", "")
+        if isinstance(module, str) and module.startswith("custard."):
+            yield module
+
+
+def related(changed: Sequence[Path]) -> list[Path]:
+    """Test files that have to do with some changed files, the nearest first."""
+    graph = grimp.build_graph("custard", *PLACES, cache_dir=VAR / "imports")
+    modules = [name for name in map(module_of, changed) if name]
+    near = distances(graph, modules)
+    found: list[tuple[int, Path]] = []
+    for folder in TESTS:
+        for path in sorted((ROOT / folder).rglob("test_*.py")):
+            own = path.relative_to(ROOT)
+            steps = [near[name] for name in used(path) if name in near]
+            if own in changed:
+                found.append((-1, own))
+            elif steps:
+                found.append((min(steps), own))
+    return [path for _, path in sorted(found)]
+
+
+if __name__ == "__main__":
+    print("\n".join(str(path) for path in related([Path(word) for word in sys.argv[1:]])))

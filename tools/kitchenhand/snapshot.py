@@ -1,0 +1,65 @@
+"""The demo kitchen for tests, made once a run: a stopped cluster that every test's database is copied from.
+
+It holds `MIGRATED`, a database with the tables and nothing in them, and `SEEDED`, with the demo kitchen. A
+copy of its folder is a cluster of one's own; a copy of one of its databases, in a running copy, takes less
+than a second.
+"""
+
+from __future__ import annotations
+
+import os
+import secrets
+import shutil
+import subprocess
+from pathlib import Path
+
+from kitchenhand import machine
+from kitchenhand.cluster import Cluster, Role, open_cluster
+from kitchenhand.places import PYTHON, SERVER
+from kitchenhand.say import Trouble, timed
+
+MIGRATED, SEEDED = "oldspoon_migrated", "oldspoon"
+WHERE = "OLDSPOON_SNAPSHOT"
+"""The variable that names the snapshot's folder to the tests of a run."""
+
+
+def made() -> Path:
+    """The snapshot of this run; made now where nobody has made one."""
+    return Path(os.environ[WHERE]) if WHERE in os.environ else make()
+
+
+def make() -> Path:
+    """Make a snapshot; whoever asked for it removes it."""
+    cluster = open_cluster(f"snapshot-{secrets.token_hex(3)}")
+    with timed("filling the demo kitchen for the tests"):
+        cluster.start()
+        try:
+            _prepare(cluster, MIGRATED)
+            owner = f'CREATE DATABASE "{SEEDED}" TEMPLATE "{MIGRATED}" OWNER {Role.OWNER};'
+            cluster.sql("postgres", owner, together=False)
+            _prepare(cluster, SEEDED, "--demo", "--quiet")
+        except BaseException:
+            cluster.remove()
+            raise
+        cluster.stop()
+    return cluster.folder
+
+
+def clone(snapshot: Path, name: str) -> Cluster:
+    """A cluster of one's own, as the snapshot is; not started."""
+    folder = snapshot.with_name(name)
+    # Owners and times are kept: PostgreSQL reads no data that are not its user's.
+    copied = subprocess.run(["cp", "-a", "--reflink=auto", snapshot, folder], check=False)
+    if copied.returncode:
+        shutil.rmtree(folder, ignore_errors=True)
+        raise Trouble(f"The snapshot {snapshot} could not be copied.")
+    return open_cluster(name)
+
+
+def _prepare(cluster: Cluster, database: str, *words: str) -> None:
+    environment = machine.environment(
+        **cluster.environment(Role.OWNER, database), OLDSPOON_SECRET_KEY="only-for-tests"
+    )
+    done = subprocess.run([PYTHON, "manage.py", "prepare", *words], cwd=SERVER, env=environment, check=False)
+    if done.returncode:
+        raise Trouble("The demo kitchen for the tests could not be made; what it said is above.")
