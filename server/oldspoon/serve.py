@@ -70,5 +70,5 @@ def serve(
 
 
 if __name__ == "__main__":
-    port, *address = sys.argv[1:3]
-    serve(int(port), *address, *(int(number) for number in sys.argv[3:5]))
+    port, address, *numbers = (*sys.argv[1:], "127.0.0.1")[: max(2, len(sys.argv) - 1)]
+    serve(int(port), address, *map(int, numbers))

@@ -7,6 +7,7 @@ import http.client
 import os
 import signal
 import subprocess
+import sys
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -49,8 +50,8 @@ def started(port: int) -> Iterator[subprocess.Popen[str]]:
         process.communicate(timeout=30)
 
 
-def answer(port: int, path: str) -> tuple[int, str]:
-    with contextlib.closing(http.client.HTTPConnection("127.0.0.1", port, timeout=10)) as connection:
+def answer(port: int, path: str, within_s: float = 10) -> tuple[int, str]:
+    with contextlib.closing(http.client.HTTPConnection("127.0.0.1", port, timeout=within_s)) as connection:
         connection.request("GET", path)
         with connection.getresponse() as got:
             return got.status, got.read().decode()
@@ -60,7 +61,9 @@ def running(folder: Path) -> bool:
     return (folder / "data" / "postmaster.pid").exists()
 
 
-def test_it_serves_stops_cleanly_and_keeps_what_was_made():
+@pytest.fixture(scope="module")
+def kept() -> str:
+    """Somebody who was added while it served; then it was stopped."""
     port = cluster.free_port()
     with started(port) as first:
         assert answer(port, "/")[0] == 200
@@ -71,22 +74,63 @@ def test_it_serves_stops_cleanly_and_keeps_what_was_made():
         add = ["manage.py", "add_person", "someone", "--kitchen", "Salt Quay", "--role", "chef"]
         subprocess.run([places.PYTHON, *add], cwd=places.SERVER, env=environment, check=True)
     assert first.returncode == 0
-    folder = cluster.open_cluster(NAME).folder
-    assert not running(folder)
+    assert not running(cluster.open_cluster(NAME).folder)
+    return "someone"
 
-    begun = time.monotonic()
-    with started(port):
-        assert answer(port, "/")[0] == 200
-        took = time.monotonic() - begun
-        listing = [places.PYTHON, "manage.py", "shell", "-v0", "-c"]
-        code = "from people.models import User; print(User.objects.get().username)"
-        environment = machine.environment(**_running_environment(), OLDSPOON_SECRET_KEY="x")
-        found = subprocess.run(
-            [*listing, code], cwd=places.SERVER, env=environment, capture_output=True, text=True, check=True
-        )
-        assert found.stdout.strip() == "someone"
-    print(f"second start to a page that answers: {took:.1f} s")
-    assert not running(folder)
+
+@pytest.fixture(scope="module")
+def up(kept: str) -> Iterator[tuple[int, subprocess.Popen[str]]]:
+    """Started once more: its port, and its process."""
+    port = cluster.free_port()
+    with started(port) as process:
+        yield port, process
+    assert process.returncode == 0
+    assert not running(cluster.open_cluster(NAME).folder)
+
+
+def test_what_was_made_is_kept_over_a_stop(kept, up):
+    known = cluster.open_cluster(NAME)
+    known.start()
+    try:
+        assert known.sql("oldspoon", "SELECT username FROM people_user;").split() == [kept]
+    finally:
+        known.stop()
+    assert running(known.folder), "the kitchen still uses it, so it goes on"
+    assert answer(up[0], "/")[0] == 200
+
+
+def test_a_second_start_on_the_same_port_is_refused(up):
+    with pytest.raises(Trouble, match=f"Port {up[0]} is taken"):
+        serve.start(empty=True, port=up[0], workers=1)
+
+
+@pytest.mark.skipif(os.geteuid() != 0, reason="only root has rights to give up")
+def test_what_root_starts_is_an_ordinary_user_s_and_reaches_rows_only(up):
+    users = {one.stat().st_uid for one in _children(up[1].pid)}
+    assert len(_children(up[1].pid)) == 2
+    assert 0 not in users
+
+
+def test_a_database_that_dies_under_it_is_started_again(up):
+    folder = cluster.open_cluster(NAME).folder
+    dead = _postmaster(folder)
+    os.kill(dead, signal.SIGKILL)
+    # What is left of it may still answer for a moment.
+    while _postmaster(folder) in (0, dead):
+        time.sleep(0.05)
+    _until(up[0], 200)
+
+
+def test_a_server_that_dies_is_started_again_and_refuses_nobody_meanwhile(up):
+    port, process = up
+    (server,) = [one for one in _children(process.pid) if b"oldspoon.serve" in (one / "cmdline").read_bytes()]
+    os.kill(int(server.name), signal.SIGKILL)
+    # Whoever asks now waits in line for the next one.
+    assert answer(port, "/", within_s=30)[0] == 200
+
+
+def _children(pid: int) -> list[Path]:
+    return [one for one in Path("/proc").glob("[0-9]*") if _parent_of(one) == pid]
 
 
 def _running_environment() -> dict[str, str]:
@@ -98,12 +142,6 @@ def _running_environment() -> dict[str, str]:
     found.stop()
     assert running(found.folder)
     return known
-
-
-def test_a_second_start_on_the_same_port_is_refused():
-    port = cluster.free_port()
-    with started(port), pytest.raises(Exception, match=f"Port {port} is taken"):
-        serve.start(empty=True, port=port, workers=1)
 
 
 def _until(port: int, status: int) -> None:
@@ -128,27 +166,14 @@ def _parent_of(process: Path) -> int:
     return 0
 
 
-def test_a_database_that_dies_under_it_is_started_again():
-    port = cluster.free_port()
-    with started(port):
-        folder = cluster.open_cluster(NAME).folder
-        dead = _postmaster(folder)
-        os.kill(dead, signal.SIGKILL)
-        # What is left of it may still answer for a moment.
-        while _postmaster(folder) in (0, dead):
-            time.sleep(0.05)
-        _until(port, 200)
-    assert not running(folder)
-
-
-@pytest.mark.skipif(os.geteuid() != 0, reason="only root has rights to give up")
-def test_what_root_starts_is_an_ordinary_user_s_and_reaches_rows_only():
-    port = cluster.free_port()
-    with started(port) as main:
-        children = [one for one in Path("/proc").glob("[0-9]*") if _parent_of(one) == main.pid]
-        users = {one.stat().st_uid for one in children}
-        assert len(children) == 2
-        assert 0 not in users
+def test_what_dies_again_and_again_ends_it_with_a_sentence():
+    crew = serve.Crew(dict(os.environ))
+    crew.take_on([sys.executable, "-c", "raise SystemExit(3)"])
+    try:
+        with pytest.raises(Trouble, match=r"worker died with exit status 3.*third death"):
+            crew.watch()
+    finally:
+        crew.end()
 
 
 @pytest.mark.parametrize(
@@ -159,7 +184,7 @@ def test_what_root_starts_is_an_ordinary_user_s_and_reaches_rows_only():
     ],
 )
 def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
-    monkeypatch.setattr(serve, "PATIENCE_S", 8.0)
+    monkeypatch.setattr(serve, "PATIENCE_S", 5.0)
     port = cluster.free_port()
     with serve.database(NAME) as made:
         serve._prepare(made, empty=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 import secrets
 import shutil
@@ -80,7 +81,10 @@ def _tests(words: Sequence[str] = ()) -> list[Check]:
             database=True,
         ),
         Check(
-            "tests of the spoon command", [*pytest, *files, "-c", spoon / "pytest.ini", spoon], light=False
+            "tests of the spoon command",
+            [*pytest, *files, "-c", spoon / "pytest.ini", spoon],
+            light=False,
+            database=True,
         ),
         Check(
             "tests of the served application",
@@ -145,8 +149,7 @@ def _environment(*, database: bool) -> Iterator[dict[str, str]]:
     if not database:
         yield machine.environment(OLDSPOON_SECRET_KEY="only-for-tests", **NOWHERE)
         return
-    folder = snapshot.make()
-    cluster = None
+    folder, own, cluster = snapshot.made(), snapshot.WHERE not in os.environ, None
     try:
         cluster = snapshot.clone(folder, f"test-{secrets.token_hex(3)}")
         cluster.start()
@@ -158,7 +161,8 @@ def _environment(*, database: bool) -> Iterator[dict[str, str]]:
     finally:
         if cluster is not None:
             cluster.remove()
-        shutil.rmtree(folder, ignore_errors=True)
+        if own:
+            shutil.rmtree(folder, ignore_errors=True)
 
 
 NOWHERE = {
@@ -186,7 +190,7 @@ QUICK_TESTS_S = 60.0
 
 
 def quick() -> int:
-    """Lint, types and contract of what changed since the last commit on main, and the unit tests of that and of
+    """Lint, types and contract of what changed since the last commit on main, and the unit tests of that and
     all that imports it, the nearest first, for as long as there is time."""
     machine.ensure(tests=True, node=True, web=False)
     changed = _changed()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import replace
 from itertools import pairwise
 
@@ -14,12 +15,22 @@ from custard.practice.days import seeded
 DAYS = [(seed, batches, hands) for batches, hands in ((8, 1), (8, 2), (14, 1), (14, 2)) for seed in range(5)]
 
 
-@pytest.fixture(scope="module", params=DAYS, ids=lambda one: "-".join(map(str, one)))
-def solved(request):
-    day, known = seeded(*request.param)
+pytestmark = pytest.mark.xdist_group("seeded days")
+"""Each day is solved once and looked at in several ways."""
+
+
+@functools.cache
+def planned_day(seed: int, batches: int, hands: int) -> tuple[planning.Day, planning.Plan]:
+    """A day, solved by one thread: two solve at once on two cores."""
+    day, known = seeded(seed, batches, hands)
     assert planning.broken(day, known) == ()
     assert planning.cost(day, known).late == 0
-    return day, planning.tidy(day, planning.solve(day, seconds=10))
+    return day, planning.tidy(day, planning.solve(day, seconds=10, workers=1))
+
+
+@pytest.fixture(params=DAYS, ids=lambda one: "-".join(map(str, one)))
+def solved(request):
+    return planned_day(*request.param)
 
 
 def test_it_can_be_done_and_is_in_time(solved):
@@ -59,7 +70,7 @@ def test_a_day_that_goes_as_planned_ends_as_planned(solved):
 def test_better_answers_come_in_order_and_the_first_is_a_plan():
     day, _ = seeded(1, 14, 2)
     told: list[planning.Plan] = []
-    last = planning.solve(day, seconds=10, better=told.append)
+    last = planning.solve(day, seconds=10, workers=1, better=told.append)
     assert all(planning.broken(day, plan) == () for plan in told)
     assert [plan.cost for plan in told] == sorted((plan.cost for plan in told), reverse=True)
     assert last.cost <= told[-1].cost
@@ -84,7 +95,7 @@ def test_half_of_a_day_is_replanned_from_now_with_what_has_begun_as_it_is():
         }
         jobs.append(replace(job, begun=begun))
     later = planning.Day(day.room, tuple(jobs), now)
-    plan = planning.solve(later, known, seconds=10)
+    plan = planning.solve(later, known, seconds=10, workers=1)
     assert planning.broken(later, plan) == ()
     assert planning.cost(later, plan).late == 0
     was = {(one.job, one.place): one for one in known.steps}

@@ -10,12 +10,26 @@ from custard.advice.trouble.remedies import airy, before, cold, late, starchy, s
 from custard.advice.trouble.remedies.rescued import Added, Asked, Rescued
 from custard.advice.trouble.story import Story
 from custard.errors import within
+from custard.physics.texture import NAPPE_PA
 from custard.process.cook import CURDLED_AT
 
 __all__ = ["Added", "Rescued", "rescued", "there_is_g"]
 
+
+def _thin(asked: Asked) -> Rescued:
+    """Back on the heat; what sets in its cup back into the oven. What is boiled on purpose goes back to its
+    boil: short of it the starch has not swollen and the enzyme of the yolk is left."""
+    if asked.result.way.undisturbed:
+        return late.cups(asked)
+    if asked.result.stop.boiled:
+        boiled = starchy.raw(asked)
+        if boiled.saved == "yes" and boiled.spoon.yield_stress_pa >= NAPPE_PA:
+            return boiled
+    return stirred.thin(asked)
+
+
 _REMEDIES: Mapping[str, Callable[[Asked], Rescued]] = {
-    "too-thin": stirred.thin,
+    "too-thin": _thin,
     "too-thick": stirred.thick,
     "bits": stirred.bits,
     "split": stirred.split,
