@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import custard
+import numba
 import numpy as np
 import pytest
 from custard.physics import evaporation, starch
@@ -115,9 +116,19 @@ def test_compiled_code_from_other_sources_is_forgotten(tmp_path, monkeypatch):
     cache = tmp_path / "__pycache__"
     cache.mkdir()
     monkeypatch.setattr(fresh, "HERE", tmp_path)
+    monkeypatch.setattr(numba.config, "CACHE_DIR", "")
     (cache / "kernel.simulate.nbi").write_bytes(b"")
     fresh.forget_stale()
     assert not list(cache.glob("*.nbi"))
     (cache / "kernel.simulate.nbi").write_bytes(b"")
     fresh.forget_stale()
     assert list(cache.glob("*.nbi"))
+
+
+def test_whole_numbers_are_not_compiled_for_once_more(anglaise):
+    """Half a minute went by before the first answer to a target or a power without a decimal point."""
+    custard.compile_kernels()
+    stove = custard.process.Stove(power_w=400)
+    assert custard.stove.time_to(custard.mix(anglaise), [0.0], [60.0], 80, stove).seconds > 0
+    assert custard.process.cook(custard.mix(anglaise), 60, 80, stove).lift_s > 0
+    assert len(kernel.simulate.signatures) == 1

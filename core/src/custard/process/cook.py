@@ -144,7 +144,7 @@ def constants(
     setback = np.maximum(1.0, firming / np.maximum(filled, NOTHING))
     bowl = heat.bowl_share if stove.over_steam else 1.0
     undisturbed = stove.stir == "none"
-    return plain.Constants(
+    found = plain.Constants(
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
         base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
         area_m2=area,
@@ -219,6 +219,8 @@ def constants(
         thickened_at=THICKENED_AT,
         curdled_at=CURDLED_AT,
     )
+    # Whole numbers among them would be compiled for once more, for half a minute.
+    return plain.Constants(*map(float, found))
 
 
 def _steam_w(flame_w: float, bowl_m2: Real, p: Parameters) -> Real:

@@ -238,7 +238,9 @@ def _seconds(
         return 0.0
     k = constants(mixture, stove, conditions)
     empty = np.empty((0, kernel.COLUMNS))
-    _, lifted, _ = kernel.simulate(k, start_c, target_c, 0.0, 0.0, 4 * 3600.0, step_s(k), 1 << 30, empty)
+    _, lifted, _ = kernel.simulate(
+        k, float(start_c), float(target_c), 0.0, 0.0, 4 * 3600.0, step_s(k), 1 << 30, empty
+    )
     # The base is already hot in a cook in progress: what it took to warm it is not waited for again.
     warmed = k.base_j_k / max(k.whisk * k.heated_m2, 1e-9)
     return None if lifted < 0 else max(0.0, float(lifted) - 0.6 * warmed)
