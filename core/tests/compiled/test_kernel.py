@@ -131,4 +131,5 @@ def test_whole_numbers_are_not_compiled_for_once_more(anglaise):
     stove = custard.process.Stove(power_w=400)
     assert custard.stove.time_to(custard.mix(anglaise), [0.0], [60.0], 80, stove).seconds > 0
     assert custard.process.cook(custard.mix(anglaise), 60, 80, stove).lift_s > 0
-    assert len(kernel.simulate.signatures) == 1
+    # The other is for rows of a map.
+    assert sum("Constants" in str(first) for first, *_ in kernel.simulate.signatures) == 1

@@ -20,6 +20,8 @@ FORMULAS = json.loads(
 )
 NAMES = [content["name"] for content in FORMULAS]
 HEIGHTS = (0, 1500, 3000)
+ENDS = (HEIGHTS[0], HEIGHTS[-1])
+"""What takes long is asked at the sea and on the mountain only."""
 DEGREES = re.compile(r"\{(-?[\d.]+) C\}")
 
 
@@ -34,6 +36,13 @@ def assessed(name: str, height: int) -> custard.Assessment:
     params=[(name, height) for name in NAMES for height in HEIGHTS], ids=lambda one: f"{one[0]}-{one[1]}"
 )
 def result(request):
+    return assessed(*request.param)
+
+
+@pytest.fixture(
+    params=[(name, height) for name in NAMES for height in ENDS], ids=lambda one: f"{one[0]}-{one[1]}"
+)
+def at_an_end(request):
     return assessed(*request.param)
 
 
@@ -120,8 +129,9 @@ def test_no_school_goes_past_the_boil(result):
 
 
 @pytest.mark.parametrize("fault", ["too-thin", "too-thick", "bits", "split", "caught", "yolk-grains"])
-def test_a_remedy_goes_back_to_the_stop_and_to_no_other_number(result, conditions, fault):
+def test_a_remedy_goes_back_to_the_stop_and_to_no_other_number(at_an_end, fault):
     """Its own, or that of the mix it becomes; where its curve is known it may have a number of its own."""
+    result, conditions = at_an_end, at_an_end.conditions
     found = custard.trouble.rescue(result.formula, fault, conditions=conditions)
     after = custard.assess(found.after.formula, conditions)
     fewer = (
@@ -142,7 +152,8 @@ def test_a_remedy_goes_back_to_the_stop_and_to_no_other_number(result, condition
 
 @pytest.mark.parametrize("target", custard.bench.TARGETS)
 @pytest.mark.parametrize("at_c", [4.0, 60.0])
-def test_solve_says_what_the_assessment_of_its_answer_says(result, conditions, target, at_c):
+def test_solve_says_what_the_assessment_of_its_answer_says(at_an_end, target, at_c):
+    result, conditions = at_an_end, at_an_end.conditions
     try:
         found = custard.bench.for_texture(result.formula, target, at_c, conditions=conditions)
     except custard.bench.OutOfReach as refused:

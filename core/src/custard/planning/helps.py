@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-
-from ortools.sat.python import cp_model
+from typing import TYPE_CHECKING
 
 from custard.planning.check import said
 from custard.planning.cost import ready
 from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Hands, Job, Plan, Room
 from custard.planning.model import Model
 from custard.planning.why import HANDS, Why, listed, spell
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 LOOK_S = 2.5
 """So long each change is looked for [s]."""

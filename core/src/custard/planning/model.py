@@ -6,8 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from itertools import pairwise
 from math import ceil
-
-from ortools.sat.python import cp_model
+from typing import TYPE_CHECKING
 
 from custard.planning.blocks import Block, begun, blocks_of
 from custard.planning.cost import MOVED_MIN, WHOLE, Weights, fresh_for, starts
@@ -15,6 +14,9 @@ from custard.planning.day import BOWL, ICE, OVEN, PLACES, STEAM, Day, Job, Place
 from custard.planning.free import OVEN_TURNS_MIN, Free, oven_is_shared
 from custard.planning.greedy import in_lanes
 from custard.planning.watched import watched
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 TENTHS = 10
 """A pair of hands in tenths."""
@@ -43,6 +45,8 @@ class Model:
     """
 
     def __init__(self, day: Day, *, late: bool = True) -> None:
+        from ortools.sat.python import cp_model  # noqa: PLC0415 loading it takes half a second, and few need it
+
         self.day, self.late = day, late
         self.cp = cp_model.CpModel()
         self.free = Free(day)
@@ -304,17 +308,22 @@ class Model:
         stop: Callable[[], bool] | None = None,
     ) -> tuple[Plan, int] | None:
         """The best plan found and what no plan can cost less than; None when none was found."""
+        from custard.planning.found import Found, cp_model  # noqa: PLC0415 loading it takes half a second, and few need it
+
         solver = cp_model.CpSolver()
         solver.parameters.max_time_in_seconds = seconds
         solver.parameters.num_workers = workers
         solver.parameters.random_seed = 1
         with watched(solver, stop):
-            status = solver.solve(self.cp, _Told(self, better))
+            status = solver.solve(self.cp, Found(self, better))
         self.impossible = status == cp_model.INFEASIBLE
         if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None
-        bound = ceil(solver.best_objective_bound - CLOSE) if self.cp.has_objective() else 0
-        return self.plan(solver.value), bound
+        return self.plan(solver.value), self.bound(solver.best_objective_bound)
+
+    def bound(self, best: float) -> int:
+        """What no plan can cost less than, by what the solver says of it."""
+        return ceil(best - CLOSE) if self.cp.has_objective() else 0
 
     def plan(self, value: Callable[[cp_model.IntVar], int]) -> Plan:
         """The plan of a solution."""
@@ -323,17 +332,3 @@ class Model:
             whose = next((who for who, is_theirs in var.whose.items() if value(is_theirs)), None)
             steps += var.block.placed(int(value(var.start)), whose)
         return in_lanes(self.day, steps)
-
-
-class _Told(cp_model.CpSolverSolutionCallback):  # type: ignore[misc]
-    """Hands out every solution, and hears when to stop."""
-
-    def __init__(self, model: Model, better: Callable[[Plan, int], object] | None) -> None:
-        super().__init__()
-        self._model, self._better = model, better
-
-    def on_solution_callback(self) -> None:
-        """A better plan was found."""
-        if self._better is not None:
-            bound = ceil(self.best_objective_bound - CLOSE) if self._model.cp.has_objective() else 0
-            self._better(self._model.plan(self.value), bound)

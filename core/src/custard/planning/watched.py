@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from threading import Event, Thread
+from typing import TYPE_CHECKING
 
-from ortools.sat.python import cp_model
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 ASKED_S = 0.2
 """How often it is asked whether to look no further [s]."""

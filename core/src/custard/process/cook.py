@@ -219,8 +219,8 @@ def constants(
         thickened_at=THICKENED_AT,
         curdled_at=CURDLED_AT,
     )
-    # Whole numbers among them would be compiled for once more, for half a minute.
-    return plain.Constants(*map(float, found))
+    # A whole number among them would be compiled for once more, for half a minute; a map has arrays there.
+    return plain.Constants(*(float(value) if isinstance(value, int) else value for value in found))
 
 
 def _steam_w(flame_w: float, bowl_m2: Real, p: Parameters) -> Real:

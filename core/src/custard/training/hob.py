@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter  # untyped
 
 from custard.process.rehearse import FLICKER, FLICKER_S
 from custard.training.exercises import CALLED_AWAY, TURNED_UP, Exercise
@@ -56,6 +56,6 @@ def hidden(exercise: Exercise, seed: int) -> Hob:
     kept = np.exp(-TICK_S / FLICKER_S)
     noise = FLICKER * np.sqrt(1 - kept**2) * draw.standard_normal(MOST_TICKS)
     # Each tick is a little like the one before.
-    flicker = np.exp(lfilter([1.0], [1.0, -kept], noise))
+    flicker = np.exp(np.fromiter(accumulate(noise, lambda before, new: kept * before + new), float))
     comes = exercise.surprise in (TURNED_UP, CALLED_AWAY)
     return Hob(float(power), float(base), float(whisk), flicker, surprise_s if comes else None, rest)

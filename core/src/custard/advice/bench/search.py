@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from scipy.optimize import brentq
 
 LOOKS = 9
 """At so many amounts a mix is looked at before one is sought between two of them."""
@@ -66,6 +65,8 @@ class Search:
         if over[0] == 0:
             return low
         before, after = float(points[over[0] - 1]), float(points[over[0]])
+        from scipy.optimize import brentq  # noqa: PLC0415 loading it takes half a second, and few need it
+
         found = float(brentq(lambda at: value(at) - goal, before, after, xtol=1e-6, rtol=1e-9))
         step = STEP_SHARE * (high - low)
         sides = (found, max(low, found - step), min(high, found + step))

@@ -8,7 +8,6 @@ from typing import NoReturn
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, Impossible, OutOfRange
@@ -133,6 +132,8 @@ def calibrate(
 
     def residuals(x: NDArray[np.float64]) -> NDArray[np.float64]:
         return np.append(_curve(k, x, t) - y, (x[1:3] - kind) * believed)
+
+    from scipy.optimize import least_squares  # noqa: PLC0415 loading it takes half a second, and few need it
 
     found = least_squares(
         residuals, first, method="lm", diff_step=SLOPE_STEP, xtol=CLOSE_ENOUGH, max_nfev=MOST_TRIALS

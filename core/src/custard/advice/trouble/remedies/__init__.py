@@ -23,7 +23,7 @@ def _thin(asked: Asked) -> Rescued:
         return late.cups(asked)
     if asked.result.stop.boiled:
         boiled = starchy.raw(asked)
-        if boiled.saved == "yes" and boiled.spoon.yield_stress_pa >= NAPPE_PA:
+        if boiled.saved == "yes" and boiled.spoon and boiled.spoon.yield_stress_pa >= NAPPE_PA:
             return boiled
     return stirred.thin(asked)
 

@@ -9,8 +9,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from scipy.optimize import brentq
-
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture, texture_at, yield_stress
 from custard.advice.trouble.story import Story
@@ -205,6 +203,8 @@ def least(rises: Callable[[float], float], goal: float, most: float) -> float | 
         return 0.0
     if rises(most) < goal:
         return None
+    from scipy.optimize import brentq  # noqa: PLC0415 loading it takes half a second, and few need it
+
     return float(brentq(lambda amount: rises(amount) - goal, 0.0, most, xtol=0.01))
 
 
