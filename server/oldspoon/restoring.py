@@ -92,9 +92,9 @@ def _unpacked(saved: IO[bytes], folder: Path) -> Manifest:
 
 
 def _must_be_known(manifest: Manifest) -> None:
-    known = {
-        f"{app}.{name}" for app, name in MigrationLoader(None, ignore_no_migrations=True).disk_migrations
-    }
+    there = MigrationLoader(None, ignore_no_migrations=True).disk_migrations
+    replaced = {key for migration in there.values() for key in migration.replaces}
+    known = {f"{app}.{name}" for app, name in (*there, *replaced)}
     if set(manifest.migrations) - known:
         raise BackupError("This backup was made by a newer Old Spoon. Bring this one up to date first.")
     if manifest.postgres > major():

@@ -24,8 +24,9 @@ FORMULAS = json.loads((HERE / "formulas.json").read_text(encoding="utf-8"))
 
 
 @pytest.mark.django_db
-def test_it_is_made_once():
-    assert seed()
+def test_it_is_made_once_by_few_queries(django_assert_max_num_queries):
+    with django_assert_max_num_queries(200):
+        assert seed()
     assert not seed()
     assert Kitchen.objects.count() == 1
     assert Batch.objects.count() == len(FORTNIGHT)
@@ -114,12 +115,6 @@ def test_a_batch_written_in_bulk_is_the_batch_that_actions_write(tale):
             if one[name] != other[name]
         ]
         assert not differ
-
-
-@pytest.mark.django_db
-def test_it_takes_few_queries(django_assert_max_num_queries):
-    with django_assert_max_num_queries(200):
-        assert seed()
 
 
 def test_the_book_has_every_way_of_joining():

@@ -56,6 +56,7 @@ def test_whoever_waits_for_too_many_is_refused_and_others_are_not():
     everyone.append(asked(turns, "modest", order))
     for one in everyone:
         one.let_go.set()
+    for one in everyone:
         one.join(10)
     assert "modest" in order
 

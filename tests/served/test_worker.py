@@ -70,7 +70,7 @@ def test_an_alarm_comes_though_no_screen_is_open_and_comes_once_from_two_workers
 
 def test_a_worker_killed_at_work_loses_nothing(house, port):
     person = Person(port)
-    batches = [at_the_stove(person) for _ in range(4)]
+    batches = [at_the_stove(person) for _ in range(2)]
     for worker in list(house.workers):
         worker.send_signal(signal.SIGKILL)
         worker.wait()

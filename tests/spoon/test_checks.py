@@ -9,7 +9,7 @@ import sys
 import time
 
 import pytest
-from kitchenhand import checks, cluster, machine, places
+from kitchenhand import checks, cluster, places
 from kitchenhand.say import Trouble
 
 
@@ -27,7 +27,7 @@ def test_an_ended_run_leaves_no_database_behind():
     )
     before = clusters()
     process = subprocess.Popen(
-        [machine.BASE_PYTHON, "-c", code],
+        [places.BASE_PYTHON, "-c", code],
         env={**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"},
         stdout=subprocess.PIPE,
         text=True,

@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from kitchenhand import debian, machine, places
 from kitchenhand.say import Trouble
+from kitchenhand.steps import Step
 
 SERVES = "postgresql libpangoft2-1.0-0 libharfbuzz-subset0"
 """What has to come from Debian to serve, besides Python."""
@@ -30,19 +31,27 @@ def nothing_here(monkeypatch):
 def test_everything_missing_is_told_before_anything_is_set_up(
     nothing_here, monkeypatch, capsys, tests, packages
 ):
-    done = []
-    for part in ("ensure_python", "ensure_web", "ensure_node_modules"):
-        monkeypatch.setattr(
-            machine, part, lambda part=part, **_: done.append((part, capsys.readouterr().err))
-        )
+    done, told = set(), []
+    for part in (
+        "_ensure_packages",
+        "_ensure_modules",
+        "_ensure_kernel",
+        "ensure_node_modules",
+        "ensure_web",
+    ):
+
+        def ensure(part=part, **_):
+            done.add(part)
+            told.append(capsys.readouterr().err)
+
+        monkeypatch.setattr(machine, part, ensure)
     with pytest.raises(Trouble, match=f"sudo apt-get install {packages}$"):
-        machine.ensure(tests=tests)
-    (first, told), *others = done
-    assert first == "ensure_python"
-    assert f"sudo apt-get install {packages}\n" in told
-    assert "PostgreSQL server" in told
-    assert ("Chromium" in told) == tests
-    assert [part for part, _ in others] == ["ensure_web"], "what can be had without root is set up"
+        machine.ensure(tests=tests, more=[Step("the database", pytest.fail, (machine.DEBIAN,))])
+    assert f"sudo apt-get install {packages}\n" in told[0]
+    assert "PostgreSQL server" in told[0]
+    assert ("Chromium" in told[0]) == tests
+    without_root = {"_ensure_packages", "_ensure_kernel", "ensure_node_modules", "ensure_web"}
+    assert done == without_root, "what can be had without root is set up"
 
 
 def test_where_not_even_python_s_venv_is_here_nothing_is_begun(nothing_here, monkeypatch):

@@ -37,7 +37,7 @@ def started(port: int) -> Iterator[subprocess.Popen[str]]:
     )
     environment = {**os.environ, "PYTHONPATH": str(places.ROOT / "tools"), "PYTHONUNBUFFERED": "1"}
     process = subprocess.Popen(
-        [machine.BASE_PYTHON, "-c", code], env=environment, stdout=subprocess.PIPE, text=True
+        [places.BASE_PYTHON, "-c", code], env=environment, stdout=subprocess.PIPE, text=True
     )
     try:
         assert process.stdout is not None

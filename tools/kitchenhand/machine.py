@@ -51,7 +51,11 @@ def ensure(*, tests: bool, node: bool = False, web: bool = True, more: Sequence[
     ours = os.geteuid() == 0 and shutil.which("apt-get") is not None
     if not ours:
         debian.install_or_tell(tests=tests)
-    run_together([*_parts(tests=tests, node=node, web=web, debian_ours=ours), *more], progress)
+    parts = [*_parts(tests=tests, node=node, web=web, debian_ours=ours), *more]
+    if not ours and debian.lacking(tests=tests):
+        run_together(_without(DEBIAN, parts), progress)
+        debian.must_have(tests=tests)
+    run_together(parts, progress)
     if tests:
         _ensure_driver()
 
@@ -71,6 +75,14 @@ def _parts(*, tests: bool, node: bool, web: bool, debian_ours: bool) -> list[Ste
     if web:
         parts.append(Step(PAGES, ensure_web, (NODE_PACKAGES, PYTHON_PACKAGES)))
     return parts
+
+
+def _without(name: str, steps: Sequence[Step]) -> list[Step]:
+    """Those steps that can be done without one of them."""
+    gone = {name}
+    while more := {one.name for one in steps if gone.intersection(one.after)} - gone:
+        gone |= more
+    return [one for one in steps if one.name not in gone]
 
 
 def _debian(*, tests: bool, install: bool) -> None:
@@ -149,14 +161,14 @@ def _ensure_driver() -> None:
 
 def _ensure_modules(*, tests: bool) -> None:
     """The bytecode of what serves, written once: the ordinary user that serves may write nothing here."""
-    source = ROOT / ("requirements-dev.txt" if tests else "requirements.txt")
-    if _unchanged("modules", [source]):
+    served, developed = ROOT / "requirements.txt", ROOT / "requirements-dev.txt"
+    if _unchanged("modules-dev", [developed]) or (not tests and _unchanged("modules", [served])):
         return
     with timed("preparing Python modules"):
         command: list[str | Path] = [PYTHON, "-c", SERVED_MODULES]
         settings = environment(OLDSPOON_SECRET_KEY="not-used-here")
         logged(command, "preparing Python modules", cwd=SERVER, env=settings)
-    _stamp("modules", [source])
+    _stamp("modules-dev" if tests else "modules", [developed if tests else served])
 
 
 def _ensure_kernel(*, served: bool) -> None:

@@ -59,7 +59,16 @@ def used(path: Path) -> set[str]:
             found |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
         elif isinstance(node, ast.Attribute):
             found |= set(_behind(_chain(node)))
-    return found - {"custard"}
+    return (found | _of_a_place(path)) - {"custard"}
+
+
+def _of_a_place(path: Path) -> set[str]:
+    """What a test of the server reaches by its address: its place, by the name of its file or folder, and behind
+    that all places."""
+    if "server" not in path.parts:
+        return set()
+    names = {path.stem.removeprefix("test_"), path.parent.name}
+    return {"oldspoon.api", *(f"{name}.routes" for name in names.intersection(PLACES))}
 
 
 def _chain(node: ast.expr) -> list[str]:
@@ -82,7 +91,7 @@ def _behind(names: Sequence[str]) -> Iterator[str]:
 
 def related(changed: Sequence[Path]) -> list[Path]:
     """Test files that have to do with some changed files, the nearest first."""
-    graph = grimp.build_graph("custard", *PLACES, cache_dir=VAR / "imports")
+    graph = grimp.build_graph("custard", *PLACES, cache_dir=str(VAR / "imports"))
     modules = [name for name in map(module_of, changed) if name]
     near = distances(graph, modules)
     found: list[tuple[int, Path]] = []

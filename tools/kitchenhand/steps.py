@@ -92,5 +92,5 @@ def _raise(name: str, error: BaseException) -> None:
     if not isinstance(error, Trouble):
         raise error
     raise Trouble(
-        f"{error}\nThe set-up stopped at “{name}”. What is done is kept: start again to go on from there."
+        f"The set-up stopped at “{name}”. What is done is kept: start again to go on from there.\n{error}"
     ) from error
