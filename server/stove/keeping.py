@@ -47,11 +47,16 @@ class PutAway:
     filmed: bool
 
 
-def put_away(batch: Batch, now: datetime, read: Read = read_by_probes) -> PutAway:
-    """What a batch is as it is put away; computed from its marks, its cooling and its cook."""
+def put_away(
+    batch: Batch, now: datetime, read: Read = read_by_probes, seen: custard.stove.Live | None = None
+) -> PutAway:
+    """What a batch is as it is put away; computed from its marks, its cooling and its cook.
+
+    `seen` is what the readings say of the end of its cook, for whoever knows that already.
+    """
     marks, result = list(batch.marks.all()), assessed(batch)
     cools = live_cooling(batch, now, read)
-    seen = _seen(cooking(batch, now, read))
+    seen = seen or seen_of(cooking(batch, now, read))
     slow, doubt = (False, "") if result.way.foams else _in_time(cools)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
@@ -155,7 +160,7 @@ def _cools(batch: Batch, now: datetime) -> CoolingLine:
     )
 
 
-def _seen(found: Cooking | None) -> custard.stove.Live | None:
+def seen_of(found: Cooking | None) -> custard.stove.Live | None:
     """What the readings say of the end of its cook; None for what was baked, or never read."""
     if found is None or not found.history.readings:
         return None
@@ -193,5 +198,5 @@ def guests_of(batch: Batch) -> custard.after.Guests:
     """The same of a batch that was read."""
     found, result = cooking(batch, batch.closed_at or clock.now()), assessed(batch)
     database.let_go()
-    seen = _seen(found)
+    seen = seen_of(found)
     return custard.after.guests(result, None if seen is None else seen.germ_logs, _pasteurised(batch))

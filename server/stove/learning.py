@@ -38,16 +38,19 @@ class Lesson:
     measured: custard.stove.Calibration | None = None
 
 
-def look_back(batch: Batch, read: Read = read_by_probes) -> Lesson:
-    """How a batch went beside its plan. Nothing is written; whatever the batch is, this ends."""
+def look_back(batch: Batch, read: Read = read_by_probes, seen: custard.stove.Live | None = None) -> Lesson:
+    """How a batch went beside its plan. Nothing is written; whatever the batch is, this ends.
+
+    `seen` is what the readings say of the end of its cook, for whoever knows that already.
+    """
     try:
-        return _look_back(batch, read)
+        return _look_back(batch, read, seen)
     except Exception:  # no batch can be impossible to close
         log.exception("batch %s cannot be looked back on", batch.pk)
         return Lesson(("It cannot be looked back on: something in it cannot be computed.",))
 
 
-def _look_back(batch: Batch, read: Read) -> Lesson:
+def _look_back(batch: Batch, read: Read, known: custard.stove.Live | None) -> Lesson:
     found = cooking(batch, read=read)
     if found is None or not found.history.readings:
         return Lesson(())
@@ -56,7 +59,7 @@ def _look_back(batch: Batch, read: Read) -> Lesson:
         return Lesson((), peak_c=peak)
     ends = [s for s in (found.history.off_s, found.history.out_s) if s is not None]
     end = min(ends, default=max(t for t, _ in found.history.readings))
-    seen = custard.stove.live(found.result, found.equipment, found.history, end)
+    seen = known or custard.stove.live(found.result, found.equipment, found.history, end)
     if not isinstance(seen, custard.stove.Live):
         return Lesson((), peak_c=peak)
     measured, why = _measured(found, end)

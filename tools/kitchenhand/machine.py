@@ -27,7 +27,7 @@ TYPES = WEB / "src" / "api" / "schema.d.ts"
 DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
 KERNEL, NODE_PACKAGES, PAGES = "the kernel", "Node packages", "the front end"
 SERVED_MODULES = """
-import custard.planning, custard.training, ortools.sat.python.cp_model
+import custard.planning.found, custard.training, scipy.optimize
 import oldspoon.serve, oldspoon.tasks, stove.worker, weasyprint
 from django.core.management import get_commands, load_command_class
 for name in ("migrate", "prepare", "work"):

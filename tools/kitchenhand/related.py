@@ -63,8 +63,8 @@ def used(path: Path) -> set[str]:
 
 
 def _of_a_place(path: Path) -> set[str]:
-    """What a test of the server reaches by its address: its place, by the name of its file or folder, and behind
-    that all places."""
+    """What a test of the server reaches by its address: its place, by the name of its file or folder, and
+    behind that all places."""
     if "server" not in path.parts:
         return set()
     names = {path.stem.removeprefix("test_"), path.parent.name}

@@ -21,7 +21,7 @@ from shelf import finished
 from shelf.schemas import Closing
 from stove import actions as stove
 from stove import cooling, facts, keeping, learning
-from stove.cooking import Read, usual_equipment
+from stove.cooking import Read, cooking, usual_equipment
 from stove.models import Batch, Mark, ParameterSet, ProbeUse
 from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
 
@@ -65,14 +65,16 @@ def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVer
         rows.add(Reading(device=fitted.probe, at=at, celsius=celsius))
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
     moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came, _additions(plan))]
-    marks = _marks(rows, actor, batch, moments)
+    _marks(rows, actor, batch, moments)
     if tale.takes is not None:
         with clock.at(started + TAKEN_AFTER):
             drawn = shelf.take(actor, shelf.told[tale.takes], batch)
             batch.allergens = stove.allergens_with(plan, (), drawn.allergens)
     with clock.at(ends):
-        _closed(rows, shelf, actor, tale, batch, marks, _read(readings))
-        _taught(rows, actor, batch, fitted, _read(readings))
+        read = _read(readings)
+        seen = keeping.seen_of(cooking(batch, ends, read))
+        _closed(rows, shelf, actor, tale, keeping.put_away(batch, ends, read, seen), batch)
+        _taught(rows, actor, batch, learning.look_back(batch, read, seen))
     return Told(tale, batch, ends)
 
 
@@ -107,10 +109,8 @@ def _begun(rows: Rows, actor: Actor, tale: Tale, taken: stove.Taken, fitted: Fit
     return batch
 
 
-def _marks(
-    rows: Rows, actor: Actor, batch: Batch, moments: list[tuple[datetime, dict[str, Any]]]
-) -> list[Mark]:
-    found = []
+def _marks(rows: Rows, actor: Actor, batch: Batch, moments: list[tuple[datetime, dict[str, Any]]]) -> None:
+    found: list[Mark] = []
     for number, (at, words) in enumerate(moments):
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
         with clock.at(at):
@@ -121,15 +121,11 @@ def _marks(
     found.sort(key=lambda mark: (mark.at, mark.id))
     facts.read(batch, found)
     remember(batch, marks=found)
-    return found
 
 
-def _closed(
-    rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, batch: Batch, marks: list[Mark], read: Read
-) -> None:
+def _closed(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, made: keeping.PutAway, batch: Batch) -> None:
     """Closed now, with what of it is kept on the shelf."""
     closing = Closing.model_validate({"verdict": tale.verdict, "note": tale.note})
-    made = keeping.put_away(batch, clock.now(), read)
     kept_g, whites_g = finished.kept(batch, closing, made)
     rows.add(stove.ended(actor, batch, closing.verdict, closing.note, closing.yield_g))
     for use in batch.probes.all():
@@ -139,9 +135,8 @@ def _closed(
     rows.done(actor, "batch.close", batch)
 
 
-def _taught(rows: Rows, actor: Actor, batch: Batch, fitted: Fitted, read: Read) -> None:
+def _taught(rows: Rows, actor: Actor, batch: Batch, lesson: learning.Lesson) -> None:
     """A fortnight is looked back on here and now, in its own order."""
-    lesson = learning.look_back(batch, read)
     learning.taught(batch, lesson)
     measured = lesson.measured
     if measured is None:

@@ -22,6 +22,8 @@ from oldspoon.demo.rows import Rows
 from oldspoon.demo.stock import Told
 
 STEP_S, LONGEST_S, DIP_S = 0.2, 600.0, 9.0
+LOOKS_EVERY = 2
+"""At so many steps of the hand the eye looks once."""
 Lifts = Callable[[training.Picture], bool]
 
 
@@ -108,12 +110,16 @@ def _acts(key: str, seed: int, lifts: Lifts, attempt: Attempt, *, minds: bool) -
         rows.append({"at": round(at_s, 3), "do": what, **told})
         state.take(training.read_acts(rows[-1:])[0])
 
-    at_s = dipped_s = 0.0
-    while at_s < LONGEST_S and not state.ended:
-        at_s += STEP_S
+    dipped_s = 0.0
+    for step in range(1, round(LONGEST_S / STEP_S)):
+        if state.ended:
+            break
+        at_s = step * STEP_S
         turn, radius = 5.7 * at_s, 0.12 + 0.75 * abs((at_s / 2.2) % 2 - 1)
         do("stir", at_s, x=round(radius * math.cos(turn), 3), y=round(radius * math.sin(turn), 3))
         state.on(at_s)
+        if step % LOOKS_EVERY:
+            continue
         seen = state.picture()
         if minds and "called away" in seen.said and "off" in seen.can:
             do("off", at_s)
