@@ -18,5 +18,8 @@ from stove.listening import Listening  # noqa: E402
 from oldspoon.bounded import Bounded  # noqa: E402
 
 application = Bounded(Lane(Listening(django)))
-# What is compiled is fetched from disk while nobody waits for it yet.
-threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()
+
+
+def warm() -> None:
+    """Fetch what is compiled from disk, while nobody waits for it yet."""
+    threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()

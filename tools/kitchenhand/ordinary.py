@@ -16,7 +16,7 @@ import subprocess
 from collections.abc import Sequence
 from pathlib import Path
 
-from kitchenhand.places import PYTHON, SERVER, VAR
+from kitchenhand.places import PYTHON, SERVER, VAR, VENV
 from kitchenhand.say import step
 
 USER, GROUP = "nobody", "nogroup"
@@ -71,6 +71,10 @@ def _given_up() -> tuple[str, ...]:
 
 
 def _can_run(before: tuple[str, ...]) -> bool:
+    """Whether our Python can be run, and what it imports be read, by whoever these words turn us into."""
     quiet = subprocess.DEVNULL
-    tried: list[str | Path] = [*before, PYTHON, "-c", "import django.http, manage"]
+    (packages,) = VENV.glob("lib/python*/site-packages")
+    read = (packages / "django" / "http" / "__init__.py", SERVER / "manage.py", Path(os.__file__))
+    asked = 'test -x "$0" && for file; do test -r "$file" || exit 1; done'
+    tried: list[str | Path] = [*before, "sh", "-c", asked, PYTHON.resolve(), *read]
     return not subprocess.run(tried, cwd=SERVER, check=False, stdout=quiet, stderr=quiet).returncode

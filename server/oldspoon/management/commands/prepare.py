@@ -24,6 +24,8 @@ class Command(BaseCommand):
     """Run at every start as the tables' owner; does nothing when there is nothing to do."""
 
     help = "Create and migrate the database, backing it up before; --demo fills the demo kitchen."
+    requires_system_checks = ()
+    """They read every route, which takes a second; the tests run them."""
 
     def add_arguments(self, parser: CommandParser) -> None:
         """What to fill, how much to say."""

@@ -16,6 +16,8 @@ class Command(BaseCommand):
     """`./spoon restore FILE` calls this."""
 
     help = "Bring a kitchen back out of a backup on standard input; then bring it up to date."
+    requires_system_checks = ()
+    """They read every route, which takes a second; the tests run them."""
 
     def add_arguments(self, parser: CommandParser) -> None:
         """Whether a kitchen that is there may go."""

@@ -27,6 +27,8 @@ class Command(BaseCommand):
     """One worker process; there may be any number, on any number of machines."""
 
     help = "Follow open batches, raise alarms, do jobs; ends at Ctrl-C or SIGTERM."
+    requires_system_checks = ()
+    """They read every route, which takes a second; the tests run them."""
 
     def add_arguments(self, parser: CommandParser) -> None:
         """What to leave out."""
