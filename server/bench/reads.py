@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import json
 import re
 from collections.abc import Iterable
@@ -37,6 +38,9 @@ from bench.schemas import (
     Turning,
     UnsettledOut,
 )
+
+BANDS_KEPT = 500
+"""The bands of so many mixes are kept by each process: who comes back to a Bench does not wait for them."""
 
 T = TypeVar("T")
 BOXES = re.compile(r"\s*\[[ xX✓]?\]")
@@ -103,6 +107,14 @@ def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window, and of how thick it is hot and cold."""
     conditions = conditions_of(actor.kitchen)
     database.let_go()
+    # Its name is no part of what it becomes.
+    content = {**custard.write_formula(formula), "name": "a mix"}
+    return _band(json.dumps(content, sort_keys=True), conditions)
+
+
+@functools.lru_cache(maxsize=BANDS_KEPT)
+def _band(content: str, conditions: custard.Conditions) -> BandOut:
+    formula = custard.read_formula(json.loads(content))
     bands = custard.bands.window_band(formula, conditions)
     thick = custard.bands.texture_band(formula, conditions)
     bands |= {"hot_pa": thick["hot_yield_stress_pa"], "cold_pa": thick["cold_yield_stress_pa"]}

@@ -10,6 +10,7 @@ import sys
 import time
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import psycopg
@@ -130,15 +131,32 @@ def chosen(page: Page, label: str, typed: str) -> None:
     box.press("Enter")
 
 
+@dataclass
+class Seeded:
+    """A database with a copy of everything as it was seeded; `rows` tells whether a table is as it was then."""
+
+    connection: psycopg.Connection
+    tables: list[str]
+    rows: dict[str, tuple[int, int]]
+
+
+def rows_of(connection: psycopg.Connection, tables: list[str]) -> dict[str, tuple[int, int]]:
+    """How many rows each table has, and the newest transaction that wrote one: any write changes either."""
+    each = "SELECT '{0}', count(*), coalesce(max(xmin::text::bigint), 0) FROM public.{0}"
+    asked = " UNION ALL ".join(each.format(table) for table in tables)
+    return {table: (count, newest) for table, count, newest in connection.execute(asked)}
+
+
 @pytest.fixture(scope="session")
-def seeded(address: str) -> Iterator[psycopg.Connection]:
-    """The database, with a copy of everything as it was seeded, laid aside."""
+def seeded(address: str) -> Iterator[Seeded]:
+    """The database, with a copy of everything as it was seeded."""
     with psycopg.connect(**known(), dbname=database_name(), autocommit=True) as connection:
         connection.execute("DROP SCHEMA IF EXISTS seeded CASCADE")
         connection.execute("CREATE SCHEMA seeded")
-        for table in tables(connection):
+        every = tables(connection)
+        for table in every:
             connection.execute(f"CREATE TABLE seeded.{table} AS TABLE public.{table}")
-        yield connection
+        yield Seeded(connection, every, rows_of(connection, every))
 
 
 def tables(connection: psycopg.Connection) -> list[str]:
@@ -148,21 +166,26 @@ def tables(connection: psycopg.Connection) -> list[str]:
 
 
 @pytest.fixture(autouse=True)
-def own_kitchen(seeded: psycopg.Connection) -> None:
+def own_kitchen(seeded: Seeded) -> None:
     """Every test finds the demo kitchen as it was seeded, whatever the one before did to it.
 
     New rows go on counting, so that no test meets an id of another's.
     """
-    every = tables(seeded)
+    connection = seeded.connection
     while True:
         # All locks at once or none: server and worker are at work, and would be waited for crosswise.
-        with contextlib.suppress(psycopg.errors.LockNotAvailable), seeded.transaction():
-            seeded.execute(f"LOCK TABLE {', '.join(every)} IN ACCESS EXCLUSIVE MODE NOWAIT")
+        with contextlib.suppress(psycopg.errors.LockNotAvailable), connection.transaction():
+            now = rows_of(connection, seeded.tables)
+            changed = [table for table in seeded.tables if now[table] != seeded.rows[table]]
+            if not changed:
+                return
+            connection.execute(f"LOCK TABLE {', '.join(changed)} IN ACCESS EXCLUSIVE MODE NOWAIT")
             # Rows are put back in no order of their own: what refers to what was right when they were taken.
-            seeded.execute("SET LOCAL session_replication_role = replica")
-            seeded.execute(f"TRUNCATE {', '.join(every)}")
-            for table in every:
-                seeded.execute(f"INSERT INTO {table} SELECT * FROM seeded.{table}")  # noqa: S608 our own
+            connection.execute("SET LOCAL session_replication_role = replica")
+            for table in changed:
+                connection.execute(f"DELETE FROM {table}")  # noqa: S608 our own
+                connection.execute(f"INSERT INTO {table} SELECT * FROM seeded.{table}")  # noqa: S608 our own
+            seeded.rows |= rows_of(connection, changed)
             return
         time.sleep(0.02)
 
@@ -182,6 +205,8 @@ class Pool:
         return self.browser.new_context(
             # What a test cuts off is cut off: only where it is about that, the page keeps things itself.
             service_workers="block",
+            # What glides into place is waited for: it stands there at once.
+            reduced_motion="reduce",
             base_url=self.address,
             storage_state=self.state_of(username),
         )

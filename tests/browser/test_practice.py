@@ -80,7 +80,7 @@ def kept(seeded):
 
     def acts(led: Led) -> list[dict]:
         query = "SELECT rows FROM practice_acts WHERE attempt_id = %s AND number > %s ORDER BY number"
-        return [act for (rows,) in seeded.execute(query, (led.id, led.after)) for act in rows]
+        return [act for (rows,) in seeded.connection.execute(query, (led.id, led.after)) for act in rows]
 
     return acts
 

@@ -92,10 +92,10 @@ def _tests(words: Sequence[str] = ()) -> list[Check]:
             light=False,
             database=True,
         ),
-        # Each worker has a server and a database of its own.
+        # Each worker has a server and a database of its own. They wait for pages half of the time.
         Check(
             "browser tests",
-            [*pytest, *two, "--dist", "worksteal", "-c", browser / "pytest.ini", browser],
+            [*pytest, "-n", "3", "--dist", "worksteal", "-c", browser / "pytest.ini", browser],
             light=False,
             database=True,
         ),
