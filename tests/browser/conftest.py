@@ -133,7 +133,7 @@ def chosen(page: Page, label: str, typed: str) -> None:
 
 @dataclass
 class Seeded:
-    """A database with a copy of everything as it was seeded; `rows` tells whether a table is as it was then."""
+    """A database with a copy of everything as it was seeded; `rows` tells whether a table still is."""
 
     connection: psycopg.Connection
     tables: list[str]
