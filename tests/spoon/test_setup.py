@@ -80,7 +80,7 @@ def test_a_page_says_at_once_what_is_still_set_up(door):
     status, page = asked(door.port)
     assert time.monotonic() - began < 1
     assert status == 503
-    assert "the front end</span><span>going on" in page
+    assert "The front end</span><span>going on" in page
     assert "Python packages</span><span>done" in page
     status, text = asked(door.port, "/health/ready", "application/json")
     assert (status, json.loads(text)["setting-up"]["the front end"]) == (503, "running")

@@ -25,7 +25,7 @@ KERNEL_CACHE = VAR / "kernel"
 TYPES = WEB / "src" / "api" / "schema.d.ts"
 """The API's types, generated from its contract; not kept in the repository."""
 DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
-KERNEL, NODE_PACKAGES, PAGES = "the kernel", "Node packages", "the front end"
+KERNEL, NODE_PACKAGES, PAGES = "the compiled computation", "Node packages", "the pages"
 SERVED_MODULES = """
 import custard.planning.found, custard.training, scipy.optimize
 import oldspoon.serve, oldspoon.tasks, stove.worker, weasyprint
