@@ -127,7 +127,8 @@ class _Answer(BaseHTTPRequestHandler):
 
 def _page(states: dict[str, str]) -> str:
     rows = "".join(
-        f'<li class="{state}"><span>{html.escape(name[0].upper() + name[1:])}</span><span>{WORDS[state]}</span></li>'
+        f'<li class="{state}"><span>{html.escape(name[0].upper() + name[1:])}</span>'
+        f"<span>{WORDS[state]}</span></li>"
         for name, state in states.items()
     )
     busy = any(state != "done" for state in states.values())

@@ -320,6 +320,20 @@ def test_what_was_kept_warm_for_hours_is_thrown_away():
     assert unsafe.now.steps[0] == "It cooled too slowly."
 
 
+@pytest.mark.parametrize("fault", ["too-thick", "too-thin", "weeps", "skin", "cooked-egg-taste"])
+@pytest.mark.parametrize("result", [ANGLAISES[0], CREAM[0]], ids=["anglaise", "pastry cream"])
+def test_past_its_day_nothing_makes_it_safe(result, fault):
+    """A sauce 83 days old was to be loosened with cream, and to keep two days more."""
+    keeps_h = custard.after.life(result).chilled_h
+    within = trouble.answer(result, fault, said={"age_h": 0.98 * keeps_h})
+    assert within.unsafe == ""
+    for hours in (1.02 * keeps_h, 2000.0):
+        past = trouble.answer(result, fault, said={"age_h": hours})
+        assert (past.now.saved, past.now.say, past.now.add) == ("no", "Throw it away", ())
+        assert "stood in the cold" in past.unsafe
+        assert past.now.steps == (past.unsafe, "No remedy makes it safe again.")
+
+
 def as_file(one):
     """The same batch as the file of a kitchen."""
     begins, ends = one.still[0]

@@ -194,6 +194,9 @@ def weeps(dice, cause):
     }[cause]
 
     def lands(answer):
+        if answer.unsafe:
+            # Thrown away: rightly where it is nearer to "three days or more" than to "since yesterday".
+            return truth["age_h"] > 53
         # Nobody is promised more than there is: a thawed starch cream is never called whole again.
         return answer.now.lands or answer.now.saved == "perhaps"
 

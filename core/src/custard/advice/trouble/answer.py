@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from custard.advice.after.life import Life, life, mended
+from custard.advice.after.life import DAY_H, Life, life, mended
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import Window
 from custard.advice.trouble.change import Change, change
@@ -111,7 +111,7 @@ def answer(
     words = diagnose(result, fault, _both(now, happened))
     causes = _worded(causes, words)
     remedy = rescued(result, fault, happened, causes[0].cause, have_g)
-    unsafe = unsafe or _stood_too_warm(result, happened)
+    unsafe = unsafe or _past_its_time(result, now) or _stood_too_warm(result, happened)
     if unsafe:
         remedy = Rescued(
             saved="no",
@@ -138,6 +138,17 @@ def answer(
         unknown=found.unknown,
         unsafe=unsafe,
     )
+
+
+def _past_its_time(result: Assessment, story: Story) -> str:
+    """Why a sauce that has stood in the cold for so long is thrown away; "" where it has not. Hours in the
+    freezer are not among these."""
+    known, hours = life(result), story.known("age_h", 0.0)
+    if hours <= known.chilled_h:
+        return ""
+    stood = f"{hours:.0f} h" if hours < 2 * DAY_H else f"{hours / DAY_H:.0f} days"
+    keeps = f"{known.chilled_h / DAY_H:.0f} days" if known.chilled_h > DAY_H else f"{known.chilled_h:.0f} h"
+    return f"It has stood in the cold for {stood} and keeps for {keeps}: {known.why}."
 
 
 def _stood_too_warm(result: Assessment, story: Story) -> str:
