@@ -16,7 +16,7 @@ from stove import follow, plans, reads
 from stove.cooking import Cooking, Read, assessed, conditions_of, cooking, read_by_probes, remedies_of
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Kind, Mark, Verdict
 from stove.schemas import CoolingKept
 
 UNKNOWN_COLD_S = 4 * 3600.0
@@ -184,8 +184,10 @@ def _pasteurised(batch: Batch) -> bool | None:
 
 @in_turn
 def life(actor: Actor, batch_id: int) -> custard.after.Life:
-    """How a batch keeps, as it went so far."""
-    return put_away(reads.batch(actor, batch_id), clock.now()).life
+    """How a batch keeps, as it went so far; one that was discarded does not."""
+    batch = reads.batch(actor, batch_id)
+    found = put_away(batch, clock.now()).life
+    return custard.after.discarded(found) if batch.verdict == Verdict.DISCARDED else found
 
 
 @in_turn

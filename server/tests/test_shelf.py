@@ -59,6 +59,16 @@ def test_what_is_kept_is_what_was_said(cook, batch, closing, status, tubs):
         assert answer.json()["fields"][0]["field"] == "kept_g"
 
 
+def test_a_discarded_batch_says_so_and_keeps_nowhere(cook, batch):
+    """It was to be labelled and used within three days, in the largest type of its page."""
+    path = f"/api/k/here/batches/{batch.pk}/life"
+    assert cook("GET", path).json()["say"].startswith("Label it")
+    assert put(cook, batch, verdict="discarded") is None
+    life = cook("GET", path).json()
+    assert life["say"] == "Discarded: none of it is used"
+    assert [life[name] for name in ("days", "chilled_h", "freezes_days", "warm_h", "lukewarm_h")] == [0] * 5
+
+
 def test_a_rehearsal_puts_nothing_away(here, version, cook):
     batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE), pace=20)
     path = f"/api/k/here/batches/{batch.pk}/close"

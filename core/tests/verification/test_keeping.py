@@ -116,3 +116,28 @@ def test_vulnerable_guests_are_told_of_and_never_cleared():
     assert raw.raw == ("whipping cream",) or "cream" in raw.raw[0]
     for found in (raw, after.guests(plain, 9, None)):
         assert "never clears" in found.say
+
+
+@pytest.mark.parametrize(
+    ("thing", "days", "why"),
+    [
+        ("egg-white", 1, "raw egg joins"),
+        ("egg-yolk", 1, "raw egg joins"),
+        ("whipping-cream-36", 2, "raw joins"),
+    ],
+)
+def test_raw_egg_after_the_heat_keeps_a_day_and_raw_cream_two(thing, days, why):
+    """A chiboust with raw white folded in was given as long as a cream with cream in it."""
+    lines = [
+        {"ingredient": "whole-milk", "amount": "500 ml", "when": "in the dairy"},
+        {"ingredient": "egg-yolk", "amount": "100 g", "when": "with the yolks"},
+        {"ingredient": "white-sugar", "amount": "110 g", "when": "in the pan"},
+        {"ingredient": "cornstarch", "amount": "40 g", "when": "with the yolks"},
+        {"ingredient": thing, "amount": "120 g", "when": "folded when cool"},
+    ]
+    head = {"format": "old-spoon/formula", "version": 2, "name": "chiboust", "family": "pastry-cream"}
+    result = custard.assess(custard.read_formula({**head, "lines": lines}))
+    found = custard.after.life(result)
+    assert found.days == days
+    assert why in found.why
+    assert custard.after.guests(result, 12.0, pasteurised=None).met is False

@@ -14,6 +14,8 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
   const life = useLife(here.slug, batch.id);
   const filmed = batch.marks.some((mark) => mark.kind === "film");
   const known = life.data;
+  // Its one sentence stands above; there is nothing to keep, and nothing to lay film on.
+  if (batch.verdict === "discarded") return null;
   return (
     <section aria-label="How it keeps" className="grid gap-3">
       {known ? (

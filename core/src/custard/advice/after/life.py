@@ -163,6 +163,26 @@ def churned_life(base: Life, p: Parameters) -> Life:
     )
 
 
+def discarded(known: Life) -> Life:
+    """What is left to say of what was thrown away, whatever it might have kept: it keeps nowhere."""
+    return replace(
+        known,
+        say="Discarded: none of it is used",
+        days=0.0,
+        chilled_h=0.0,
+        why="it was discarded",
+        opened_days=0.0,
+        thawed_days=0.0,
+        freezes_days=0.0,
+        freezing="Do not freeze it.",
+        rests_h=0.0,
+        rests_to="",
+        warm_h=0.0,
+        lukewarm_h=0.0,
+        stir=(),
+    )
+
+
 def _chilled_h(one: Life) -> float:
     return one.chilled_h
 

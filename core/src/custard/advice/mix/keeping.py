@@ -13,7 +13,10 @@ from custard.larder.ingredients import Ingredient
 KILLED_C = 70.0
 """Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
 RAW_DAYS = 2.0
-"""Raw egg, milk or fruit that joins after the heat brings its own germs; an estimate on the safe side."""
+"""Raw milk, cream or fruit that joins after the heat brings its own germs; an estimate on the safe side."""
+RAW_EGG_DAYS = 1.0
+"""Raw egg that joins after the heat may bring Salmonella, which no heat then reaches: 24 h in the cold at
+most; kitchen rule as remembered, on the safe side."""
 SWEET_PERCENT = 40.0
 """Sugars in the aqueous phase that a family must have to be given more than `USUAL_DAYS`."""
 USUAL_DAYS = 3.0
@@ -60,6 +63,8 @@ def keeping(
         found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
     if joins_raw(formula):
         found.append(Keeping(RAW_DAYS, "as something raw joins after the heat"))
+    if any(line.join.finishes and line.ingredient.group == "egg" for line in formula.lines):
+        found.append(Keeping(RAW_EGG_DAYS, "as raw egg joins after the heat"))
     if hottest_c < KILLED_C:
         found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
     return min(found, key=lambda one: one.days)
