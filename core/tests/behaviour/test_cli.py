@@ -70,10 +70,11 @@ def test_scale_writes_the_same_format(capsys, file):
     assert custard.read_formula(json.loads(out)).yolks() == pytest.approx(7, rel=1e-3)
 
 
-def test_standard_input(capsys, monkeypatch, anglaise):
+@pytest.mark.parametrize("words", [("assess", "-"), ("diagnose", "-", "--seen", "too-thick")])
+def test_standard_input(capsys, monkeypatch, anglaise, words):
     text = json.dumps(custard.write_formula(anglaise)).encode()
     monkeypatch.setattr("sys.stdin", io.TextIOWrapper(io.BytesIO(text)))
-    assert run(capsys, "assess", "-")[0] == 0
+    assert run(capsys, *words)[0] == 0
 
 
 @pytest.mark.parametrize(

@@ -101,7 +101,8 @@ def diagnose_command(options: Any) -> dict[str, Any]:
         return answers.of_trouble(
             answer(result, options.seen, story_of_batch(result, kept), told_of, options.have_g)
         )
-    result = assess(given.formula(options), given.conditions(options))
+    # Standard input is read once: what was read of it is handed on.
+    result = assess(given.formula(options, content), given.conditions(options))
     still = given.spans(options.still or [])
     story = None
     if options.curve is not None:

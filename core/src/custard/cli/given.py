@@ -139,10 +139,11 @@ def batch(content: object) -> KeptBatch:
         raise
 
 
-def formula(options: Any) -> Formula:
-    """The formula in the file that was named; a refusal names FILE where it names nothing nearer."""
+def formula(options: Any, content: Any = None) -> Formula:
+    """The formula in the file that was named, or in its `content` where that is read already; a refusal names
+    FILE where it names nothing nearer."""
     try:
-        return read_formula(read_json(options.file))
+        return read_formula(read_json(options.file) if content is None else content)
     except CustardError as error:
         error.field = error.field or "FILE"
         raise
