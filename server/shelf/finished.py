@@ -100,7 +100,15 @@ def _close(
     for grams, values in tubs_of(batch, made, kept_g, whites_g):
         if values["what"] not in there:
             put_away(actor, batch, grams, **values)
+    _tell_allergens(batch, there)
     return batch
+
+
+def _tell_allergens(batch: BatchRow, there: set[str]) -> None:
+    """What was put away before it was opened again has in it whatever joined since; none is ever dropped."""
+    for tub in batch.tubs.filter(what__in=there - {What.WHITES}):
+        tub.allergens = list(dict.fromkeys([*tub.allergens, *batch.allergens]))
+        tub.save(update_fields=["allergens"])
 
 
 def tubs_of(

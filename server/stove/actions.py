@@ -21,7 +21,7 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
 from stove import cooling, facts, follow, mark_checks, plans, reads, tasks
-from stove.cooking import assessed, equipped, frozen, usual_equipment
+from stove.cooking import assessed, equipment_of, equipped, frozen, usual_equipment
 from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
@@ -192,7 +192,9 @@ def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
     equip(batch, usual, wanted)
-    batch.save(update_fields=["hob", "pan", "equipment"])
+    drawn = batch.drawn.filter(corrected_by=None).select_related("tub")
+    batch.allergens = _allergens_of(batch, (word for move in drawn for word in move.tub.allergens))
+    batch.save(update_fields=["hob", "pan", "equipment", "allergens"])
     _put_probe(actor, batch, wanted.probe_id)
     _changed(batch)
     return batch
@@ -300,17 +302,28 @@ def takes(actor: Actor, batch_id: int) -> Batch:
 
 
 def contains(batch: Batch, drawn: Iterable[str]) -> None:
-    """Write the allergens of a batch: its formula's, and those of what was drawn into it."""
-    marks = batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
-    mended = [word for mark in marks for word in mark.remedy.allergens]
-    batch.allergens = allergens_with(plans.read(batch.plan), mended, drawn)
+    """Write the allergens of a batch, with those of what was drawn into it."""
+    batch.allergens = _allergens_of(batch, drawn)
     batch.save(update_fields=["allergens"])
     _tell(batch)
 
 
-def allergens_with(plan: AssessmentOut, mended: Iterable[str], drawn: Iterable[str]) -> list[str]:
-    """The allergens of a formula with what remedies added and what was drawn into it, each once."""
-    return list(dict.fromkeys([*plan.allergens, *mended, *sorted(set(drawn))]))
+def _allergens_of(batch: Batch, drawn: Iterable[str]) -> list[str]:
+    """The allergens of everything that is in a batch: the one place where they are added up."""
+    marks = batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
+    mended = [word for mark in marks for word in mark.remedy.allergens]
+    return allergens_with(plans.read(batch.plan), [*_in_the_cups(batch), *mended], drawn)
+
+
+def _in_the_cups(batch: Batch) -> tuple[str, ...]:
+    """The allergens of the bread or cake that lies in its cups."""
+    cups = equipment_of(batch).cups
+    return custard.larder.ingredient(cups.solid).allergens if cups is not None and cups.solid else ()
+
+
+def allergens_with(plan: AssessmentOut, added: Iterable[str], drawn: Iterable[str]) -> list[str]:
+    """The allergens of a formula with what was added to it and what was drawn into it, each once."""
+    return list(dict.fromkeys([*plan.allergens, *added, *sorted(set(drawn))]))
 
 
 def remedy(actor: Actor, batch: Batch, key: UUID, grams: float, **told: Any) -> Remedy:

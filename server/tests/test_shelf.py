@@ -6,6 +6,7 @@ import uuid
 from datetime import timedelta
 
 import pytest
+from book import actions as book
 from common import clock
 from devices import actions as devices
 from devices.schemas import NewReading
@@ -67,6 +68,37 @@ def test_a_discarded_batch_says_so_and_keeps_nowhere(cook, batch):
     life = cook("GET", path).json()
     assert life["say"] == "Discarded: none of it is used"
     assert [life[name] for name in ("days", "chilled_h", "freezes_days", "warm_h", "lukewarm_h")] == [0] * 5
+
+
+CUPS = {
+    "family": "baked-custard",
+    "lines": [
+        {"ingredient": "whole-milk", "amount": "500 ml"},
+        {"ingredient": "whole-egg", "amount": "4"},
+        {"ingredient": "white-sugar", "amount": "90 g"},
+    ],
+}
+
+
+@pytest.mark.parametrize("opened_again", [False, True])
+def test_cake_in_the_cups_is_on_the_label_and_found(here, cook, opened_again):
+    """Chosen at the oven and nowhere in the formula: its gluten was on no label."""
+    content = {**ANGLAISE, **CUPS}
+    version = book.add(here["chef"], formula_of(content))
+    batch = stove.start(here["cook"], version.formula_id, 1, formula_of(content))
+    path = f"/api/k/here/batches/{batch.pk}"
+    if opened_again:
+        assert put(cook, batch, kept_g=400) is not None
+        assert cook("POST", f"{path}/reopen").status_code == 200
+    cups = {"count": 6, "cup_ml": 120, "solid": "cake-crumbs", "solid_share": 0.2}
+    assert cook("PUT", f"{path}/setup", {"cups": cups}).status_code == 200
+    assert "gluten" in cook("GET", path).json()["allergens"]
+    tub = put(cook, batch, **({} if opened_again else {"kept_g": 400}))
+    assert {"gluten", "milk", "egg"} <= set(Tub.objects.get(pk=tub.pk).allergens)
+    found = cook("GET", "/api/k/here/shelf?q=gluten").json()
+    assert [one["id"] for one in found["tubs"]] == [tub.pk]
+    label = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()
+    assert "gluten" in str(label)
 
 
 def test_a_rehearsal_puts_nothing_away(here, version, cook):
