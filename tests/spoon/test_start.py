@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
-from kitchenhand import cluster, machine, places, serve
+from kitchenhand import cluster, machine, places, serve, snapshot
 from kitchenhand.say import Trouble
 
 NAME = "spoon-test"
@@ -22,7 +22,15 @@ NAME = "spoon-test"
 
 @pytest.fixture(autouse=True, scope="module")
 def own_cluster() -> Iterator[None]:
-    """A cluster of the tests' own, so that nobody's kitchen is touched."""
+    """A cluster of the tests' own, so that nobody's kitchen is touched: with tables, and nobody in it."""
+    made = snapshot.clone(snapshot.made(), NAME)
+    made.start()
+    for statement in (
+        f'DROP DATABASE "{snapshot.SEEDED}";',
+        f'ALTER DATABASE "{snapshot.MIGRATED}" RENAME TO "{snapshot.SEEDED}";',
+    ):
+        made.sql("postgres", statement, together=False)
+    made.stop()
     yield
     with contextlib.suppress(Exception):
         cluster.open_cluster(NAME).remove()
@@ -184,7 +192,7 @@ def test_what_dies_again_and_again_ends_it_with_a_sentence():
     ],
 )
 def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
-    monkeypatch.setattr(serve, "PATIENCE_S", 5.0)
+    monkeypatch.setattr(serve, "PATIENCE_S", 3.0)
     port = cluster.free_port()
     with serve.database(NAME) as made:
         serve._prepare(made, empty=True)
