@@ -117,7 +117,8 @@ def _run_checks(chosen: Sequence[Check], *, none_is_fine: bool = False, tests_s:
     """Run checks, the light ones two at a time; print a summary, and exit with 1 where one failed. With
     `tests_s` the tests of each check that tests have so long, after the light ones."""
     started = time.monotonic()
-    with _environment(database=any(check.database for check in chosen)) as environment:
+    database = any(check.database for check in chosen)
+    with _environment(database=database, filled=tests_s is None) as environment:
         with ThreadPoolExecutor(2) as two:
             light = [check for check in chosen if check.light]
             results = list(two.map(lambda check: _run_aside(check, environment), light))
@@ -144,12 +145,13 @@ def _some_found(results: Sequence[Result]) -> list[Result]:
 
 
 @contextmanager
-def _environment(*, database: bool) -> Iterator[dict[str, str]]:
+def _environment(*, database: bool, filled: bool = True) -> Iterator[dict[str, str]]:
     """The environment of the tests; with a `database`, a snapshot of the demo kitchen and a running copy."""
     if not database:
         yield machine.environment(OLDSPOON_SECRET_KEY="only-for-tests", **NOWHERE)
         return
-    folder, own, cluster = snapshot.made(), snapshot.WHERE not in os.environ, None
+    own, cluster = snapshot.WHERE not in os.environ, None
+    folder = snapshot.make(filled=filled) if own else snapshot.made()
     try:
         cluster = snapshot.clone(folder, f"test-{secrets.token_hex(3)}")
         cluster.start()
@@ -185,7 +187,7 @@ def _chosen(words: list[str], checks: Sequence[Check]) -> list[Check]:
     return [check for check in checks if not words or any(word in check.name for word in words)]
 
 
-QUICK_TESTS_S = 60.0
+QUICK_TESTS_S = 50.0
 """How long the quick run tests at most; what it does not reach is counted."""
 
 

@@ -94,16 +94,19 @@ def related(changed: Sequence[Path]) -> list[Path]:
     graph = grimp.build_graph("custard", *PLACES, cache_dir=str(VAR / "imports"))
     modules = [name for name in map(module_of, changed) if name]
     near = distances(graph, modules)
-    found: list[tuple[int, Path]] = []
+    names = {f"test_{name.rsplit('.', 1)[-1]}" for name in modules}
+    found: list[tuple[int, float, Path]] = []
     for folder in TESTS:
         for path in sorted((ROOT / folder).rglob("test_*.py")):
-            own = path.relative_to(ROOT)
-            steps = [near[name] for name in used(path) if name in near]
-            if own in changed:
-                found.append((-1, own))
+            own, uses = path.relative_to(ROOT), used(path)
+            steps = [near[name] for name in uses if name in near]
+            if own in changed or (steps and path.stem in names):
+                found.append((-1, 0.0, own))
             elif steps:
-                found.append((min(steps), own))
-    return [path for _, path in sorted(found)]
+                # Of those equally near, what is about little else comes first.
+                nearest = min(steps)
+                found.append((nearest, -steps.count(nearest) / len(uses), own))
+    return [path for *_, path in sorted(found)]
 
 
 if __name__ == "__main__":

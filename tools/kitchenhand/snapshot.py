@@ -28,13 +28,16 @@ def made() -> Path:
     return Path(os.environ[WHERE]) if WHERE in os.environ else make()
 
 
-def make() -> Path:
-    """Make a snapshot; whoever asked for it removes it."""
+def make(*, filled: bool = True) -> Path:
+    """Make a snapshot, `filled` with the demo kitchen or with tables only; whoever asked for it removes it."""
     cluster = open_cluster(f"snapshot-{secrets.token_hex(3)}")
-    with timed("filling the demo kitchen for the tests"):
+    with timed("filling the demo kitchen for the tests" if filled else "making tables for the tests"):
         cluster.start()
         try:
             _prepare(cluster, MIGRATED)
+            if not filled:
+                cluster.stop()
+                return cluster.folder
             owner = f'CREATE DATABASE "{SEEDED}" TEMPLATE "{MIGRATED}" OWNER {Role.OWNER};'
             cluster.sql("postgres", owner, together=False)
             _prepare(cluster, SEEDED, "--demo", "--quiet")
