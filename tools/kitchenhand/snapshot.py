@@ -29,7 +29,7 @@ def made() -> Path:
 
 
 def make(*, filled: bool = True) -> Path:
-    """Make a snapshot, `filled` with the demo kitchen or with tables only; whoever asked for it removes it."""
+    """Make a snapshot, `filled` with the demo kitchen or with tables only; whoever asked removes it."""
     cluster = open_cluster(f"snapshot-{secrets.token_hex(3)}")
     with timed("filling the demo kitchen for the tests" if filled else "making tables for the tests"):
         cluster.start()
