@@ -94,6 +94,7 @@ def related(changed: Sequence[Path]) -> list[Path]:
     graph = grimp.build_graph("custard", *PLACES, cache_dir=str(VAR / "imports"))
     modules = [name for name in map(module_of, changed) if name]
     near = distances(graph, modules)
+    places = {name.split(".", 1)[0] for name in modules} & set(PLACES)
     names = {f"test_{name.rsplit('.', 1)[-1]}" for name in modules}
     found: list[tuple[int, float, Path]] = []
     for folder in TESTS:
@@ -101,7 +102,9 @@ def related(changed: Sequence[Path]) -> list[Path]:
             own, uses = path.relative_to(ROOT), used(path)
             steps = [near[name] for name in uses if name in near]
             if own in changed or (steps and path.stem in names):
-                found.append((-1, 0.0, own))
+                found.append((-2, 0.0, own))
+            elif steps and any(path.parent.name == place or path.stem == f"test_{place}" for place in places):
+                found.append((-1, -1 / len(uses), own))
             elif steps:
                 # Of those equally near, what is about little else comes first.
                 nearest = min(steps)
