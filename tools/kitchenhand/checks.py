@@ -189,7 +189,7 @@ def _chosen(words: list[str], checks: Sequence[Check]) -> list[Check]:
     return [check for check in checks if not words or any(word in check.name for word in words)]
 
 
-QUICK_TESTS_S = 50.0
+QUICK_TESTS_S = 45.0
 """How long the quick run tests at most; what it does not reach is counted."""
 
 
