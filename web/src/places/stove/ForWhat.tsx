@@ -6,7 +6,7 @@ import { massText } from "../../kit/units";
 export function ForWhat({ batch }: { batch: Batch }) {
   const { system } = useUnits();
   const shared = batch.plan.shared;
-  if (!shared) return null;
+  if (!shared || batch.verdict === "discarded") return null;
   const came = batch.yield_g ?? shared.comes_to_g;
   const over = came - shared.wanted_g - shared.lost_g;
   return (

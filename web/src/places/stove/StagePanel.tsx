@@ -50,11 +50,13 @@ export function StagePanel({
 }: Props) {
   const { system } = useUnits();
   const stage = plan.stage as StageName;
+  // What was thrown away is waited for by nobody.
+  const waited = !(stage === "keep" && batch.verdict === "discarded");
   return (
     <div className="grid gap-6">
       <div>
         <h2 className="text-[1.75rem]">{inUnits(instead ?? plan.say, system)}</h2>
-        {plan.at_c === null ? null : (
+        {plan.at_c === null || !waited ? null : (
           <p className="figure mt-2 text-[5.5rem] leading-none">
             <span className="sr-only">wait for </span>
             {temperature(plan.at_c, system)}
@@ -62,7 +64,7 @@ export function StagePanel({
         )}
       </div>
       {first}
-      <div>
+      <div hidden={!waited}>
         <ul className="grid gap-1 text-lg" aria-label="Signs, in order">
           {plan.signs.map(({ sign, text }) => (
             <li key={sign} className="border-l-4 border-yolk pl-3">
