@@ -192,7 +192,7 @@ def test_what_dies_again_and_again_ends_it_with_a_sentence():
     ],
 )
 def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
-    monkeypatch.setattr(serve, "PATIENCE_S", 3.0)
+    monkeypatch.setattr(serve, "PATIENCE_S", 15.0)
     port = cluster.free_port()
     with serve.database(NAME) as made:
         serve._prepare(made, empty=True)
