@@ -308,7 +308,7 @@ def _result(name: str, status: int, seconds: float, said: str) -> Result:
 
 NO_TESTS = 5
 """pytest's exit status where no test was chosen."""
-MOST_SKIPPED = 60
+MOST_SKIPPED = 10
 """More skipped tests than that in a whole run are a failure: what is skipped proves nothing."""
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import html
 import json
 import socket
@@ -75,7 +76,7 @@ def _bound(listen: str, port: int) -> socket.socket:
         raise Trouble(f"{listen} is not an address of this machine.") from None
     except OSError as error:
         made.close()
-        if error.errno is not None and "assign" in str(error):
+        if error.errno == errno.EADDRNOTAVAIL:
             raise Trouble(f"{listen} is not an address of this machine.") from None
         raise Trouble(f"Port {port} is taken; choose another with --port.") from None
     made.listen(BACKLOG)
