@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from conftest import KITCHEN
 from playwright.sync_api import expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 from test_finish import bench, stage, to_the_stove
 
 
@@ -21,8 +21,7 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     how.get_by_role("button", name="Is it in time?").click()
     expect(how.get_by_role("status")).to_contain_text("Too slow.")
     expect(how.get_by_role("listitem").first).to_contain_text("in time")
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     how.get_by_label("how much, g").fill("45000")
     how.get_by_role("button", name="Is it in time?").click()
     expect(how.get_by_role("alert").first).to_contain_text("do not hold")
@@ -38,7 +37,7 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     expect(now.get_by_role("status")).to_contain_text("68.")
     expect(now.get_by_role("list", name="Limits").get_by_role("listitem").first).to_contain_text("in time")
     expect(page.get_by_role("button", name="Take back: read in the middle · 68.5°")).to_be_visible()
-    right_at_every_width(page)
+    right_on_a_phone(page)
 
 
 def test_coolers_vessels_and_a_rule_of_our_own(device):

@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 from conftest import KITCHEN, no_axe_violation, no_sideways_scroll
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_at_every_width, right_on_a_phone
 from test_live import API, call
 
 TEMPLATE = "a weekday with apples"
@@ -67,7 +67,7 @@ def test_a_day_from_nothing_to_its_lists(device):
     milk.get_by_role("button", name="is there").click()
     expect(milk).to_contain_text("it is there")
     expect(page.get_by_text("to break")).to_be_visible()
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.emulate_media(media="print")
     expect(page.get_by_role("button", name="Print")).to_be_hidden()
 
@@ -77,7 +77,6 @@ def test_a_full_board_is_right_at_every_width_and_its_steps_tell_all(device):
     planned(page, ahead(5))
     expect(page.get_by_text("Six batches, two pairs of hands, all in time.").first).to_be_visible()
     right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
     for block in page.get_by_test_id("board").get_by_role("button").all():
         assert block.bounding_box()["height"] >= 24
     page.emulate_media(media="print")

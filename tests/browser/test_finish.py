@@ -6,7 +6,7 @@ import re
 
 from conftest import KITCHEN, chosen, no_axe_violation, tab
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 
 
 def bench(page: Page, name: str) -> None:
@@ -72,8 +72,7 @@ def test_a_sauce_onto_chocolate_pour_by_pour(device):
     for pour in range(pours.count()):
         pours.nth(pour).click()
         expect(pours.nth(pour)).to_have_attribute("aria-pressed", "true")
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     joins(page, "dark chocolate 70 %")
     page.get_by_role("button", name="Take back: dark chocolate 70 %", exact=True).click()
     expect(page.get_by_role("button", name="dark chocolate 70 % is in")).to_be_visible()
@@ -125,8 +124,7 @@ def test_an_infused_anglaise_is_topped_up(device):
     page.get_by_label("Left once strained, g").fill("480")
     page.get_by_role("button", name="How much to add").click()
     expect(page.get_by_text("Add 36 g of whole milk.")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_role("button", name="Topped up").click()
     expect(page.get_by_text("480 g were left; 36 g were to be added.")).to_be_visible()
     expect(page.get_by_role("button", name="Take back: strained · 480 g left · topped up")).to_be_visible()
@@ -163,8 +161,7 @@ def test_the_oven_asks_for_cups_and_not_for_a_ring(device):
     setup.get_by_label("cups or dishes").fill("9")
     setup.get_by_role("button", name="Bake it so").click()
     expect(setup.get_by_role("status")).to_contain_text(re.compile(r"drinks \d+ g of that"))
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     setup.get_by_label("each holds, ml").fill("9000")
     setup.get_by_role("button", name="Bake it so").click()
     expect(setup.get_by_role("alert")).to_contain_text("from 5 to 5000")
@@ -204,7 +201,7 @@ def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
     expect(page.get_by_role("combobox", name="version")).to_contain_text("3 ·")
     page.reload()
     expect(page.get_by_label("Name of work 1")).to_have_value("poached quince")
-    right_at_every_width(page)
+    right_on_a_phone(page)
 
 
 def test_a_line_that_cannot_join_so_is_told_by_its_field(device):

@@ -15,7 +15,7 @@ import pytest
 from conftest import KITCHEN, no_axe_violation, no_sideways_scroll
 from kitchenhand.probe import Link, StandIn
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 
 API = f"/api{KITCHEN}"
 PACE = 5
@@ -248,13 +248,13 @@ def test_the_board_of_the_stove(device):
     page.goto(f"{KITCHEN}/stove")
     expect(page.get_by_role("heading", name="Nothing on the stove")).to_be_visible()
     expect(page.get_by_role("region", name="Likely next")).to_contain_text("made 3 times on Fridays")
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.get_by_role("button", name="Take it to the stove: Bay leaf anglaise").click()
     page.get_by_role("button", name="All weighed").wait_for()
     page.goto(f"{KITCHEN}/stove")
     row = page.get_by_role("listitem").filter(has_text="batch")
     expect(row.get_by_role("img", name=re.compile("nappe from"))).to_be_visible()
     expect(row).to_contain_text("weigh")
-    right_at_every_width(page)
+    right_on_a_phone(page)
     row.get_by_role("link").click()
     page.get_by_role("button", name="All weighed").wait_for()

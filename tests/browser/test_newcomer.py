@@ -7,7 +7,7 @@ import re
 
 from conftest import FIRST_VISIT, KITCHEN, chosen, log_in, no_sideways_scroll
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 
 
 def test_a_kitchen_of_ones_own_and_a_first_batch(device):
@@ -19,12 +19,10 @@ def test_a_kitchen_of_ones_own_and_a_first_batch(device):
     page.get_by_role("radio", name="what water boils at").click()
     page.get_by_label("Water boils at").fill("95,0c")
     page.get_by_label("Eggs", exact=True).select_option("EU-L")
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_role("button", name="Open the kitchen").click()
     expect(page.get_by_role("heading", name="No formula yet")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_role("list", name="Begin with a plain").get_by_role("link", name="crème anglaise").click()
     expect(page.get_by_label("Amount of vanilla pod")).to_have_value("1")
     expect(page.get_by_role("img", name="Rule:")).to_have_attribute("aria-label", re.compile("95"))
@@ -55,14 +53,13 @@ def test_help_opens_the_page_that_belongs_and_the_guide_is_searched(device):
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_role("heading", name="Keys here")).to_be_visible()
     expect(dialog.get_by_role("heading", name="The shelf")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     dialog.get_by_role("button", name="The whole guide").click()
     page.get_by_label("Find in the guide").fill("changing hands")
     found = page.get_by_role("region", name="Found in the guide")
     found.get_by_role("button", name="The Kitchen").first.click()
     expect(page.get_by_text("after five wrong ones")).to_be_visible()
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.emulate_media(media="print")
     expect(page.get_by_label("Find in the guide")).to_be_hidden()
 
@@ -95,8 +92,7 @@ def test_somebody_is_invited_joins_and_takes_the_tablet_over(device):
     newcomer.get_by_label("Password").fill("short")
     newcomer.get_by_role("button", name="Join").click()
     expect(newcomer.get_by_role("alert")).to_contain_text("too short")
-    right_at_every_width(newcomer)
-    newcomer.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(newcomer)
     newcomer.get_by_label("Password").fill("whisked-and-stirred")
     newcomer.get_by_role("button", name="Join").click()
     newcomer.get_by_role("link", name="Bay leaf anglaise").wait_for()
@@ -224,8 +220,7 @@ def test_an_ingredient_is_found_by_keys_alone_or_written(device):
     expect(page.get_by_label("Amount of whipping cream 36 %")).to_have_value("10 g")
     box.fill("medlar jelly")
     expect(page.get_by_text("Nothing is called “medlar jelly” here.")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     box.focus()
     box.fill("medlar jelly")
     page.keyboard.press("Enter")

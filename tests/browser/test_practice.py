@@ -9,7 +9,7 @@ import uuid
 import pytest
 from conftest import KITCHEN, no_axe_violation
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 from test_live import API, a_batch, call
 
 STEP_S = 0.2
@@ -94,14 +94,13 @@ def test_the_place_and_what_was_learned(device):
     expect(nappe).to_contain_text("passed · 2 tries · best 100")
     expect(page.get_by_role("region", name="Signs")).to_contain_text("the coat on the spoon (recognised)")
     expect(page.get_by_role("button", name="Set it")).to_have_count(0)
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_label("Formula", exact=True).select_option(label="Perry sabayon")
     page.get_by_label("The hob is").select_option(label="far off")
     page.get_by_role("button", name="Practise it").click()
     expect(page.get_by_role("heading", name="Perry sabayon")).to_be_visible()
     expect(page.get_by_role("button", name="Off the steam")).to_be_disabled()
-    right_at_every_width(page)
+    right_on_a_phone(page)
 
 
 def test_a_spot_left_alone_shows_and_drawing_there_sweeps_it(device, kept):
@@ -159,7 +158,7 @@ def test_a_whole_attempt_by_keys_alone(device, kept):
     expect(page.get_by_role("img", name="The pan at")).to_have_count(5)
     expect(page.get_by_role("img", name="Curve of")).to_be_visible()
     expect(page.get_by_text("The hob gave")).to_be_visible()
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.keyboard.press("u")
     expect(page.get_by_role("row", name="landing")).to_contain_text(re.compile(r"1[67]\d°"))
 
@@ -258,14 +257,14 @@ def test_a_bowl_a_tub_and_three_questions(device):
     expect(page.get_by_text("the fridge · 50 mm deep")).to_be_visible()
     page.get_by_role("button", name="An hour passes").click()
     expect(page.get_by_text("60 min since it left the heat")).to_be_visible()
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.get_by_role("button", name="That is how it stays").click()
     told()
     expect(page.get_by_text("it keeps to no rule")).to_be_visible()
     begin("One mistake in the slip")
     page.get_by_role("radio").first.check()
     page.get_by_label("It should say").fill("500")
-    right_at_every_width(page)
+    right_on_a_phone(page)
     page.get_by_role("button", name="That is it").click()
     told()
     begin("Seven yolks")
@@ -318,10 +317,10 @@ def test_a_chef_sets_makes_and_sees_the_section(device):
     chef.get_by_role("link", name="The section").click()
     row = chef.get_by_role("row", name="trainee")
     expect(row.get_by_text("passed", exact=True)).to_have_count(3)
-    right_at_every_width(chef)
+    right_on_a_phone(chef)
     chef.get_by_role("link", name="trainee").click()
     expect(chef.get_by_role("region", name="Exercises tried")).to_contain_text("Nappe by eye")
-    right_at_every_width(chef)
+    right_on_a_phone(chef)
     chef.get_by_role("region", name="Lately").get_by_role("link", name="Nappe by eye").first.click()
     chef.get_by_role("button", name="Assess it").click()
     expect(chef.get_by_text("practice: Nappe by eye")).to_be_visible()
@@ -345,6 +344,6 @@ def test_a_sheet_is_filled_in_by_touch_for_a_real_batch(device):
     expect(
         chef.get_by_role("radiogroup", name="Cooling").get_by_role("radio", name="with help")
     ).to_be_checked()
-    right_at_every_width(chef)
+    right_on_a_phone(chef)
     href = chef.get_by_role("link", name="Print it").get_attribute("href")
     assert chef.request.get(href).body().startswith(b"%PDF")

@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 from conftest import KITCHEN, no_axe_violation
 from playwright.sync_api import Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 from test_journey import to_the_stove
 from test_live import API, a_batch, call
 from test_shelf import mark, shelf, tub
@@ -66,8 +66,7 @@ def test_a_split_sauce_from_the_live_stove_to_its_label(device):
         answer(page).get_by_role("heading", name=re.compile("sieve it, then blend it with"))
     ).to_be_visible()
     expect(answer(page).get_by_text("Hot liquid climbs in a blender")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_role("button", name="Write it into the batch").click()
     done = page.get_by_role("region", name="What is done about it")
     expect(done.get_by_role("row", name=re.compile("keeps, days 3 2"))).to_be_visible()
@@ -76,8 +75,7 @@ def test_a_split_sauce_from_the_live_stove_to_its_label(device):
         "aria-pressed", "true"
     )
     expect(page.get_by_text("something wrong · bits of egg in it")).to_be_visible()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.reload()
     expect(done.get_by_role("button", name=re.compile("in the blender"))).to_have_attribute(
         "aria-pressed", "true"
@@ -92,13 +90,11 @@ def test_a_formula_without_a_batch_and_what_is_done_otherwise_next_time(device):
     page.get_by_role("link", name="Bay leaf anglaise").wait_for()
     page.keyboard.press("w")
     page.get_by_role("heading", name="Something is wrong. With what?").wait_for()
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_label("Look for").fill("anglaise")
     page.get_by_role("link", name="Bay leaf anglaise").click()
     trouble(page)
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     seen(page, "caught, brown flecks")
     expect(page.get_by_text("Nobody read it")).to_be_visible()
     expect(page.get_by_role("button", name="Write it into the batch")).to_have_count(0)

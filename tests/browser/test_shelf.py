@@ -10,7 +10,7 @@ import zxingcpp
 from conftest import KITCHEN
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
-from test_every_screen import right_at_every_width
+from test_every_screen import right_on_a_phone
 from test_finish import stage
 from test_live import API, a_batch, call
 
@@ -55,8 +55,7 @@ def test_a_batch_cooled_badly_is_called_with_every_screen_closed_split_and_recor
     cools = other.get_by_role("region", name="Cooling")
     # A cooling that is too slow is the longest thing a worker computes: everything that may help is tried.
     expect(cools).to_contain_text("Too slow for 10°", timeout=60_000)
-    right_at_every_width(other)
-    other.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(other)
     alarms = [
         one["what"] for one in call(other, "GET", f"{API}/batches/{batch}")["marks"] if one["kind"] == "alarm"
     ]
@@ -91,8 +90,7 @@ def test_a_batch_cooled_badly_is_called_with_every_screen_closed_split_and_recor
 def test_a_tub_is_used_promised_split_frozen_and_taken_back(device):
     page = device("trainee")
     shelf(page)
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     mine = tub(page, "Saffron pouring custard")
     before = mine.text_content()
     mine.get_by_role("button", name="Use").click()
@@ -141,8 +139,7 @@ def test_labels_are_read_as_they_are_printed(device, tmp_path):
     page.get_by_role("link", name=re.compile(r"Print \d+ labels")).click()
     labels = page.get_by_role("main").get_by_role("listitem")
     expect(labels).to_have_count(8)
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.emulate_media(media="print")
     shot = tmp_path / "label.png"
     labels.nth(1).screenshot(path=shot)
@@ -159,8 +156,7 @@ def test_the_day_is_closed(device):
     shelf(page)
     page.get_by_role("link", name="Close the day").click()
     expect(page.get_by_role("region", name="Label")).to_contain_text("has no label")
-    right_at_every_width(page)
-    page.set_viewport_size({"width": 1280, "height": 800})
+    right_on_a_phone(page)
     page.get_by_role("button", name="Close the day and sign").click()
     expect(page.get_by_role("alert")).to_contain_text("Say why before you sign")
     page.get_by_label(re.compile(r"Why \d+ things are left to do")).fill("the printer is out of labels")
@@ -179,7 +175,7 @@ def test_a_batch_for_vulnerable_guests_says_what_it_reached(device):
     guests.get_by_role("button", name="Yes").click()
     expect(guests.get_by_role("status")).to_contain_text("Made with pasteurised egg")
     expect(guests.get_by_role("status")).to_contain_text("never clears")
-    right_at_every_width(page)
+    right_on_a_phone(page)
 
 
 def test_a_viewer_looks_at_the_shelf_and_takes_nothing(device):

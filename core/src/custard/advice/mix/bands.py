@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -14,7 +15,7 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
 from custard.formula import Formula
 from custard.larder.families import all_families
-from custard.larder.parameters import Parameters, origins
+from custard.larder.parameters import Origin, Parameters, origins
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.process import kernel, ramp
@@ -50,14 +51,30 @@ OVEN_K = 10.0
 """How far an oven is [K]; home ovens as remembered."""
 
 
-def draw(rng: np.random.Generator, base: Parameters) -> Parameters:
-    """A parameter set drawn from the whole of its ranges, definitions left alone."""
+@lru_cache(maxsize=16)
+def drawn_sets(base: Parameters, count: int, seed: int) -> tuple[Parameters, ...]:
+    """Parameter sets drawn from the whole of their ranges, definitions left alone.
+
+    Kept, as every band of a kitchen asks for the same ones.
+
+    Parameters
+    ----------
+    base : the middle of what is drawn
+    count, seed : how many sets, and which
+    """
+    uncertain = [one for one in origins() if one.confidence != "H" and one.low < one.high]
+    middle = np.array([getattr(getattr(base, one.group), one.name) for one in uncertain])
+    ends = np.array([(one.low, one.high) for one in uncertain]).T
+    rng, shape = np.random.default_rng(seed), (count, len(uncertain))
+    end = np.where(rng.integers(2, size=shape) == 0, *ends)
+    values = middle + (1 - np.sqrt(1 - rng.random(shape))) * (end - middle)
+    return tuple(_with(base, uncertain, row.tolist()) for row in values)
+
+
+def _with(base: Parameters, which: Sequence[Origin], values: Sequence[float]) -> Parameters:
     changed: dict[str, dict[str, float]] = {}
-    for origin in origins():
-        if origin.confidence != "H" and origin.low < origin.high:
-            middle = getattr(getattr(base, origin.group), origin.name)
-            new = _either_side(rng, middle, (origin.low, origin.high))
-            changed.setdefault(origin.group, {})[origin.name] = new
+    for one, value in zip(which, values, strict=True):
+        changed.setdefault(one.group, {})[one.name] = value
     return replace(base, **{group: replace(getattr(base, group), **new) for group, new in changed.items()})
 
 
@@ -91,8 +108,8 @@ def band_of(
 
     None where most draws never reach it.
     """
-    rng, base = np.random.default_rng(seed), conditions.parameters
-    found = [answer(conditions.by(draw(rng, base)), rng) for _ in range(draws)]
+    rng = np.random.default_rng((seed, draws))
+    found = [answer(conditions.by(one), rng) for one in drawn_sets(conditions.parameters, draws, seed)]
     return {name: _band([one[name] for one in found], own.get(name)) for name in found[0]}
 
 
@@ -159,8 +176,8 @@ def cook_band(
     seed: int = SEED,
 ) -> dict[str, Band]:
     """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa]."""
-    rng = np.random.default_rng(seed)
-    drawn = (conditions.by(draw(rng, conditions.parameters)) for _ in range(draws))
+    rng = np.random.default_rng((seed, draws))
+    drawn = (conditions.by(one) for one in drawn_sets(conditions.parameters, draws, seed))
     hobs = (replace(stove, power_w=stove.power_w * _about(rng, 1.0, HOB_SHARE)) for _ in range(draws))
     pairs = zip(hobs, drawn, strict=True)
     rows = np.concatenate([rows_of(constants(mixture, hob, one)) for hob, one in pairs])
