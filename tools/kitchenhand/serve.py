@@ -78,10 +78,10 @@ def _serve(crew: Crew, workers: int, listen: str, *, empty: bool) -> int:
     assert crew.door is not None  # noqa: S101 `start` opened it
     try:
         server = crew.take_on(web_command(crew.door.port, listen), web=True)
+        _wait_for(crew.door.port, server)
+        # Only now: what they find to do would keep people waiting for the first page.
         for _ in range(workers):
             crew.take_on(WORK)
-        needs = ("database", "migrations", *(["worker"] if workers else []))
-        _wait_for(crew.door.port, server, needs)
         _greet(crew.door.port, listen, empty=empty)
         crew.watch()
     finally:
@@ -316,9 +316,11 @@ def _door(listen: str, port: int | None) -> Door:
     raise Trouble(f"No port from {FIRST_PORT} to {FIRST_PORT + PORTS - 1} is free; choose one with --port.")
 
 
-def _wait_for(
-    port: int, server: subprocess.Popen[bytes], needs: tuple[str, ...] = ("database", "migrations")
-) -> None:
+NEEDS = ("database", "migrations")
+"""What has to be there before anything can be served."""
+
+
+def _wait_for(port: int, server: subprocess.Popen[bytes]) -> None:
     """Until it answers a real request and says itself that what it needs is there."""
     said = "nothing"
     ends = time.monotonic() + PATIENCE_S
@@ -327,9 +329,9 @@ def _wait_for(
             raise Trouble("The server stopped while starting; what it said is above.")
         found = _ready(port)
         if found is not None:
-            if all(found.get(need) == "ok" for need in needs):
+            if all(found.get(need) == "ok" for need in NEEDS):
                 return
-            said = "; ".join(f"{need}: {found.get(need)}" for need in needs if found.get(need) != "ok")
+            said = "; ".join(f"{need}: {found.get(need)}" for need in NEEDS if found.get(need) != "ok")
         time.sleep(0.1)
     raise Trouble(
         f"The server was not ready within {PATIENCE_S:.0f} seconds. What it says of itself: {said}."
