@@ -11,6 +11,7 @@ from django.db.models import Count
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from shelf import facts
 from shelf import reads as shelf
 
 from day import clocks
@@ -154,7 +155,7 @@ def _promised(actor: Actor, when: date) -> list[Promised]:
             tub_id=one.tub_id,
             tub=one.tub.name,
             formula_id=one.tub.batch.version.formula_id,
-            past=one.tub.use_by < one.due_at,
+            past=not facts.judged(one.tub, one.due_at).safe,
         )
         for one in shelf.promises_due(actor, start, end)
         if one.due_at is not None

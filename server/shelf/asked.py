@@ -91,9 +91,10 @@ def may(tub: Tub, new: NewMove, at: datetime) -> None:
     life, kind = facts.life_of(tub), new.kind
     if tub.left_g <= 0 and kind not in ("undone", "counted"):
         raise Conflict("Nothing is left of it.", kind="too-little")
-    if kind in ("used", "split", "churned", "frozen", "warm") and at > tub.use_by and not new.anyway:
+    judged = facts.judged(tub, at)
+    if kind in ("used", "split", "churned", "frozen", "warm") and not judged.safe and not new.anyway:
         raise Conflict(
-            f"It is past its time ({tub.use_by_why}). Throw it away, or say why it is used all the same.",
+            f"{judged.why} Throw it away, or say why it is used all the same.",
             kind="past",
         )
     if kind == "frozen":

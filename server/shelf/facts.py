@@ -68,6 +68,11 @@ def dated(tub: Tub) -> None:
     tub.use_by, tub.use_by_why = tub.made_at + timedelta(hours=found.hours), found.why[:200]
 
 
+def judged(tub: Tub, now: datetime) -> custard.after.Judgement:
+    """Whether what is in a tub may still be eaten."""
+    return custard.after.judge(life_of(tub), kept_of(tub), (now - tub.made_at).total_seconds() / 3600)
+
+
 def kept_of(tub: Tub) -> custard.after.Kept:
     """What has happened to a tub, as the core counts."""
 

@@ -8,13 +8,13 @@ from zoneinfo import ZoneInfo
 
 import custard
 import segno
-from common import paper
+from common import clock, paper
 from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove.reads import shown
 
-from shelf import reads
+from shelf import facts, reads
 from shelf.reads import TubRow
 from shelf.schemas import LabelOut
 
@@ -30,11 +30,11 @@ STORED = {
 
 def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
     """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it."""
-    zone = kitchen.zone_of(actor.kitchen)
-    return [_label(row, zone, root) for row in reads.chosen(actor, ids)]
+    zone, now = kitchen.zone_of(actor.kitchen), clock.now()
+    return [_label(row, zone, root, now) for row in reads.chosen(actor, ids)]
 
 
-def _label(row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
+def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime) -> LabelOut:
     url = f"{root}/stove/{row.batch_id}"
     path, size = qr(url)
     part = f" · tub {row.part}" if row.part > 1 else ""
@@ -46,6 +46,7 @@ def _label(row: TubRow, zone: ZoneInfo, root: str) -> LabelOut:
         made=written(row.made_at, zone),
         use_by=written(row.use_by, zone),
         use_by_why=custard.plain_degrees(row.use_by_why),
+        throw_away=custard.plain_degrees(facts.judged(row, now).why),
         allergens=", ".join(row.allergens) or "no declared allergen",
         storage=custard.plain_degrees(stored),
         grams=f"{reads.grams(row.left_g):.0f} g",

@@ -18,6 +18,7 @@ from stove import keeping
 from stove import reads as stove
 from stove.reads import shown
 
+from shelf.facts import judged
 from shelf.models import LASTING, Kind, Movement, Promise, Tub, What
 from shelf.schemas import (
     MovementOut,
@@ -88,7 +89,9 @@ def on_the_shelf(
 def free_sauces(actor: Actor) -> list[Tub]:
     """Sauces in the fridge of which something is promised to nobody, with the formula they are made of."""
     rows = tubs(actor).filter(left_g__gt=F("promised_g"), what=What.SAUCE, place__in=("fridge", "thawing"))
-    return list(rows.filter(use_by__gt=clock.now()).select_related("batch__version"))
+    now = clock.now()
+    found = rows.filter(use_by__gt=now).select_related("batch__version")
+    return [row for row in found if judged(row, now).safe]
 
 
 def promises_due(actor: Actor, start: datetime, end: datetime) -> list[Promise]:
@@ -188,7 +191,7 @@ def line(row: Tub, now: datetime) -> TubLine:
         labelled=row.labelled,
         use_by=row.use_by,
         use_by_why=row.use_by_why,
-        past=row.use_by < now,
+        past=not judged(row, now).safe,
         soon=now <= row.use_by < now + SOON and row.place != "frozen",
         rests=row.ready_at is not None and row.ready_at > now,
         freezes=life["freezes_days"] > 0 and row.frozen_at is None and row.place == "fridge",

@@ -227,7 +227,10 @@ class WhitesOut(Schema):
 
 
 class LabelOut(Schema):
-    """A label: words as they are printed, and the QR code as a path on a square of `size` modules."""
+    """A label: words as they are printed, and the QR code as a path on a square of `size` modules.
+
+    `throw_away` says why it may not be eaten any more; "" where it may.
+    """
 
     tub_id: int
     name: str
@@ -235,6 +238,7 @@ class LabelOut(Schema):
     made: str
     use_by: str
     use_by_why: str
+    throw_away: str
     allergens: str
     storage: str
     grams: str

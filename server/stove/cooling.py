@@ -138,12 +138,6 @@ def _moves(
     return found
 
 
-def missed(batch: Batch, now: datetime) -> bool:
-    """Whether a batch that was put away to cool has missed a limit of its rule, as far as is known."""
-    seen = live_cooling(batch, now)
-    return seen is not None and any(one.state == "missed" for one in seen.deadlines)
-
-
 def fitted(batch: Batch) -> tuple[int, float, float] | None:
     """What a closed batch tells of the one cooler it lay in: its id, share and error; None for nothing."""
     if batch.cooling is None or batch.closed_at is None:

@@ -190,6 +190,14 @@ def life(actor: Actor, batch_id: int) -> custard.after.Life:
     return custard.after.discarded(found) if batch.verdict == Verdict.DISCARDED else found
 
 
+def judged(batch: Batch, now: datetime) -> custard.after.Judgement:
+    """Whether a batch as it went so far may still be eaten, had it stood in the cold since."""
+    found = put_away(batch, batch.closed_at or now)
+    known = custard.after.discarded(found.life) if batch.verdict == Verdict.DISCARDED else found.life
+    age_h = (now - found.made_at).total_seconds() * batch.pace / 3600
+    return custard.after.judge(known, custard.after.Kept(), age_h)
+
+
 @in_turn
 def for_guests(actor: Actor, batch_id: int) -> custard.after.Guests:
     """What is asked of a batch where guests are vulnerable, and what it has reached by now."""

@@ -329,12 +329,12 @@ def test_a_closed_batch_is_put_away_with_what_was_added(here, cook, batch):
 
 
 def test_what_is_past_its_day_is_thrown_away_whatever_is_seen(here, cook, tub):
-    Tub.objects.filter(pk=tub.pk).update(use_by=clock.now() - timedelta(hours=2))
-    told = ask(cook, tub_id=tub.pk, fault="too-thick").json()
-    assert (told["now"]["say"], told["takes"]) == ("Throw it away", False)
-    assert "past its day" in told["unsafe"]
-    answer = take(cook, tub_id=tub.pk, fault="too-thick")
-    assert (answer.status_code, answer.json()["type"]) == (409, "unsafe")
+    with clock.at(clock.now() + timedelta(days=3, hours=2)):
+        told = ask(cook, tub_id=tub.pk, fault="too-thick").json()
+        assert (told["now"]["say"], told["takes"]) == ("Throw it away", False)
+        assert "was to be used within" in told["unsafe"]
+        answer = take(cook, tub_id=tub.pk, fault="too-thick")
+        assert (answer.status_code, answer.json()["type"]) == (409, "unsafe")
     assert Remedy.objects.count() == 0
 
 

@@ -11,9 +11,9 @@ from common import clock, database, text
 from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from shelf import facts
 from shelf import reads as shelf
 from shelf.reads import TubRow
-from stove import cooling as stove_cooling
 from stove import keeping
 from stove import reads as stove
 from stove.cooking import assessed, remedies_of
@@ -102,12 +102,10 @@ def answered(found: Known, asked: Asked) -> custard.trouble.Answer:
 
 
 def unsafe(found: Known, now: datetime) -> str:
-    """Why it is thrown away whatever is done: past its day, or cooled too slowly; "" where it is not."""
-    if found.tub is not None and found.tub.use_by < now:
-        return f"It is past its day: {found.tub.use_by_why}."
-    if found.batch is not None and found.tub is None and stove_cooling.missed(found.batch, now):
-        return "It cooled too slowly for the rule that this kitchen goes by."
-    return ""
+    """Why the one judge of safety says that it is thrown away; "" where it does not, or nothing was made."""
+    if found.tub is not None:
+        return facts.judged(found.tub, now).why
+    return "" if found.batch is None else keeping.judged(found.batch, now).why
 
 
 def have_g(found: Known, asked: Asked) -> float:

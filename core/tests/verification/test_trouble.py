@@ -334,7 +334,7 @@ def test_past_its_day_nothing_makes_it_safe(result, fault):
     for hours in (1.02 * keeps_h, 2000.0):
         past = trouble.answer(result, fault, said={"age_h": hours})
         assert (past.now.saved, past.now.say, past.now.add) == ("no", "Throw it away", ())
-        assert "stood in the cold" in past.unsafe
+        assert "was to be used within" in past.unsafe
         assert past.now.steps == (past.unsafe, "No remedy makes it safe again.")
 
 

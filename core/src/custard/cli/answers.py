@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from custard.advice.after.safe import Judgement
 from custard.advice.bench.solve import Solution
 from custard.advice.finish.told import Finishing
 from custard.advice.mix.assess import Assessment
@@ -68,6 +69,12 @@ def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
 def of_keeping(found: Keeping) -> dict[str, Any]:
     """Days it keeps, and why no longer."""
     return {"days": found.days, "why": plain_degrees(found.why)}
+
+
+def of_judgement(found: Judgement) -> dict[str, Any]:
+    """Whether it may still be eaten, and until when, in hours since it was made."""
+    words = {"why": plain_degrees(found.why), "until_why": plain_degrees(found.until_why)}
+    return {"safe": found.safe, "until_h": round(found.until_h, 1), **words}
 
 
 def of_held(found: Held, mixture: Mixture, p: Parameters) -> dict[str, Any]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from custard.advice.after.life import life
+from custard.advice.after.safe import judge, since
 from custard.advice.finish.additions import finishing
 from custard.advice.mix.assess import assess
 from custard.advice.mix.bands import bake_band, chill_band, cook_band, temper_band, whisk_band
@@ -106,21 +108,29 @@ def chill_command(options: Any) -> dict[str, Any]:
     """The cooling curve, the verdict of a rule, and the greatest depth that passes."""
     formula = given.formula(options)
     mixture, sets = mix(formula), all_families()[formula.family].way.undisturbed
-    lying = (options.mass_g, options.depth_mm, options.stirred, given.conditions(options))
-    ice = given.ice(options)
+    stirred = options.stirred or options.stirred_every_min is not None
+    lying = (options.mass_g, options.depth_mm, stirred, given.conditions(options))
+    ice, every_s = given.ice(options), given.every_s(options)
     if options.then is None:
         asked = (mixture, options.from_c, options.to_c, options.by, *lying)
-        answer = answers.of_cooling(chill(*asked, sets=sets, ice=ice))
-        return answer | (answers.banded(chill_band(*asked, sets=sets, ice=ice)) if options.band else {})
+        more: dict[str, Any] = {"sets": sets, "ice": ice, "every_s": every_s}
+        answer = answers.of_cooling(chill(*asked, **more))
+        return answer | (answers.banded(chill_band(*asked, **more)) if options.band else {})
     if options.band:
         raise OutOfRange("band", "with --then", "is not worked out for two ways", "Leave out one of them.")
 
     def cooled(from_c: float, by: str) -> Chill:
         iced = ice if coolings()[by].faces == "walls" else None
-        return chill(mixture, from_c, options.to_c, by, *lying, sets=sets, ice=iced)
+        return chill(mixture, from_c, options.to_c, by, *lying, sets=sets, ice=iced, every_s=every_s)
 
     first = cooled(options.from_c, options.by)
-    both = chill_on(first, 60 * options.after_min, lambda from_c: cooled(from_c, options.then), options.to_c)
+    both = chill_on(
+        first,
+        60 * options.after_min,
+        lambda from_c: cooled(from_c, options.then),
+        options.to_c,
+        mixes=every_s is not None,
+    )
     return answers.of_cooling(both)
 
 
@@ -170,8 +180,13 @@ def keep_command(options: Any) -> dict[str, Any]:
     hottest_c = result.stop.at_c if options.hottest_c is None else options.hottest_c
     sugars = result.whole.sugars_in_aqueous_percent
     keeps = keeping(formula, result.family, hottest_c, sugars, cooled=not options.cooled_too_slowly)
+    known = life(result, cooled=not options.cooled_too_slowly, hottest_c=hottest_c)
+    warm_h = options.warm_h if options.warm_c is not None else 0.0
+    frozen_days = options.frozen_days or 0.0
+    told = since(options.hours, warm_h=warm_h, warm_c=options.warm_c, frozen_days=frozen_days)
     answer: dict[str, Any] = {
         "keeps": answers.of_keeping(keeps),
+        "now": answers.of_judgement(judge(known, *told)),
         "stood": {**plain(stood), "texture": plain(texture)},
     }
     if options.warm_c is not None:

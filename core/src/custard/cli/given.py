@@ -173,6 +173,11 @@ def ice(options: Any) -> Ice | None:
     return Ice(ice_g, ice_g if options.water_g is None else options.water_g)
 
 
+def every_s(options: Any) -> float | None:
+    """How often it is mixed [s]; None where it is stirred all the time, or never."""
+    return None if options.stirred_every_min is None else 60.0 * float(options.stirred_every_min)
+
+
 def prices(path: str | None) -> dict[str, float]:
     """A price a kilogram by ingredient, from a file; none without one."""
     if path is None:

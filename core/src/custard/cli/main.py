@@ -215,7 +215,10 @@ def _add_chill(subs: Any) -> None:
     one.add_argument("--by", choices=tuple(coolings()), required=True)
     _number(one, "--mass-g", 700, "how much [g]")
     _number(one, "--depth-mm", 50, "how deep it lies [mm]")
-    one.add_argument("--stirred", action="store_true", help="stirred while it cools")
+    one.add_argument("--stirred", action="store_true", help="stirred all the time while it cools")
+    one.add_argument(
+        "--stirred-every-min", type=float, help="mixed so often, and left alone in between [min]"
+    )
     one.add_argument("--then", choices=tuple(coolings()), help="cooled on by another way, after --after-min")
     one.add_argument("--after-min", type=float, default=30.0, help="when the other way begins [min]")
     one.add_argument("--ice-g", type=float, help="ice in the bath [g]; plenty by default")

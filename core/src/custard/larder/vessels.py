@@ -23,6 +23,8 @@ class Cooling:
     still_w_m2k : into a sauce that flows by itself.
     outside_w_m2k : to the outside of the vessel alone; what does not flow is conducted to there.
     faces : what is cooled: the walls and the bottom of a bowl, or both faces of a tray.
+    most_w : the most heat it takes away, however much is put in [W]; None where nothing limits it. A small
+        chiller, rated for five kilograms, is taken for one that nobody knows.
     """
 
     method: str
@@ -37,6 +39,7 @@ class Cooling:
     outside_w_m2k: float
     outside_range: tuple[float, float]
     faces: str
+    most_w: float | None = None
 
 
 @dataclass(frozen=True)
@@ -117,6 +120,7 @@ def coolings() -> Mapping[str, Cooling]:
                 outside_w_m2k=float(row["outside_w_m2k"]),
                 outside_range=(float(row["outside_low"]), float(row["outside_high"])),
                 faces=row["faces"],
+                most_w=float(row["most_w"]) if row["most_w"] else None,
             )
             for row in rows("cooling")
         }

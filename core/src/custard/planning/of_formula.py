@@ -41,6 +41,7 @@ from custard.process.chill import chill, ice_to_have_g
 from custard.process.cook import cook, usual_stove
 from custard.process.cups import Cups, usual_cups
 from custard.process.infusing import infusing
+from custard.process.lying import NOW_AND_THEN_S
 from custard.process.temper import landing_c, temper
 
 COLD_C = 20.0
@@ -252,7 +253,7 @@ class _Steps:
         result, from_c = self.result, min(self.result.stop.at_c, 95.0)
         done = chill(
             result.whole, from_c, to_c, "ice-bath", result.whole.mass_g, depth_mm, True, result.conditions,
-            deepest=False,
+            deepest=False, every_s=NOW_AND_THEN_S,
         )  # fmt: skip
         return (done.time_to_goal_s or 60 * self.f["ice_most_min"]) / 60
 

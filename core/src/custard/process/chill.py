@@ -20,6 +20,8 @@ from custard.process.lying import ICE_J_G, LONGEST_S, MEAN_C, Cooled, Ice, Lying
 Floats = NDArray[np.float64]
 
 DEEPEST_MM, SHALLOWEST_MM = 400.0, 1.0
+EVERY_S = (30.0, 2 * 3600.0)
+"""How often what is stirred now and then can be [s]."""
 PASSES, FAILS = "passes", "fails"
 
 
@@ -33,6 +35,7 @@ class Chill:
     verdict : "passes" or "fails" the rule; `why` says it in words, temperatures as "{21 C}".
     greatest_depth_mm : the deepest that passes [mm]; None when none does, nor for two ways.
     ice_g : ice that melts if there is plenty [g], and what to have at hand [g]; None without ice.
+    mixing : how it is kept moving, in words.
     ice_gone_s : when the ice that was there has melted [s], and what its bath then comes to [degC]; None
         while some is left, or where nobody said how much there was.
     """
@@ -43,6 +46,7 @@ class Chill:
     time_to_21_s: WholeSeconds | None
     time_to_5_s: WholeSeconds | None
     time_to_goal_s: WholeSeconds | None
+    mixing: str
     verdict: str
     why: str
     greatest_depth_mm: Tenths | None
@@ -67,14 +71,17 @@ def chill(
     sets: bool = False,
     ice: Ice | None = None,
     deepest: bool = True,
+    every_s: float | None = None,
 ) -> Chill:
     """Cool `mass_g` of a mix lying `depth_mm` deep.
 
-    A sauce in a bowl is one temperature throughout, with a better or worse coefficient. What does not flow by
-    itself, a starch or chocolate cream or whatever `sets` undisturbed, is conducted unless it is stirred: in
-    a bowl through its depth to the bottom and through its width to the wall, in a tray through its depth to
-    both faces. The warmest spot is what is judged. `way` stands in for the table's own figures of `by`, when
-    a kitchen has measured its own. Heat that leaves a bowl by its open top is left out, on the safe side.
+    What is `stirred` all the time is one temperature throughout; mixed only every `every_s` [s], it is left
+    alone in between. What nobody stirs is conducted: in a bowl through its depth to the bottom and through
+    its width to the wall, in a tray through its depth to both faces; what still flows turns over a little in
+    a shallow bowl, and what `sets` undisturbed, a starch or a chocolate cream does not. The warmest spot is
+    what is judged. `way` stands in for the table's own figures of `by`, when a kitchen has measured its own.
+    Heat that leaves a bowl by its open top is left out, on the safe side. A machine takes no more heat than
+    it has power for, however much is put in.
     With `ice` the bath holds only so much: once that has melted it is taken to be at once as warm as bath and
     mix come to in the end, which is on the safe side too; without, there is plenty. How deep it may be takes
     longer than all the rest, and is left out where nobody asks for the `deepest`.
@@ -89,6 +96,8 @@ def chill(
     within("to_c", to_c, -5, 100)
     within("mass_g", mass_g, 1, 1_000_000)
     within("depth_mm", depth_mm, SHALLOWEST_MM, DEEPEST_MM)
+    if every_s is not None:
+        within("every_s", every_s, *EVERY_S)
     if to_c >= from_c:
         raise OutOfRange("to_c", to_c, "must be below the temperature it comes from")
     way, law = way or coolings()[by], conditions.cooling_rule
@@ -96,11 +105,12 @@ def chill(
     area_m2 = mass_g / 1000 / mixture.density_kg_m3(MEAN_C) / (depth_mm / 1000)
     if ice is not None and way.faces != "walls":
         raise OutOfRange("ice_g", by, "has no ice in it", "Leave it out, or cool in an ice bath.")
-    lies = Lying(mixture, way, from_c, area_m2, stirred, flowing, ice)
+    lies = Lying(mixture, way, from_c, area_m2, stirred, flowing, ice, every_s)
     found = lies.cooled(depth_mm)
     melts_g = _melts_g(mixture, mass_g, from_c, to_c) if way.faces == "walls" else None
     return Chill(
         **_judged(found, to_c, law),
+        mixing=_mixing(every_s) if stirred else "nobody stirs it",
         greatest_depth_mm=_deepest(lies, law) if deepest else None,
         ice_g=melts_g,
         ice_to_have_g=None if melts_g is None else ICE_MARGIN * melts_g,
@@ -108,11 +118,23 @@ def chill(
     )
 
 
-def chill_on(before: Chill, after_s: float, then: Callable[[float], Chill], to_c: float) -> Chill:
+def _mixing(every_s: float | None) -> str:
+    return "stirred all the time" if every_s is None else f"mixed every {every_s / 60:.0f} min"
+
+
+def chill_on(
+    before: Chill,
+    after_s: float,
+    then: Callable[[float], Chill],
+    to_c: float,
+    *,
+    mixes: bool = False,
+) -> Chill:
     """Cooled one way until `after_s` [s], and by another from then on: the counter, then the fridge.
 
     `then` cools from a temperature [degC] by the other way. It starts from the warmest spot as if all were as
-    warm, which is on the safe side. The whole is judged from the beginning; how deep it may be is not asked.
+    warm, which is on the safe side; with `mixes` it is stirred as it is moved, and starts at its mean. The
+    whole is judged from the beginning; how deep it may be is not asked.
 
     Raises
     ------
@@ -121,7 +143,7 @@ def chill_on(before: Chill, after_s: float, then: Callable[[float], Chill], to_c
     """
     within("after_s", after_s, 0, LONGEST_S)
     begun = before.t_s < after_s
-    core_c = float(np.interp(after_s, before.t_s, before.core_c))
+    core_c = float(np.interp(after_s, before.t_s, before.mean_c if mixes else before.core_c))
     if core_c <= to_c:
         return before
     second = then(core_c)
@@ -134,7 +156,13 @@ def chill_on(before: Chill, after_s: float, then: Callable[[float], Chill], to_c
         gone_s = None if second.ice_gone_s is None else after_s + second.ice_gone_s
         bath_c = second.bath_ends_c
     whole = Cooled(t, core, mean, gone_s, bath_c)
-    return replace(second, **_judged(whole, to_c, second.rule), greatest_depth_mm=None)
+    mixing = first_then(before.mixing, second.mixing)
+    return replace(second, **_judged(whole, to_c, second.rule), mixing=mixing, greatest_depth_mm=None)
+
+
+def first_then(first: str, then: str) -> str:
+    """Two ways of moving it, one after the other, in words."""
+    return first if first == then else f"{first}, then {then}"
 
 
 ICE_MARGIN = 2.0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import partial
+from itertools import pairwise
 from typing import ClassVar
 
 import numpy as np
@@ -11,6 +12,7 @@ import numpy as np
 from custard.advice.mix.assess import assess
 from custard.conditions import USUAL, Conditions
 from custard.process.chill import Chill, chill, chill_on, reach
+from custard.process.lying import NOW_AND_THEN_S
 from custard.training import seen
 from custard.training.acts import CHILL, END, WAIT, Act
 from custard.training.exercises import CHILL as CHILLED
@@ -97,8 +99,9 @@ class TubAttempt:
         """The whole of it as it would go on, judged by the kitchen's rule."""
         if self._cooled is None:
             done = self._chill(self.from_c, self.laid[0])
-            for laid in self.laid[1:]:
-                done = chill_on(done, laid.from_s, partial(self._chill, laid=laid), COLD_C)
+            for before, laid in pairwise(self.laid):
+                then = partial(self._chill, laid=laid)
+                done = chill_on(done, laid.from_s, then, COLD_C, mixes=before.stirred)
             self._cooled = done
         return self._cooled
 
@@ -106,7 +109,7 @@ class TubAttempt:
         to_c = min(COLD_C, from_c - 0.5)
         return chill(
             self.result.whole, from_c, to_c, laid.by, self.mass_g, laid.depth_mm, laid.stirred,
-            self.conditions, deepest=False,
+            self.conditions, deepest=False, every_s=NOW_AND_THEN_S if laid.stirred else None,
         )  # fmt: skip
 
     def core_c(self) -> float:

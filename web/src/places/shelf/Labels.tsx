@@ -84,8 +84,10 @@ function Printed({ label }: { label: Label }) {
         {label.batch} · {label.grams}
       </p>
       <p>made {label.made}</p>
-      <p className="text-[0.98rem] font-bold">use by {label.use_by}</p>
-      <p>{label.use_by_why}</p>
+      <p className="text-[0.98rem] font-bold">
+        {label.throw_away ? "Not to be used: throw it away" : `use by ${label.use_by}`}
+      </p>
+      <p>{label.throw_away || label.use_by_why}</p>
       {label.vulnerable ? (
         <p className="self-start border-2 border-iron px-1 font-bold">for vulnerable guests</p>
       ) : null}

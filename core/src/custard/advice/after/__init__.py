@@ -15,10 +15,12 @@ from custard.advice.after.life import (
     whites_life,
 )
 from custard.advice.after.live_cooling import UNKNOWN_COOLER, Deadline, LiveCooling, Moved, live_cooling
+from custard.advice.after.safe import NO_REMEDY, Judgement, judge, since
 from custard.advice.after.whites import WhitesUse, whites_uses
 from custard.advice.after.words import Told, coach
 
 __all__ = [
+    "NO_REMEDY",
     "PLACES",
     "UNKNOWN_COOLER",
     "Cooler",
@@ -26,6 +28,7 @@ __all__ = [
     "Deadline",
     "Guests",
     "Help",
+    "Judgement",
     "Kept",
     "Life",
     "LiveCooling",
@@ -39,9 +42,11 @@ __all__ = [
     "discarded",
     "guests",
     "helps",
+    "judge",
     "life",
     "live_cooling",
     "mended",
+    "since",
     "use_by",
     "whites_life",
     "whites_uses",

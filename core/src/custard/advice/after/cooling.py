@@ -16,7 +16,7 @@ from custard.larder.vessels import Cooling as Way
 from custard.larder.vessels import CoolingRule, coolings, one_of
 from custard.mixture import Mixture
 from custard.process.chill import PASSES, Chill, Leg, chill, chill_on, ice_to_have_g, legs_of, most
-from custard.process.lying import Ice
+from custard.process.lying import NOW_AND_THEN_S, Ice
 from custard.process.vessel import Vessel
 
 Floats = NDArray[np.float64]
@@ -41,7 +41,7 @@ class Cooler:
     ----------
     by : the way, by its name in the table.
     minutes : for how long [min]; None to the end.
-    stirred : whether it is stirred meanwhile.
+    stirred : whether it is stirred now and then meanwhile.
     ice_g, water_g : what the ice bath is made of [g]; None for plenty.
     medium_c : how cold it is in there [degC]; None for what the table takes it to be.
     share : how well this kitchen's own cools, over what the table says [1].
@@ -61,7 +61,7 @@ class Cooler:
         one_of("by", self.by, tuple(coolings()))
         if self.minutes is not None:
             within("minutes", self.minutes, 1, 24 * 60)
-        within("share", self.share, 0.1, 10)
+        within("share", self.share, 0.01, 10)
         if self.medium_c is not None:
             within("medium_c", self.medium_c, -40, 40)
         if self.ice_g is not None and self.way.faces != "walls":
@@ -197,6 +197,7 @@ def chain(
         sets=result.way.undisturbed,
         ice=first.ice_for(count),
         deepest=False,
+        every_s=NOW_AND_THEN_S if first.stirred else None,
     )
     if not rest or first.minutes is None:
         return done
@@ -205,6 +206,7 @@ def chain(
         60 * first.minutes,
         lambda core_c: chain(result, mass_g, depth_mm, core_c, rest, side, count=count),
         GOAL_C,
+        mixes=first.stirred,
     )
 
 

@@ -24,7 +24,7 @@ AT_ONCE_S = 120.0
 PROBE_K = 0.7
 """Scatter of a spot check, and of where in the vessel it was made [K]."""
 STEP, ROUNDS, CLOSE_ENOUGH = 0.02, 6, 0.005
-LEAST_SHARE, MOST_SHARE = 0.2, 5.0
+LEAST_SHARE, MOST_SHARE = 0.05, 5.0
 MOST_READINGS = 60
 AHEAD_POINTS = 80
 State = Literal["kept", "will be kept", "in danger", "will be missed", "missed"]

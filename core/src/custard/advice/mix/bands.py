@@ -16,11 +16,11 @@ from custard.errors import OutOfRange
 from custard.formula import Formula
 from custard.larder.families import all_families
 from custard.larder.parameters import Origin, Parameters, origins
-from custard.larder.vessels import coolings
+from custard.larder.vessels import Cooling, coolings
 from custard.mixture import Mixture, mix
 from custard.process import kernel, ramp
 from custard.process.bake import USUAL_OVEN_C, bake
-from custard.process.chill import chill
+from custard.process.chill import Chill, chill
 from custard.process.cook import DT_S, LONGEST_S, Stove, constants
 from custard.process.lying import Ice
 from custard.process.many import simulate_many
@@ -279,9 +279,15 @@ def chill_band(
     *,
     sets: bool = False,
     ice: Ice | None = None,
+    every_s: float | None = None,
 ) -> dict[str, Band]:
     """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
     rng, way = np.random.default_rng(SEED), coolings()[by]
+    lying, more = (mass_g, depth_mm, stirred, conditions), {"sets": sets, "ice": ice, "every_s": every_s}
+
+    def cooled(by_way: Cooling | None) -> Chill:
+        return chill(mixture, from_c, to_c, by, *lying, by_way, **more)  # type: ignore[arg-type]
+
     found = []
     for _ in range(FEW_DRAWS):
         drawn = replace(
@@ -291,11 +297,9 @@ def chill_band(
             still_w_m2k=_either_side(rng, way.still_w_m2k, way.still_range),
             outside_w_m2k=_either_side(rng, way.outside_w_m2k, way.outside_range),
         )
-        found.append(
-            chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, drawn, sets=sets, ice=ice)
-        )
+        found.append(cooled(drawn))
     names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
-    own = chill(mixture, from_c, to_c, by, mass_g, depth_mm, stirred, conditions, sets=sets, ice=ice)
+    own = cooled(None)
     return {name: _band([getattr(one, name) for one in found], getattr(own, name)) for name in names}
 
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from custard.advice.after.life import DAY_H, Life, life, mended
+from custard.advice.after.life import Life, life, mended
+from custard.advice.after.safe import NO_REMEDY, judge, since
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import Window
 from custard.advice.trouble.change import Change, change
@@ -111,12 +112,12 @@ def answer(
     words = diagnose(result, fault, _both(now, happened))
     causes = _worded(causes, words)
     remedy = rescued(result, fault, happened, causes[0].cause, have_g)
-    unsafe = unsafe or _past_its_time(result, now) or _stood_too_warm(result, happened)
+    unsafe = unsafe or _judged(result, now) or _judged(result, happened)
     if unsafe:
         remedy = Rescued(
             saved="no",
             say="Throw it away",
-            steps=(unsafe, "No remedy makes it safe again."),
+            steps=(unsafe, NO_REMEDY),
             becomes=remedy.becomes,
             wanted=remedy.wanted,
             curdled=remedy.curdled,
@@ -140,27 +141,11 @@ def answer(
     )
 
 
-def _past_its_time(result: Assessment, story: Story) -> str:
-    """Why a sauce that has stood in the cold for so long is thrown away; "" where it has not. Hours in the
-    freezer are not among these."""
-    known, hours = life(result), story.known("age_h", 0.0)
-    if hours <= known.chilled_h:
-        return ""
-    stood = f"{hours:.0f} h" if hours < 2 * DAY_H else f"{hours / DAY_H:.0f} days"
-    keeps = f"{known.chilled_h / DAY_H:.0f} days" if known.chilled_h > DAY_H else f"{known.chilled_h:.0f} h"
-    return f"It has stood in the cold for {stood} and keeps for {keeps}: {known.why}."
-
-
-def _stood_too_warm(result: Assessment, story: Story) -> str:
-    """Why a sauce that was kept warm for so long is thrown away; "" where it was not."""
-    known = life(result)
-    hours = story.known("warm_h", 0.0)
-    if hours <= known.warm_h:
-        return ""
-    return (
-        f"It was kept warm for {hours:.0f} h; at {{{known.warm_c:.0f} C}} or more it is good for "
-        f"{known.warm_h:.1f} h, and cooler for less."
-    )
+def _judged(result: Assessment, story: Story) -> str:
+    """Why the judge of safety says that it is thrown away, by what is told of it; "" where it does not."""
+    told = {name: story.known(name, 0.0) for name in ("warm_h", "frozen_days")}
+    kept, age_h = since(story.known("age_h", 0.0), **told)
+    return judge(life(result), kept, age_h).why
 
 
 def rescue(
