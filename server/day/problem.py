@@ -93,10 +93,11 @@ def build(actor: Actor, day: Day) -> Problem:
     others = [other_of(one) for one in day.others.all()]
     tubs = [] if day.date is None else _tubs(actor, day)
     conditions, learned = kitchen.conditions_of(actor.kitchen), pace.learned(actor)
-    churn = planning.Made({}, own_cold=day.room.get("bowls") is None)
+    ovens = max(1, int(day.room.get("ovens", 0)))
+    made_in = planning.Made({}, own_cold=day.room.get("bowls") is None, ovens=ovens)
     now = clocks.now_of(day)
     database.let_go()
-    work = planning.work(wanted, others, tubs, conditions, learned, churn)
+    work = planning.work(wanted, others, tubs, conditions, learned, made_in)
     told = [_told_batch(one, made, versions[int(one.sauce)]) for one in work.batches]
     told += [job_json(job, short=job.name, **NO_BATCH) for job in work.other]
     jobs = tuple(job_of(one) for one in told)

@@ -104,7 +104,7 @@ def test_ice_and_bowls_are_counted():
     cold = [Job(n, n, (Step("c", "c", Minutes(10), 0, {ICE: 800}),), NINE + 30) for n in ("a", "b")]
     found = reason(Day(replace(room(), ice_g=1000), tuple(cold)))
     assert found.needs == (ICE,)
-    assert "a and b need 1.6 kg of ice in time and there are 1.0 kg." in found.say
+    assert "a and b need 1.6 kg of ice in time and there are 1.0 kg: have 600 g more" in found.say
     assert "1 kg more ice" in offers(Day(replace(room(), ice_g=1000), tuple(cold)))["ice"].say
     churned = [Job(n, n, (Step("c", "c", Minutes(30), 0, {CHURN: 1, BOWL: 1}),), NOON) for n in ("a", "b")]
     found = reason(Day(replace(room(), bowls=1), tuple(churned)))

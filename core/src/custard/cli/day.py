@@ -14,7 +14,8 @@ def plan(options: Any) -> dict[str, Any]:
     """Steps with whose hands, each deadline with its chance, and, where it cannot be, why and what helps."""
     file = planning.read_day(given.read_json(options.file))
     conditions = given.conditions(options)
-    work = planning.work(file.wanted, file.other, (), conditions)
+    made = planning.Made({}, ovens=max(1, file.room.places.get(planning.OVEN, 0) // planning.SHELVES))
+    work = planning.work(file.wanted, file.other, (), conditions, made=made)
     day = planning.Day(file.room, work.jobs)
     found = planning.solve(day, seconds=options.seconds, workers=options.workers)
     found = planning.tidy(day, found)

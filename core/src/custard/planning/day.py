@@ -25,7 +25,7 @@ CALM = 0.52
 """A plan counts on seven days in ten: so many spreads above the median (a normal's quantile of 0.7)."""
 AT_ONCE_MIN = 15
 """What may wait no longer than this follows at once."""
-MOST_JOBS, MOST_STEPS, MOST_HANDS, MOST_PLACES = 60, 12, 8, 12
+MOST_JOBS, MOST_STEPS, MOST_HANDS, MOST_PLACES = 60, 36, 8, 12
 
 
 @dataclass(frozen=True)

@@ -48,6 +48,10 @@ COLD_C = 20.0
 """Where a mix starts that nothing hot is poured into [degC]."""
 POURED_C = 50.0
 ICE_STEP_G = 100.0
+MOST_TURNS = 8
+"""In so many turns at most are cups baked on one day."""
+TURN_WAITS_MIN = 120
+"""How long the next turn may wait for the oven: its mix is in the cold, and unfilled [min]."""
 FRIDGE_C = 4.5
 
 
@@ -82,6 +86,7 @@ class Made:
     cups : what it is baked in; None for as many usual cups as it fills.
     own_cold : the churn cools by itself and needs no frozen bowl.
     churn_g : a charge of the churn [g].
+    ovens : how many ovens there are to bake in at once.
     learned : by stage.
     """
 
@@ -89,6 +94,7 @@ class Made:
     cups: Cups | None = None
     own_cold: bool = False
     churn_g: float | None = None
+    ovens: int = 1
     learned: Mapping[str, Learned] = field(default_factory=dict)
 
 
@@ -305,25 +311,44 @@ class _Steps:
         return [Step("crust", "Sugar on, caramelise", minutes, FULL, most=None)]
 
     def baked(self) -> list[Step]:
+        """In as many turns as the ovens take; what waits for a later turn waits in the cold, unfilled."""
+        f, cups = self.f, self.made.cups or usual_cups(self.result.whole)
+        holds = round(f["oven_cups"]) * max(1, self.made.ovens)
+        turns = max(1, ceil(cups.count / holds))
+        if turns > MOST_TURNS:
+            raise Impossible(
+                "formula",
+                self.result.formula.name,
+                f"fills {cups.count} cups, {turns} times what the oven holds at once ({holds})",
+                f"At most {MOST_TURNS} turns are planned: make less of it, or bake it on two days.",
+            )
+        found: list[Step] = []
+        for turn in range(turns):
+            found += self._turn(cups, turn, turns, min(holds, cups.count - turn * holds))
+        rest = [replace(step, most=round(f["out_of_fridge_min"])) for step in self._rest()]
+        return [*found, *rest, *self.crusted()]
+
+    def _turn(self, cups: Cups, turn: int, turns: int, count: int) -> list[Step]:
+        """One turn in the oven: filled, baked, and out."""
         f, result = self.f, self.result
-        cups = self.made.cups or usual_cups(result.whole)
-        start_c = min(POURED_C, self._starts_c()) if self.pours() else f["cold_dairy_c"] + 3
+        warm = self.pours() and turn == 0
+        start_c = min(POURED_C, self._starts_c()) if warm else f["cold_dairy_c"] + 3
         done = cups.baked(result.whole, start_c, None, result.conditions)
         if done.out_s is None:
             raise Impossible("formula", result.formula.name, "never sets in its oven")
-        share = min(100, ceil(100 * cups.count / f["oven_cups"]))
-        fill = self.hand(f["whisk_min"] + f["fill_first_min"] + f["fill_cup_min"] * cups.count)
-        out = self.hand(f["out_first_min"] + f["out_cup_min"] * cups.count)
-        of = f"{cups.count} of {cups.cup_ml:.0f} ml"
+        share = ceil(100 * count / f["oven_cups"])
+        fill = self.hand((0.0 if turn else f["whisk_min"]) + f["fill_first_min"] + f["fill_cup_min"] * count)
+        out = self.hand(f["out_first_min"] + f["out_cup_min"] * count)
+        of = f"{count} of {cups.cup_ml:.0f} ml"
+        of += f", turn {turn + 1} of {turns}" if turns > 1 else ""
+        mix, number = ("Fill the cups" if turn else "Mix and fill the cups"), f"-{turn + 1}" if turn else ""
         bake_min = Minutes(done.out_s / 60, f["oven_spread"])
+        waits = TURN_WAITS_MIN if turn else 0 if warm else self.waits()
         return [
-            Step("fill", f"Mix and fill the cups, {of}", fill, FULL, most=0 if self.pours() else self.waits(),
-                 stage="temper"),
-            Step("bake", f"In the oven, {of}", bake_min, 0.0, {OVEN: float(share)}, cups.oven_c,
+            Step(f"fill{number}", f"{mix}, {of}", fill, FULL, most=waits, stage="temper"),
+            Step(f"bake{number}", f"In the oven, {of}", bake_min, 0.0, {OVEN: float(share)}, cups.oven_c,
                  most=round(f["cups_wait_min"]), stage="cook"),
-            Step("out", "Cups out, onto a cloth", out, BUSY, stage="test"),
-            *(replace(step, most=round(f["out_of_fridge_min"])) for step in self._rest()),
-            *self.crusted(),
+            Step(f"out{number}", "Cups out, onto a cloth", out, BUSY, stage="test"),
         ]  # fmt: skip
 
 

@@ -52,7 +52,7 @@ def why(day: Day, workers: int = 2) -> Why | None:
         return None
     for job in day.jobs:
         if not job.settled and possible(replace(day, jobs=(job,)), LOOK_S, workers) is False:
-            return _alone(day, job)
+            return _alone(day, job, workers)
     fewest = _fewest(day, workers)
     smaller = replace(day, jobs=fewest)
     needs = tuple(
@@ -119,8 +119,8 @@ def _two_heats(day: Day) -> Why:
     return Why(say, _keys(day), (OVEN,), start, end)
 
 
-def _alone(day: Day, job: Job) -> Why:
-    """One that takes too long by itself."""
+def _alone(day: Day, job: Job, workers: int) -> Why:
+    """One that cannot be in time by itself: it takes too long, or there is too little of something."""
     pinned = [job.steps[place] for place in job.pinned]
     due = job.due or 0
     blocks = blocks_of(day, job)
@@ -134,7 +134,14 @@ def _alone(day: Day, job: Job) -> Why:
             f"{said(due)}. Begin by {said(last)}, or want it later."
         )
         return Why(say, (job.key,), (), first, due)
+    alone = replace(day, jobs=(job,))
+    lacks = [need for need, room in eased(alone) if possible(replace(alone, room=room), LOOK_S, workers)]
+    for need in lacks:
+        if need in (ICE, BOWL):
+            return Why(_used_up(alone, need), (job.key,), (need,), first, due)
     cause = "what its steps need is not free in between"
+    if lacks:
+        cause = f"there is too little of {_what(day, lacks[0])} for it"
     if pinned:
         cause = f"“{pinned[0].say}” was put where the rest cannot follow"
     gone = [hands.name for hands in day.room.hands]
@@ -224,14 +231,18 @@ def _used_up(day: Day, need: str) -> str:
     """What is short of something that is used up rather than given back."""
     amount = sum(step.needs.get(need, 0.0) for job in day.jobs for step in job.steps)
     names, room = listed([job.name for job in day.jobs]), day.room
+    needs = "needs" if len(day.jobs) == 1 else "need"
     if need == BOWL:
         return (
-            f"{names} need {amount:.0f} frozen churn bowls and there are {room.bowls}; one that was used "
+            f"{names} {needs} {amount:.0f} frozen churn bowls and there are {room.bowls}; one that was used "
             f"freezes {room.bowl_h:g} h before it churns again."
         )
     made = f", with {room.ice_g_h / 1000:.1f} kg made an hour" if room.ice_g_h else ""
     there = (room.ice_g or 0.0) / 1000
-    return f"{names} need {amount / 1000:.1f} kg of ice in time and there are {there:.1f} kg{made}."
+    return (
+        f"{names} {needs} {amount / 1000:.1f} kg of ice in time and there are {there:.1f} kg{made}: have "
+        f"{max(0.0, amount - (room.ice_g or 0.0)):.0f} g more at the beginning of the day."
+    )
 
 
 def _keys(day: Day) -> tuple[str, ...]:
