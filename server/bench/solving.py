@@ -74,11 +74,8 @@ def _solved(
                 prices_per_kg=prices,
             )
             word = _given("texture", wanted.texture)
-            return {
-                f"{word} at the plate": custard.bench.for_texture(
-                    formula, word, wanted.at_c, limits, conditions, time_left
-                )
-            }
+            ways = custard.bench.ways_to_texture(formula, word, wanted.at_c, limits, conditions, time_left)
+            return {f"{word} at the plate, {by}": one for by, one in ways.items()}
         case "dairy":
             name = _given("ingredient", wanted.ingredient)
             return {

@@ -95,9 +95,14 @@ def test_the_map_is_a_grid_with_its_words(cook):
 
 
 def test_solving_shows_changes_before_they_are_taken(cook):
-    _, [found] = post(cook, "solve", {**DRAFT, "goal": "texture", "texture": "spoonable", "at_c": 4})
-    assert any(change.startswith("egg yolk") for change in found["changes"])
-    assert "spoonable" in found["reached"]
+    _, ways = post(cook, "solve", {**DRAFT, "goal": "texture", "texture": "spoonable", "at_c": 4})
+    assert len({one["title"] for one in ways}) == len(ways) > 1
+    assert all(one["title"].startswith("spoonable at the plate, with ") for one in ways)
+    assert any(change.startswith("cornstarch") for change in ways[0]["changes"])
+    for one in ways:
+        _, bench = post(cook, "assess", one["draft"])
+        assert one["assessment"] == bench
+        assert "spoonable" in one["reached"]
     _, two = post(cook, "solve", {**DRAFT, "goal": "yolks", "yolks": 4})
     assert [one["title"] for one in two] == ["a smaller batch", "starch for the missing yolks"]
     _, [swap] = post(cook, "solve", {**DRAFT, "goal": "dairy", "ingredient": "single-cream-18"})
@@ -112,7 +117,7 @@ def test_the_impossible_is_said_with_the_nearest(cook):
     assert nearest["binds"] == "at most 0 g of starch"
     _, bench = post(cook, "assess", nearest["draft"])
     assert nearest["assessment"] == bench
-    _, [found] = post(cook, "solve", {**DRAFT, "goal": "texture", "texture": "heavy coat"})
+    _, [found, *_] = post(cook, "solve", {**DRAFT, "goal": "texture", "texture": "heavy coat"})
     assert (found["why"], found["binds"]) == ("", "")
     status, refused = post(cook, "solve", {**DRAFT, "goal": "texture"})
     assert (status, refused["fields"][0]["field"]) == (422, "texture")

@@ -107,7 +107,7 @@ def test_the_bench(device):
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Solve for me").click()
     page.get_by_role("button", name="Solve", exact=True).click()
-    page.get_by_role("button", name="Take it", exact=True).wait_for()
+    page.get_by_role("button", name="Take it", exact=True).first.wait_for()
     right_at_every_width(page)
     page.keyboard.press("Escape")
     page.set_viewport_size({"width": 1280, "height": 800})

@@ -12,10 +12,51 @@ from custard.process import kernel
 PRICES = {"whole-milk": 1.1, "egg-yolk": 9.0, "white-sugar": 1.2, "cornstarch": 2.0}
 
 
-def test_a_wanted_texture_is_reached_by_yolk(anglaise):
-    found = custard.bench.for_texture(anglaise, "spoonable", 4)
-    assert texture_pa(custard.assess(found.formula), 4) == pytest.approx(35, rel=0.06)
-    assert any(change.startswith("egg yolk") for change in found.changes)
+@pytest.mark.parametrize("wanted", ["thin coat", "heavy coat", "spoonable", "pipeable"])
+@pytest.mark.parametrize("at_c", [4.0, 60.0])
+@pytest.mark.parametrize("starch_g", [0, 45])
+def test_every_way_to_a_texture_is_true_and_keeps_to_the_bounds_of_the_trade(make, wanted, at_c, starch_g):
+    """“Spoonable” was once had of an anglaise with 36 yolks."""
+    starch = (("cornstarch", f"{starch_g} g"),) if starch_g else ()
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", "6"), ("white-sugar", "90 g")
+    before = make("pastry-cream" if starch_g else "anglaise", *lines, *starch)
+    try:
+        ways = custard.bench.ways_to_texture(before, wanted, at_c)
+    except custard.bench.OutOfReach as refused:
+        ways = {"the nearest": refused.nearest}
+    else:
+        for found in ways.values():
+            reached = texture_pa(custard.assess(found.formula), at_c)
+            assert reached == pytest.approx(custard.bench.TARGETS[wanted], rel=0.06)
+    for found in ways.values():
+        mixture = custard.mix(found.formula)
+        assert found.formula.yolks() <= 12.01
+        assert mixture.fractions["starch"] <= 0.10
+        for line in found.formula.lines:
+            if line.ingredient.id == "egg-yolk" and not line.quantity.unit:
+                assert line.quantity.number == int(line.quantity.number)
+
+
+def test_what_is_to_be_thinner_loses_starch_and_what_is_to_be_thicker_has_several_ways(make, anglaise):
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", "5"), ("white-sugar", "100 g"), ("cornstarch", "45 g")
+    first = custard.bench.for_texture(make("pastry-cream", *lines), "spoonable", 4)
+    assert [change.split(":")[0] for change in first.changes] == ["cornstarch"]
+    ways = custard.bench.ways_to_texture(anglaise, "spoonable", 4)
+    assert len(ways) >= 2
+    assert any(found.formula.yolks() < 5 for found in ways.values())
+    assert all(
+        any("starch" in change or "cream" in change for change in found.changes) for found in ways.values()
+    )
+
+
+def test_a_swap_that_cannot_be_exact_says_how_much_sweeter_it_is(make):
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", 5), ("white-sugar", "30 g"), ("dark-chocolate-70", "150 g")
+    found = custard.bench.swap_chocolate(make("cremeux", *lines), "milk-chocolate")
+    assert all(line.ingredient.id != "white-sugar" for line in found.formula.lines)
+    assert "sweeter: " in found.reached
+    condensed = custard.bench.swap_dairy(make("cremeux", *lines[:3]), "condensed-milk", 60.0)
+    assert "sweeter: " in condensed.reached
+    assert all(line.ingredient.id != "white-sugar" for line in condensed.formula.lines)
 
 
 def test_with_few_yolks_starch_makes_up_for_them(anglaise):

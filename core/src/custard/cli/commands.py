@@ -6,7 +6,7 @@ from importlib import import_module
 from typing import Any
 
 from custard import practice
-from custard.advice.bench import scale, solve
+from custard.advice.bench import scale, solve, thickness
 from custard.advice.bench.limits import Limits
 from custard.advice.mix.assess import assess
 from custard.advice.mix.bands import texture_band, window_band
@@ -67,8 +67,12 @@ def solve_command(options: Any) -> dict[str, Any]:
             max_cost=options.max_cost,
             prices_per_kg=given.prices(options.prices),
         )
-        found = solve.for_texture(formula, options.texture, options.at_c, limits, conditions)
-        return answers.of_solution(found)
+        ways = thickness.ways_to_texture(formula, options.texture, options.at_c, limits, conditions)
+        first, *others = ways.items()
+        return answers.of_solution(first[1]) | {
+            "by": first[0],
+            "others": [{"by": by, **answers.of_solution(one)} for by, one in others],
+        }
     if options.dairy is not None:
         return answers.of_solution(solve.swap_dairy(formula, options.dairy, options.at_c, conditions))
     if options.chocolate is not None:

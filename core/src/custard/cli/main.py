@@ -9,7 +9,7 @@ from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
 from custard.advice.bench import scale
-from custard.advice.bench.solve import TARGETS
+from custard.advice.bench.thickness import TARGETS
 from custard.advice.trouble.faults import faults
 from custard.cli import commands, cooking, show
 from custard.errors import CustardError

@@ -121,7 +121,7 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
             />
             <div className="grid gap-3 sm:grid-cols-2">
               {box("at_c", `served at, ${system === "metric" ? "°C" : "°F"}`)}
-              {box("max_yolks", "at most, yolks", "empty: as many as it takes")}
+              {box("max_yolks", "at most, yolks", "empty: at most twice what is there")}
               {box("max_fat_percent", "at most, % fat")}
               {box("max_cost", `at most, ${here.currency}`)}
             </div>

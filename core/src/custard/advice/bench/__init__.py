@@ -11,14 +11,13 @@ from custard.advice.bench.scale import for_dish, for_finished_g, for_pan, for_po
 from custard.advice.bench.schools import Question, School, answers, questions, sugar_in_bowl, usual
 from custard.advice.bench.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
 from custard.advice.bench.solve import (
-    TARGETS,
     OutOfReach,
     Solution,
-    for_texture,
     swap_chocolate,
     swap_dairy,
     with_missing_yolks,
 )
+from custard.advice.bench.thickness import TARGETS, for_texture, ways_to_texture
 from custard.advice.bench.weighing import Weighing, weighings
 
 __all__ = [
@@ -66,6 +65,7 @@ __all__ = [
     "top_up",
     "turned",
     "usual",
+    "ways_to_texture",
     "weighings",
     "with_missing_yolks",
     "with_starch_kind",

@@ -6,12 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from custard.advice.bench.compare import changed_lines
-from custard.advice.bench.limits import Limits
 from custard.advice.bench.search import Search, always
 from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.texture import yield_stress
 from custard.conditions import USUAL, Conditions
-from custard.errors import Impossible, OutOfRange, within
+from custard.errors import Impossible, OutOfRange
 from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.physics.texture import word
@@ -22,20 +21,13 @@ from custard.quantities import Quantity
 WELL_SET = 0.8
 """Thickened degree a sauce is taken to when it is asked to be as thick as it can be."""
 HOT_C = 40.0
-LEAST_TIMES, MOST_TIMES = 0.15, 6.0
-"""How far the yolk is changed."""
-ROUNDS = 40
+SUGAR = "white-sugar"
+ALL_SUGAR_PERCENT = 95.0
+"""A line of so much sucrose is sugar, whatever it is called."""
+LEAST_LINE_G = 0.5
+"""Less than this is no line."""
 A_LITTLE_MORE = 0.02
 """So much of the way further a limit is surely passed that bound."""
-MOST_STARCH_SHARE = 0.09
-TARGETS: dict[str, float] = {
-    "thin coat": 0.9,
-    "nappe": 3.0,
-    "heavy coat": 11.0,
-    "spoonable": 35.0,
-    "pipeable": 120.0,
-}
-"""Yield stress [Pa] aimed at for each word."""
 
 
 @dataclass(frozen=True)
@@ -88,85 +80,6 @@ def texture_pa(result: Assessment, at_c: float) -> float:
     return yield_stress(mixture, state, min(at_c, state.at_c), result.conditions.parameters)
 
 
-def for_texture(
-    formula: Formula,
-    wanted: str,
-    at_c: float,
-    limits: Limits | None = None,
-    conditions: Conditions = USUAL,
-    go_on: Callable[[], bool] = always,
-) -> Solution:
-    """Change yolk, then starch, until the sauce is as wanted at a serving temperature [degC].
-
-    Yolk goes as far as the limits let it; starch does the rest, unless that is limited too. Once `go_on` says
-    no, the best so far is taken.
-
-    Raises
-    ------
-    Impossible
-        when no amount within the limits does it; says the nearest that can be had.
-    """
-    if wanted not in TARGETS:
-        raise OutOfRange("texture", wanted, f"must be one of {', '.join(TARGETS)}")
-    within("at_c", at_c, -2, 95)
-    formula = formula.under(conditions)
-    _must_have_yolk(formula, "texture")
-    goal, kept = TARGETS[wanted], limits or Limits()
-
-    def yolked(factor: float) -> Formula:
-        return formula.with_yolks_times(factor)
-
-    def starched(grams: float) -> Formula:
-        return with_starch(yolked(most), grams)
-
-    def stress(changed: Formula) -> float:
-        return texture_pa(assess(changed, conditions), at_c)
-
-    search, binds = Search(go_on), ""
-    most = _furthest(yolked, LEAST_TIMES, MOST_TIMES, kept)
-    found = yolked(search.where(lambda factor: stress(yolked(factor)), goal, LEAST_TIMES, most))
-    if not _close(stress(found), goal) and stress(found) < goal and not search.cut_short:
-        binds = _bound(yolked, most, MOST_TIMES, kept)
-        all_g = MOST_STARCH_SHARE * formula.mass_g()
-        most_g = _furthest(starched, 0.0, all_g, kept)
-        found = starched(search.where(lambda grams: stress(starched(grams)), goal, 0.0, most_g))
-        if not _close(stress(found), goal):
-            binds = _bound(starched, most_g, all_g, kept) or binds
-    solution = replace(_solution(formula, found, at_c, conditions, search), binds=binds)
-    if not _close(stress(found), goal) and not search.cut_short:
-        thinner = stress(found) > goal
-        limit = "is thinner than this mix can be made" if thinner else "needs more than the limits allow"
-        raise OutOfReach.by("texture", wanted, limit, solution)
-    return solution
-
-
-def _bound(changed: Callable[[float], Formula], most: float, wished: float, limits: Limits) -> str:
-    """Which limit does not let something go further than `most`; "" when it went as far as is ever looked."""
-    if most >= wished:
-        return ""
-    broken = limits.broken_by(changed(most + A_LITTLE_MORE * (wished - most)))
-    return "" if broken is None else broken.bound
-
-
-def _furthest(changed: Callable[[float], Formula], low: float, high: float, limits: Limits) -> float:
-    """The most of something that keeps the limits, which it must at the least of it.
-
-    Raises
-    ------
-    Impossible
-        when even the least passes one of them.
-    """
-    if limits.broken_by(changed(high)) is None:
-        return high
-    broken = limits.broken_by(changed(low))
-    if broken is not None:
-        raise broken
-    for _ in range(ROUNDS):
-        middle = (low + high) / 2
-        low, high = (middle, high) if limits.broken_by(changed(middle)) is None else (low, middle)
-    return low
-
-
 def swap_dairy(
     formula: Formula,
     to: str,
@@ -182,7 +95,7 @@ def swap_dairy(
         when no amount of yolk makes up for it.
     """
     formula = formula.under(conditions)
-    _must_have_yolk(formula, "dairy")
+    must_have_yolk(formula, "dairy")
     other = ingredient(to)
     if not other.is_milk:
         raise OutOfRange("dairy", to, "is not a milk or cream")
@@ -197,23 +110,30 @@ def swap_dairy(
         else line
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
-    swapped = replace(formula, lines=lines)
+    # What the new one brings in sugar, as condensed milk does, comes out of the sugar lines.
+    swapped, over_g = with_more_sugar(
+        replace(formula, lines=lines),
+        _milk_sucrose_g(formula) - _milk_sucrose_g(replace(formula, lines=lines)),
+    )
     search = Search(go_on)
     times = search.where(lambda factor: stress(swapped.with_yolks_times(factor)), goal, 0.3, 3.0)
     found = swapped.with_yolks_times(times)
-    solution = _solution(formula, found, at_c, conditions, search)
-    if not _close(stress(found), goal) and not search.cut_short:
-        raise OutOfReach.by("dairy", to, "does not give the same thickness", solution)
-    return solution
+    told = sweeter(solution(formula, found, at_c, conditions, search), over_g)
+    if not close(stress(found), goal) and not search.cut_short:
+        raise OutOfReach.by("dairy", to, "does not give the same thickness", told)
+    return told
 
 
 def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) -> Solution:
-    """Chocolate replaced by another with as much cocoa, and the sugar line adjusted for the rest.
+    """Chocolate replaced by another with as much cocoa, and the sugar lines adjusted for the rest.
+
+    Where they cannot give up as much as the new one brings, they go down to nothing, and it says by how much
+    it is sweeter.
 
     Raises
     ------
     Impossible
-        when there is no chocolate, or the sugar line cannot give what the new one brings.
+        when there is no chocolate.
     """
     formula = formula.under(conditions)
     new = ingredient(to)
@@ -235,7 +155,47 @@ def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) ->
     if all(line.ingredient.group != "chocolate" for line in formula.lines):
         raise Impossible("chocolate", to, "has nothing to replace", "The formula has no chocolate.")
     changed = replace(formula, lines=tuple(lines))
-    return _solution(formula, _with_more(changed, "white-sugar", sugar), 4.0, conditions)
+    evened, over_g = with_more_sugar(changed, sugar)
+    return sweeter(solution(formula, evened, 4.0, conditions), over_g)
+
+
+def _milk_sucrose_g(formula: Formula) -> float:
+    """Sugar that its milk and cream bring [g]; lactose is not counted."""
+    pairs = zip(formula.lines, formula.weights_g(), strict=True)
+    return sum(
+        g * line.ingredient.composition["sucrose"] / 100 for line, g in pairs if line.ingredient.is_milk
+    )
+
+
+def with_more_sugar(formula: Formula, grams: float) -> tuple[Formula, float]:
+    """The formula with so much more sugar, or less, on its lines of sugar [g].
+
+    Returns
+    -------
+    the formula; and the sugar that is too much all the same, as no more could be taken out [g]
+    """
+    if grams >= 0:
+        return _with_more(formula, SUGAR, grams), 0.0
+    lines, left = [], -grams
+    for line, there in zip(formula.lines, formula.weights_g(), strict=True):
+        if left <= 0 or line.ingredient.composition["sucrose"] < ALL_SUGAR_PERCENT:
+            lines.append(line)
+            continue
+        out = min(there, left)
+        left -= out
+        if there - out > LEAST_LINE_G:
+            quantity = Quantity(there - out, "g")
+            lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+    return replace(formula, lines=tuple(lines)), max(0.0, left)
+
+
+def sweeter(found: Solution, over_g: float) -> Solution:
+    """A solution that says by how much it is sweeter than before."""
+    if over_g < LEAST_LINE_G:
+        return found
+    all_g = found.formula.mass_g()
+    share = f"{over_g:.0f} g more sugar in it than before, {100 * over_g / all_g:.1f} % of the whole"
+    return replace(found, reached=f"{found.reached}; sweeter: {share}")
 
 
 def with_missing_yolks(
@@ -247,7 +207,7 @@ def with_missing_yolks(
 ) -> tuple[Solution, Solution]:
     """Two ways on with fewer yolks: a smaller batch, or starch for what is missing; `go_on` as above."""
     formula = formula.under(conditions)
-    _must_have_yolk(formula, "yolks_in_hand")
+    must_have_yolk(formula, "yolks_in_hand")
     if not 0 < have <= formula.yolks():
         raise OutOfRange("yolks_in_hand", have, f"must be more than 0 and at most {formula.yolks():g}")
 
@@ -258,8 +218,8 @@ def with_missing_yolks(
     most_g = 0.05 * formula.mass_g()
     search = Search(go_on)
     grams = search.where(lambda g: stress(with_starch(fewer, g)), stress(formula), 0.01, most_g)
-    smaller = _solution(formula, formula.for_yolks(have), at_c, conditions)
-    return smaller, _solution(formula, with_starch(fewer, grams), at_c, conditions, search)
+    smaller = solution(formula, formula.for_yolks(have), at_c, conditions)
+    return smaller, solution(formula, with_starch(fewer, grams), at_c, conditions, search)
 
 
 def with_starch(formula: Formula, grams: float) -> Formula:
@@ -285,7 +245,8 @@ def _with_more(formula: Formula, name: str, grams: float) -> Formula:
     return replace(formula, lines=(*formula.lines, Line(ingredient(name), quantity.text(), quantity)))
 
 
-def _close(reached: float, goal: float) -> bool:
+def close(reached: float, goal: float) -> bool:
+    """Whether a yield stress is what was wanted, to a twentieth."""
     return abs(reached - goal) <= 0.05 * goal
 
 
@@ -306,15 +267,23 @@ def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
     )
 
 
-def _solution(
+def solution(
     before: Formula, after: Formula, at_c: float, conditions: Conditions, search: Search | None = None
 ) -> Solution:
+    """A changed formula, told: what was changed, and what it now does at a temperature [degC]."""
     reached = _in_words(after, at_c, conditions)
     if search is not None and search.cut_short:
         reached = f"the best so far, as there was no time to look further: {reached}"
     return Solution(after, changed_lines(before, after), reached)
 
 
-def _must_have_yolk(formula: Formula, field: str) -> None:
+def must_have_yolk(formula: Formula, field: str) -> None:
+    """Refuse a formula without yolk.
+
+    Raises
+    ------
+    Impossible
+        naming the field that asks for it.
+    """
     if formula.yolks() <= 0:
         raise Impossible(field, formula.name, "has no yolk to adjust", "Add a yolk line first.")

@@ -1,0 +1,266 @@
+"""A mix as thick as it is wanted, by the ways of the trade: yolk, starch, cream, each within bounds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
+from math import floor
+
+from custard.advice.bench.limits import Limits, starch_line_g
+from custard.advice.bench.search import Search, always
+from custard.advice.bench.solve import (
+    A_LITTLE_MORE,
+    OutOfReach,
+    Solution,
+    close,
+    must_have_yolk,
+    solution,
+    texture_pa,
+)
+from custard.advice.mix.assess import assess
+from custard.conditions import USUAL, Conditions
+from custard.errors import CustardError, OutOfRange, within
+from custard.formula import Formula, Line
+from custard.larder.ingredients import ingredient
+from custard.quantities import Quantity
+
+TARGETS: dict[str, float] = {
+    "thin coat": 0.9,
+    "nappe": 3.0,
+    "heavy coat": 11.0,
+    "spoonable": 35.0,
+    "pipeable": 120.0,
+}
+"""Yield stress [Pa] aimed at for each word."""
+LEAST_YOLK_TIMES, MOST_YOLK_TIMES = 0.15, 2.0
+"""How far the yolk is changed, unless somebody asks for so many; twice what is there is another recipe."""
+FEWER_TIMES = 2 / 3
+"""Yolk that is left where starch stands in for the rest."""
+MOST_YOLK_G_L = 400.0
+"""Yolk to a litre of dairy [g]; richer than the richest creams, as remembered."""
+MOST_STARCH_SHARE = 0.10
+"""Starch of the whole [1]; more sets like a block, as remembered."""
+ROUNDS = 40
+NEARLY_WHOLE = 0.15
+"""So near a whole yolk, a whole one is taken."""
+CREAM = "whipping-cream-36"
+YOLK, STARCH = "egg-yolk", "cornstarch"
+
+Way = Callable[[float], Formula]
+
+
+def for_texture(
+    formula: Formula,
+    wanted: str,
+    at_c: float,
+    limits: Limits | None = None,
+    conditions: Conditions = USUAL,
+    go_on: Callable[[], bool] = always,
+) -> Solution:
+    """The way to a texture that changes the formula least; see `ways_to_texture`."""
+    return next(iter(ways_to_texture(formula, wanted, at_c, limits, conditions, go_on).values()))
+
+
+def ways_to_texture(
+    formula: Formula,
+    wanted: str,
+    at_c: float,
+    limits: Limits | None = None,
+    conditions: Conditions = USUAL,
+    go_on: Callable[[], bool] = always,
+) -> Mapping[str, Solution]:
+    """Every way in which the sauce is as wanted at a serving temperature [degC], by what is changed: the one
+    that changes the fewest grams first.
+
+    Each is computed again as it is written. Once `go_on` says no, the best so far is taken.
+
+    Parameters
+    ----------
+    wanted : a word of `TARGETS`
+    at_c : where it is served [degC]
+    limits : what may not be passed; without one of its own, yolk keeps the bounds of the trade
+
+    Raises
+    ------
+    Impossible
+        when no way within the limits does it; says the nearest that can be had.
+    """
+    if wanted not in TARGETS:
+        raise OutOfRange("texture", wanted, f"must be one of {', '.join(TARGETS)}")
+    within("at_c", at_c, -2, 95)
+    formula = formula.under(conditions)
+    must_have_yolk(formula, "texture")
+    look = _Look(formula, TARGETS[wanted], at_c, limits or Limits(), conditions, Search(go_on))
+    found: dict[str, Solution] = {}
+    missed: list[tuple[float, str, Solution]] = []
+    refused: CustardError | None = None
+    for title, way, low, high in look.ways():
+        if look.search.cut_short and (found or missed):
+            break
+        try:
+            changed, binds = look.along(way, low, high)
+        except CustardError as error:
+            refused = refused or error
+            continue
+        told = replace(solution(formula, changed, at_c, conditions, look.search), binds=binds)
+        stress = look.stress(changed)
+        if look.search.cut_short or close(stress, look.goal):
+            found[title] = told
+        else:
+            missed.append((stress, title, told))
+    if found:
+        return dict(sorted(found.items(), key=lambda one: _grams_between(formula, one[1].formula)))
+    if not missed:
+        assert refused is not None  # noqa: S101 every way was found, missed or refused
+        raise refused
+    stress, _, nearest = min(missed, key=lambda one: abs(one[0] - look.goal))
+    limit = (
+        "is thinner than this mix can be made" if stress > look.goal else "needs more than the limits allow"
+    )
+    binds = nearest.binds or next((told.binds for *_, told in missed if told.binds), "")
+    raise OutOfReach.by("texture", wanted, limit, replace(nearest, binds=binds))
+
+
+class _Look:
+    """One question: what can be changed, how far, and what comes of it."""
+
+    def __init__(
+        self,
+        formula: Formula,
+        goal: float,
+        at_c: float,
+        limits: Limits,
+        conditions: Conditions,
+        search: Search,
+    ) -> None:
+        self.formula, self.goal, self.at_c = formula, goal, at_c
+        self.limits, self.conditions, self.search = limits, conditions, search
+        self.thicker = self.stress(formula) < goal
+
+    def stress(self, changed: Formula) -> float:
+        return texture_pa(assess(changed, self.conditions), self.at_c)
+
+    def ways(self) -> Iterator[tuple[str, Way, float, float]]:
+        """What may be changed, from the least of it to the most; what thins takes starch out first."""
+        yolks = self.formula.yolks()
+        most_times = self._most_yolk_times(yolks)
+        starch_g = starch_line_g(self.formula)
+        all_starch_g = MOST_STARCH_SHARE * self.formula.mass_g()
+        if starch_g > 0 or self.thicker:
+            yield "with starch", self._starch_to, 0.0, max(all_starch_g, starch_g)
+        yield "with yolk", self._yolk_times, LEAST_YOLK_TIMES, most_times
+        if self.thicker and self._milks():
+            yield "with cream", self._cream_share, 0.0, 1.0
+        if self.limits.broken_by(self.formula) is not None:
+            # As much yolk as the limits let it have, and starch for the rest.
+            most = self._furthest(self._yolk_times, LEAST_YOLK_TIMES, most_times)
+            yield "with yolk and starch", lambda g: self._starch_to(g, most), 0.0, all_starch_g
+        elif self.thicker:
+            fewer = min(most_times, FEWER_TIMES)
+            yield "with fewer yolks and starch", lambda g: self._starch_to(g, fewer), 0.0, all_starch_g
+
+    def _most_yolk_times(self, yolks: float) -> float:
+        if self.limits.max_yolks is not None:
+            return max(LEAST_YOLK_TIMES, min(6.0, self.limits.max_yolks / yolks))
+        dairy_l = self.formula.dairy_g() / 1030
+        yolk_g = yolks * self.formula.egg_size.yolk_g
+        by_dairy = MOST_YOLK_G_L * dairy_l / yolk_g if dairy_l > 0 else MOST_YOLK_TIMES
+        return max(1.0, min(MOST_YOLK_TIMES, by_dairy))
+
+    def along(self, way: Way, low: float, high: float) -> tuple[Formula, str]:
+        """What comes nearest one way, and which limit stopped it; "" where none did."""
+        furthest = self._furthest(way, low, high)
+        at = self.search.where(lambda amount: self.stress(way(amount)), self.goal, low, furthest)
+        found, binds = way(at), ""
+        if not close(self.stress(found), self.goal) and furthest < high:
+            broken = self.limits.broken_by(way(furthest + A_LITTLE_MORE * (high - furthest)))
+            binds = "" if broken is None else broken.bound
+        whole = with_whole_yolks(found)
+        return (whole if self.limits.broken_by(whole) is None else found), binds
+
+    def _furthest(self, way: Way, low: float, high: float) -> float:
+        """The most of something that keeps the limits, which it must at the least of it."""
+        if self.limits.broken_by(way(high)) is None:
+            return high
+        broken = self.limits.broken_by(way(low))
+        if broken is not None:
+            raise broken
+        for _ in range(ROUNDS):
+            middle = (low + high) / 2
+            low, high = (middle, high) if self.limits.broken_by(way(middle)) is None else (low, middle)
+        return low
+
+    def _yolk_times(self, times: float) -> Formula:
+        return self.formula.with_yolks_times(times)
+
+    def _starch_to(self, grams: float, yolk_times: float = 1.0) -> Formula:
+        """So much starch in all [g]: of the kinds that are in it, else cornstarch."""
+        formula = self.formula.with_yolks_times(yolk_times)
+        there = starch_line_g(formula)
+        if there <= 0:
+            if grams <= 0:
+                return formula
+            quantity = Quantity(grams, "g")
+            return replace(
+                formula, lines=(*formula.lines, Line(ingredient(STARCH), quantity.text(), quantity))
+            )
+        lines = []
+        for line in formula.lines:
+            if line.ingredient.group != "starch":
+                lines.append(line)
+            elif grams > 0:
+                quantity = line.quantity.times(grams / there)
+                lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+        return replace(formula, lines=tuple(lines))
+
+    def _milks(self) -> bool:
+        return any(_is_plain_milk(line) for line in self.formula.lines)
+
+    def _cream_share(self, share: float) -> Formula:
+        """So much of its milk replaced by cream, gram for gram [1]."""
+        lines: list[Line] = []
+        cream_g = 0.0
+        for line, grams in zip(self.formula.lines, self.formula.weights_g(), strict=True):
+            if not _is_plain_milk(line):
+                lines.append(line)
+                continue
+            cream_g += share * grams
+            if share < 1:
+                quantity = line.quantity.times(1 - share)
+                lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+        if cream_g > 0:
+            quantity = Quantity(cream_g, "g")
+            lines.insert(0, Line(ingredient(CREAM), quantity.text(), quantity))
+        return replace(self.formula, lines=tuple(lines))
+
+
+def _is_plain_milk(line: Line) -> bool:
+    """Fresh milk that is heated: what cream can stand in for."""
+    return line.ingredient.is_milk and line.join.heated and line.ingredient.composition["fat"] < 10
+
+
+def with_whole_yolks(formula: Formula) -> Formula:
+    """Yolks that are counted come whole; what is more than so many whole ones is weighed in grams."""
+    lines: list[Line] = []
+    for line in formula.lines:
+        number = line.quantity.number
+        if line.ingredient.id != YOLK or line.quantity.unit or number == floor(number):
+            lines.append(line)
+            continue
+        over = number - floor(number)
+        count = floor(number) + (over >= 1 - NEARLY_WHOLE)
+        if count:
+            lines.append(replace(line, quantity=Quantity(count, ""), amount=Quantity(count, "").text()))
+        if not count or NEARLY_WHOLE < over < 1 - NEARLY_WHOLE:
+            quantity = Quantity(round(over * formula.egg_size.yolk_g, 1), "g")
+            lines.append(replace(line, quantity=quantity, amount=quantity.text()))
+    return replace(formula, lines=tuple(lines))
+
+
+def _grams_between(before: Formula, after: Formula) -> float:
+    """How many grams of how many things differ [g]."""
+    there: dict[str, float] = {}
+    for formula, sign in ((before, -1.0), (after, 1.0)):
+        for line, grams in zip(formula.lines, formula.weights_g(), strict=True):
+            there[line.ingredient.name] = there.get(line.ingredient.name, 0.0) + sign * grams
+    return sum(map(abs, there.values()))
