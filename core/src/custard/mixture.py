@@ -126,6 +126,7 @@ class Mixture:
             z_k=mean("z_k"),
             swelling_ml_g=mean("swelling_ml_g"),
             setback=mean("setback"),
+            weeps=mean("weeps"),
         )
 
 
@@ -138,6 +139,7 @@ class BlendedStarch:
     z_k: Real
     swelling_ml_g: Real
     setback: Real
+    weeps: Real
 
 
 def blend(parts: Iterable[tuple[Ingredient, Real]]) -> Mixture:

@@ -157,11 +157,92 @@ def test_two_ways_on_with_missing_yolks(anglaise):
 
 
 @pytest.mark.parametrize("fault", custard.trouble.faults())
-def test_every_fault_has_a_remedy_or_an_honest_no(anglaise, fault):
-    remedy = custard.trouble.rescue(anglaise, fault).now
-    assert remedy.steps
-    assert remedy.saved in ("yes", "perhaps", "no")
-    assert all(one.grams > 0 for one in remedy.add)
+def test_every_fault_that_a_mix_can_have_has_a_remedy_or_an_honest_no(make, fault):
+    """What it cannot have is refused: no raw starch without starch, no bits of egg without egg."""
+    can = [formula for formula in every_family(make) if met_in(formula, fault)]
+    assert can
+    for formula in can:
+        remedy = custard.trouble.rescue(formula, fault).now
+        assert remedy.steps
+        assert remedy.saved in ("yes", "perhaps", "no")
+        assert all(one.grams > 0 for one in remedy.add)
+    for formula in every_family(make):
+        if formula not in can:
+            with pytest.raises(custard.Impossible, match="cannot be in"):
+                custard.trouble.rescue(formula, fault)
+
+
+def met_in(formula, fault):
+    return custard.trouble.met(custard.assess(formula), custard.trouble.faults()[fault])
+
+
+def every_family(make):
+    """A formula for each kind of fault, and one without egg."""
+    milk, yolk, sugar = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")
+    return [
+        make("anglaise", milk, yolk, sugar),
+        make("anglaise", milk, sugar),
+        make("pastry-cream", milk, yolk, sugar, ("cornstarch", "40 g")),
+        custard.read_formula(
+            {
+                "format": "old-spoon/formula",
+                "version": 2,
+                "name": "folded",
+                "family": "sabayon",
+                "lines": [
+                    {"ingredient": "egg-yolk", "amount": 6},
+                    {"ingredient": "white-sugar", "amount": "100 g"},
+                    {"ingredient": "white-wine-12", "amount": "120 g"},
+                    {"ingredient": "whipping-cream-36", "amount": "200 g", "when": "folded when cool"},
+                ],
+            }
+        ),
+        custard.read_formula(
+            {
+                "format": "old-spoon/formula",
+                "version": 2,
+                "name": "onto chocolate",
+                "family": "cremeux",
+                "lines": [
+                    {"ingredient": "whole-milk", "amount": "500 g"},
+                    {"ingredient": "egg-yolk", "amount": 6},
+                    {"ingredient": "dark-chocolate-70", "amount": "150 g", "when": "under it"},
+                ],
+            }
+        ),
+        make("ice-base", milk, yolk, sugar),
+        make("baked-custard", milk, ("whole-egg", 4), sugar),
+        make("burnt-cream", ("whipping-cream-36", "500 g"), yolk, sugar),
+    ]
+
+
+def test_a_base_without_egg_stops_where_dairy_does_and_is_thickened_without_yolk(make):
+    base = make("ice-base", ("whole-milk", "500 ml"), ("white-sugar", "90 g"))
+    assert custard.assess(base).stop.at_c == pytest.approx(82, abs=3)
+    remedy = custard.trouble.rescue(base, "too-thin").now
+    assert [one.ingredient for one in remedy.add] == ["cornstarch"]
+
+
+@pytest.mark.parametrize(("eggs", "sets"), [(0, False), (0.2, False), (1.5, True)])
+def test_cups_set_only_with_enough_in_them_to_set(make, eggs, sets):
+    egg = (("whole-egg", f"{50 * eggs:g} g"),) if eggs else ()
+    cups = make("baked-custard", ("whole-milk", "250 ml"), ("white-sugar", "25 g"), *egg)
+    assert (custard.process.bake(custard.mix(cups)).out_s is not None) == sets
+
+
+@pytest.mark.parametrize("wet", ["water", "whole-milk"])
+def test_what_has_no_egg_does_not_whip(make, wet):
+    with pytest.raises(custard.Impossible, match="does not whip"):
+        custard.process.whisk(custard.mix(make("sabayon", (wet, "200 g"), ("white-sugar", "50 g"))), 20, 60)
+
+
+def test_past_its_stop_is_no_cause_where_it_is_boiled_on_purpose(make):
+    lines = ("whole-milk", "500 ml"), ("egg-yolk", 5), ("white-sugar", "100 g"), ("cornstarch", "45 g")
+    result = custard.assess(make("pastry-cream", *lines))
+    for fault in ("too-thick", "bits", "split", "cooked-egg-taste"):
+        causes = [one.cause for one in custard.trouble.answer(result, fault).causes]
+        assert causes
+        assert "late" not in causes
 
 
 def test_a_split_sauce_with_starch_comes_back_and_without_depends_on_how_far(make, anglaise):

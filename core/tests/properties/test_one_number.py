@@ -132,6 +132,10 @@ def test_no_school_goes_past_the_boil(result):
 def test_a_remedy_goes_back_to_the_stop_and_to_no_other_number(at_an_end, fault):
     """Its own, or that of the mix it becomes; where its curve is known it may have a number of its own."""
     result, conditions = at_an_end, at_an_end.conditions
+    if not custard.trouble.met(result, custard.trouble.faults()[fault]):
+        with pytest.raises(custard.Impossible, match="cannot be in"):
+            custard.trouble.rescue(result.formula, fault, conditions=conditions)
+        return
     found = custard.trouble.rescue(result.formula, fault, conditions=conditions)
     after = custard.assess(found.after.formula, conditions)
     fewer = (

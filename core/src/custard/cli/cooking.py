@@ -22,7 +22,7 @@ from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.physics import kinetics
 from custard.process import kernel
-from custard.process.bake import bake
+from custard.process.bake import HOLDS_PA, bake, set_pa
 from custard.process.chill import Chill, chill, chill_on
 from custard.process.chocolate import onto_chocolate
 from custard.process.cook import NEVER_CLEARANCE, Stove, cook
@@ -142,6 +142,8 @@ def bake_command(options: Any) -> dict[str, Any]:
     )
     oven: dict[str, Any] = {"oven_c": options.oven_c, "bath": not options.no_bath}
     done = bake(mixture, *asked, **oven)
+    if done.out_s is None and set_pa(mixture, given.conditions(options).parameters) < HOLDS_PA:
+        raise Impossible("formula", "too little egg", "sets in it", "Add egg, or starch.")
     if done.out_s is None:
         hours = done.t_s[-1] / 3600
         raise Impossible(

@@ -273,3 +273,4 @@ class Stir:
     fades_s: float
     lateral_w_k: float
     whisk_share: float
+    loose_share: float

@@ -20,6 +20,8 @@ class StarchKind:
     z_k : warming that speeds it tenfold [K].
     swelling_ml_g : room a fully swollen gram takes up in a whisked, boiled cream [ml/g].
     setback : yield stress cold (4 °C) over hot.
+    weeps : water it lets go once thawed, over that of maize [1]: long chains set back round the ice, and
+        roots have fewer of them.
     """
 
     kind: str
@@ -29,6 +31,7 @@ class StarchKind:
     z_k: float
     swelling_ml_g: float
     setback: float
+    weeps: float
     source: str
     confidence: str
 
@@ -46,6 +49,7 @@ def all_kinds() -> Mapping[str, StarchKind]:
                 z_k=float(row["z_k"]),
                 swelling_ml_g=float(row["swelling_ml_g"]),
                 setback=float(row["setback"]),
+                weeps=float(row["weeps"]),
                 source=row["source"],
                 confidence=row["confidence"],
             )

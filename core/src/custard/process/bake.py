@@ -67,6 +67,9 @@ def wobble(set_share: float) -> str:
     return next((word for limit, word in WOBBLE if set_share < limit), "springs back")
 
 
+HOLDS_PA = 8.0
+"""Yield stress from which a cup holds together [Pa]: about one small egg in a quarter of a litre of milk, the
+least that cooks use; as remembered."""
 DONE_WOBBLE = wobble(SET_AT)
 """What a nudged cup does when it comes out."""
 
@@ -128,7 +131,8 @@ def bake(
     centre, edge = inside[:, 0], inside[:, -1]
     set_centre, _ = _degrees(mixture, centre, p)
     _, curdled = _degrees(mixture, edge, p)
-    done = np.flatnonzero(set_centre >= SET_AT)
+    # Set is not enough: there must be enough in it that sets.
+    done = np.flatnonzero(set_centre >= SET_AT) if set_pa(mixture, p) >= HOLDS_PA else np.array([], dtype=int)
     at = int(done[0]) if done.size else None
     rise = 0.0 if at is None else _carry_over(inside[at], centre[at], p)
     return Bake(
@@ -141,6 +145,15 @@ def bake(
         carry_over_k=rise,
         salmonella_logs=_logs(mixture, centre if at is None else centre[: at + 1], p),
     )
+
+
+def set_pa(mixture: Mixture, p: Parameters) -> float:
+    """Yield stress of a mix that has wholly set where nobody stirred it, cold [Pa]."""
+    all_of_it, none = np.array(1.0), np.array(0.0)
+    cold_c = np.array(p.texture.cold_reference_c)
+    body = ramp.body(mixture, p)
+    found = ramp.hot_yield(mixture, body, all_of_it, none, all_of_it, cold_c, p, undisturbed=True)
+    return float(found)
 
 
 def _in_water(deep: float, bath: tuple[float, float], air: tuple[float, float]) -> tuple[float, float]:

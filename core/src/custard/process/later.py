@@ -124,7 +124,7 @@ class Thawed:
 
 
 def thawed(mixture: Mixture, days: float, p: Parameters) -> Thawed:
-    """What freezing does: starch sets back round the ice and lets water go, the more the longer.
+    """What freezing does: starch sets back round the ice and lets water go, by its kind, the more the longer.
 
     Raises
     ------
@@ -135,5 +135,5 @@ def thawed(mixture: Mixture, days: float, p: Parameters) -> Thawed:
     starchy = min(1.0, mixture.starch_in_aqueous_percent / p.later.weeps_from_percent)
     held = float(np.exp(-mixture.sugars_in_aqueous_percent / p.later.sugar_holds_percent))
     longer = 1 + days / (days + p.later.frozen_half_days)
-    weeps = (p.later.weeps_share * starchy + p.later.egg_weeps_share) * held * longer
+    weeps = (p.later.weeps_share * starchy * mixture.starch.weeps + p.later.egg_weeps_share) * held * longer
     return Thawed(float(weeps), float(1 - 2 * weeps))

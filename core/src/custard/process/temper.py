@@ -15,7 +15,7 @@ from custard.larder.joins import IN_THE_DAIRY, WITH_THE_YOLKS
 from custard.larder.parameters import Parameters
 from custard.larder.vessels import one_of
 from custard.mixture import Mixture, blend, combined
-from custard.physics import coagulation, thermal
+from custard.physics import boiling, coagulation, thermal
 from custard.process import ramp
 
 BOWL_GROUPS = ("egg", "starch", "sugar")
@@ -85,12 +85,19 @@ def landing_c(
     if parts is None:
         return None
     p = conditions.parameters
+    hot_c = min(hot_c, boils_at_c(parts.dairy, conditions.altitude_m))
     kept = _kept(p, p.temper.pour_s)
     mean = (1 - kept**STREAM_POURS) / (STREAM_POURS * (1 - kept))
     poured_c = max(bowl_c, p.heat.air_c + (hot_c - p.heat.air_c) * mean)
     met_c = mixed_c(parts.bowl, bowl_c, parts.dairy, poured_c)
     mix_j_kgk = thermal.heat_capacity(combined(parts.bowl, parts.dairy).proximate, met_c)
     return float((mix_j_kgk * met_c + p.temper.bowl_j_kgk * bowl_c) / (mix_j_kgk + p.temper.bowl_j_kgk))
+
+
+def boils_at_c(dairy: Mixture, altitude_m: float) -> float:
+    """Where the dairy that is poured boils [degC] at a height [m]: no hotter does it come to the bowl."""
+    sugars, ethanol = dairy.sugars_in_aqueous_percent, dairy.ethanol_in_aqueous_percent
+    return float(boiling.boiling_point(sugars, ethanol, altitude_m))
 
 
 def _kept(p: Parameters, seconds: float) -> float:
@@ -164,6 +171,8 @@ def temper(
     if parts is None:
         raise Impossible("school", school, "needs both egg and dairy", "There is nothing to temper here.")
     p = conditions.parameters
+    # Dairy is no hotter than it boils, which up a mountain is well under what is asked.
+    hot_c = min(hot_c, boils_at_c(parts.dairy, conditions.altitude_m))
     if school == "none":
         cold = mixed_c(parts.bowl, bowl_c, parts.dairy, bowl_c)
         return Temper(school, (), cold, 0.0, 0.0)

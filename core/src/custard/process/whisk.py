@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
-from custard.errors import OutOfRange
+from custard.errors import Impossible, OutOfRange
 from custard.figures import Fineness
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
@@ -18,6 +18,8 @@ from custard.process import kernel
 from custard.process.cook import Stove, cook, usual_stove
 
 Floats = NDArray[np.float64]
+WHIPS_FROM_PERCENT = 0.3
+"""Egg protein from which a mix whips at all [%]: a yolk in half a litre hardly does; an estimate."""
 
 
 @dataclass(frozen=True)
@@ -48,8 +50,18 @@ def whisk(
     ------
     OutOfRange
         when a temperature cannot be, or the heat never brings it there within an hour.
+    Impossible
+        when there is too little egg in it to whip.
     """
     p = conditions.parameters
+    egg_percent = float(mixture.egg_protein_percent)
+    if egg_percent < WHIPS_FROM_PERCENT:
+        raise Impossible(
+            "formula",
+            f"{egg_percent:.1f} % of egg protein",
+            "does not whip",
+            f"A foam wants {WHIPS_FROM_PERCENT:g} % at least: more yolk, or less of what is wet.",
+        )
     heat = stove or usual_stove(mixture, p, over_steam=True)
     done = cook(mixture, start_c, lift_c, heat, longest_s=3600, conditions=conditions.by(under_foam(p)))
     if done.lift_s is None:

@@ -14,7 +14,7 @@ from numba import njit  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
 from custard.larder.parameters import Parameters
-from custard.physics import foam, stirring
+from custard.physics import coagulation, foam, stirring
 from custard.process import kernel, pan
 from custard.process.kernel import BASE_C, BITS, CAUGHT, COLUMNS, CURDLED, GELATINISED, SAUCE_C, THICKENED
 
@@ -245,6 +245,29 @@ def advance(
             if lit > 0 and ahead >= GAPS_COUNT_FROM_C:
                 spots[i, LONGEST_S] = max(spots[i, LONGEST_S], spots[i, GAP_S])
     kernel.thicken(k, y)
+
+
+def poured(k: pan.Constants, y: Floats, spots: Floats, loose_share: float) -> None:
+    """Pour it out: a part of the film that lies on the base comes loose and goes with it, as bits.
+
+    The film is as thick as what is above curdling between base and sauce, so that a hotter base has more.
+
+    Parameters
+    ----------
+    y, spots : the sauce and the spots; the bits of the one are written, the film of the other is gone
+    loose_share : share of the film that comes off [1]
+    """
+    sauce_c = float(y[SAUCE_C])
+    still = pan.coefficient(k, sauce_c, y[kernel.YIELD_PA], pan.STILL)
+    swollen = k.starch_percent * y[GELATINISED]
+    curdling = float(coagulation.curdling_temperature(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale))
+    bits = 0.0
+    for spot in spots:
+        _, _, share = kernel.film(k, y, spot[HOT_C], k.renew_still, still, curdling)
+        thick = (spot[HOT_C] - curdling) / max(spot[HOT_C] - sauce_c, 1.0)
+        bits += loose_share * share * spot[LYING] * min(1.0, max(0.0, thick))
+        spot[LYING] *= 1 - loose_share
+    y[BITS] = 1 - (1 - y[BITS]) * np.exp(-bits / ZONES)
 
 
 @njit(cache=True, error_model="numpy", nogil=True)

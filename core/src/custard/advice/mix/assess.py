@@ -110,7 +110,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         hot=texture_at(pan, stop, stop.at_c, min(p.spoon.spoon_c, stop.at_c), p),
         cold=cold,
         whisked=whisked(whole, cold, p),
-        warnings=warnings(whole, pan, p),
+        warnings=warnings(whole, pan, p, boil, boiled=stop.boiled),
         keeping=keeping(formula, family, stop.at_c, whole.sugars_in_aqueous_percent),
         sauce_g=sauce_g,
         yield_g=sauce_g + sum(mass for _, _, mass in formula.joining(FOLDED, AFTERWARDS)),

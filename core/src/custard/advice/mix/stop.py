@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from custard.advice.mix.window import Window
+from custard.advice.mix.window import EGGLESS_PERCENT, Window
 from custard.larder.families import BOILS, Family
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
@@ -15,6 +15,9 @@ MUST_BOIL_PERCENT = 2.0
 """Starch in the aqueous phase from which it tastes raw, and thins by tomorrow, unless it is boiled."""
 
 
+DAIRY_STOP_C = 82.0
+"""Where a base without egg is stopped [degC]: milk and cream are pasteurised well before; 80 to 85, as
+remembered."""
 HALF = 0.5
 """The way to the boil begins at half as much starch as lets a sauce go there, and ends half above."""
 
@@ -31,10 +34,13 @@ def stop_state(
     """
     if family.way.undisturbed:
         return on_ramp(mixture, course, _least(window.heavy_c, _clear(window, p), boil_c), p)
+    starch = mixture.starch_in_aqueous_percent
+    if mixture.egg_protein_percent < EGGLESS_PERCENT and starch <= 0:
+        # Nothing in it thickens: it is heated until it is safe, as dairy is.
+        return on_ramp(mixture, course, min(DAIRY_STOP_C, boil_c), p)
     coats = ramp.first_reach(course.temperature_c, course.yield_pa, family.target_pa)
     enough = ramp.first_reach(course.temperature_c, course.thickened, p.cook.thickened_enough)
     stop_c = max(_least(coats, enough, _clear(window, p), boil_c), min(window.thickens_c or 0.0, boil_c))
-    starch = mixture.starch_in_aqueous_percent
     if not family.way.may_boil or starch <= 0:
         return on_ramp(mixture, course, stop_c, p)
     if starch >= MUST_BOIL_PERCENT or family.way is BOILS:

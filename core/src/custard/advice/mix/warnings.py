@@ -9,6 +9,9 @@ from custard.mixture import Mixture
 
 LEAST_MILK_PROTEIN = 0.003
 """Milk protein of the whole from which its splitting is seen; an estimate."""
+LEAST_BOIL_C = 92.0
+"""Boiling below this, coldest spots of a cream stay too cool for its starch and enzyme [degC]; an estimate on
+the safe side: some 2500 m."""
 HOLDS_PERCENT = 0.7
 """Starch in the aqueous phase that keeps casein from splitting; kitchen practice as remembered."""
 
@@ -20,11 +23,30 @@ def splits(mixture: Mixture, p: Parameters) -> bool:
     return bool(sour and not held and mixture.fractions["milk_protein"] >= LEAST_MILK_PROTEIN)
 
 
-def warnings(whole: Mixture, pan: Mixture, p: Parameters) -> tuple[str, ...]:
+def warnings(whole: Mixture, pan: Mixture, p: Parameters, boil_c: float, *, boiled: bool) -> tuple[str, ...]:
     """What is to be known of a mix before heat is on, each a sentence; none for most.
 
-    `whole` is everything weighed out, `pan` what of it is heated.
+    Parameters
+    ----------
+    whole, pan : everything weighed out, and what of it is heated
+    boil_c : where that boils here [degC]
+    boiled : whether it is to be boiled
     """
+    return (*_too_sour(whole, pan, p), *_too_high(boil_c, boiled=boiled))
+
+
+def _too_high(boil_c: float, *, boiled: bool) -> tuple[str, ...]:
+    """So far up a mountain a boil is no boil for starch and enzyme."""
+    if not boiled or boil_c >= LEAST_BOIL_C:
+        return ()
+    return (
+        f"Here it boils at {{{boil_c:.1f} C}} already: it may never be hot enough for its starch and for"
+        " the enzyme of its yolk. Hold the boil three times as long, whisk into every corner, and look at it"
+        " again tomorrow; wheat or potato starch swells sooner than maize.",
+    )
+
+
+def _too_sour(whole: Mixture, pan: Mixture, p: Parameters) -> tuple[str, ...]:
     if splits(pan, p):
         starch_g = math.ceil(HOLDS_PERCENT / 100 * float(pan.aqueous * pan.mass_g))
         return (

@@ -11,7 +11,7 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import Window
 from custard.advice.trouble.change import Change, change
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
-from custard.advice.trouble.faults import CauseText, fault_of, figures, must_be_told
+from custard.advice.trouble.faults import CauseText, fault_of, figures, must_be_met, must_be_told
 from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
 from custard.advice.trouble.story import Points, Story, suppose, told, untold
 from custard.conditions import USUAL, Conditions
@@ -94,8 +94,11 @@ def answer(
     ------
     UnknownName, OutOfRange
         when nothing of that name is seen, or a figure cannot be.
+    Impossible
+        when this mix cannot have it.
     """
     found, said = fault_of(fault), said or {}
+    must_be_met(result, found)
     must_be_told(said)
     before = untold(result) if story is None else story
     asked = questions(result, fault, before, said)

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from custard.advice.mix.assess import Assessment
-from custard.advice.trouble.faults import Ask, Fault, fault_of
+from custard.advice.trouble.faults import Ask, CauseText, Fault, fault_of
 from custard.advice.trouble.story import Story
 from custard.figures import Hundredths
 from custard.larder.eggs import EggSize
@@ -65,6 +65,7 @@ def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
         when nothing of that name is seen.
     """
     found = fault_of(fault)
+    found = replace(found, causes=_can_be(result, found))
     sure, words = weighed(found, story), known(result, story)
     causes = [
         Cause(
@@ -76,6 +77,17 @@ def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
         for one in found.causes.values()
     ]
     return tuple(sorted(causes, key=lambda one: -one.sure))
+
+
+LATE, GOES_PAST = "late", frozenset({"too-thick", "bits", "split", "cooked-egg-taste"})
+"""The cause that says that it went past its stop, and the faults of which it says so."""
+
+
+def _can_be(result: Assessment, fault: Fault) -> Mapping[str, CauseText]:
+    """The causes that this mix can have: what is boiled on purpose was not taken past its stop."""
+    if not result.stop.boiled or fault.fault not in GOES_PAST:
+        return fault.causes
+    return {name: one for name, one in fault.causes.items() if name != LATE}
 
 
 def weighed(fault: Fault, story: Story) -> dict[str, float]:

@@ -10,7 +10,8 @@ from typing import Any
 
 from custard.advice.finish.kinds import kind_of
 from custard.advice.mix.assess import Assessment
-from custard.errors import OutOfRange, within
+from custard.advice.mix.window import EGGLESS_PERCENT
+from custard.errors import Impossible, OutOfRange, within
 from custard.larder.joins import FOLDED, ON_TOP
 from custard.larder.tables import document
 from custard.larder.vessels import one_of
@@ -147,16 +148,22 @@ def must_be_told(told: Mapping[str, float]) -> None:
             raise error.at("told") from None
 
 
+def _has_egg(result: Assessment) -> bool:
+    return float(result.pan.egg_protein_percent) >= EGGLESS_PERCENT
+
+
 _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
     "any": lambda _: True,
     "pan": lambda one: not one.way.in_the_oven,
     "stirred": lambda one: not one.way.in_the_oven and not one.way.foams,
+    "stirred with egg": lambda one: _WHERE["stirred"](one) and _has_egg(one),
+    "starch with yolk": lambda one: _WHERE["starch"](one) and one.formula.yolks() > 0,
     "steam": lambda one: not one.way.in_the_oven,
     "foam": lambda one: one.way.foams,
     "cups": lambda one: one.way.in_the_oven,
     "starch": lambda one: one.pan.starch_in_aqueous_percent > 0,
     "yolk": lambda one: one.formula.yolks() > 0,
-    "egg": lambda one: one.pan.egg_protein_percent > 0 and not one.way.foams,
+    "egg": lambda one: _has_egg(one) and not one.way.foams,
     "folds": lambda one: any(kind_of(line) == "whipped" for _, line, _ in one.formula.joining(FOLDED)),
     "chocolate": lambda one: under(one.formula) is not None,
     "churned": lambda one: one.family.churned,
@@ -167,3 +174,39 @@ _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
 def met(result: Assessment, fault: Fault) -> bool:
     """Whether a formula is such that this can be met in it."""
     return _WHERE[fault.where](result)
+
+
+def must_be_met(result: Assessment, fault: Fault) -> None:
+    """Refuse a fault that this mix cannot have.
+
+    Raises
+    ------
+    Impossible
+        saying what it would take.
+    """
+    if not met(result, fault):
+        raise Impossible(
+            "seen",
+            fault.name,
+            f"cannot be in {result.formula.name}: {_TAKES[fault.where]}",
+            "Choose what else is seen.",
+        )
+
+
+_TAKES: Mapping[str, str] = {
+    "pan": "it is baked, not cooked in a pan",
+    "stirred": "it takes a sauce that is stirred in its pan",
+    "stirred with egg": "it takes a stirred sauce with egg in it",
+    "steam": "it takes a pan or a bowl",
+    "foam": "it takes a foam",
+    "cups": "it takes cups in an oven",
+    "starch": "there is no starch in it",
+    "starch with yolk": "it takes starch and yolk together",
+    "yolk": "there is no yolk in it",
+    "egg": "there is no egg in it that sets",
+    "folds": "nothing whipped is folded into it",
+    "chocolate": "it is poured onto no chocolate",
+    "churned": "it is not churned",
+    "crust": "it has no crust of sugar",
+}
+"""What each asks of a mix, for one that has it not."""

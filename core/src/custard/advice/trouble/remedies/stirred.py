@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from custard.advice.bench.solve import with_starch
 from custard.advice.mix.assess import assess
+from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.advice.trouble.remedies.rescued import (
     BLEND_S,
     CREAM,
     HOT_BLENDER,
     SOFT_PA,
+    STARCH,
     YOLK,
     Asked,
     Rescued,
@@ -27,7 +30,10 @@ from custard.process.surface import clings_g, open_surface_m2
 
 MOST_CREAM = 1.0
 """More cream than sauce is no remedy [1]."""
-LEAST_CREAM = 0.06
+LEAST_CREAM, MOST_SPLASH = 0.06, 0.15
+"""A splash of cream, over the sauce it saves: as little as blends, and as much as is still a splash [1]."""
+NOTHING_SHARE = 0.01
+"""Less than this of the sauce is nothing to weigh [1]."""
 BLENDS_UP_TO = 0.35
 """So much of the egg curdled, a blender still makes it smooth enough to be used [1]; kitchen practice."""
 GRAINY = 0.06
@@ -40,6 +46,8 @@ WELL = 1.2
 """So far inside nappe it is brought, over where it begins [1]."""
 SIEVED_SHARE = 3.0
 """A curd holds about so many times its egg in sauce, and stays in the sieve with it [1]; an estimate."""
+MOST_STARCH_SHARE = 0.05
+"""More starch than this of a sauce is another dish [1]."""
 MOST_YOLK = 3.0
 """How many times its yolk a thin sauce is given at most."""
 YOLK_STEP = 0.05
@@ -52,8 +60,11 @@ BAKED_IN = "bread pudding, where nobody looks for smoothness"
 
 
 def thin(asked: Asked) -> Rescued:
-    """Back on the heat as this hob gives it, until it coats; not past where it curdles. Else more yolk."""
+    """Back on the heat as this hob gives it, until it coats; not past where it curdles. Else more yolk; what
+    has none is given starch."""
     result, story, state = asked.result, asked.story, asked.state
+    if result.pan.egg_protein_percent < EGGLESS_PERCENT:
+        return _starch_instead(asked)
     usual = result.window.rate_k_per_min
     rate = min(8.0, max(1.0, story.known("rate_k_per_min", usual) if story.read else usual))
     goal = max(NAPPE_PA * WELL, min(SOFT_PA, asked.stress(result.stop)))
@@ -130,6 +141,34 @@ def _more_yolk(asked: Asked) -> Rescued:
     )
 
 
+def _starch_instead(asked: Asked) -> Rescued:
+    """So much starch that a sauce without egg coats, boiled in it."""
+    formula, conditions = asked.result.formula, asked.result.conditions
+
+    def coats(grams: float) -> float:
+        return assess(with_starch(formula, grams), conditions).hot.yield_stress_pa
+
+    grams = least(coats, NAPPE_PA * WELL, MOST_STARCH_SHARE * formula.mass_g())
+    given_g = MOST_STARCH_SHARE * formula.mass_g() if grams is None else grams
+    found = assess(with_starch(formula, given_g), conditions)
+    starch_g = given_g * asked.share
+    return Rescued(
+        saved="yes" if found.hot.yield_stress_pa >= NAPPE_PA else "perhaps",
+        say=f"There is no egg in it to thicken: {in_g(starch_g)} of cornstarch, and boil it",
+        steps=(
+            f"{in_g(starch_g)} of cornstarch, stirred smooth in a little cold milk, whisked in.",
+            f"To {{{found.stop.at_c:.0f} C}}, whisking, and look at the spoon.",
+        ),
+        add=added(STARCH, starch_g, WITH_THE_YOLKS),
+        heat_to_c=found.stop.at_c,
+        for_s=60.0,
+        becomes=found.hot.word,
+        wanted="nappe",
+        spoon=found.hot,
+        warmed_again=asked.warmed_again(found.stop.at_c),
+    )
+
+
 def thick(asked: Asked) -> Rescued:
     """Loosened with cream, to the middle of nappe; a paste to its own word."""
     state = asked.state
@@ -137,11 +176,13 @@ def thick(asked: Asked) -> Rescued:
     if asked.wanted == "nappe":
         goal = SOFT_PA
     cream_g, mixture = _loosened(asked, state, goal)
+    if cream_g < NOTHING_SHARE * asked.mass_g:
+        mixture = asked.pan
     spoon = asked.spoon(state, mixture)
-    if not cream_g:
+    if cream_g < NOTHING_SHARE * asked.mass_g:
         return Rescued(
             saved="yes",
-            say="It is as thick as it was to be",
+            say="It is as thick as it was to be: nothing to do",
             steps=(
                 "It looks thicker cold than it is: warm it, and stir.",
                 "Where it is still too thick for you, a spoonful of cream at a time.",
@@ -249,8 +290,9 @@ def split(asked: Asked) -> Rescued:
     # So much that the tongue finds no grains, and where that is too much, as much as is usual.
     ungrained_g = asked.mass_g * (state.curdled / 2 / GRAINY - 1)
     usual_g = asked.mass_g * state.curdled / BLENDS_UP_TO / 2
-    wanted_g = max(LEAST_CREAM * asked.mass_g, thinner_g, min(ungrained_g, usual_g))
-    cream_g = min(MOST_CREAM * asked.mass_g, wanted_g)
+    # The least that saves it comes first; what brings it to the coat that was meant is a choice.
+    wanted_g = max(LEAST_CREAM * asked.mass_g, min(ungrained_g, usual_g))
+    cream_g = min(MOST_SPLASH * asked.mass_g, wanted_g)
     spoon = asked.spoon(smooth, asked.with_more(CREAM, cream_g))
     grains = state.curdled / 2 * asked.mass_g / (asked.mass_g + cream_g)
     sieve_g = min(0.2, SIEVED_SHARE * state.curdled / 4) * asked.mass_g
@@ -262,13 +304,18 @@ def split(asked: Asked) -> Rescued:
             f"Off the heat at once, through the fine sieve into a cold bowl, do not press; it keeps back "
             f"about {in_g(sieve_g)}.",
             f"{in_g(cream_g)} of cold cream, {BLEND_S:.0f} s in the blender.",
-            "Look at the spoon again.",
+            f"Look at the spoon: it is a {spoon.word} then."
+            + (
+                f" If it is to be a nappe as it was meant, {in_g(thinner_g)} of cream in all."
+                if thinner_g > cream_g + NOTHING_SHARE * asked.mass_g
+                else ""
+            ),
         ),
         add=added(CREAM, cream_g),
         for_s=BLEND_S,
         takes_g=sieve_g,
         becomes=spoon.word,
-        wanted=spoon.word if grains > GRAINY else "nappe",
+        wanted=spoon.word if coats else "nappe",
         spoon=spoon,
         curdled=grains,
         good_for=("ice base", "bread pudding") if grains > GRAINY or not coats else (),
