@@ -46,7 +46,7 @@ def test_pictures(device):
     page.get_by_role("button", name="Solve for me").click()
     page.get_by_role("radio", name="heavy coat").click()
     page.get_by_role("button", name="Solve", exact=True).click()
-    page.get_by_role("button", name="Take it", exact=True).wait_for()
+    page.get_by_role("button", name="Take it", exact=True).first.wait_for()
     take(page, "bench-solve")
     page.keyboard.press("Escape")
     to_the_stove(page)
