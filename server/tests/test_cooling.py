@@ -34,7 +34,7 @@ def test_a_cooling_is_judged_before_it_is_done_and_says_what_helps(chef, cook, p
     assert slow["slow_c"][60] >= slow["core_c"][60] >= slow["quick_c"][60]
     assert slow["why"].endswith("it is {4 C} in there itself: set it colder")
     cold = chef("POST", "/api/k/here/coolers", {"name": "walk-in", "by": "fridge", "medium_c": 2.5}).json()
-    ice = {"by": "ice-bath", "stirred": True, "minutes": 20}
+    ice = {"by": "ice-bath", "stirred": True, "minutes": 40}
     iced = {**FRIDGE, "ways": [ice, {"cooler_id": cold["id"]}]}
     quick = cook("POST", f"{path}/cooling", iced).json()
     assert quick["passes"]

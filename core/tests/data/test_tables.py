@@ -78,7 +78,7 @@ BOUNDS = {
     "evaporation": {"temperature_c": (0, 101), "flux_g_m2s": (0, 20)},
     "foam": {"temperature_c": (0, 100), "share": (0, 1)},
     "freezing": {"sucrose_g_per_100g_water": (0, 250), "depression_k": (0, 20)},
-    "sweetness": {"freezing_factor": (0.5, 8), "sweetness": (0, 2)},
+    "sweetness": {"freezing_factor": (0.5, 12), "sweetness": (0, 2)},
     "boiling_shift": {"percent": (0, 100), "kelvin": (0, 25)},
     "families": {
         "target_pa": (1, 60),

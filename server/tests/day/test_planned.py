@@ -128,9 +128,9 @@ def test_a_day_too_full_says_why_and_what_helps_and_takes_it(cook, version):
     first = ok(cook("GET", DAY))["hands"][0]["id"]
     ok(cook("DELETE", f"{DAY}/hands/{first}"))
     for name in ("quince", "pie", "cake", "tart"):
-        ok(cook("POST", f"{DAY}/wants", want(version, name=name, at=565, covers=1 + 0.01 * len(name))))
+        ok(cook("POST", f"{DAY}/wants", want(version, name=name, at=580, covers=1 + 0.01 * len(name))))
         # Each is made for itself: a foam's life is short, a sauce's is not, so its size tells them apart.
-    works = [{"name": f"sugar {n}", "minutes": 40, "by": 565} for n in range(2)]
+    works = [{"name": f"sugar {n}", "minutes": 40, "by": 580} for n in range(2)]
     for one in works:
         ok(cook("POST", f"{DAY}/others", one))
     work_off()

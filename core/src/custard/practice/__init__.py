@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from custard.figures import Pascals, plain
 from custard.larder.words import plain_degrees
-from custard.practice import kitchens, textures, windows
+from custard.practice import kitchens, limits, textures, windows
 from custard.practice.row import Row
 
 __all__ = ["Found", "Row", "rows", "table", "told"]
@@ -60,3 +60,4 @@ def rows() -> Iterator[Row]:
     yield from windows.rows()
     yield from textures.rows()
     yield from kitchens.rows()
+    yield from limits.rows()
