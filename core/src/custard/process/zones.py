@@ -317,6 +317,7 @@ def compile_play(k: pan.Constants) -> None:
     at = Local(2.0, 4.0, 0.3, 3.0, 150.0, 6.0, 25.0)
     strokes, out = np.array([[0.0, 0.0, 0.0, 0.5, 0.5]]), np.empty((2, COLUMNS + 3))
     play(k, at, y, spots, np.ones(2), 1.0, 0.2, 0.2, strokes, 0.16, out, 60.0, 5.0)
+    poured(k, y, spots, 0.5)
     advance(k, at, y, spots, 0.2, 0.2, 1.0, 1.0)
     stroke(spots, 0.0, 0.0, 0.5, 0.5, 0.16)
     zone_at(0.0, 0.0)
