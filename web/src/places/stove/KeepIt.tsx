@@ -18,8 +18,10 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
   if (batch.verdict === "discarded") return null;
   return (
     <section aria-label="How it keeps" className="grid gap-3">
+      {/* Its room is held while it is fetched: below it stands what is touched next, and may not jump. */}
+      {known ? null : <div className="min-h-56" aria-hidden="true" />}
       {known ? (
-        <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
+        <dl className="grid min-h-56 content-start gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
           <dt className="text-soft">in the fridge</dt>
           <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
             <Facts
