@@ -48,7 +48,12 @@ class PutAway:
 
 
 def put_away(
-    batch: Batch, now: datetime, read: Read = read_by_probes, seen: custard.stove.Live | None = None
+    batch: Batch,
+    now: datetime,
+    read: Read = read_by_probes,
+    seen: custard.stove.Live | None = None,
+    *,
+    ends: bool = True,
 ) -> PutAway:
     """What a batch is as it is put away; computed from its marks, its cooling and its cook.
 
@@ -57,7 +62,7 @@ def put_away(
     marks, result = list(batch.marks.all()), assessed(batch)
     cools = live_cooling(batch, now, read)
     seen = seen or seen_of(cooking(batch, now, read))
-    slow, doubt = (False, "") if result.way.foams else _in_time(cools)
+    slow, doubt = (False, "") if result.way.foams else _in_time(cools, ends=ends)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
@@ -99,7 +104,7 @@ def _hottest_c(batch: Batch, now: datetime, read: Read) -> float | None:
     return max((c for _, c in read(batch, batch.started_at, now)), default=None)
 
 
-def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:
+def _in_time(cools: custard.after.LiveCooling | None, *, ends: bool) -> tuple[bool, str]:
     """Whether a limit is missed as far as is known, and what is doubtful about that, in words.
 
     Before anything was read a plan that is too slow says nothing yet of what happened.
@@ -108,7 +113,9 @@ def _in_time(cools: custard.after.LiveCooling | None) -> tuple[bool, str]:
         return False, "; nobody followed its cooling"
     first = cools.deadlines[0]
     late = [one for one in cools.deadlines if one.state == "will be missed"]
-    if any(one.state == "missed" for one in cools.deadlines) or (first in late and cools.spread < UNREAD):
+    if any(one.state == "missed" for one in cools.deadlines) or (
+        ends and first in late and cools.spread < UNREAD
+    ):
         return True, ""
     if first in late:
         return False, "; by its plan it cools too slowly: read it"
@@ -192,7 +199,8 @@ def life(actor: Actor, batch_id: int) -> custard.after.Life:
 
 def judged(batch: Batch, now: datetime) -> custard.after.Judgement:
     """Whether a batch as it went so far may still be eaten, had it stood in the cold since."""
-    found = put_away(batch, batch.closed_at or now)
+    # While it cools there is still something to be done about a limit that will be missed.
+    found = put_away(batch, batch.closed_at or now, ends=batch.closed_at is not None)
     known = custard.after.discarded(found.life) if batch.verdict == Verdict.DISCARDED else found.life
     age_h = (now - found.made_at).total_seconds() * batch.pace / 3600
     return custard.after.judge(known, custard.after.Kept(), age_h)

@@ -11,6 +11,7 @@ from pathlib import Path
 import pypdfium2
 import pytest
 import zxingcpp
+from common import clock
 from shelf.models import Tub
 from stove import actions as stove
 
@@ -57,6 +58,13 @@ def test_the_code_on_the_printed_label_opens_the_batch(cook, tub):
     assert "Allergens: milk, egg" in text.replace("\r\n", " ")
     width, height = image.size
     assert width == height == pytest.approx(62 / 25.4 * 300, abs=2)
+
+
+def test_the_label_of_what_is_past_its_day_says_to_throw_it_away(cook, tub):
+    with clock.at(tub.use_by + timedelta(hours=1)):
+        _, [text] = pages(cook("GET", f"/api/k/here/labels.pdf?tub={tub.pk}"))
+    assert "Not to be used: throw it away" in text
+    assert "use by" not in text
 
 
 def test_a_sheet_of_labels_has_all_of_them_readable(here, version, cook):

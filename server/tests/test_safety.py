@@ -12,6 +12,7 @@ from shelf import reads as shelf
 from shelf.models import Tub
 
 from tests.conftest import do
+from tests.test_cooling import put_away, spot
 from tests.test_trouble import ask
 
 HOUR = timedelta(hours=1)
@@ -26,10 +27,13 @@ def warm_at(celsius):
     return lambda cook, tub: do(cook, tub, "warm", celsius=celsius)
 
 
-def frozen_and_out(cook, tub):
-    do(cook, tub, "frozen")
-    with clock.at(clock.now() + 10 * DAY):
-        do(cook, tub, "out")
+def frozen_for(days):
+    def happens(cook, tub):
+        do(cook, tub, "frozen")
+        with clock.at(clock.now() + days * DAY):
+            do(cook, tub, "out")
+
+    return happens
 
 
 HISTORIES = {
@@ -40,8 +44,9 @@ HISTORIES = {
     "warm too long": (warm_at(64), 5 * HOUR, False),
     "lukewarm": (warm_at(45), 0.25 * HOUR, True),
     "lukewarm too long": (warm_at(45), 3 * HOUR, False),
-    "thawed": (frozen_and_out, 10 * DAY + 20 * HOUR, True),
-    "thawed too long": (frozen_and_out, 10 * DAY + 28 * HOUR, False),
+    "thawed": (frozen_for(10), 10 * DAY + 20 * HOUR, True),
+    "thawed too long": (frozen_for(10), 10 * DAY + 28 * HOUR, False),
+    "frozen too long": (frozen_for(50), 50 * DAY + HOUR, False),
 }
 
 
@@ -69,14 +74,27 @@ def test_every_door_says_the_same_of_the_same_history(here, cook, tub, history):
     assert said == dict.fromkeys(said, safe)
 
 
-TOLD = ((60, 0, None, 0), (80, 0, None, 0), (5, 3, 50, 0), (5, 1, 64, 0), (20, 0, None, 40))
+@pytest.mark.parametrize(("minutes", "safe"), [(40, True), (300, False)])
+def test_a_cooling_is_thrown_away_once_a_limit_is_missed_and_helped_until_then(cook, batch, minutes, safe):
+    """Too slow as it is, it can still go into ice."""
+    path = f"/api/k/here/batches/{batch.pk}"
+    began = put_away(cook, path, batch, minutes)
+    for part in (0.3, 0.6, 0.95):
+        spot(cook, path, began + part * timedelta(minutes=minutes), 80 - 0.15 * part * minutes)
+    shown = cook("GET", path).json()
+    assert shown["closed_at"] is None
+    told = ask(cook, batch_id=batch.pk, fault="too-thick").json()
+    assert (told["unsafe"] == "") == safe
+
+
+LENGTHS = ((60, 0, None, 0), (80, 0, None, 0), (5, 3, 50, 0), (5, 1, 64, 0), (20, 0, None, 40))
 """Hours in the cold, hours warm at so many degrees, days frozen."""
 
 
 def test_the_command_and_the_shelf_judge_alike(tub):
     """What is told in lengths of time is the same history as what was noted tub by tub."""
     known = facts.life_of(tub)
-    for age_h, warm_h, warm_c, frozen in TOLD:
+    for age_h, warm_h, warm_c, frozen in LENGTHS:
         kept, total_h = custard.after.since(age_h, warm_h=warm_h, warm_c=warm_c, frozen_days=frozen)
         if warm_h:
             tub.place, tub.warm_at, tub.warm_c = "warm", tub.made_at + age_h * HOUR, warm_c

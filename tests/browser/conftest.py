@@ -28,8 +28,6 @@ CHROMIUM_FLAGS = [
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
-    # A page lives for seconds here: compiling it for speed costs more than it saves.
-    "--js-flags=--no-maglev --no-turbofan",
 ]
 PASSWORD = "nappe-at-82"
 KITCHEN = "/k/tidemill-house"

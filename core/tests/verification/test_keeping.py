@@ -141,3 +141,30 @@ def test_raw_egg_after_the_heat_keeps_a_day_and_raw_cream_two(thing, days, why):
     assert found.days == days
     assert why in found.why
     assert custard.after.guests(result, 12.0, pasteurised=None).met is False
+
+
+@pytest.mark.parametrize(
+    ("happened", "safe"),
+    [
+        ({"age_h": 70}, True),
+        ({"age_h": 74}, False),
+        ({"age_h": 2000}, False),
+        ({"age_h": 5, "warm_h": 1.5}, True),
+        ({"age_h": 5, "warm_h": 2.5}, False),
+        ({"age_h": 5, "frozen_days": 40}, True),
+        ({"age_h": 5, "frozen_days": 300}, False),
+        # Warm after the freezer: both clocks count.
+        ({"age_h": 5, "frozen_days": 40, "warm_h": 1.5}, True),
+        ({"age_h": 5, "frozen_days": 40, "warm_h": 2.5}, False),
+        ({"age_h": 5, "frozen_days": 300, "warm_h": 0.5}, False),
+    ],
+)
+def test_lengths_of_time_are_judged_from_both_sides_of_each_edge(happened, safe):
+    """An anglaise: three days in the fridge, two hours warm, 45 days in the freezer."""
+    head = {"format": "old-spoon/formula", "version": 2, "name": "one", "family": "anglaise"}
+    plain = custard.assess(custard.read_formula({**head, "lines": [MILK, YOLK, SUGAR]}))
+    found = after.judge(after.life(plain), *after.since(**happened))
+    assert found.safe == safe
+    assert (found.why == "") == safe
+    answered = custard.trouble.answer(plain, "too-thick", said=happened)
+    assert (answered.unsafe == "") == safe

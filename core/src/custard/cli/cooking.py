@@ -143,7 +143,8 @@ def bake_command(options: Any) -> dict[str, Any]:
     oven: dict[str, Any] = {"oven_c": options.oven_c, "bath": not options.no_bath}
     done = bake(mixture, *asked, **oven)
     if done.out_s is None and set_pa(mixture, given.conditions(options).parameters) < HOLDS_PA:
-        raise Impossible("formula", "too little egg", "sets in it", "Add egg, or starch.")
+        egg = f"{float(mixture.egg_protein_percent):.1f} % of egg protein"
+        raise Impossible("formula", egg, "is too little to set", "Add egg, or starch.")
     if done.out_s is None:
         hours = done.t_s[-1] / 3600
         raise Impossible(
@@ -185,10 +186,10 @@ def keep_command(options: Any) -> dict[str, Any]:
     known = life(result, cooled=not options.cooled_too_slowly, hottest_c=hottest_c)
     warm_h = options.warm_h if options.warm_c is not None else 0.0
     frozen_days = options.frozen_days or 0.0
-    told = since(options.hours, warm_h=warm_h, warm_c=options.warm_c, frozen_days=frozen_days)
+    happened = since(options.hours, warm_h=warm_h, warm_c=options.warm_c, frozen_days=frozen_days)
     answer: dict[str, Any] = {
         "keeps": answers.of_keeping(keeps),
-        "now": answers.of_judgement(judge(known, *told)),
+        "now": answers.of_judgement(judge(known, *happened)),
         "stood": {**plain(stood), "texture": plain(texture)},
     }
     if options.warm_c is not None:

@@ -322,28 +322,35 @@ class _Steps:
                 f"fills {cups.count} cups, {turns} times what the oven holds at once ({holds})",
                 f"At most {MOST_TURNS} turns are planned: make less of it, or bake it on two days.",
             )
+        poured_c = min(POURED_C, self._starts_c()) if self.pours() else None
+        first_min = self._bake_min(cups, poured_c)
+        later_min = self._bake_min(cups, None) if turns > 1 else first_min
         found: list[Step] = []
         for turn in range(turns):
-            found += self._turn(cups, turn, turns, min(holds, cups.count - turn * holds))
+            count = min(holds, cups.count - turn * holds)
+            found += self._turn(cups, turn, turns, count, later_min if turn else first_min)
         rest = [replace(step, most=round(f["out_of_fridge_min"])) for step in self._rest()]
         return [*found, *rest, *self.crusted()]
 
-    def _turn(self, cups: Cups, turn: int, turns: int, count: int) -> list[Step]:
-        """One turn in the oven: filled, baked, and out."""
-        f, result = self.f, self.result
-        warm = self.pours() and turn == 0
-        start_c = min(POURED_C, self._starts_c()) if warm else f["cold_dairy_c"] + 3
-        done = cups.baked(result.whole, start_c, None, result.conditions)
+    def _bake_min(self, cups: Cups, poured_c: float | None) -> float:
+        """How long cups bake that go in so warm [degC], or cold [min]."""
+        start_c = self.f["cold_dairy_c"] + 3 if poured_c is None else poured_c
+        done = cups.baked(self.result.whole, start_c, None, self.result.conditions)
         if done.out_s is None:
-            raise Impossible("formula", result.formula.name, "never sets in its oven")
+            raise Impossible("formula", self.result.formula.name, "never sets in its oven")
+        return done.out_s / 60
+
+    def _turn(self, cups: Cups, turn: int, turns: int, count: int, minutes: float) -> list[Step]:
+        """One turn in the oven: filled, baked, and out."""
+        f = self.f
         share = ceil(100 * count / f["oven_cups"])
         fill = self.hand((0.0 if turn else f["whisk_min"]) + f["fill_first_min"] + f["fill_cup_min"] * count)
         out = self.hand(f["out_first_min"] + f["out_cup_min"] * count)
         of = f"{count} of {cups.cup_ml:.0f} ml"
         of += f", turn {turn + 1} of {turns}" if turns > 1 else ""
         mix, number = ("Fill the cups" if turn else "Mix and fill the cups"), f"-{turn + 1}" if turn else ""
-        bake_min = Minutes(done.out_s / 60, f["oven_spread"])
-        waits = TURN_WAITS_MIN if turn else 0 if warm else self.waits()
+        bake_min = Minutes(minutes, f["oven_spread"])
+        waits = TURN_WAITS_MIN if turn else 0 if self.pours() else self.waits()
         return [
             Step(f"fill{number}", f"{mix}, {of}", fill, FULL, most=waits, stage="temper"),
             Step(f"bake{number}", f"In the oven, {of}", bake_min, 0.0, {OVEN: float(share)}, cups.oven_c,

@@ -19,59 +19,60 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
   return (
     <section aria-label="How it keeps" className="grid gap-3">
       {/* Its room is held while it is fetched: below it stands what is touched next, and may not jump. */}
-      {known ? null : <div className="min-h-56" aria-hidden="true" />}
-      {known ? (
-        <dl className="grid min-h-56 content-start gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
-          <dt className="text-soft">in the fridge</dt>
-          <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
-            <Facts
-              of={[
-                known.days >= 1 ? (
-                  <b key="days">{known.days === 1 ? "a day" : `${known.days} days`}</b>
-                ) : known.chilled_h ? (
-                  <b key="days">the same day</b>
-                ) : (
-                  "not at all"
-                ),
-                inUnits(known.why, system),
-                known.chilled_h ? `opened ${known.opened_days} days at most` : null,
-              ]}
-            />
-          </dd>
-          <dt className="text-soft">frozen</dt>
-          <dd>
-            {known.freezes_days ? <b>{known.freezes_days} days. </b> : null}
-            {inUnits(known.freezing, system)}
-          </dd>
-          <dt className="text-soft">warm</dt>
-          <dd>
-            <Facts
-              of={[
-                known.warm_h
-                  ? `at ${temperature(known.warm_c, system, 0)} or hotter ${known.warm_h} h`
-                  : `not at ${temperature(known.warm_c, system, 0)}: it would curdle`,
-                `cooler ${known.lukewarm_h} h at most`,
-              ]}
-            />
-          </dd>
-          {known.rests_h ? (
-            <>
-              <dt className="text-soft">{known.rests_to === "churn" ? "to be churned" : "to set"}</dt>
-              <dd>{known.rests_h} h cold right through</dd>
-            </>
-          ) : null}
-          {known.stir.length ? (
-            <>
-              <dt className="text-soft">before use</dt>
-              <dd>
-                {known.stir.map((one) => (
-                  <p key={one}>{inUnits(one, system)}</p>
-                ))}
-              </dd>
-            </>
-          ) : null}
-        </dl>
-      ) : null}
+      <div className="min-h-56">
+        {known ? (
+          <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
+            <dt className="text-soft">in the fridge</dt>
+            <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
+              <Facts
+                of={[
+                  known.days >= 1 ? (
+                    <b key="days">{known.days === 1 ? "a day" : `${known.days} days`}</b>
+                  ) : known.chilled_h ? (
+                    <b key="days">the same day</b>
+                  ) : (
+                    "not at all"
+                  ),
+                  inUnits(known.why, system),
+                  known.chilled_h ? `opened ${known.opened_days} days at most` : null,
+                ]}
+              />
+            </dd>
+            <dt className="text-soft">frozen</dt>
+            <dd>
+              {known.freezes_days ? <b>{known.freezes_days} days. </b> : null}
+              {inUnits(known.freezing, system)}
+            </dd>
+            <dt className="text-soft">warm</dt>
+            <dd>
+              <Facts
+                of={[
+                  known.warm_h
+                    ? `at ${temperature(known.warm_c, system, 0)} or hotter ${known.warm_h} h`
+                    : `not at ${temperature(known.warm_c, system, 0)}: it would curdle`,
+                  `cooler ${known.lukewarm_h} h at most`,
+                ]}
+              />
+            </dd>
+            {known.rests_h ? (
+              <>
+                <dt className="text-soft">{known.rests_to === "churn" ? "to be churned" : "to set"}</dt>
+                <dd>{known.rests_h} h cold right through</dd>
+              </>
+            ) : null}
+            {known.stir.length ? (
+              <>
+                <dt className="text-soft">before use</dt>
+                <dd>
+                  {known.stir.map((one) => (
+                    <p key={one}>{inUnits(one, system)}</p>
+                  ))}
+                </dd>
+              </>
+            ) : null}
+          </dl>
+        ) : null}
+      </div>
       <p className="text-soft">Your own food-safety plan and local code come first.</p>
       {filmed ? (
         <p className="text-herb">✓ Film is on it.</p>

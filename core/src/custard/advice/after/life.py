@@ -253,6 +253,9 @@ def use_by(known: Life, kept: Kept) -> UseBy:
         if kept.out_h < kept.frozen_h:
             raise OutOfRange("out_h", f"{kept.out_h:g}", f"must be after {kept.frozen_h:g} h")
         left = max(0.0, chilled.hours - kept.frozen_h)
+        if kept.out_h - kept.frozen_h > DAY_H * known.freezes_days:
+            # Taking it out does not make it good again.
+            return UseBy(kept.frozen_h + DAY_H * known.freezes_days, "frozen for too long")
         found = [
             UseBy(kept.out_h + left, "its days in the fridge before it was frozen count"),
             UseBy(kept.out_h + DAY_H * known.thawed_days, "thawed"),

@@ -5,7 +5,7 @@ It errs to the safe side: what nobody knows counts as the shorter of what could 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from custard.advice.after.life import DAY_H, Kept, Life, use_by
 
@@ -54,21 +54,22 @@ def judge(known: Life, kept: Kept, age_h: float) -> Judgement:
 def since(
     age_h: float, *, warm_h: float = 0.0, warm_c: float | None = None, frozen_days: float = 0.0
 ) -> tuple[Kept, float]:
-    """What happened to something of which only lengths of time are told, and how old that makes it [h].
+    """What happened to something of which only lengths of time are known, and how old that makes it [h].
 
     Parameters
     ----------
-    age_h : it has stood in the cold so long, the freezer aside [h].
-    warm_h, warm_c : it was kept warm so long at last [h], and how warm that was [degC]; where nobody knows
-        how warm, it counts as not hot enough.
-    frozen_days : it was in the freezer so long [d], after the cold and before now.
+    age_h : how long it has stood in the fridge [h].
+    frozen_days : how long it was in the freezer after that [d].
+    warm_h, warm_c : how long it was kept warm at the end [h], and at what temperature [degC]; where nobody
+        knows the temperature, it counts as not hot enough.
     """
-    if warm_h > 0:
-        return Kept("warm", warm_h=age_h, warm_c=warm_c), age_h + warm_h
+    kept, now_h = Kept(), age_h
     if frozen_days > 0:
-        out_h = age_h + DAY_H * frozen_days
-        return Kept("thawing", frozen_h=age_h, out_h=out_h), out_h
-    return Kept(), age_h
+        now_h += DAY_H * frozen_days
+        kept = Kept("thawing", frozen_h=age_h, out_h=now_h)
+    if warm_h > 0:
+        kept, now_h = replace(kept, place="warm", warm_h=now_h, warm_c=warm_c), now_h + warm_h
+    return kept, now_h
 
 
 def _past(known: Life, kept: Kept, age_h: float, until_h: float, why: str) -> str:

@@ -26,8 +26,6 @@ ALL_SUGAR_PERCENT = 95.0
 """A line of so much sucrose is sugar, whatever it is called."""
 LEAST_LINE_G = 0.5
 """Less than this is no line."""
-A_LITTLE_MORE = 0.02
-"""So much of the way further a limit is surely passed that bound."""
 
 
 @dataclass(frozen=True)
@@ -111,10 +109,8 @@ def swap_dairy(
         for line, g in zip(formula.lines, formula.weights_g(), strict=True)
     )
     # What the new one brings in sugar, as condensed milk does, comes out of the sugar lines.
-    swapped, over_g = with_more_sugar(
-        replace(formula, lines=lines),
-        _milk_sucrose_g(formula) - _milk_sucrose_g(replace(formula, lines=lines)),
-    )
+    swapped = replace(formula, lines=lines)
+    swapped, over_g = with_more_sugar(swapped, _milk_sucrose_g(formula) - _milk_sucrose_g(swapped))
     search = Search(go_on)
     times = search.where(lambda factor: stress(swapped.with_yolks_times(factor)), goal, 0.3, 3.0)
     found = swapped.with_yolks_times(times)

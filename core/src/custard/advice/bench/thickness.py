@@ -9,19 +9,19 @@ from math import floor
 from custard.advice.bench.limits import Limits, starch_line_g
 from custard.advice.bench.search import Search, always
 from custard.advice.bench.solve import (
-    A_LITTLE_MORE,
     OutOfReach,
     Solution,
     close,
     must_have_yolk,
     solution,
     texture_pa,
+    with_starch,
 )
 from custard.advice.mix.assess import assess
 from custard.conditions import USUAL, Conditions
 from custard.errors import CustardError, OutOfRange, within
 from custard.formula import Formula, Line
-from custard.larder.ingredients import ingredient
+from custard.larder.ingredients import MILK_KG_L, ingredient
 from custard.quantities import Quantity
 
 TARGETS: dict[str, float] = {
@@ -34,6 +34,8 @@ TARGETS: dict[str, float] = {
 """Yield stress [Pa] aimed at for each word."""
 LEAST_YOLK_TIMES, MOST_YOLK_TIMES = 0.15, 2.0
 """How far the yolk is changed, unless somebody asks for so many; twice what is there is another recipe."""
+MOST_ASKED_TIMES = 6.0
+"""How far the yolk goes where somebody asks for so many."""
 FEWER_TIMES = 2 / 3
 """Yolk that is left where starch stands in for the rest."""
 MOST_YOLK_G_L = 400.0
@@ -41,10 +43,12 @@ MOST_YOLK_G_L = 400.0
 MOST_STARCH_SHARE = 0.10
 """Starch of the whole [1]; more sets like a block, as remembered."""
 ROUNDS = 40
+A_LITTLE_MORE = 0.02
+"""So much of the way further a limit is surely passed that bound."""
 NEARLY_WHOLE = 0.15
 """So near a whole yolk, a whole one is taken."""
 CREAM = "whipping-cream-36"
-YOLK, STARCH = "egg-yolk", "cornstarch"
+YOLK = "egg-yolk"
 
 Way = Callable[[float], Formula]
 
@@ -92,7 +96,7 @@ def ways_to_texture(
     must_have_yolk(formula, "texture")
     look = _Look(formula, TARGETS[wanted], at_c, limits or Limits(), conditions, Search(go_on))
     found: dict[str, Solution] = {}
-    missed: list[tuple[float, str, Solution]] = []
+    missed: list[tuple[float, Solution]] = []
     refused: CustardError | None = None
     for title, way, low, high in look.ways():
         if look.search.cut_short and (found or missed):
@@ -102,22 +106,22 @@ def ways_to_texture(
         except CustardError as error:
             refused = refused or error
             continue
-        told = replace(solution(formula, changed, at_c, conditions, look.search), binds=binds)
+        described = replace(solution(formula, changed, at_c, conditions, look.search), binds=binds)
         stress = look.stress(changed)
         if look.search.cut_short or close(stress, look.goal):
-            found[title] = told
+            found[title] = described
         else:
-            missed.append((stress, title, told))
+            missed.append((stress, described))
     if found:
         return dict(sorted(found.items(), key=lambda one: _grams_between(formula, one[1].formula)))
     if not missed:
         assert refused is not None  # noqa: S101 every way was found, missed or refused
         raise refused
-    stress, _, nearest = min(missed, key=lambda one: abs(one[0] - look.goal))
+    stress, nearest = min(missed, key=lambda one: abs(one[0] - look.goal))
     limit = (
         "is thinner than this mix can be made" if stress > look.goal else "needs more than the limits allow"
     )
-    binds = nearest.binds or next((told.binds for *_, told in missed if told.binds), "")
+    binds = nearest.binds or next((one.binds for _, one in missed if one.binds), "")
     raise OutOfReach.by("texture", wanted, limit, replace(nearest, binds=binds))
 
 
@@ -161,8 +165,8 @@ class _Look:
 
     def _most_yolk_times(self, yolks: float) -> float:
         if self.limits.max_yolks is not None:
-            return max(LEAST_YOLK_TIMES, min(6.0, self.limits.max_yolks / yolks))
-        dairy_l = self.formula.dairy_g() / 1030
+            return max(LEAST_YOLK_TIMES, min(MOST_ASKED_TIMES, self.limits.max_yolks / yolks))
+        dairy_l = self.formula.dairy_g() / 1000 / MILK_KG_L
         yolk_g = yolks * self.formula.egg_size.yolk_g
         by_dairy = MOST_YOLK_G_L * dairy_l / yolk_g if dairy_l > 0 else MOST_YOLK_TIMES
         return max(1.0, min(MOST_YOLK_TIMES, by_dairy))
@@ -175,8 +179,16 @@ class _Look:
         if not close(self.stress(found), self.goal) and furthest < high:
             broken = self.limits.broken_by(way(furthest + A_LITTLE_MORE * (high - furthest)))
             binds = "" if broken is None else broken.bound
-        whole = with_whole_yolks(found)
-        return (whole if self.limits.broken_by(whole) is None else found), binds
+        return self._counted(found), binds
+
+    def _counted(self, found: Formula) -> Formula:
+        """With whole yolks where they are counted, as near to whole as still gives what was found."""
+        was = self.stress(found)
+        for nearly in (NEARLY_WHOLE, 0.0):
+            whole = with_whole_yolks(found, nearly)
+            if self.limits.broken_by(whole) is None and close(self.stress(whole), was):
+                return whole
+        return found
 
     def _furthest(self, way: Way, low: float, high: float) -> float:
         """The most of something that keeps the limits, which it must at the least of it."""
@@ -198,12 +210,7 @@ class _Look:
         formula = self.formula.with_yolks_times(yolk_times)
         there = starch_line_g(formula)
         if there <= 0:
-            if grams <= 0:
-                return formula
-            quantity = Quantity(grams, "g")
-            return replace(
-                formula, lines=(*formula.lines, Line(ingredient(STARCH), quantity.text(), quantity))
-            )
+            return with_starch(formula, grams)
         lines = []
         for line in formula.lines:
             if line.ingredient.group != "starch":
@@ -239,8 +246,11 @@ def _is_plain_milk(line: Line) -> bool:
     return line.ingredient.is_milk and line.join.heated and line.ingredient.composition["fat"] < 10
 
 
-def with_whole_yolks(formula: Formula) -> Formula:
-    """Yolks that are counted come whole; what is more than so many whole ones is weighed in grams."""
+def with_whole_yolks(formula: Formula, nearly: float = NEARLY_WHOLE) -> Formula:
+    """Yolks that are counted come whole; what is more than so many whole ones is weighed in grams.
+
+    `nearly` is the share of a yolk that is left out, or made up to a whole one [1].
+    """
     lines: list[Line] = []
     for line in formula.lines:
         number = line.quantity.number
@@ -248,10 +258,10 @@ def with_whole_yolks(formula: Formula) -> Formula:
             lines.append(line)
             continue
         over = number - floor(number)
-        count = floor(number) + (over >= 1 - NEARLY_WHOLE)
+        count = floor(number) + (over >= 1 - nearly)
         if count:
             lines.append(replace(line, quantity=Quantity(count, ""), amount=Quantity(count, "").text()))
-        if not count or NEARLY_WHOLE < over < 1 - NEARLY_WHOLE:
+        if not count or nearly < over < 1 - nearly:
             quantity = Quantity(round(over * formula.egg_size.yolk_g, 1), "g")
             lines.append(replace(line, quantity=quantity, amount=quantity.text()))
     return replace(formula, lines=tuple(lines))

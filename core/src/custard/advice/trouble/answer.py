@@ -115,7 +115,7 @@ def answer(
     words = diagnose(result, fault, _both(now, happened))
     causes = _worded(causes, words)
     remedy = rescued(result, fault, happened, causes[0].cause, have_g)
-    unsafe = unsafe or _judged(result, now) or _judged(result, happened)
+    unsafe = unsafe or _judged(result, now)
     if unsafe:
         remedy = Rescued(
             saved="no",
@@ -145,9 +145,9 @@ def answer(
 
 
 def _judged(result: Assessment, story: Story) -> str:
-    """Why the judge of safety says that it is thrown away, by what is told of it; "" where it does not."""
-    told = {name: story.known(name, 0.0) for name in ("warm_h", "frozen_days")}
-    kept, age_h = since(story.known("age_h", 0.0), **told)
+    """Why the judge of safety throws it away, by what is known of it; "" where it does not."""
+    lengths = {name: story.known(name, 0.0) for name in ("warm_h", "frozen_days")}
+    kept, age_h = since(story.known("age_h", 0.0), **lengths)
     return judge(life(result), kept, age_h).why
 
 

@@ -8,6 +8,7 @@ from custard.advice.mix.assess import Assessment
 from custard.advice.trouble.faults import fault_of
 from custard.advice.trouble.remedies import airy, before, cold, late, starchy, stirred
 from custard.advice.trouble.remedies.rescued import Added, Asked, Rescued
+from custard.advice.trouble.remedies.thin import thin
 from custard.advice.trouble.story import Story
 from custard.errors import within
 from custard.physics.texture import NAPPE_PA
@@ -25,7 +26,7 @@ def _thin(asked: Asked) -> Rescued:
         boiled = starchy.raw(asked)
         if boiled.saved == "yes" and boiled.spoon and boiled.spoon.yield_stress_pa >= NAPPE_PA:
             return boiled
-    return stirred.thin(asked)
+    return thin(asked)
 
 
 _REMEDIES: Mapping[str, Callable[[Asked], Rescued]] = {

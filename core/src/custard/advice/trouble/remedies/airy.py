@@ -20,7 +20,7 @@ from custard.advice.trouble.remedies.rescued import (
     in_g,
     least,
 )
-from custard.errors import OutOfRange
+from custard.errors import Impossible, OutOfRange
 from custard.larder.ingredients import Ingredient, ingredient
 from custard.larder.joins import FOLDED, OFF_THE_HEAT, WITH_THE_YOLKS
 from custard.mixture import Mixture, blend, combined
@@ -62,7 +62,7 @@ def sinks(asked: Asked) -> Rescued:
     starts_c = min(asked.state.at_c, result.stop.at_c - 5) if asked.cause == "cool" else 45.0
     try:
         done = whisk(result.pan, max(ROOM_C, starts_c), result.stop.at_c, conditions=result.conditions)
-    except OutOfRange:
+    except (Impossible, OutOfRange):
         return _as_a_sauce(asked)
     # What never got hot has the air of all its whisking still; what has stood begins anew.
     fresh = foam.foam_word(float(done.overrun[-1]), float(done.yield_stress_pa[-1]))
@@ -97,7 +97,7 @@ def mounts_to(result: Assessment) -> str:
     """What a mix mounts to at its stop."""
     try:
         done = whisk(result.pan, ROOM_C, result.stop.at_c, conditions=result.conditions)
-    except OutOfRange:
+    except (Impossible, OutOfRange):
         return "liquid"
     return foam.foam_word(float(done.overrun[-1]), float(done.yield_stress_pa[-1]))
 
