@@ -172,7 +172,8 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
           key={one.title}
           one={one}
           now={now}
-          first={i === 0}
+          place={i + 1}
+          of={solve.data?.length ?? 1}
           onTake={() => {
             act({ do: "replace", draft: one.draft });
             solve.reset();
@@ -187,20 +188,30 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
 interface OfferProps {
   one: Solution;
   now: Assessment | undefined;
-  first: boolean;
+  /** Which of how many ways it is; the first is the nearest to what is there. */
+  place: number;
+  of: number;
   onTake: () => void;
 }
 
-function Offer({ one, now, first, onTake }: OfferProps) {
+function Offer({ one, now, place, of, onTake }: OfferProps) {
   const { system } = useUnits();
   const came = useRef<HTMLElement>(null);
   // What was asked for stands above; the answer is what one looks at.
   useEffect(() => {
-    if (first) came.current?.scrollIntoView({ block: "start" });
-  }, [first]);
+    if (place === 1) came.current?.scrollIntoView({ block: "start" });
+  }, [place]);
   return (
     <section ref={came} className="mt-5 border-t border-hair pt-4" aria-label={one.title}>
-      <h3 className="text-[1.1rem]">{one.title}</h3>
+      <h3 className="flex flex-wrap items-baseline justify-between gap-x-4 text-[1.1rem]">
+        {one.title}
+        {of > 1 ? (
+          <span className="text-base font-normal text-soft">
+            way {place} of {of}
+            {place === 1 ? ", the nearest to what is there" : ""}
+          </span>
+        ) : null}
+      </h3>
       <p className="mb-2">{inUnits(one.reached, system)}</p>
       {one.why ? (
         <Notice tone="wrong">

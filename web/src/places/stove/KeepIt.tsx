@@ -19,7 +19,7 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
   return (
     <section aria-label="How it keeps" className="grid gap-3">
       {/* Its room is held while it is fetched: below it stands what is touched next, and may not jump. */}
-      <div className="min-h-56">
+      <div className="min-h-60">
         {known ? (
           <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
             <dt className="text-soft">in the fridge</dt>
