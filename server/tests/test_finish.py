@@ -31,7 +31,7 @@ def begun(cook, version):
 
 def test_a_batch_with_additions_has_a_stage_for_them(cook, begun):
     path, body = begun(lines=[*ANGLAISE["lines"], *LATER])
-    assert [one["kind"] for one in body["plan"]["finish"]["additions"]] == ["chocolate", "whipped"]
+    assert [one["kind"] for one in body["plan"]["finish"]["additions"]] == ["chocolate", "fold-whipped"]
     assert body["plan"]["infusing"]["seconds"] == 900
     for stage in BEFORE:
         body = cook("POST", f"{path}/marks", mark("done", stage)).json()

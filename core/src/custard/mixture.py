@@ -7,7 +7,7 @@ of them at once.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from types import MappingProxyType
 
@@ -20,6 +20,7 @@ from custard.physics import thermal
 from custard.physics.real import Real
 
 NEUTRAL_PH = 7.0
+GELATINE_BLOOM = 200.0
 NOTHING = 1e-12
 """Stands in for a mass that is not there, where something is divided by it."""
 
@@ -34,6 +35,8 @@ class Mixture:
     fractions : mass fraction of each component; they add up to 1.
     starch_by_kind : mass fraction of each kind of starch.
     dextrin : mass fraction of oligosaccharides, part of `rest`.
+    free_fat : mass fraction of butter's fat, part of `fat`: it is in no droplets.
+    gelatine : mass fraction of gelatine, as if all were of `GELATINE_BLOOM`.
     ph : buffer-weighted pH of the mix.
     """
 
@@ -41,6 +44,8 @@ class Mixture:
     fractions: Mapping[str, Real]
     starch_by_kind: Mapping[str, Real]
     dextrin: Real
+    free_fat: Real
+    gelatine: Real
     ph: Real
 
     @cached_property
@@ -152,6 +157,8 @@ def blend(parts: Iterable[tuple[Ingredient, Real]]) -> Mixture:
     sums: dict[str, Real] = dict.fromkeys(COMPONENTS, 0.0)
     kinds: dict[str, Real] = {}
     dextrin: Real = 0.0
+    free_fat: Real = 0.0
+    gelatine: Real = 0.0
     buffering: Real = 0.0
     acidity: Real = 0.0
     for ingredient, mass in pairs:
@@ -161,6 +168,9 @@ def blend(parts: Iterable[tuple[Ingredient, Real]]) -> Mixture:
             starch = mass * ingredient.composition["starch"] / 100
             kinds[ingredient.starch_kind] = kinds.get(ingredient.starch_kind, 0.0) + starch
         dextrin = dextrin + mass * ingredient.dextrin / 100
+        if ingredient.is_butter:
+            free_fat = free_fat + mass * ingredient.composition["fat"] / 100
+        gelatine = gelatine + mass * ingredient.bloom / GELATINE_BLOOM
         buffering = buffering + mass * ingredient.buffer
         acidity = acidity + mass * ingredient.buffer * ingredient.ph
     return Mixture(
@@ -168,7 +178,29 @@ def blend(parts: Iterable[tuple[Ingredient, Real]]) -> Mixture:
         fractions=MappingProxyType({name: part / total for name, part in sums.items()}),
         starch_by_kind=MappingProxyType({kind: part / total for kind, part in kinds.items()}),
         dextrin=dextrin / total,
+        free_fat=free_fat / total,
+        gelatine=gelatine / total,
         ph=(acidity + NEUTRAL_PH * (buffering <= 0)) / (buffering + (buffering <= 0)),
+    )
+
+
+def dried(mixture: Mixture, left: float) -> Mixture:
+    """A mix of which steam has left so much [1]: the water is gone, and nothing else.
+
+    Acid and buffers are in what is left; its pH is taken to be that of before.
+    """
+    gone = min(1 - left, float(mixture.fractions["water"]))
+    rest = 1 - gone
+    parts = {name: part / rest for name, part in mixture.fractions.items()}
+    parts["water"] = (mixture.fractions["water"] - gone) / rest
+    return replace(
+        mixture,
+        mass_g=rest * mixture.mass_g,
+        fractions=MappingProxyType(parts),
+        starch_by_kind=MappingProxyType({kind: part / rest for kind, part in mixture.starch_by_kind.items()}),
+        dextrin=mixture.dextrin / rest,
+        free_fat=mixture.free_fat / rest,
+        gelatine=mixture.gelatine / rest,
     )
 
 
@@ -189,6 +221,8 @@ def combined(first: Mixture, second: Mixture) -> Mixture:
             }
         ),
         dextrin=a * first.dextrin + b * second.dextrin,
+        free_fat=a * first.free_fat + b * second.free_fat,
+        gelatine=a * first.gelatine + b * second.gelatine,
         ph=a * first.ph + b * second.ph,
     )
 

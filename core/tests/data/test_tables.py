@@ -45,7 +45,7 @@ def test_ingredient_rows_add_up_before_they_are_normalised():
 
 def test_the_open_format_has_all_its_ingredients():
     """The list the format publishes."""
-    assert len(custard.larder.all_ingredients()) == 59
+    assert len(custard.larder.all_ingredients()) == 62
     assert {"egg-yolk", "half-and-half", "custard-powder", "cocoa-powder-11", "salt"} <= set(
         custard.larder.all_ingredients()
     )

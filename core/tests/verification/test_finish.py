@@ -173,7 +173,8 @@ def test_alcohol_goes_faster_the_hotter_and_half_of_it_never_goes_by_stirring_it
 def test_cream_folded_in_cool_keeps_its_air_and_warm_it_melts():
     cool, warm = folding.cream_holds(22, P), folding.cream_holds(40, P)
     assert cool > 0.95
-    assert warm < 0.1
+    # As remembered: 0.7 to 0.9 of it folded in cool, 0.3 to 0.6 into what is above 30 degrees.
+    assert 0.3 <= warm <= 0.6
     done = finishing(custard.assess(read(*ALL_KINDS["sabayon"]))).folded
     assert done.overmixed_kept < done.air_kept < 1
     assert 1.8 < done.volume_ratio < 3.5

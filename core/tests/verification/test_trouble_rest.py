@@ -25,7 +25,7 @@ from custard.process.bake import SET_AT
 from custard.process.chocolate import onto_chocolate, wetted
 from custard.process.cook import usual_stove
 from custard.process.crust import crust
-from custard.process.folding import folded
+from custard.process.folding import WHIPPED, Base, folded
 from custard.process.pot import laid_out
 from custard.process.replay import boiled_on
 from custard.process.whisk import whisk
@@ -241,16 +241,15 @@ def fold_falls(dice, cause):
     peaks = {"runny": 0.0, "butter": 2.0}.get(cause, 1.0)
     truth = {"fold_c": at_c, "mixed": float(cause == "overmixed"), "peaks": peaks}
     cream = laid_out(blend([(ingredient("whipping-cream-36"), 150.0)]), 5.0)
-    fell = folded(laid_out(result.pan, at_c), 2.0, 1.0, cream, 1.0, p)
+    fell = folded(Base(laid_out(result.pan, at_c), 2.0, 1.0, 1.0), cream, WHIPPED, p)
     if cause == "warm":
         assert fell.air_kept < 0.85
 
     def lands(answer):
         new = laid_out(blend([(ingredient("whipping-cream-36"), answer.now.add[0].grams)]), 5.0)
         base = combined(result.pan, cream.mixture)
-        again = folded(
-            laid_out(replace(base, mass_g=answer.after.yields_g - new.mass_g), 18.0), 0.1, 1.0, new, 1.0, p
-        )
+        left = laid_out(replace(base, mass_g=answer.after.yields_g - new.mass_g), 18.0)
+        again = folded(Base(left, 0.1, 1.0, 1.0), new, WHIPPED, p)
         return again.volume_ratio >= 1.15
 
     return Case(result, truth, lands)

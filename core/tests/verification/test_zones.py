@@ -70,7 +70,7 @@ def test_a_spot_left_alone_goes_ahead_by_itself(make):
 
 
 def test_what_lay_there_comes_off_as_bits_when_it_is_passed(make):
-    k, seconds = stove(make), 240.0
+    k, seconds = stove(make), 220.0
     never, _ = cooked(k, lambda _: ALL[:-1], seconds)
     late, _ = cooked(k, lambda t: ALL if t > seconds - 4 else ALL[:-1], seconds)
     always, _ = cooked(k, lambda _: ALL, seconds)

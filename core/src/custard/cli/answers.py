@@ -47,6 +47,7 @@ def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
         "family": result.formula.family,
         "mass_g": round(result.weighed_g, 2),
         "fractions": {name: round(part, 6) for name, part in result.whole.fractions.items()},
+        "finished_fractions": {name: round(part, 6) for name, part in result.finished.fractions.items()},
         "starch_by_kind": {kind: round(part, 6) for kind, part in result.whole.starch_by_kind.items()},
         "sugars_in_aqueous_percent": round(result.pan.sugars_in_aqueous_percent, 3),
         "ethanol_in_aqueous_percent": round(result.pan.ethanol_in_aqueous_percent, 3),

@@ -56,7 +56,7 @@ def cook_command(options: Any) -> dict[str, Any]:
     """The curve of one cook, what it left in the sieve, and what the sauce is like."""
     conditions = given.conditions(options)
     formula, p = given.formula(options).under(conditions), conditions.parameters
-    pan, stove = mix(formula.in_the_pan()), given.stove(options)
+    pan, stove = mix(formula.in_the_pan()), given.stove(options, formula)
     held = (options.hold_s, options.left_in_pan_s)
     done = cook(pan, options.start_c, options.lift_c, stove, *held, conditions=conditions)
     state = state_of(done.final, float(pan.mass_g), boiled=False, undisturbed=stove.stir == "none")

@@ -16,6 +16,7 @@ from custard.formats.batch_json import FORMAT as BATCH
 from custard.formats.batch_json import KeptBatch, read_batch
 from custard.formats.formula_json import read_formula
 from custard.formula import Formula
+from custard.larder.families import all_families
 from custard.process.cook import Stove
 from custard.process.lying import Ice
 from custard.quantities import finite
@@ -155,13 +156,14 @@ def conditions(options: Any) -> Conditions:
     return Conditions(**said, rate_k_per_min=getattr(options, "rate_k_per_min", None))
 
 
-def stove(options: Any) -> Stove:
+def stove(options: Any, formula: Formula) -> Stove:
     """The flame, the pan and whoever stirs."""
     return Stove(
         power_w=options.power_w,
         stir=options.stir,
         pan=options.pan,
         over_steam=options.over_steam,
+        wide=all_families()[formula.family].cooked_on_min > 0,
     )
 
 

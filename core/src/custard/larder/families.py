@@ -61,6 +61,7 @@ class Family:
     freezes_days : days it keeps its quality frozen; 0 where freezing spoils it.
     rests_h, rests_to : hours it must be cold before it is what it is to be, and for what: "churn" or "set".
     rate_k_per_min : how fast it usually warms where it sets [K/min]; a cup in its bath creeps.
+    cooked_on_min : how long it is stirred over the flame in a wide pan to lose water [min]; mostly 0.
     """
 
     family: str
@@ -75,6 +76,7 @@ class Family:
     rests_h: float
     rests_to: str
     rate_k_per_min: float
+    cooked_on_min: float
     source: str
     confidence: str
 
@@ -103,6 +105,7 @@ def all_families() -> Mapping[str, Family]:
                 rests_h=float(row["rests_h"]),
                 rests_to=row["rests_to"],
                 rate_k_per_min=float(row["rate_k_per_min"]),
+                cooked_on_min=float(row["cooked_on_min"]),
                 source=row["source"],
                 confidence=row["confidence"],
             )

@@ -42,6 +42,8 @@ LIGHTEST_G_ML, HEAVIEST_G_ML = 0.1, 3.0
 """Buffering of dissolved fruit acid, mmol/kg per pH unit and percent; for a cook's own ingredients."""
 
 
+BUTTER_PERCENT = 60.0
+"""Solid dairy of so much fat is butter, not cheese [g/100 g]."""
 MILK_KG_L = 1.03
 """What a litre of milk weighs [kg]; milk and cream differ by a few percent, which a ratio does not show."""
 
@@ -58,6 +60,7 @@ class Ingredient:
     piece : the word for one of it ("yolk", "egg", "white", "pod"), or empty when it is not counted.
     composition : percent by mass of each of `COMPONENTS`; adds up to 100.
     dextrin : percent of oligosaccharides, part of `rest`; they thicken the serum but are no sugars here.
+    bloom : strength of a gelatine [bloom]; 0 for everything else.
     density_g_ml : density of the thing itself at 20 °C.
     level_g_ml : what a level measure of it weighs, per millilitre.
     ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.
@@ -71,6 +74,7 @@ class Ingredient:
     composition: Mapping[str, float]
     starch_kind: str
     dextrin: float
+    bloom: float
     density_g_ml: float
     level_g_ml: float
     ph: float
@@ -84,6 +88,11 @@ class Ingredient:
     def is_milk(self) -> bool:
         """Milk, cream and the like; not butter."""
         return self.group == "dairy" and self.form == "liquid"
+
+    @property
+    def is_butter(self) -> bool:
+        """Butter, whose fat is free and not in droplets."""
+        return self.group == "dairy" and self.form == "solid" and self.composition["fat"] >= BUTTER_PERCENT
 
     @property
     def is_chocolate(self) -> bool:
@@ -106,6 +115,7 @@ def _ingredient(row: dict[str, str]) -> Ingredient:
         composition=MappingProxyType({name: 100 * value / total for name, value in raw.items()}),
         starch_kind=row["starch_kind"],
         dextrin=float(row["dextrin"]),
+        bloom=float(row["bloom"]),
         density_g_ml=density,
         level_g_ml=level,
         ph=float(row["ph"]),
@@ -201,6 +211,7 @@ def own_ingredient(
         composition=MappingProxyType(full),
         starch_kind="maize" if full["starch"] else "",
         dextrin=100 * composition.get("dextrin", 0.0) / total,
+        bloom=0.0,
         density_g_ml=density,
         level_g_ml=density,
         ph=6.6 if acid < 0.05 else 3.4,

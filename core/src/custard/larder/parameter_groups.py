@@ -57,6 +57,11 @@ class Texture:
     protein_setback: float
     fat_crystal_factor: float
     fat_network_pa: float
+    butter_network_pa: float
+    gelatine_pa: float
+    gelatine_sets_c: float
+    gelatine_width_k: float
+    gelatine_h: float
     cocoa_butter_yield_pa: float
     cocoa_butter_factor: float
     whisked_share: float
@@ -87,6 +92,8 @@ class Losses:
     wall_film_g_m2: float
     evaporation_share: float
     pan_depth_m: float
+    wide_g_m2s: float
+    wide_m2_kg: float
 
 
 @dataclass(frozen=True)
@@ -158,7 +165,10 @@ class Heat:
     off_heat_share: float
     fill_ratio: float
     steam_w_m2k: float
-    steam_most_w_m2: float
+    steam_most_w_m2k: float
+    steam_drives_w_m2: float
+    steam_share: float
+    steam_loss_w: float
     simmer_w: float
     flame_w_kg: float
     bowl_share: float
@@ -232,13 +242,22 @@ class Finish:
     butter_c: float
     spirit_c: float
     fold_c: float
+    butter_joins_c: float
     cream_overrun: float
     fold_loss: float
     overmix_loss: float
     foam_melts_c: float
     foam_melts_width_k: float
+    foam_least: float
     fat_breaks_foam: float
     whipped_pa: float
+    butter_air: float
+    butter_pa: float
+    cheese_pa: float
+    puree_pa: float
+    white_pa: float
+    white_g_ml: float
+    white_sugar_g_ml: float
     alcohol_loss_per_min: float
     stir_in_min: float
     chocolate_water: float

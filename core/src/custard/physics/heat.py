@@ -44,6 +44,25 @@ def still_coefficient(viscosity: Real, reference: Real) -> Real:
     return np.minimum(STILL_MOST, reference * (viscosity / STILL_PA_S) ** (-1.0 / 3.0))
 
 
+def steam_coefficient(flux: Real, with_air: Real, without_air: Real, drives: Real) -> Real:
+    """Coefficient from steam to a bowl above it [W/m2K]; U = U_air max(1, q / q_0), at most U_steam.
+
+    Air under the bowl keeps steam from the wall. Up to `drives` it stays; more steam drives it out, in
+    proportion. Steam that condenses out of air: 300 to 900 W/m2K, handbooks as remembered.
+
+    Parameters
+    ----------
+    flux : steam that rises under the bowl, as the heat it carries over the bowl's area, q [W/m2]
+    with_air : coefficient over a bare simmer, U_air [W/m2K]
+    without_air : coefficient once the air is driven out, U_steam [W/m2K]
+    drives : steam from which air is driven out, q_0 [W/m2]
+
+    >>> [float(steam_coefficient(q, 330.0, 900.0, 30_000.0)) for q in (10_000.0, 60_000.0, 200_000.0)]
+    [330.0, 660.0, 900.0]
+    """
+    return np.minimum(without_air, with_air * np.maximum(1.0, flux / drives))
+
+
 def latent_heat(temperature: Real) -> Real:
     """Latent heat of evaporation of water [J/kg]; 2501 - 2.361 t kJ/kg, steam tables.
 

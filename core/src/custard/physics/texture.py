@@ -99,6 +99,23 @@ def setback(temperature: Real, hot: Real, cold: Real, factor: Real) -> Real:
     return factor ** ((hot - temperature) / (hot - cold))
 
 
+def gelatine_yield(percent: Real, temperature: Real, scale: Real, sets_c: Real, width_k: Real) -> Real:
+    """Yield stress of a gelatine gel [Pa]; s c^2 / (1 + exp((t - t_0) / w)).
+
+    Parameters
+    ----------
+    percent : gelatine of 200 bloom over the whole, c [%]
+    temperature : t [degC]
+    scale : yield stress of 1 % in the cold, s [Pa]
+    sets_c : where half of it is there, t_0 [degC]
+    width_k : how sharply, w [K]
+
+    >>> [round(float(gelatine_yield(0.6, t, 200.0, 17.0, 1.5))) for t in (4.0, 17.0, 40.0)]
+    [72, 36, 0]
+    """
+    return scale * percent**2 / (1.0 + np.exp(np.minimum(50.0, (temperature - sets_c) / width_k)))
+
+
 def solid_milk_fat(temperature: Real) -> Real:
     """Solid share of milk fat [1]; Walstra as remembered, +-0.05 with the season.
 

@@ -39,14 +39,13 @@ from custard.planning.day import (
 )
 from custard.process.chill import chill, ice_to_have_g
 from custard.process.cook import cook, usual_stove
-from custard.process.cups import Cups, usual_cups
+from custard.process.cups import POURED_C, Cups, usual_cups
 from custard.process.infusing import infusing
 from custard.process.lying import NOW_AND_THEN_S
 from custard.process.temper import landing_c, temper
 
 COLD_C = 20.0
 """Where a mix starts that nothing hot is poured into [degC]."""
-POURED_C = 50.0
 ICE_STEP_G = 100.0
 MOST_TURNS = 8
 """In so many turns at most are cups baked on one day."""
@@ -211,7 +210,8 @@ class _Steps:
         done = cook(result.pan, start_c, lift_c, stove, hold_s, conditions=result.conditions)
         if done.lift_s is None:
             raise Impossible("formula", result.formula.name, "never comes to its stop on the usual heat")
-        return (done.lift_s + (hold_s if result.stop.boiled else 0.0)) / 60
+        cooked_min = (done.lift_s + (hold_s if result.stop.boiled else 0.0)) / 60
+        return max(cooked_min, result.family.cooked_on_min)
 
     def cooked(self) -> Step:
         """Temper, cook, sieve: one piece of work in which nobody can look away."""

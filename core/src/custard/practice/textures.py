@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 
 from custard.advice.bench.solve import with_missing_yolks
 from custard.advice.mix.assess import Assessment, assess
@@ -118,25 +117,22 @@ def _between() -> Iterator[Row]:
         gap="a sauce thickens sooner as it cools than is remembered",
     )
     yield Row(
-        "filling reduced by 7 %, {20 C}",
+        "filling, cooked on, {20 C}",
         "Pa",
         20,
         150,
-        _read(FILLING, 20, _stress, 0.93),
+        _read(FILLING, 20, _stress),
         held_out=True,
         gap="milk solids that set with the egg, and dry additions that drink water, are not in the model",
     )
 
 
-def _read(
-    formula: Formula, at_c: float, figure: Callable[[Texture], float], left: float = 1.0
-) -> Callable[[], float]:
-    """A figure of the whole at a temperature [degC], once steam has left so much of it [1]."""
+def _read(formula: Formula, at_c: float, figure: Callable[[Texture], float]) -> Callable[[], float]:
+    """A figure of the whole at a temperature [degC]."""
 
     def compute() -> float:
         result = assess(formula)
-        state = replace(result.stop, left=left)
-        return figure(texture_at(result.whole, state, at_c, at_c, result.conditions.parameters))
+        return figure(texture_at(result.whole, result.stop, at_c, at_c, result.conditions.parameters))
 
     return compute
 

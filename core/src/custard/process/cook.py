@@ -13,7 +13,8 @@ from custard.errors import within
 from custard.larder.parameters import Parameters
 from custard.larder.vessels import STIRRINGS, one_of, pans
 from custard.mixture import NOTHING, Mixture
-from custard.physics import boiling, kinetics, starch
+from custard.physics import boiling, evaporation, kinetics, starch
+from custard.physics.heat import steam_coefficient
 from custard.physics.real import Real
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel, ramp
@@ -41,10 +42,11 @@ class Stove:
 
     Attributes
     ----------
-    power_w : net power into pan and sauce [W], after what steams off; over steam, the most the flame gives.
+    power_w : net power into pan and sauce [W], after what steams off; over steam, the flame under the bath.
     stir : whisk, spatula or none.
     pan : clad, thin or cast-iron; the bowl over steam is thin.
     over_steam : heated by steam at the boiling point of water instead of by a flame.
+    wide : a pan as wide as fillings are cooked on in, so that more steams off.
     gross : `power_w` is what enters the base, and steam and air are paid from it.
     """
 
@@ -53,6 +55,7 @@ class Stove:
     pan: str = "clad"
     over_steam: bool = False
     gross: bool = False
+    wide: bool = False
 
     def __post_init__(self) -> None:
         within("power_w", self.power_w, 0.001, 1_000_000)
@@ -119,8 +122,14 @@ def d60_s(mixture: Mixture, p: Parameters) -> Real:
     )
 
 
-def pan_area_m2(mixture: Mixture, p: Parameters) -> Real:
-    """Base area [m2] of a pan that fits a mix: as deep as `fill_ratio` of its diameter."""
+WIDE_AT_C = 90.0
+"""Where the steam of a wide pan is stated."""
+
+
+def pan_area_m2(mixture: Mixture, p: Parameters, *, wide: bool = False) -> Real:
+    """Base area [m2] of a pan that fits a mix: as deep as `fill_ratio` of its diameter, or a `wide` one."""
+    if wide:
+        return p.losses.wide_m2_kg * mixture.mass_g / 1000
     volume = mixture.mass_g / 1000 / mixture.density_kg_m3(70)
     diameter = (4 * volume / (np.pi * p.heat.fill_ratio)) ** (1 / 3)
     return np.pi * diameter**2 / 4
@@ -137,21 +146,26 @@ def constants(
     p = conditions.parameters
     co, tx, heat, mass_kg = p.coagulation, p.texture, p.heat, mixture.mass_g / 1000
     volumes, kind = ramp.body(mixture, p), mixture.starch
-    delay, area = ramp.starch_delay_k(mixture, p), pan_area_m2(mixture, p)
+    delay, area = ramp.starch_delay_k(mixture, p), pan_area_m2(mixture, p, wide=stove.wide)
     sugars, ethanol = mixture.sugars_in_aqueous_percent, mixture.ethanol_in_aqueous_percent
     filled = volumes.protein + volumes.starch
     firming = volumes.protein * tx.protein_setback + volumes.starch * kind.setback
     setback = np.maximum(1.0, firming / np.maximum(filled, NOTHING))
     bowl = heat.bowl_share if stove.over_steam else 1.0
+    steam_w = steam_under(stove.power_w, p)
+    crosses_w_m2k = steam_coefficient(
+        steam_w / (area * bowl), heat.steam_w_m2k, heat.steam_most_w_m2k, heat.steam_drives_w_m2
+    )
     undisturbed = stove.stir == "none"
     found = plain.Constants(
         sauce_j_k=mass_kg * mixture.heat_capacity_j_kgk(70),
         base_j_k=area * bowl * pans()["thin" if stove.over_steam else stove.pan],
         area_m2=area,
         heated_m2=area * bowl,
-        power_w=_steam_w(stove.power_w, area * bowl, p) if stove.over_steam else stove.power_w,
+        power_w=steam_w if stove.over_steam else stove.power_w,
         net_power=0.0 if stove.gross or stove.over_steam else 1.0,
-        steam_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
+        steam_w_k=crosses_w_m2k * area * bowl if stove.over_steam else 0.0,
+        steam_air_w_k=heat.steam_w_m2k * area * bowl if stove.over_steam else 0.0,
         steam_c=boiling.water_boils_at(conditions.altitude_m),
         stirring=float((plain.WHISK, plain.SPATULA, plain.STILL)[STIRRINGS.index(stove.stir)]),
         whisk=heat.whisk_w_m2k,
@@ -162,7 +176,9 @@ def constants(
         air_w_m2k=heat.air_w_m2k,
         air_c=heat.air_c,
         off_heat_share=heat.off_heat_share,
-        evaporation_share=p.losses.evaporation_share,
+        evaporation_share=p.losses.wide_g_m2s / float(evaporation.flux(WIDE_AT_C))
+        if stove.wide
+        else p.losses.evaporation_share,
         boil_c=boiling.boiling_point(sugars, ethanol, conditions.altitude_m),
         mass_kg=mass_kg,
         conductivity=mixture.conductivity_w_mk(70),
@@ -213,6 +229,7 @@ def constants(
         catch_s=heat.catch_s,
         catch_z=heat.catch_z_k,
         scraped_share=heat.scraped_share,
+        loose_share=p.stir.loose_share,
         traces=1.0 if look_c is None else 0.0,
         look_c=NEVER_C if look_c is None else look_c,
         nappe_pa=NEVER_PA if look_c is None else NAPPE_PA,
@@ -223,9 +240,18 @@ def constants(
     return plain.Constants(*(float(value) if isinstance(value, int) else value for value in found))
 
 
-def _steam_w(flame_w: float, bowl_m2: Real, p: Parameters) -> Real:
-    """The most that a bath on a flame gives to a bowl [W]: at a rolling boil more than at a bare simmer."""
-    return np.minimum(flame_w, p.heat.steam_most_w_m2 * bowl_m2 * flame_w / p.heat.simmer_w)
+LEAST_STEAM_W = 1.0
+
+
+def steam_under(flame_w: float, p: Parameters) -> float:
+    """The heat that the steam of a bath carries up to its bowl [W]: what boils the water, less what is lost.
+
+    Parameters
+    ----------
+    flame_w : the flame under the bath [W]
+    p : parameters
+    """
+    return max(LEAST_STEAM_W, p.heat.steam_share * flame_w - p.heat.steam_loss_w)
 
 
 def usual_stove(mixture: Mixture, p: Parameters, *, over_steam: bool = False, stir: str = "whisk") -> Stove:

@@ -77,10 +77,19 @@ def trace(
     elif stirring == SPATULA:
         renew = k.renew_spatula
     film_rate, ready, share = film(k, y, y[BASE_C], renew, h, curdling)
-    y[BITS] = _nearer(y[BITS], share * film_rate * renew / (film_rate + renew) * ready * dt)
+    # The film on a base that nobody sweeps lies there until it is poured out.
+    swept = renew - k.renew_still
+    y[BITS] = _nearer(y[BITS], share * film_rate * swept / (film_rate + renew) * ready * dt)
     scraped = 1.0 if stirring == STILL else k.scraped_share
     y[CAUGHT] += scraped * browning(k, y[BASE_C]) * dt
     last(k, y, dt)
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def curdling_c(k: Constants, y: NDArray[np.float64]) -> float:
+    """Where it curdles with the starch that has swollen so far [degC]."""
+    swollen = k.starch_percent * y[GELATINISED]
+    return float(_curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale))
 
 
 @njit(cache=True, error_model="numpy", inline="always")
@@ -101,6 +110,25 @@ def film(
     film_set = _rate(film_c, k.set_c, k.set_rate, k.set_z)
     ready = y[THICKENED] + (1 - y[THICKENED]) * film_set / (film_set + renew)
     return _rate(film_c, curdling, k.curdle_rate, k.curdle_z), ready, share
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def lies(k: Constants, y: NDArray[np.float64], base_c: float, h: float) -> float:
+    """The film on a base that nobody swept, as a share of the sauce [1].
+
+    What is above curdling between base and sauce has set on the base, so that a hotter flame makes more. It
+    forms while the sauce above it still flows, and so is that of a thin one under the same heat.
+
+    Parameters
+    ----------
+    base_c : temperature of the base [degC]
+    h : coefficient from the base to the sauce as it is [W/m2K]
+    """
+    curdling = curdling_c(k, y)
+    above = max(1.0, (base_c - y[SAUCE_C]) * min(1.0, h / k.still))
+    _, ready, share = film(k, y, y[SAUCE_C] + above / k.film_share, k.renew_still, k.still, curdling)
+    thick = (y[SAUCE_C] + above - curdling) / above
+    return float(share * ready * min(1.0, max(0.0, thick)))
 
 
 @njit(cache=True, error_model="numpy", inline="always")
@@ -137,8 +165,7 @@ def change(k: Constants, y: NDArray[np.float64], dt: float) -> float:
     y[THICKENED] = _nearer(y[THICKENED], set_rate * dt)
     y[GELATINISED] = _nearer(y[GELATINISED], _rate(t, k.starch_c, k.starch_rate, k.starch_z) * dt)
     y[HOTTEST_C] = max(y[HOTTEST_C], t)
-    swollen = k.starch_percent * y[GELATINISED]
-    curdling: float = _curdling(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale)
+    curdling: float = curdling_c(k, y)
     curdle_rate = _rate(t, curdling, k.curdle_rate, k.curdle_z)
     y[CURDLED] = _nearer(y[CURDLED], y[THICKENED] * curdle_rate * dt)
     return curdling
@@ -261,7 +288,8 @@ def simulate(
     lit, reached_at, lifted_at, rows, step = 1.0, -1.0, -1.0, 0, 0
     stirring = k.stirring
     refresh = max(1, round(REFRESH_S / dt))
-    h = 0.0
+    h, loose = 0.0, 0.0
+    unswept = k.traces if stirring == STILL else 0.0
     while True:
         if step % refresh == 0:
             thicken(k, y)
@@ -274,6 +302,7 @@ def simulate(
             reached_at = y[T_S]
         if reached_at >= 0 and lifted_at < 0 and y[T_S] >= reached_at + hold_s - 1e-9:
             lifted_at, lit, stirring = y[T_S], 0.0, float(STILL)
+            loose = unswept * k.loose_share * lies(k, y, y[BASE_C], h)
         if lifted_at >= 0 and y[T_S] >= lifted_at + left_s - 1e-9:
             break
         if y[T_S] >= longest_s:
@@ -298,6 +327,9 @@ def simulate(
         arrive(k, y, now, ahead, stirring, h)
         note(k, y)
         step += 1
+    if lifted_at < 0:
+        loose = unswept * k.loose_share * lies(k, y, y[BASE_C], h)
+    y[BITS] = _nearer(y[BITS], loose)
     thicken(k, y)
     if rows < out.shape[0]:
         out[rows] = y[:COLUMNS]

@@ -29,11 +29,13 @@ class Aged:
     Attributes
     ----------
     crystals : share of its solid fat that has crystallised by now [1].
+    gelled : share of its gelatine that has set by now [1].
     firmer : its starch network over that of the first hours, by setting back [1].
     thinned : share of the starch network that the yolk's enzyme has eaten [1].
     """
 
     crystals: Share
+    gelled: Share
     firmer: Hundredths
     thinned: Share
 
@@ -60,7 +62,13 @@ def aged(hours: float, enzyme: float, p: Parameters) -> Aged:
     within("hours", hours, 0, LONGEST_H)
     crystals = -np.expm1(-hours / p.later.crystals_h)
     firmer = 1 + p.later.setback_gain * -np.expm1(-hours / p.later.setback_h)
-    return Aged(float(crystals), float(firmer), kinetics.thinning(enzyme, p.enzyme.thinning_per_h, hours))
+    gelled = -np.expm1(-hours / p.texture.gelatine_h)
+    return Aged(
+        float(crystals),
+        float(gelled),
+        float(firmer),
+        kinetics.thinning(enzyme, p.enzyme.thinning_per_h, hours),
+    )
 
 
 @dataclass(frozen=True)

@@ -45,7 +45,8 @@ class Constants(NamedTuple):
     heated_m2: float  # of what is hot under the sauce: a pan's base, or a bowl's whole bottom
     power_w: float
     net_power: float  # 1 when `power_w` is what is left after steam; 0 when steam is paid from it
-    steam_w_k: float  # above 0: over steam, at 100 degC, with at most `power_w`
+    steam_w_k: float  # above 0: over steam, with at most `power_w`, which is what the steam carries
+    steam_air_w_k: float  # the least of `steam_w_k`, where the flame is so low that air stays under the bowl
     steam_c: float
     stirring: float
     whisk: float
@@ -110,6 +111,7 @@ class Constants(NamedTuple):
     catch_s: float
     catch_z: float
     scraped_share: float
+    loose_share: float  # of the film on a base that nobody sweeps, what comes off when it is poured out
     # what is followed, and what is noted on the way
     traces: float  # 1: wall film, browning, enzyme and germs too; 0: only heat, setting, curdling and starch
     look_c: float

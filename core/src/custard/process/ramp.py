@@ -31,7 +31,7 @@ class Body:
     starch : room of all the starch once fully swollen [1].
     room : what fat, casein and cocoa leave [1].
     particles : volume of fat, casein and cocoa [1].
-    milk_fat, cocoa_butter : volume fractions [1].
+    milk_fat, cocoa_butter : volume fractions [1]; `free_fat` of the milk fat that which butter brought.
     """
 
     protein: Real
@@ -39,6 +39,7 @@ class Body:
     room: Real
     particles: Real
     milk_fat: Real
+    free_fat: Real
     cocoa_butter: Real
 
     def reduced_to(self, left: float) -> Body:
@@ -50,6 +51,7 @@ class Body:
             room=1 - particles,
             particles=particles,
             milk_fat=self.milk_fat / left,
+            free_fat=self.free_fat / left,
             cocoa_butter=self.cocoa_butter / left,
         )
 
@@ -90,6 +92,7 @@ def body(mixture: Mixture, p: Parameters) -> Body:
         room=1 - particles,
         particles=particles,
         milk_fat=milk_fat,
+        free_fat=mixture.free_fat * density / 0.90,
         cocoa_butter=cocoa_butter,
     )
 

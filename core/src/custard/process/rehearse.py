@@ -5,6 +5,7 @@ A stand-in thermometer is fed by it. What is hidden is drawn once by a seed; the
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import accumulate
 from typing import Protocol
 
@@ -93,7 +94,8 @@ class StoveRehearsal:
         p = under_foam(conditions.parameters) if foam else conditions.parameters
         draw = np.random.default_rng(seed)
         power, base, whisk = np.exp(draw.standard_normal(3) * (HOB_SPREAD, PAN_SPREAD, STIR_SPREAD))
-        taken = constants(mixture, stove, conditions.by(p))
+        self._conditions, self._mixture, self._stove = conditions.by(p), mixture, stove
+        taken = constants(mixture, stove, self._conditions)
         self._taken = taken._replace(
             power_w=float(taken.power_w * power),
             steam_w_k=float(taken.steam_w_k * power),
@@ -149,8 +151,14 @@ class StoveRehearsal:
 
     def turned(self, by: float) -> None:
         """Somebody turned the flame: from now on `by` times as much [1]."""
+        before = constants(self._mixture, self._stove, self._conditions)
+        self._stove = replace(self._stove, power_w=self._stove.power_w * by)
+        now = constants(self._mixture, self._stove, self._conditions)
         self._taken = self._taken._replace(
-            power_w=self._taken.power_w * by, steam_w_k=self._taken.steam_w_k * by
+            power_w=float(self._taken.power_w * now.power_w / before.power_w),
+            steam_w_k=self._taken.steam_w_k
+            if before.steam_w_k <= 0
+            else float(self._taken.steam_w_k * now.steam_w_k / before.steam_w_k),
         )
 
     @property

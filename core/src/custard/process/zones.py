@@ -14,7 +14,7 @@ from numba import njit  # typed as Any: its decorators do not keep signatures
 from numpy.typing import NDArray
 
 from custard.larder.parameters import Parameters
-from custard.physics import coagulation, foam, stirring
+from custard.physics import foam, stirring
 from custard.process import kernel, pan
 from custard.process.kernel import BASE_C, BITS, CAUGHT, COLUMNS, CURDLED, GELATINISED, SAUCE_C, THICKENED
 
@@ -147,7 +147,8 @@ def _slopes(
         crosses = h[i] * each_m2 * (hot[i] - sauce)
         given = lit * (power * k.power_w + k.net_power * lost) / ZONES
         if k.steam_w_k > 0:
-            given = lit * min(power * k.power_w, max(0.0, k.steam_w_k * (k.steam_c - hot[i]))) / ZONES
+            crosses_w_k = max(k.steam_air_w_k, power * k.steam_w_k)
+            given = lit * min(power * k.power_w, max(0.0, crosses_w_k * (k.steam_c - hot[i]))) / ZONES
         across += crosses
         rates[i] = (given - crosses) / each_j_k
     for pair in range(_PAIRS.shape[0]):
@@ -156,6 +157,12 @@ def _slopes(
         rates[i] += flows
         rates[j] -= flows
     return float((across - lost) / k.sauce_j_k)
+
+
+@njit(cache=True, error_model="numpy", inline="always")
+def _unswept(k: pan.Constants, lying: float, rate: float, ready: float) -> float:
+    """How much of the film of a spot that nobody swept lies there [0 to 1]."""
+    return float(min(1.0, lying * (rate + k.renew_still) / max(ready * rate, 1e-12)))
 
 
 @njit(cache=True, error_model="numpy", inline="always")
@@ -168,10 +175,11 @@ def _wall(
         renew = _between(k.renew_still, k.renew_whisk, moves[i])
         rate, ready, share = kernel.film(k, y, spots[i, HOT_C], renew, h[i], curdling)
         steady = ready * rate / (rate + renew)
-        bits += share * renew * steady * dt
+        bits += share * (renew - k.renew_still) * steady * dt
         # What lay there over what a spot so stirred would carry comes off as fast as it is now renewed.
         over, gone = max(0.0, spots[i, LYING] - steady), -np.expm1(-(rate + renew) * dt)
-        bits += share * over * (renew - k.renew_still) / (rate + renew) * gone
+        off = (renew - k.renew_still) / (rate + renew) * gone
+        bits += off * kernel.lies(k, y, spots[i, HOT_C], h[i]) * over
         spots[i, LYING] += (steady - spots[i, LYING]) * gone
         spots[i, BROWNED] += (
             _between_powers(1.0, k.scraped_share, moves[i]) * kernel.browning(k, spots[i, HOT_C]) * dt
@@ -247,26 +255,22 @@ def advance(
     kernel.thicken(k, y)
 
 
-def poured(k: pan.Constants, y: Floats, spots: Floats, loose_share: float) -> None:
+@njit(cache=True, error_model="numpy", nogil=True)
+def poured(k: pan.Constants, y: Floats, spots: Floats) -> None:
     """Pour it out: a part of the film that lies on the base comes loose and goes with it, as bits.
-
-    The film is as thick as what is above curdling between base and sauce, so that a hotter base has more.
 
     Parameters
     ----------
     y, spots : the sauce and the spots; the bits of the one are written, the film of the other is gone
-    loose_share : share of the film that comes off [1]
     """
-    sauce_c = float(y[SAUCE_C])
-    still = pan.coefficient(k, sauce_c, y[kernel.YIELD_PA], pan.STILL)
-    swollen = k.starch_percent * y[GELATINISED]
-    curdling = float(coagulation.curdling_temperature(k.set_c, swollen, k.curdle_gap, k.guard, k.guard_scale))
+    h = pan.coefficient(k, y[SAUCE_C], y[kernel.YIELD_PA], pan.STILL)
+    curdling = kernel.curdling_c(k, y)
     bits = 0.0
-    for spot in spots:
-        _, _, share = kernel.film(k, y, spot[HOT_C], k.renew_still, still, curdling)
-        thick = (spot[HOT_C] - curdling) / max(spot[HOT_C] - sauce_c, 1.0)
-        bits += loose_share * share * spot[LYING] * min(1.0, max(0.0, thick))
-        spot[LYING] *= 1 - loose_share
+    for i in range(ZONES):
+        rate, ready, _ = kernel.film(k, y, spots[i, HOT_C], k.renew_still, h, curdling)
+        unswept = _unswept(k, spots[i, LYING], rate, ready)
+        bits += k.loose_share * kernel.lies(k, y, spots[i, HOT_C], h) * unswept
+        spots[i, LYING] *= 1 - k.loose_share
     y[BITS] = 1 - (1 - y[BITS]) * np.exp(-bits / ZONES)
 
 
@@ -317,7 +321,7 @@ def compile_play(k: pan.Constants) -> None:
     at = Local(2.0, 4.0, 0.3, 3.0, 150.0, 6.0, 25.0)
     strokes, out = np.array([[0.0, 0.0, 0.0, 0.5, 0.5]]), np.empty((2, COLUMNS + 3))
     play(k, at, y, spots, np.ones(2), 1.0, 0.2, 0.2, strokes, 0.16, out, 60.0, 5.0)
-    poured(k, y, spots, 0.5)
+    poured(k, y, spots)
     advance(k, at, y, spots, 0.2, 0.2, 1.0, 1.0)
     stroke(spots, 0.0, 0.0, 0.5, 0.5, 0.16)
     zone_at(0.0, 0.0)

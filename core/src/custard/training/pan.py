@@ -223,7 +223,7 @@ class PanAttempt:
         elif act.do == OUT:
             self.off_s = self.t_s if self.off_s is None else self.off_s
             self.out_s, self.lit = self.t_s, False
-            zones.poured(self.k, self.y, self.spots, self.p.stir.loose_share)
+            zones.poured(self.k, self.y, self.spots)
             self.ended = self.ends_when_out
         elif act.do == END:
             self.ended = True

@@ -7,11 +7,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from custard.advice.finish.drinks import drunk
-from custard.advice.finish.kinds import ORDER, kind_of
+from custard.advice.finish.kinds import ORDER, fold_of, kind_of
 from custard.advice.finish.told import Addition, Finishing, degrees, grams, texts
 from custard.advice.finish.waiting import alcohol, alcohol_kept, waits_s
 from custard.advice.mix.assess import Assessment
-from custard.advice.mix.texture import yield_stress
+from custard.advice.mix.texture import gel_pa, yield_stress
 from custard.advice.mix.warnings import splits
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.errors import OutOfRange
@@ -21,7 +21,22 @@ from custard.mixture import blend
 from custard.physics import foam, thermal
 from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, Ladle, ladles, look, milk_to_shine_g, wetted
 from custard.process.crust import Crust, crust
-from custard.process.folding import Folded, broken_by_fat, folded
+from custard.process.cups import POURED_C
+from custard.process.folding import (
+    BUTTER,
+    CHEESE,
+    NUTS,
+    PIECES,
+    PUREE,
+    THIN,
+    WHIPPED,
+    WHITE,
+    Base,
+    Folded,
+    broken_by_fat,
+    fold_kind,
+    folded,
+)
 from custard.process.pot import Pot, laid_out, stirred
 from custard.process.whisk import whisk
 
@@ -31,7 +46,13 @@ BUTTER_C = 15.0
 COLD_C = 10.0
 """What is called cold where something sour joins."""
 USUAL_DISH_CM = 10.0
+SETS_BELOW_C = 40.0
+"""A starch cream that was colder than this has set, and was whisked smooth again."""
 HOUR_H, NIGHT_H = 1.0, 12.0
+
+
+Row = tuple[int, Line, float]
+"""A line of the formula: its place, itself, what is weighed of it [g]."""
 
 
 @dataclass
@@ -44,6 +65,7 @@ class _Bowl:
     done: list[Addition] = field(default_factory=list)
     folded: Folded | None = None
     dry: list[tuple[Any, float]] = field(default_factory=list)
+    sugar: list[Row] = field(default_factory=list)
 
     def add(
         self,
@@ -95,6 +117,11 @@ class _Bowl:
         )
         self.pot = then
 
+    def whipped_with(self, row: Row) -> list[tuple[Line, float]]:
+        """What is folded in as one: a white with the sugar that is whipped into it."""
+        white = fold_kind(row[1].ingredient) == WHITE
+        return [(line, g) for _, line, g in (row, *(self.sugar if white else ()))]
+
     def cooled_to(self, at_c: float | None) -> Pot:
         """The bowl once one has waited for it."""
         if at_c is None or self.pot.at_c <= at_c:
@@ -123,6 +150,10 @@ def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
     for row in rows:
         found.setdefault(kind_of(row[1]), []).append(row)
     crusted = crust(dish_cm, p) if "crust" in found else None
+    ways = {**_BY_KIND, **_IN_THE_OVEN} if result.way.in_the_oven else _BY_KIND
+    if "fold-white" in found:
+        # The sugar that is folded in is whipped with the white.
+        bowl.sugar = [row for row in rows if row[1].when == FOLDED and row[1].ingredient.group == "sugar"]
     for kind in ORDER:
         if kind not in found:
             continue
@@ -130,7 +161,8 @@ def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
             _onto_chocolate(bowl, found[kind])
             continue
         for row in found[kind]:
-            _BY_KIND.get(kind, _stir_in)(bowl, kind, row, crusted)
+            if row not in bowl.sugar:
+                ways.get(kind, _stir_in)(bowl, kind, row, crusted)
     dry = tuple(bowl.dry)
     cold_c = p.texture.cold_reference_c
     return Finishing(
@@ -152,6 +184,9 @@ _FINISHES = (UNDER_IT, OFF_THE_HEAT, AFTERWARDS, FOLDED, ON_TOP)
 def _sieved_c(result: Assessment) -> float:
     """How warm it is once it is through the sieve into a bowl of the room's warmth [degC]."""
     p = result.conditions.parameters
+    if result.way.in_the_oven:
+        # It is raw yet: it goes over what lies in the dish as warm as it was tempered.
+        return POURED_C
     if not result.way.may_boil:
         return result.stop.at_c
     mix_j_kgk = float(thermal.heat_capacity(result.pan.proximate, result.stop.at_c))
@@ -171,9 +206,6 @@ def air_in(result: Assessment) -> float:
     except OutOfRange:
         return float(foam.most_overrun(result.stop.at_c, result.conditions.parameters.foam.best_overrun))
     return float(done.overrun[-1])
-
-
-Row = tuple[int, Line, float]
 
 
 def _piece(row: Row, at_c: float) -> Pot:
@@ -228,29 +260,68 @@ def _stir_in_dry(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
 
 def _fold_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
     result, p = bowl.result, bowl.result.conditions.parameters
-    wait_c = p.finish.fold_c
+    fold = fold_of(kind)
+    # Hot starch cream sets the bubbles of a white; everything else is folded in cool.
+    hot = fold == WHITE and result.stop.boiled
+    wait_c = None if hot else p.finish.butter_joins_c if fold == BUTTER else p.finish.fold_c
+    into = laid_out(blend([(line.ingredient, g) for line, g in bowl.whipped_with(row)]), _FOLDS_AT_C[fold])
     base = bowl.cooled_to(wait_c)
-    into = _piece(row, FRIDGE_C)
-    if bowl.folded is None:
-        stiff = yield_stress(result.whole, result.stop, base.at_c, p)
-        if result.whisked is not None:
-            stiff *= p.texture.whisked_share
-        if bowl.air > 0:
-            stiff += float(
-                foam.foam_yield(
-                    foam.air_fraction(bowl.air), p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale
-                )
-            )
-    else:
-        stiff = bowl.folded.yield_stress_pa
-    share = 1.0 if kind == "whipped" else 0.0
-    done = folded(base, bowl.air, stiff, into, share, p)
+    done = folded(_base(bowl, base), into, fold, p)
     words = {
         "volume": f"{done.volume_ml:.0f} ml",
         "lost": f"{100 * (1 - done.overmixed_kept):.0f} %",
+        "word": done.word,
+        "cold": done.cold_word,
     }
-    bowl.add(kind, [row], stirred(base, into), wait_c=wait_c, words=words)
+    rows = [row, *(bowl.sugar if fold == WHITE else ())]
+    if fold == NUTS:
+        bowl.dry.append((row[1].ingredient, row[2]))
+    text = f"{kind}-hot" if hot else kind
+    bowl.add(kind, rows, stirred(base, into), wait_c=wait_c, text=text, words=words)
     bowl.folded, bowl.air = done, done.volume_ratio - 1
+
+
+_FOLDS_AT_C = {
+    **dict.fromkeys((WHIPPED, THIN, CHEESE, PUREE), FRIDGE_C),
+    **dict.fromkeys((BUTTER, WHITE, NUTS, PIECES), ROOM_C),
+}
+
+
+def _base(bowl: _Bowl, pot: Pot) -> Base:
+    """What stands in the bowl, as something is folded into it."""
+    if bowl.folded is not None:
+        return Base(pot, bowl.air, bowl.folded.yield_stress_pa, bowl.folded.cold_pa)
+    result, p = bowl.result, bowl.result.conditions.parameters
+
+    def stiff(at_c: float) -> float:
+        gel = gel_pa(result.whole, at_c, p)
+        found = yield_stress(result.whole, result.stop, at_c, p) - gel
+        if result.whisked is not None and pot.at_c < SETS_BELOW_C:
+            found *= p.texture.whisked_share
+        if bowl.air > 0:
+            share = foam.air_fraction(bowl.air)
+            found += float(foam.foam_yield(share, p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale))
+        return found + gel
+
+    # Gelatine sets after the folding, whatever the whisk did before.
+    now = stiff(pot.at_c) - gel_pa(result.whole, pot.at_c, p)
+    return Base(pot, bowl.air, now, stiff(FRIDGE_C))
+
+
+def _gelatine(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
+    result, p = bowl.result, bowl.result.conditions.parameters
+    words = {"sets": degrees(p.texture.gelatine_sets_c), "cold": result.cold.word}
+    bowl.add(kind, [row], stirred(bowl.pot, _piece(row, ROOM_C)), words=words)
+
+
+def _poured_over(bowl: _Bowl, _: str, row: Row, __: Crust | None) -> None:
+    """Cake or bread under a mix that sets in the oven: it is poured on raw, and drinks before and there."""
+    result, p = bowl.result, bowl.result.conditions.parameters
+    thing = ((row[1].ingredient, row[2]),)
+    bowl.dry.append(thing[0])
+    oven, night = (drunk(result.whole, result.stop, FRIDGE_C, thing, h, p) for h in (HOUR_H, NIGHT_H))
+    words = {"hour": grams(oven.taken_g), "night": grams(night.taken_g), "word": night.word}
+    bowl.add("under-raw", [row], stirred(bowl.pot, _piece(row, ROOM_C)), words=words)
 
 
 def _on_top(bowl: _Bowl, kind: str, row: Row, crusted: Crust | None) -> None:
@@ -269,9 +340,12 @@ def _on_top(bowl: _Bowl, kind: str, row: Row, crusted: Crust | None) -> None:
 
 _BY_KIND: Mapping[str, Callable[[_Bowl, str, Row, Crust | None], None]] = {
     "dry": _stir_in_dry,
-    "fruit": _fold_in,
-    "unwhipped": _fold_in,
-    "whipped": _fold_in,
-    "crust": _on_top,
-    "topping": _on_top,
+    "gelatine": _gelatine,
+    **dict.fromkeys((kind for kind in ORDER if fold_of(kind)), _fold_in),
+    **dict.fromkeys(("crust", "no-crust", "topping"), _on_top),
 }
+_IN_THE_OVEN: Mapping[str, Callable[[_Bowl, str, Row, Crust | None], None]] = {
+    "dry": _poured_over,
+    "under": _poured_over,
+}
+"""What differs for a mix that sets in the oven."""

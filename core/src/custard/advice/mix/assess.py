@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from custard.advice.mix.keeping import Keeping, keeping
 from custard.advice.mix.stop import stop_state
@@ -14,9 +14,10 @@ from custard.formula import Formula
 from custard.larder.families import Family, Way, all_families
 from custard.larder.ingredients import MILK_KG_L
 from custard.larder.joins import AFTERWARDS, FOLDED, INFUSED
-from custard.mixture import Mixture, mix
+from custard.mixture import Mixture, dried, mix
 from custard.process import ramp
 from custard.process.state import State
+from custard.process.surface import cooked_on_share
 
 
 @dataclass(frozen=True)
@@ -50,6 +51,11 @@ class Assessment:
     def family(self) -> Family:
         """What kind of sauce it is."""
         return all_families()[self.formula.family]
+
+    @property
+    def finished(self) -> Mixture:
+        """The sauce as it is once cooked: `whole` less the water that a filling gives off."""
+        return dried(self.whole, self.stop.left)
 
     @property
     def way(self) -> Way:
@@ -96,6 +102,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     course = ramp.run(pan, p, rate, boil, undisturbed=family.way.undisturbed)
     window = window_of(pan, course, rate)
     stop = stop_state(pan, course, window, boil, family, p)
+    stop = replace(stop, left=1 - cooked_on_share(family.cooked_on_min, p))
     cold = texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p)
     sauce_g = yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(INFUSED)))
     return Assessment(

@@ -77,6 +77,7 @@ def joins_raw(formula: Formula) -> tuple[str, ...]:
 
 
 def _raw(joins: Ingredient) -> bool:
-    """Egg, milk, cream, fruit and juice; butter, extracts, spirits, sugar and chocolate are not."""
+    """Egg, milk, cream, fresh cheese, fruit, juice; butter, extract, spirit, sugar and chocolate are not."""
     pressed = joins.group == "flavour" and joins.composition["acid"] >= SOUR_PERCENT
-    return joins.group in ("egg", "fruit") or joins.is_milk or pressed
+    fresh = joins.group == "dairy" and not joins.is_butter
+    return joins.group in ("egg", "fruit") or fresh or pressed

@@ -23,6 +23,10 @@ READING_SHEAR_PER_S = 50.0
 DRAINING_SHEAR_PER_S = 1.0
 SETS_PERCENT = 2.0
 """Starch in the aqueous phase from which a cream sets in the cold, and loosens when it is whisked."""
+SOUR_GEL_PH, SOUR_GEL_SHARE = 4.0, 0.6
+"""So sour gelatine keeps only a part of its strength [1]; estimates."""
+GEL_FAILS_AT_ETHANOL_PERCENT = 40.0
+"""Alcohol in the aqueous phase in which gelatine no longer sets; an estimate."""
 LANDING_C = 65.0
 """Where a tempered mix lands, for the evaporation estimate."""
 
@@ -62,15 +66,37 @@ def yield_stress(
         p,
         undisturbed=state.undisturbed,
     )
-    crystals = vol.milk_fat * float(texture.solid_milk_fat(at_c))
+    solid = float(texture.solid_milk_fat(at_c))
+    crystals, free = vol.milk_fat * solid, vol.free_fat * solid
     if stood is not None:
         granules, protein = vol.starch * state.swollen, vol.protein * state.thickened
         network = network * (1 + (stood.starch - 1) * granules / max(granules + protein, 1e-9))
         crystals *= stood.crystals
+        free *= stood.crystals
     set_butter = vol.cocoa_butter * float(texture.solid_cocoa_butter(at_c))
     firmer = (1 + p.texture.fat_crystal_factor * crystals) * (1 + p.texture.cocoa_butter_factor * set_butter)
-    stands_alone = p.texture.fat_network_pa * crystals**2 + p.texture.cocoa_butter_yield_pa * set_butter**2
+    stands_alone = (
+        p.texture.fat_network_pa * crystals**2
+        + p.texture.butter_network_pa * free**2
+        + p.texture.cocoa_butter_yield_pa * set_butter**2
+        + gel_pa(mixture, at_c, p, 1.0 if stood is None else stood.gelled)
+    )
     return float(network * firmer + stands_alone)
+
+
+def gel_pa(mixture: Mixture, at_c: float, p: Parameters, gelled: float = 1.0) -> float:
+    """What the gelatine of a mix carries at a temperature [degC] once so much of it has set [1], [Pa].
+
+    Acid and alcohol weaken it.
+    """
+    percent = 100 * float(mixture.gelatine) * gelled
+    if percent <= 0:
+        return 0.0
+    sour = SOUR_GEL_SHARE if mixture.ph < SOUR_GEL_PH else 1.0
+    spirit = max(0.0, 1 - float(mixture.ethanol_in_aqueous_percent) / GEL_FAILS_AT_ETHANOL_PERCENT)
+    tx = p.texture
+    alone = texture.gelatine_yield(percent, at_c, tx.gelatine_pa, tx.gelatine_sets_c, tx.gelatine_width_k)
+    return float(sour * spirit * alone)
 
 
 def texture_at(
@@ -169,6 +195,8 @@ def yield_g(
 ) -> float:
     """What reaches the jug [g]: the mix less what steams off and what clings to pan and sieve.
 
+    What a filling loses while it is cooked on is in its `stop`.
+
     Dairy that was `topped_up` after infusing has got back what it lost while it was warmed.
     """
     area = open_surface_m2(replace(mixture, mass_g=pan_mass_g), p)
@@ -184,4 +212,6 @@ def yield_g(
             + hold * evaporation.flux(stop.at_c)
         )
     )
+    if stop.left < 1:
+        steamed = (1 - stop.left) * pan_mass_g
     return float(max(0.0, mixture.mass_g - steamed - clings_g(area, p)))

@@ -32,7 +32,22 @@ def warnings(whole: Mixture, pan: Mixture, p: Parameters, boil_c: float, *, boil
     boil_c : where that boils here [degC]
     boiled : whether it is to be boiled
     """
-    return (*_too_sour(whole, pan, p), *_too_high(boil_c, boiled=boiled))
+    return (*_too_sour(whole, pan, p), *_too_high(boil_c, boiled=boiled), *_rubber(whole))
+
+
+RUBBER_PERCENT = 2.0
+"""Gelatine of 200 bloom from which a cream is rubber; kitchen practice as remembered."""
+
+
+def _rubber(whole: Mixture) -> tuple[str, ...]:
+    percent = 100 * float(whole.gelatine)
+    if percent < RUBBER_PERCENT:
+        return ()
+    most_g = 0.012 * float(whole.mass_g)
+    return (
+        f"So much gelatine ({percent:.1f} %, as of 200 bloom) sets to rubber. {{{most_g:.0f} g}} can be cut"
+        " already, half of that is a soft cream.",
+    )
 
 
 def _too_high(boil_c: float, *, boiled: bool) -> tuple[str, ...]:

@@ -35,8 +35,8 @@ SETTLED_S = 60.0
 """After so long over the steam the power says whether it steams as it should."""
 HARDLY_STEAM = 0.35
 """Below this share of what a bare simmer gives to this bowl nothing happens."""
-TOO_MUCH_STEAM = 1.7
-"""Above this share of it water touches the bowl."""
+TOO_MUCH_STEAM = 2.4
+"""Above this share of it water touches the bowl: a rolling boil gives less."""
 
 CALM, SOON, NOW, DANGER = range(4)
 """How urgent a batch is, from calm to danger."""
@@ -231,7 +231,10 @@ def _past(result: Assessment, now: Live) -> bool:
 
 def _steam(history: History, now: Live) -> list[str]:
     """Whether it steams as it should, once that can be read."""
-    if not now.from_readings or now.t_s - min(t for t, _ in history.readings) <= SETTLED_S:
+    if now.t_s - min(t for t, _ in history.readings) <= SETTLED_S:
         return []
-    share = now.power_w / now.promised_w
-    return ["no-steam"] if share < HARDLY_STEAM else ["touching"] if share > TOO_MUCH_STEAM else []
+    # Next to nothing is never known to a share of itself: that it is little is enough.
+    if now.power_w + now.power_spread_w < HARDLY_STEAM * now.promised_w:
+        return ["no-steam"]
+    touches = now.from_readings and now.power_w > TOO_MUCH_STEAM * now.promised_w
+    return ["touching"] if touches else []

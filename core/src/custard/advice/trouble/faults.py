@@ -164,7 +164,7 @@ _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
     "starch": lambda one: one.pan.starch_in_aqueous_percent > 0,
     "yolk": lambda one: one.formula.yolks() > 0,
     "egg": lambda one: _has_egg(one) and not one.way.foams,
-    "folds": lambda one: any(kind_of(line) == "whipped" for _, line, _ in one.formula.joining(FOLDED)),
+    "folds": lambda one: any(kind_of(line) == "fold-whipped" for _, line, _ in one.formula.joining(FOLDED)),
     "chocolate": lambda one: under(one.formula) is not None,
     "churned": lambda one: one.family.churned,
     "crust": lambda one: one.formula.family == "burnt-cream" or bool(one.formula.joining(ON_TOP)),

@@ -27,7 +27,7 @@ from custard.mixture import Mixture, blend, combined
 from custard.physics import foam
 from custard.physics.texture import NAPPE_PA
 from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, look, milk_to_shine_g, wetted
-from custard.process.folding import Folded, folded
+from custard.process.folding import WHIPPED, Base, Folded, folded
 from custard.process.pot import laid_out
 from custard.process.whisk import whisk
 
@@ -113,7 +113,7 @@ def _as_a_sauce(asked: Asked) -> Rescued:
     base = laid_out(asked.pan, FRIDGE_C + 5)
     stiff = yield_stress(asked.result.pan, asked.state, base.at_c, asked.p)
     into = laid_out(blend([(ingredient(CREAM), cream_g)]), FRIDGE_C)
-    became = folded(base, 0.0, stiff, into, 1.0, asked.p)
+    became = folded(Base(base, 0.0, stiff, stiff), into, WHIPPED, asked.p)
     wait_s = waits_s(laid_out(asked.pan, asked.state.at_c), base.at_c)
     return Rescued(
         saved="perhaps",
@@ -144,7 +144,7 @@ def falls(asked: Asked) -> Rescued:
     def lighter(grams: float) -> Folded:
         into = laid_out(blend([(cream, max(grams, 0.1))]), FRIDGE_C)
         left = FALLEN_AIR * (goal - 1)
-        return folded(laid_out(fallen, at_c), left, stiff, into, 1.0, p)
+        return folded(Base(laid_out(fallen, at_c), left, stiff, stiff), into, WHIPPED, p)
 
     most_g = MOST_CREAM * asked.mass_g
     found = least(lambda grams: lighter(grams).volume_ratio, goal, most_g)
@@ -178,7 +178,9 @@ def falls(asked: Asked) -> Rescued:
 def _cream(asked: Asked) -> Ingredient:
     """What is folded in, or whipping cream."""
     rows = asked.result.formula.joining(FOLDED)
-    return next((line.ingredient for _, line, _ in rows if kind_of(line) == "whipped"), ingredient(CREAM))
+    return next(
+        (line.ingredient for _, line, _ in rows if kind_of(line) == "fold-whipped"), ingredient(CREAM)
+    )
 
 
 def _with_what_fell(asked: Asked) -> Mixture:
