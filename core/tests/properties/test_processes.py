@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import math
+
 import custard
 import numpy as np
-from custard.process import kernel
+from custard.advice.after.life import life
+from custard.advice.after.safe import judge, since
+from custard.process import Stove, cook, kernel
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from properties.test_sense import formula, lines
 
 DEGREES = (kernel.THICKENED, kernel.CURDLED, kernel.GELATINISED, kernel.SWOLLEN, kernel.BITS, kernel.AMYLASE)
 powers = st.floats(1, 20_000)
+ANGLAISE = (("whole-milk", "1 kg"), ("egg-yolk", "150 g"), ("white-sugar", "150 g"))
 
 
 @given(
@@ -84,3 +89,45 @@ def test_sweeter_bases_freeze_lower(yolk, more):
         return custard.churning(custard.mix(formula("ice-base", pairs))).freezing_point_c
 
     assert point(100 + more + 1) < point(100)
+
+
+@given(st.floats(60, 1500), st.floats(1.05, 4))
+@settings(max_examples=25, deadline=None)
+def test_a_hotter_flame_leaves_no_fewer_bits_where_nobody_stirs(power, more):
+    def bits(watts):
+        mixture = custard.mix(formula("anglaise", ANGLAISE))
+        return cook(mixture, 20, 82, Stove(watts, stir="none")).final[kernel.BITS]
+
+    assert bits(power * more) >= bits(power) * 0.999
+
+
+@given(st.floats(300, 3000), st.floats(1.02, 4))
+@settings(max_examples=25, deadline=None)
+def test_more_flame_under_the_bath_is_never_slower(flame, more):
+    def seconds(watts):
+        done = cook(custard.mix(formula("anglaise", ANGLAISE)), 20, 78, Stove(watts, over_steam=True))
+        return math.inf if done.lift_s is None else done.lift_s
+
+    assert seconds(flame * more) <= seconds(flame)
+
+
+@given(st.sampled_from(["ice-bath", "fridge", "blast"]), st.floats(15, 150), st.floats(1.05, 2.5))
+@settings(max_examples=25, deadline=None)
+def test_deeper_in_the_same_vessel_never_cools_sooner(by, depth, more):
+    def seconds(mm):
+        mixture = custard.mix(formula("anglaise", ANGLAISE))
+        found = custard.process.chill(mixture, 80, 21, by, 40 * mm, mm, deepest=False)
+        return math.inf if found.time_to_goal_s is None else found.time_to_goal_s
+
+    assert seconds(depth * more) >= seconds(depth) * 0.999
+
+
+@given(st.sampled_from(custard.FAMILIES), st.floats(0, 400), st.floats(0, 400), st.floats(0, 8))
+@settings(max_examples=60, deadline=None)
+def test_older_is_never_safe_again(family, age_h, older_h, warm_h):
+    known = life(custard.assess(formula(family, ANGLAISE)))
+
+    def safe(hours):
+        return judge(known, *since(hours, warm_h=warm_h)).safe
+
+    assert safe(age_h) or not safe(age_h + older_h)

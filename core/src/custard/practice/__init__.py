@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from custard.figures import Pascals, plain
 from custard.larder.words import plain_degrees
-from custard.practice import kitchens, limits, textures, windows
+from custard.practice import finishes, kitchens, limits, textures, windows
 from custard.practice.row import Row
 
 __all__ = ["Found", "Row", "rows", "table", "told"]
@@ -61,3 +61,4 @@ def rows() -> Iterator[Row]:
     yield from textures.rows()
     yield from kitchens.rows()
     yield from limits.rows()
+    yield from finishes.rows()

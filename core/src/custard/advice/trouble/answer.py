@@ -218,7 +218,10 @@ def afterwards(result: Assessment, remedy: Rescued, have_g: float, age_h: float 
 
     `age_h` is how long it has stood in the cold [h]: what is warmed again keeps for that day only.
     """
-    formula = with_added(result.formula, remedy.add, result.sauce_g / max(have_g, 1e-6))
+    formula = (
+        result.formula if remedy.yolks_times == 1 else result.formula.with_yolks_times(remedy.yolks_times)
+    )
+    formula = with_added(formula, remedy.add, result.sauce_g / max(have_g, 1e-6))
     changed = formula is not result.formula
     found = assess(formula, result.conditions) if changed else result
     more_g = sum(one.grams for one in remedy.add if not one.anew)

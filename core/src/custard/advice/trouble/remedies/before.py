@@ -42,21 +42,25 @@ def grains(asked: Asked) -> Rescued:
     yolk_g = formula.yolks() * formula.egg_size.yolk_g * asked.share
     if asked.story.known("dairy_on", 0.0) < 0.5:
         sugar = [
-            (line.ingredient.id or line.ingredient.name, g * share_in_bowl(line) * asked.share)
+            one
             for line, g in zip(formula.lines, formula.weights_g(), strict=True)
             if line.ingredient.group == "sugar" and line.join.heated
+            for one in added(
+                line.ingredient.id or line.ingredient.name,
+                g * share_in_bowl(line) * asked.share,
+                WITH_THE_YOLKS,
+                anew=True,
+            )
         ]
+        sugars = " and ".join(f"{in_g(one.grams)} of {one.name}" for one in sugar) or "what goes with them"
         return Rescued(
             saved="yes",
-            say=f"Those yolks are lost, the rest is not: weigh {in_g(yolk_g)} of yolk anew",
+            say=f"Those yolks are lost, the rest is not: weigh {in_g(yolk_g)} of yolk again",
             steps=(
                 "Throw the grainy yolks away with the sugar on them: the grains do not dissolve.",
-                f"{in_g(yolk_g)} of yolk into a clean bowl, the whisk in your hand, then the sugar.",
+                f"{in_g(yolk_g)} of yolk into a clean bowl, the whisk in your hand, then {sugars}.",
             ),
-            add=(
-                *added(YOLK, yolk_g, WITH_THE_YOLKS, anew=True),
-                *(one for name, g in sugar for one in added(name, g, WITH_THE_YOLKS, anew=True)),
-            ),
+            add=(*added(YOLK, yolk_g, WITH_THE_YOLKS, anew=True), *sugar),
             becomes=result.hot.word,
             wanted=result.hot.word,
             spoon=result.hot,
@@ -154,17 +158,19 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
     starch_g = sum(g for line, g in _rows(found) if line == STARCH) - before
     return Rescued(
         saved="yes",
-        say=f"It can be made up: {in_g(starch_g)} of maize starch with the yolks",
+        say=f"It can be made up: {in_g(starch_g * asked.share)} of maize starch with the yolks",
         steps=(
-            f"Whisk {in_g(starch_g)} of maize starch into the {have:.1f} yolks with the sugar.",
+            f"Whisk {in_g(starch_g * asked.share)} of maize starch into the {have:.1f} yolks with the sugar.",
             f"Lift it at {{{found.stop.at_c:.1f} C}}.",
             *less,
         ),
-        add=added(STARCH, starch_g, WITH_THE_YOLKS),
+        add=added(STARCH, starch_g * asked.share, WITH_THE_YOLKS),
         heat_to_c=found.stop.at_c,
+        takes_g=max(0.0, result.weighed_g + starch_g - found.weighed_g) * asked.share,
         becomes=found.hot.word,
         wanted=result.hot.word,
         spoon=found.hot,
+        yolks_times=have / formula.yolks(),
     )
 
 

@@ -71,6 +71,7 @@ class Rescued:
     warmed_again : what a sauce that was cold already must reach, and how long it may take; "" for others.
     good_for : what it can still be used for where it is not saved, or not quite.
     cautions : where they arise.
+    yolks_times : the yolks it then has over those that are written [1].
     """
 
     saved: str
@@ -89,6 +90,7 @@ class Rescued:
     warmed_again: str = ""
     good_for: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    yolks_times: Share = 1.0
 
     @property
     def lands(self) -> bool:

@@ -34,7 +34,7 @@ LUMP_ML_G = 8.0
 """A lump holds about so much sauce to a gram of its dry starch; an estimate."""
 MILK_TO_STARCH = 4.0
 """Cold milk to a gram of starch, so that it is whisked smooth [1]."""
-MOST_STARCH, LEAST_G = 0.05, 0.05
+MOST_STARCH, LEAST_G = 0.05, 0.5
 LOOSENED = 0.15
 """Share of its starch body that a set cream does not get back once it is whisked long [1]; an estimate."""
 NIGHT_H = 20.0
@@ -134,6 +134,8 @@ class _Bound:
 
     def weighed(self) -> tuple[Added, ...]:
         """What is weighed for it."""
+        if self.starch_g < LEAST_G:
+            return ()
         return (
             *added(STARCH, self.starch_g, IN_THE_PAN),
             *added(MILK, MILK_TO_STARCH * self.starch_g, IN_THE_PAN),
