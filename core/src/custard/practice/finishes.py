@@ -98,7 +98,7 @@ def _folded() -> Iterator[Row]:
         return one.yield_stress_pa
 
     def cold(one: Folded) -> float:
-        return one.cold_pa
+        return one.cold_pa or 0.0
 
     def room(one: Folded) -> float:
         return one.volume_ratio
@@ -111,7 +111,7 @@ def _folded() -> Iterator[Row]:
         "mousseline of 250 g of butter, at room warmth", "Pa", 40, 120,
         _fold(now, ("butter-unsalted", "250 g", COOL)), held_out=True,
     )  # fmt: skip
-    firmer = _fold(lambda one: one.cold_pa / one.yield_stress_pa, butter)
+    firmer = _fold(lambda one: (one.cold_pa or 0.0) / one.yield_stress_pa, butter)
     yield Row("mousseline in the fridge, over that", "×", 1.5, 10, firmer, held_out=True)
     sugared = white, ("white-sugar", "75 g", COOL)
     yield Row("chiboust of half as much sugar as white, volume", "×", 1.6, 2.6, _fold(room, *sugared))

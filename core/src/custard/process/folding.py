@@ -39,7 +39,8 @@ class Folded:
     at_c : temperature of the whole [degC].
     volume_ml : its volume with the air that is left [ml]; `volume_ratio` over that without any air.
     air_kept : share of the air of both that is left [1]; `overmixed_kept` when it is mixed too long.
-    yield_stress_pa, word : how thick it is then [Pa]; `cold_pa`, `cold_word` after a night in the fridge.
+    yield_stress_pa, word : how thick it is [Pa]; `cold_pa`, `cold_word` after a night in the fridge, None
+        and "" in plans kept before that was computed.
     """
 
     at_c: TenthsCelsius
@@ -50,8 +51,8 @@ class Folded:
     overmixed_kept: Share
     yield_stress_pa: Pascals
     word: str
-    cold_pa: Pascals
-    cold_word: str
+    cold_pa: Pascals | None = None
+    cold_word: str = ""
 
 
 @dataclass(frozen=True)

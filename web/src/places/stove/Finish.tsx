@@ -254,7 +254,7 @@ function Outcome({ plan }: { plan: NonNullable<Batch["plan"]["finish"]> }) {
                 `${fixed(folded.volume_ml / 1000, 2)} l`,
                 `${fixed(folded.volume_ratio, 1)} times its liquid`,
                 temperature(folded.at_c, system, 0),
-                `${folded.cold_word} after a night in the cold`,
+                ...(folded.cold_word ? [`${folded.cold_word} after a night in the cold`] : []),
               ]}
             />
           </dd>

@@ -290,7 +290,8 @@ _FOLDS_AT_C = {
 def _base(bowl: _Bowl, pot: Pot) -> Base:
     """What stands in the bowl, as something is folded into it."""
     if bowl.folded is not None:
-        return Base(pot, bowl.air, bowl.folded.yield_stress_pa, bowl.folded.cold_pa)
+        before = bowl.folded
+        return Base(pot, bowl.air, before.yield_stress_pa, before.cold_pa or before.yield_stress_pa)
     result, p = bowl.result, bowl.result.conditions.parameters
 
     def stiff(at_c: float) -> float:
