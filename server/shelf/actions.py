@@ -17,14 +17,14 @@ from kitchen.access import Actor, Role, action
 from stove import actions as stove
 from stove.reads import BatchRow
 
-from shelf import facts, reads
+from shelf import facts
 from shelf.asked import may, said, when
-from shelf.finished import close
+from shelf.finished import close, decide
 from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
 from shelf.schemas import NewMove, NewPromise, Signing, Task
 from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put_away, shown_g, tenths
 
-__all__ = ["close", "close_day", "move", "promise", "unpromise"]
+__all__ = ["close", "close_day", "decide", "move", "promise", "unpromise"]
 
 NEW_TUB = ("split", "churned")
 
@@ -110,12 +110,20 @@ def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
 
 
 def contents_changed(actor: Actor, into: BatchRow) -> None:
-    """Everything that went into a batch tells it its allergens, which then are its tubs' as well."""
-    drawn = Movement.objects.filter(into=into, corrected_by=None).select_related("tub")
-    stove.contains(into, reads.allergens_of(one.tub for one in drawn))
-    Tub.objects.filter(kitchen=actor.kitchen, batch=into).exclude(what=What.WHITES).update(
-        allergens=into.allergens
-    )
+    """Everything that went into a batch tells it what it contains, which then is in its tubs as well, and in
+    whatever these were drawn into.
+    """
+    _spread(actor, into, set())
+
+
+def _spread(actor: Actor, batch: BatchRow, done: set[int]) -> None:
+    stove.contains(batch)
+    done.add(batch.pk)
+    tubs = Tub.objects.filter(kitchen=actor.kitchen, batch=batch).exclude(what=What.WHITES)
+    tubs.update(allergens=batch.allergens, unheated=batch.unheated)
+    for one in Movement.objects.filter(tub__in=tubs, corrected_by=None).exclude(into=None):
+        if one.into_id is not None and one.into_id not in done:
+            _spread(actor, stove.locked(actor, one.into_id), done)
 
 
 def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -221,6 +229,7 @@ def mend(
     tub.life = life
     tub.allergens = list(dict.fromkeys([*tub.allergens, *allergens]))
     _lives(actor, tub)
+    contents_changed(actor, tub.batch)
     return made
 
 

@@ -91,6 +91,11 @@ def may(tub: Tub, new: NewMove, at: datetime) -> None:
     life, kind = facts.life_of(tub), new.kind
     if tub.left_g <= 0 and kind not in ("undone", "counted"):
         raise Conflict("Nothing is left of it.", kind="too-little")
+    if life.missing and kind in ("used", "split", "churned", "frozen", "warm"):
+        raise Conflict(
+            f"Not to be used until somebody decides: {'; '.join(life.missing)}. Decide on the batch's page.",
+            kind="undecided",
+        )
     judged = facts.judged(tub, at)
     if kind in ("used", "split", "churned", "frozen", "warm") and not judged.safe and not new.anyway:
         raise Conflict(

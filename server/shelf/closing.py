@@ -98,6 +98,9 @@ def _tub(tub: TubLine, now: datetime) -> list[Task]:
             )
         )
 
+    if tub.undecided:
+        say("decide", f"{tub.use_by_why}: decide whether it may be used, or throw it away", must=True)
+        return found
     if tub.past:
         say("throw", f"past its time ({tub.use_by_why}), throw it away", must=True)
         return found

@@ -8,6 +8,7 @@ from typing import Any
 
 import custard
 from common import clock, database
+from common.events import notify
 from common.refusals import Refusal
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
@@ -36,6 +37,8 @@ def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
         when more is kept than there is, or it is a rehearsal.
     """
     actor.must(Role.COOK)
+    if closing.decided:
+        stove.decide(actor, batch_id, closing.decided)
     batch = stove_reads.batch(actor, batch_id)
     made = _computed(batch)
     if made is None:
@@ -73,8 +76,8 @@ def kept(batch: BatchRow, closing: Closing, made: keeping.PutAway) -> tuple[floa
     if closing.kept_g is not None and closing.kept_g > came_g:
         sentence = f"is more than the {{{came_g:.0f} g}} that came of it"
         raise Refusal(422, f"That {sentence}.", [("kept_g", sentence)])
-    # What does not keep is served; it is put away only where somebody says so.
-    usual_g = came_g if made.life.days > 0 else 0.0
+    # What does not keep is served, and put away only where somebody says so; what is undecided stands there.
+    usual_g = came_g if made.life.days > 0 or made.life.missing else 0.0
     kept_g = usual_g if closing.kept_g is None else closing.kept_g
     whites_g = made.whites_g if closing.whites_g is None else closing.whites_g
     return 0.0 if closing.verdict == "discarded" else kept_g, whites_g
@@ -104,11 +107,39 @@ def _close(
     return batch
 
 
+def decide(actor: Actor, batch_id: int, reason: str) -> BatchRow:
+    """Decide that a batch may be used although its record lacks something: its tubs are given their life.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    """
+    actor.must(Role.COOK)
+    stove.decide(actor, batch_id, reason)
+    batch = stove_reads.batch(actor, batch_id)
+    made = _computed(batch)
+    return batch if made is None else _given_life(actor, batch_id, made)
+
+
+@action("batch.life", Role.COOK)
+def _given_life(actor: Actor, batch_id: int, made: keeping.PutAway) -> BatchRow:
+    batch = stove.locked(actor, batch_id)
+    for tub in Tub.objects.select_for_update().filter(batch=batch, what=What.SAUCE):
+        if facts.life_of(tub).missing:
+            tub.life = custard.plain(made.life)
+            tub.save(update_fields=["life"])
+            facts.write(tub)
+            notify(actor.kitchen.pk, {"shelf": tub.pk})
+    return stove_reads.batch(actor, batch_id)
+
+
 def _tell_allergens(batch: BatchRow, there: set[str]) -> None:
     """What was put away before it was opened again has in it whatever joined since; none is ever dropped."""
     for tub in batch.tubs.filter(what__in=there - {What.WHITES}):
         tub.allergens = list(dict.fromkeys([*tub.allergens, *batch.allergens]))
-        tub.save(update_fields=["allergens"])
+        tub.unheated = list(dict.fromkeys([*tub.unheated, *batch.unheated]))
+        tub.save(update_fields=["allergens", "unheated"])
 
 
 def tubs_of(
@@ -134,6 +165,7 @@ def tubs_of(
             "life": custard.plain(made.whites_life),
             "made_at": batch.weighed_at or batch.started_at,
             "allergens": ["egg"],
+            "unheated": ["egg white"],
         }
         found.append((whites_g, whites))
     return found

@@ -48,6 +48,8 @@ def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime) -> LabelOut:
         use_by_why=custard.plain_degrees(row.use_by_why),
         throw_away=custard.plain_degrees(facts.judged(row, now).why),
         allergens=", ".join(row.allergens) or "no declared allergen",
+        unheated=", ".join(row.unheated),
+        undecided=bool(row.life.get("missing")),
         storage=custard.plain_degrees(stored),
         grams=f"{reads.grams(row.left_g):.0f} g",
         who=shown(row.batch.started_by),

@@ -56,6 +56,7 @@ class Tub(models.Model):
     name = models.CharField(max_length=200)
     family = models.CharField(max_length=40)
     allergens = models.JSONField(default=list)
+    unheated = models.JSONField(default=list)
     vessel = models.CharField(max_length=80, blank=True)
     life = models.JSONField()
     begins = models.JSONField(default=dict)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from decimal import Decimal
 
@@ -103,7 +103,7 @@ def promises_due(actor: Actor, start: datetime, end: datetime) -> list[Promise]:
 
 
 def _holds(wanted: str) -> Q:
-    words = Q(name__icontains=wanted) | Q(allergens__icontains=wanted)
+    words = Q(name__icontains=wanted) | Q(allergens__icontains=wanted) | Q(unheated__icontains=wanted)
     dishes = Promise.objects.filter(tub=OuterRef("pk"), kept_by=None, withdrawn_at=None)
     words |= Q(Exists(dishes.filter(dish__icontains=wanted)))
     return words | Q(batch__number=int(wanted)) if wanted.isdigit() and len(wanted) < 10 else words
@@ -169,6 +169,7 @@ def line(row: Tub, now: datetime) -> TubLine:
         name=row.name,
         family=row.family,
         allergens=row.allergens,
+        unheated=row.unheated,
         vulnerable=row.batch.vulnerable,
         vessel=row.vessel,
         place=known(row.place),
@@ -190,6 +191,7 @@ def line(row: Tub, now: datetime) -> TubLine:
         use_by=row.use_by,
         use_by_why=row.use_by_why,
         past=not judged(row, now).safe,
+        undecided=bool(life.get("missing")),
         soon=now <= row.use_by < now + SOON and row.place != "frozen",
         rests=row.ready_at is not None and row.ready_at > now,
         freezes=life["freezes_days"] > 0 and row.frozen_at is None and row.place == "fridge",
@@ -280,11 +282,6 @@ def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:
         there_g=left,
         uses=list(custard.after.whites_uses(left)),
     )
-
-
-def allergens_of(rows: Iterable[Tub]) -> list[str]:
-    """The allergens of some tubs, each once."""
-    return sorted({word for row in rows for word in row.allergens})
 
 
 def allergens(actor: Actor) -> list[str]:

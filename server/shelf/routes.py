@@ -18,6 +18,7 @@ from shelf import actions, closing, labels, reads, stock, trace
 from shelf.schemas import (
     Closing,
     ClosingOut,
+    Decision,
     LabelOut,
     LabelsWanted,
     NewMove,
@@ -122,6 +123,14 @@ def close_batch(request: HttpRequest, kitchen: str, batch_id: int, body: Closing
     """Close a batch with a verdict, and put away what of it is kept."""
     actor = enter(request, kitchen)
     actions.close(actor, batch_id, body)
+    return stove_reads.opened(actor, batch_id)
+
+
+@router.post("/k/{kitchen}/batches/{batch_id}/decision", response=BatchOut)
+def decide_batch(request: HttpRequest, kitchen: str, batch_id: int, body: Decision) -> BatchOut:
+    """Decide that a batch may be used although its record lacks something; its tubs are given their life."""
+    actor = enter(request, kitchen)
+    actions.decide(actor, batch_id, body.reason)
     return stove_reads.opened(actor, batch_id)
 
 

@@ -38,7 +38,11 @@ Grams = Annotated[float, Field(ge=0, le=MOST_G), AfterValidator(_nothing_or_some
 
 class Closing(Schema):
     """How a batch ended: what it weighed then [g] if somebody weighed it, what of it goes on the shelf, and
-    the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded."""
+    the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded.
+
+    `decided` is why it may be used although its record lacks something; without it such a batch is put away,
+    not to be used until somebody decides.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
@@ -47,6 +51,15 @@ class Closing(Schema):
     yield_g: float | None = Field(None, gt=0, le=MOST_G)
     kept_g: Grams | None = None
     whites_g: Grams | None = None
+    decided: Note | None = None
+
+
+class Decision(Schema):
+    """That a batch may be used although its record does not show that it was cooked or cooled: the reason."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    reason: Note = Field(min_length=3)
 
 
 class NewMove(Schema):
@@ -106,6 +119,7 @@ class TubLine(Plain):
     name: str
     family: str
     allergens: list[str]
+    unheated: list[str]
     vulnerable: bool
     vessel: str
     place: PlaceName
@@ -124,6 +138,7 @@ class TubLine(Plain):
     use_by: datetime
     use_by_why: str
     past: bool
+    undecided: bool
     soon: bool
     rests: bool
     freezes: bool
@@ -240,6 +255,8 @@ class LabelOut(Schema):
     use_by_why: str
     throw_away: str
     allergens: str
+    unheated: str
+    undecided: bool
     storage: str
     grams: str
     who: str
@@ -252,7 +269,9 @@ class LabelOut(Schema):
 class Task(Schema):
     """One thing to do before the day is closed; `tub_id` or `batch_id` is what it is about."""
 
-    kind: Literal["throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw"]
+    kind: Literal[
+        "throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw", "decide"
+    ]
     say: str
     allergens: list[str]
     tub_id: int | None = None

@@ -49,7 +49,7 @@ def put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> T
 
 def unsaved(actor: Actor, batch: BatchRow, grams: float, part: int, /, **values: Any) -> Tub:
     """The row of a new tub."""
-    values = {"name": batch.name, "allergens": batch.allergens, **values}
+    values = {"name": batch.name, "allergens": batch.allergens, "unheated": batch.unheated, **values}
     tub = Tub(kitchen=actor.kitchen, batch=batch, family=batch.family, part=part, **values)
     tub.made_g = tenths(grams)
     tub.place = tub.begins.get("place", tub.place)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
@@ -20,8 +20,8 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import cooling, facts, follow, mark_checks, plans, reads, tasks
-from stove.cooking import assessed, equipment_of, equipped, frozen, usual_equipment
+from stove import contents, cooling, facts, follow, mark_checks, plans, reads, tasks
+from stove.cooking import assessed, equipped, frozen, usual_equipment
 from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
@@ -75,6 +75,7 @@ def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
 def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, number: int) -> Batch:
     """The row of a batch that begins now."""
     result, plan, schools = taken.result, taken.plan, taken.schools
+    inside = contents.planned(result.formula, result.allergens)
     return Batch(
         kitchen=actor.kitchen,
         number=number,
@@ -83,7 +84,8 @@ def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, n
         parameters=parameters,
         plan=plans.write(plan),
         planned_landing_c=plan.landing_c,
-        allergens=list(result.allergens),
+        allergens=list(inside.allergens),
+        unheated=list(inside.unheated),
         started_by=actor.user,
         started_at=clock.now(),
         **frozen(result, schools, usual_equipment(result, schools)),
@@ -156,6 +158,16 @@ def unsaved_mark(actor: Actor, batch: Batch, new: NewMark) -> Mark:
     return Mark(batch=batch, by=actor.user, **values)
 
 
+@action("batch.decide", Role.COOK)
+def decide(actor: Actor, batch_id: int, reason: str) -> Mark:
+    """Write down that a batch, open or closed, may be used although its record lacks something, and why."""
+    batch = locked(actor, batch_id)
+    made = _of_the_whole(actor, batch, Kind.DECIDED, note=reason)
+    made.save(force_insert=True)
+    _follows(batch)
+    return made
+
+
 @action("batch.unmark", Role.COOK)
 def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     """Take a mark back; it stays in the record as withdrawn."""
@@ -192,9 +204,8 @@ def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
     equip(batch, usual, wanted)
-    drawn = batch.drawn.filter(corrected_by=None).select_related("tub")
-    batch.allergens = _allergens_of(batch, (word for move in drawn for word in move.tub.allergens))
-    batch.save(update_fields=["hob", "pan", "equipment", "allergens"])
+    batch.save(update_fields=["hob", "pan", "equipment"])
+    contents.write(batch)
     _put_probe(actor, batch, wanted.probe_id)
     _changed(batch)
     return batch
@@ -301,29 +312,10 @@ def takes(actor: Actor, batch_id: int) -> Batch:
     return batch
 
 
-def contains(batch: Batch, drawn: Iterable[str]) -> None:
-    """Write the allergens of a batch, with those of what was drawn into it."""
-    batch.allergens = _allergens_of(batch, drawn)
-    batch.save(update_fields=["allergens"])
+def contains(batch: Batch) -> None:
+    """Something went into a batch, or was taken back out of it: what it contains is written again."""
+    contents.write(batch)
     _tell(batch)
-
-
-def _allergens_of(batch: Batch, drawn: Iterable[str]) -> list[str]:
-    """The allergens of everything that is in a batch: the one place where they are added up."""
-    marks = batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
-    mended = [word for mark in marks for word in mark.remedy.allergens]
-    return allergens_with(plans.read(batch.plan), [*_in_the_cups(batch), *mended], drawn)
-
-
-def _in_the_cups(batch: Batch) -> tuple[str, ...]:
-    """The allergens of the bread or cake that lies in its cups."""
-    cups = equipment_of(batch).cups
-    return custard.larder.ingredient(cups.solid).allergens if cups is not None and cups.solid else ()
-
-
-def allergens_with(plan: AssessmentOut, added: Iterable[str], drawn: Iterable[str]) -> list[str]:
-    """The allergens of a formula with what was added to it and what was drawn into it, each once."""
-    return list(dict.fromkeys([*plan.allergens, *added, *sorted(set(drawn))]))
 
 
 def remedy(actor: Actor, batch: Batch, key: UUID, grams: float, **told: Any) -> Remedy:

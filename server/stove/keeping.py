@@ -12,7 +12,7 @@ from common.turns import in_turn
 from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
-from stove import follow, plans, reads
+from stove import contents, follow, plans, reads
 from stove.cooking import Cooking, Read, assessed, conditions_of, cooking, read_by_probes, remedies_of
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
@@ -62,17 +62,25 @@ def put_away(
     marks, result = list(batch.marks.all()), assessed(batch)
     cools = live_cooling(batch, now, read)
     seen = seen or seen_of(cooking(batch, now, read))
+    hottest_c = _hottest_c(batch, now, read)
     slow, doubt = (False, "") if result.way.foams else _in_time(cools, ends=ends)
+    missing = () if not ends or slow else _missing(batch, marks, cools, hottest_c)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
-    found = custard.after.life(result, cooled=not slow, hottest_c=_hottest_c(batch, now, read), enzyme=enzyme)
+    found = custard.after.life(result, cooled=not slow, hottest_c=hottest_c, enzyme=enzyme)
     made_at = _off_the_heat(batch, marks)
     for remedy in remedies_of(batch):
         if remedy.warmed_again and remedy.tub is None:
             age_h = max(0.0, (remedy.mark.at - made_at).total_seconds() / 3600)
             p = result.conditions.parameters
             found = custard.after.mended(found, found, age_h, p, warmed=True)
+    found = contents.lives_no_longer(batch, found, made_at)
+    decision = _decision(marks)
+    if missing and decision is None:
+        found = custard.after.undecided(found, missing)
+    elif missing and decision is not None:
+        doubt = f"; decided by {reads.shown(decision.by)}: {decision.note}"
     return PutAway(
         life=replace(found, why=f"{found.why}{doubt}"),
         whites_life=custard.after.whites_life(conditions_of(batch)),
@@ -110,7 +118,7 @@ def _in_time(cools: custard.after.LiveCooling | None, *, ends: bool) -> tuple[bo
     Before anything was read a plan that is too slow says nothing yet of what happened.
     """
     if cools is None:
-        return False, "; nobody followed its cooling"
+        return False, ""
     first = cools.deadlines[0]
     late = [one for one in cools.deadlines if one.state == "will be missed"]
     if any(one.state == "missed" for one in cools.deadlines) or (
@@ -118,9 +126,55 @@ def _in_time(cools: custard.after.LiveCooling | None, *, ends: bool) -> tuple[bo
     ):
         return True, ""
     if first in late:
-        return False, "; by its plan it cools too slowly: read it"
+        return False, ""
     # A fridge as warm as the limit itself never gets there, and there are hours to set it colder.
     return False, f"; it may not be below {{{late[0].limit_c:g} C}} in time" if late else ""
+
+
+COATED = ("nappe", "heavy coat", "spoonable", "pipeable")
+LIQUID = "liquid"
+NO_HEAT = "No temperature of its heat was taken, so nobody knows that it was cooked"
+NO_COOLING = "No cooling temperatures were taken, so nobody knows that it was cold in time"
+SLOW_PLAN = "By its plan it cools too slowly, and no cooling temperatures were taken: ask the chef"
+
+
+def _missing(
+    batch: Batch, marks: list[Mark], cools: custard.after.LiveCooling | None, hottest_c: float | None
+) -> tuple[str, ...]:
+    """What the record lacks for the batch to be kept, a sentence each.
+
+    A spoon that is coated, a cup that has set and bubbles show heat as a probe does. A foam is served at
+    once, and is not cooled.
+    """
+    seen = any(
+        mark.kind == Kind.BUBBLES
+        or (mark.kind == Kind.SPOON and mark.coat in COATED)
+        or (mark.kind == Kind.NUDGE and mark.what != LIQUID)
+        for mark in marks
+    )
+    found = [] if seen or hottest_c is not None else [NO_HEAT]
+    if not assessed(batch).way.foams:
+        read = cools is not None and cools.spread < UNREAD
+        late = cools is not None and cools.deadlines[0].state == "will be missed"
+        found += [] if read or _typed_cold(batch, marks) else [SLOW_PLAN if late else NO_COOLING]
+    return tuple(found)
+
+
+def _typed_cold(batch: Batch, marks: list[Mark]) -> bool:
+    """Whether somebody read it below the first limit in time, where nobody said how it is cooled."""
+    rule, began = conditions_of(batch).cooling_rule, _off_the_heat(batch, marks)
+    return any(
+        mark.temperature_c is not None
+        and mark.temperature_c <= rule.first_c
+        and (mark.at - began).total_seconds() * batch.pace <= 3600 * rule.first_h
+        for mark in marks
+        if mark.stage in ("chill", "keep") and mark.at >= began
+    )
+
+
+def _decision(marks: list[Mark]) -> Mark | None:
+    """What was decided last; None where nothing was."""
+    return next((mark for mark in reversed(marks) if mark.kind == Kind.DECIDED), None)
 
 
 def cooling_now(actor: Actor, now: datetime) -> list[CoolingLine]:

@@ -9,6 +9,7 @@ from common.refusals import Refusal
 from devices.schemas import COLDEST_C, HOTTEST_C
 
 from stove import plans
+from stove.cooking import conditions_of
 from stove.models import Batch, Kind, Remedy
 from stove.schemas import NewMark
 
@@ -36,6 +37,8 @@ def must_be_right(batch: Batch, new: NewMark) -> None:
         read = f"{{{new.temperature_c:g} C}} cannot be a sauce"
         sentence = f"{read}: a probe in one shows {{{COLDEST_C:g} C}} to {{{HOTTEST_C:g} C}}."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
+    if new.kind == "done" and new.stage == "chill":
+        _check_cold(batch, new)
     if new.kind == "sign":
         _check_sign(batch, new)
     if new.kind == "remedy-step":
@@ -53,6 +56,17 @@ def _rows(batch: Batch, stage: str) -> int:
     if stage == "finish":
         return 0 if plan.finish is None else len(plan.finish.additions)
     return len(plan.slip)
+
+
+STILL_COLD_K = 3.0
+"""So much above the last limit of its rule a sauce is still called cold: a probe strays, and a door opens."""
+
+
+def _check_cold(batch: Batch, new: NewMark) -> None:
+    limit_c = conditions_of(batch).cooling_rule.second_c
+    if new.temperature_c is not None and new.temperature_c > limit_c + STILL_COLD_K:
+        sentence = f"{{{new.temperature_c:g} C}} is not cold yet: it is to be {{{limit_c:g} C}} or colder"
+        raise Refusal(422, f"{sentence}. Write it down as a reading.", [("temperature_c", sentence)])
 
 
 def _check_step(batch: Batch, new: NewMark) -> None:

@@ -75,8 +75,8 @@ class Batch(models.Model):
     be asked by.
 
     Facts: the columns from `stage` on; `allergens` are those of its formula and of all that was drawn into
-    it. `pace` is how many times as fast its time runs: 1, unless it is a rehearsal. `taught_at` says when hob
-    and pan learned from it, which happens once.
+    it, `unheated` what of that joined after the heat. `pace` is how many times as fast its time runs: 1,
+    unless it is a rehearsal. `taught_at` says when hob and pan learned from it, which happens once.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")
@@ -127,6 +127,7 @@ class Batch(models.Model):
     after = models.JSONField(default=list, blank=True)
     vulnerable = models.BooleanField(default=False)
     allergens = models.JSONField(default=list)
+    unheated = models.JSONField(default=list)
 
     class Meta:
         """Numbered within the kitchen, newest first."""

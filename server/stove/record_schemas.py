@@ -70,6 +70,7 @@ class BatchRecord(Schema):
     verdict_note: str
     yield_g: float | None
     allergens: list[str]
+    unheated: list[str]
     rehearsal: bool
     rule: str
     rule_caution: str

@@ -55,6 +55,7 @@ def _record(batch: Batch) -> BatchRecord:
         verdict_note=batch.verdict_note,
         yield_g=batch.yield_g,
         allergens=batch.allergens,
+        unheated=batch.unheated,
         rehearsal=batch.pace != 1,
         rule=rule.text,
         rule_caution=rule.caution,

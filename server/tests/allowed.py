@@ -101,6 +101,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks"): (COOK, "MARK"),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw"): (COOK, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/close"): (COOK, {"verdict": "good"}),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/decision"): (COOK, {"reason": "read by hand"}),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/reopen"): (COOK, None),
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/setup"): (COOK, {}),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/live"): (VIEWER, None),

@@ -118,12 +118,12 @@ def _tell(actor: Actor, tale: Tale, version, probe) -> Batch:
     came = cooked(tale, assessed(batch), targets["temper"])
     before = batches._before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
-    ends = cooks + timedelta(seconds=came.end_s + batches.CLOSED_AFTER_S)
-    with clock.at(ends):
+    after = batches._after(tale, came, batches._additions(plan))
+    ends = cooks + timedelta(seconds=after[-1][0] + batches.CLOSED_AFTER_S)
+    with clock.at(cooks + timedelta(seconds=came.end_s + batches.CLOSED_AFTER_S)):
         read = [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]
         devices.take_readings(probe, read)
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
-    after = batches._after(tale, came, batches._additions(plan))
     moments += [(cooks + timedelta(seconds=t), words) for t, words in after]
     for at, words in moments:
         with clock.at(at):

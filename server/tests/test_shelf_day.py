@@ -199,7 +199,7 @@ def test_a_probe_goes_on_after_its_batch_was_closed_and_opened_again(here, cook,
     stove.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     told = cook.client.get("/api/device/batch", headers={"Authorization": f"Bearer {token}"})
     assert told.status_code == 200
-    assert [one["kind"] for one in told.json()["marks"]] == ["closed", "reopened"]
+    assert [one["kind"] for one in told.json()["marks"]] == ["decided", "closed", "reopened"]
 
 
 def test_a_day_that_is_over_shows_who_signed_it_and_no_list(cook, tub):

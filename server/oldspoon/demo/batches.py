@@ -32,6 +32,8 @@ from oldspoon.demo.stock import Shelf, Told
 ICED_MIN = 30
 TAKEN_AFTER = timedelta(minutes=5)
 CLOSED_AFTER_S = 60
+CHILLS_S, COLD_C = 100 * 60.0, 4.6
+"""So long it lies in the cold before somebody reads it and closes the batch [s], and what is read [degC]."""
 Moments = list[tuple[float, dict[str, Any]]]
 
 
@@ -59,23 +61,24 @@ def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVer
     came = cooked(tale, taken.result, targets["temper"])
     before = _before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
-    ends = cooks + timedelta(seconds=came.end_s + CLOSED_AFTER_S)
+    after = _after(tale, came, _additions(plan))
+    ends = cooks + timedelta(seconds=after[-1][0] + CLOSED_AFTER_S)
     readings = {cooks + timedelta(seconds=t): c for t, c in came.readings}
     for at, celsius in readings.items():
         rows.add(Reading(device=fitted.probe, at=at, celsius=celsius))
     moments = [(started + timedelta(seconds=t), words) for t, words in before]
-    moments += [(cooks + timedelta(seconds=t), words) for t, words in _after(tale, came, _additions(plan))]
+    moments += [(cooks + timedelta(seconds=t), words) for t, words in after]
     _marks(rows, actor, batch, moments)
     if tale.takes is not None:
         with clock.at(started + TAKEN_AFTER):
             drawn = shelf.take(actor, shelf.told[tale.takes], batch)
-            batch.allergens = stove.allergens_with(plan, (), drawn.allergens)
+            batch.allergens = list(dict.fromkeys([*batch.allergens, *sorted(drawn.allergens)]))
     with clock.at(ends):
         read = _read(readings)
         seen = keeping.seen_of(cooking(batch, ends, read))
         _closed(rows, shelf, actor, tale, keeping.put_away(batch, ends, read, seen), batch)
         _taught(rows, actor, batch, learning.look_back(batch, read, seen))
-    return Told(tale, batch, ends)
+    return Told(tale, batch, ends, cooks + timedelta(seconds=came.end_s + CLOSED_AFTER_S))
 
 
 def _taken(actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> stove.Taken:
@@ -120,7 +123,7 @@ def _marks(rows: Rows, actor: Actor, batch: Batch, moments: list[tuple[datetime,
         found.append(mark)
     found.sort(key=lambda mark: (mark.at, mark.id))
     facts.read(batch, found)
-    remember(batch, marks=found)
+    remember(batch, marks=found, drawn=[])
 
 
 def _closed(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, made: keeping.PutAway, batch: Batch) -> None:
@@ -225,5 +228,7 @@ def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
         found.append((last + 31 + row, {"stage": "finish", "kind": "tick", "line": row}))
     if additions:
         found.append((last + 38, {"stage": "finish", "kind": "done"}))
-    found.append((max(came.end_s, last + 40), {"stage": "chill", "kind": "done"}))
+    found.append(
+        (max(came.end_s, last + CHILLS_S), {"stage": "chill", "kind": "done", "temperature_c": COLD_C})
+    )
     return found

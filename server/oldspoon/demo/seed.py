@@ -192,4 +192,4 @@ def _larder(rows: Rows, actor: Actor, formulas: list[custard.Formula]) -> None:
 def _read_last(probe: Device, told: list[stock.Told]) -> None:
     """When the probe was last heard of, and how its clock goes."""
     last = told[-1]
-    probe.used_at, probe.clock_ahead_s = last.at, -float(batches.CLOSED_AFTER_S)
+    probe.used_at, probe.clock_ahead_s = last.probe_at, -float(batches.CLOSED_AFTER_S)

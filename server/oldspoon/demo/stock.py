@@ -26,11 +26,12 @@ TAKEN_SHARE = 0.6
 
 @dataclass(frozen=True)
 class Told:
-    """A batch of the fortnight, as it was put away."""
+    """A batch of the fortnight, when it was put away, and when its probe was last heard of."""
 
     tale: Tale
     batch: Batch
     at: datetime
+    probe_at: datetime
 
 
 @dataclass

@@ -275,7 +275,14 @@ export function useBatchActions(kitchen: string, batch_id: number) {
     mutationFn: () => told(client.POST("/api/k/{kitchen}/batches/{batch_id}/reopen", { params: { path } })),
     onSuccess: keep,
   });
-  return { withdraw, close, reopen };
+  const decide = useMutation({
+    mutationFn: (reason: string) =>
+      told(
+        client.POST("/api/k/{kitchen}/batches/{batch_id}/decision", { params: { path }, body: { reason } }),
+      ),
+    onSuccess: keep,
+  });
+  return { withdraw, close, reopen, decide };
 }
 
 export function useLog(kitchen: string, before: number | null) {

@@ -8,6 +8,7 @@ from math import ceil
 from typing import NamedTuple
 
 from custard.advice.mix.assess import Assessment
+from custard.advice.mix.keeping import joins_raw
 from custard.figures import Grams, Hundredths, Tenths
 from custard.larder.eggs import EggSize
 from custard.planning.day import BOWL, ICE, Day, Plan
@@ -71,11 +72,12 @@ class Eggs:
 
 @dataclass(frozen=True)
 class ToLabel:
-    """A label to print: of what, what it contains, for how long it keeps [d]."""
+    """A label to print: of what, what it contains, what of it is not heated, for how long it keeps [d]."""
 
     job: str
     name: str
     allergens: tuple[str, ...]
+    unheated: tuple[str, ...]
     days: Tenths
 
 
@@ -135,7 +137,7 @@ def lists(
         bowls=bowls,
         bowl_by=bowl_by,
         labels=tuple(
-            ToLabel(key, one.formula.name, one.allergens, one.keeping.days)
+            ToLabel(key, one.formula.name, one.allergens, joins_raw(one.formula), one.keeping.days)
             for key, one in batches.items()
             if one.keeping.days > 0
         ),

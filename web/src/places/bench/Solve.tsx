@@ -207,8 +207,7 @@ function Offer({ one, now, place, of, onTake }: OfferProps) {
         {one.title}
         {of > 1 ? (
           <span className="text-base font-normal text-soft">
-            way {place} of {of}
-            {place === 1 ? ", the nearest to what is there" : ""}
+            {place === 1 ? `way 1 of ${of}, the nearest to what is there` : `way ${place} of ${of}`}
           </span>
         ) : null}
       </h3>

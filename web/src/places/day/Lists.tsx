@@ -96,11 +96,15 @@ export function Lists() {
                 {found.lists.labels.map((one) => (
                   <li key={one.job} className="border-b border-hair py-1.5">
                     <Facts of={[one.name, one.days === 1 ? "keeps one day" : `keeps ${one.days} days`]} />
-                    <span className="block text-sm text-soft">
-                      {one.allergens.length
-                        ? `contains ${listed(one.allergens)}`
-                        : "contains nothing declared"}
-                    </span>
+                    <Facts
+                      className="text-sm text-soft"
+                      of={[
+                        one.allergens.length
+                          ? `contains ${listed(one.allergens)}`
+                          : "contains nothing declared",
+                        one.unheated.length > 0 && `not heated: ${listed(one.unheated)}`,
+                      ]}
+                    />
                   </li>
                 ))}
               </ul>

@@ -85,7 +85,11 @@ function Printed({ label }: { label: Label }) {
       </p>
       <p>made {label.made}</p>
       <p className="text-[0.98rem] font-bold">
-        {label.throw_away ? "Not to be used: throw it away" : `use by ${label.use_by}`}
+        {label.undecided
+          ? "Not to be used"
+          : label.throw_away
+            ? "Not to be used: throw it away"
+            : `use by ${label.use_by}`}
       </p>
       <p>{label.throw_away || label.use_by_why}</p>
       {label.vulnerable ? (
@@ -94,6 +98,7 @@ function Printed({ label }: { label: Label }) {
       <div className="mt-auto flex items-end justify-between gap-2">
         <div className="min-w-0">
           <p className="line-clamp-3 font-bold">Allergens: {label.allergens}</p>
+          {label.unheated ? <p className="line-clamp-2">Not heated: {label.unheated}</p> : null}
           <p>{label.storage}</p>
           <p>{label.who}</p>
         </div>

@@ -44,6 +44,7 @@ export function TubRow({ tub, may, onDo }: Props) {
             `batch ${tub.batch}`,
             tub.part > 1 && `tub ${tub.part}`,
             listed(tub.allergens),
+            tub.unheated.length > 0 && `not heated: ${listed(tub.unheated)}`,
             tub.vessel,
             tub.place === "thawing" && "thawing",
             tub.warm_c !== null && tub.place === "warm" && `at ${temperature(tub.warm_c, system, 0)}`,
@@ -69,11 +70,13 @@ export function TubRow({ tub, may, onDo }: Props) {
       </p>
       <div className="min-w-0 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
         <p className={`font-bold ${tub.past ? "text-brick" : tub.soon ? "text-copper" : ""}`}>
-          {tub.past
-            ? `✕ past: ${when(tub.use_by)}`
-            : tub.place === "frozen"
-              ? `good until ${when(tub.use_by)}`
-              : `use by ${when(tub.use_by)}`}{" "}
+          {tub.undecided
+            ? "✕ not to be used: "
+            : tub.past
+              ? `✕ past: ${when(tub.use_by)}`
+              : tub.place === "frozen"
+                ? `good until ${when(tub.use_by)}`
+                : `use by ${when(tub.use_by)}`}{" "}
           <span className="text-sm font-normal text-soft">{inUnits(tub.use_by_why, system)}</span>
         </p>
         {tub.promises.map((one) => (
@@ -87,7 +90,11 @@ export function TubRow({ tub, may, onDo }: Props) {
       <div className="flex flex-wrap gap-2 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto xl:justify-end">
         {may ? (
           <>
-            {tub.ready_for === "churn" && tub.place === "fridge" ? (
+            {tub.undecided ? (
+              <Link className="self-center" to={`../stove/${tub.batch_id}?stage=keep`}>
+                Decide
+              </Link>
+            ) : tub.ready_for === "churn" && tub.place === "fridge" ? (
               <Button onClick={act("churned")}>Churn</Button>
             ) : (
               <Button onClick={act("used")}>Use</Button>

@@ -5,6 +5,7 @@ import { Facts } from "../../kit/Facts";
 import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
+import { Decide } from "./Decide";
 import type { Say } from "./stages";
 
 /** How a batch keeps, as it went: chilled, frozen, warm; what to do before it is used; and the film on it. */
@@ -73,6 +74,9 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
           </dl>
         ) : null}
       </div>
+      {known?.missing?.length ? (
+        <Decide batchId={batch.id} missing={known.missing} may={here.role !== "viewer"} />
+      ) : null}
       <p className="text-soft">Your own food-safety plan and local code come first.</p>
       {filmed ? (
         <p className="text-herb">✓ Film is on it.</p>

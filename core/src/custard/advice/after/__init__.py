@@ -11,6 +11,7 @@ from custard.advice.after.life import (
     discarded,
     life,
     mended,
+    undecided,
     use_by,
     whites_life,
 )
@@ -18,6 +19,7 @@ from custard.advice.after.live_cooling import UNKNOWN_COOLER, Deadline, LiveCool
 from custard.advice.after.safe import NO_REMEDY, Judgement, judge, since
 from custard.advice.after.whites import WhitesUse, whites_uses
 from custard.advice.after.words import Told, coach
+from custard.advice.mix.keeping import joins_raw
 
 __all__ = [
     "NO_REMEDY",
@@ -42,11 +44,13 @@ __all__ = [
     "discarded",
     "guests",
     "helps",
+    "joins_raw",
     "judge",
     "life",
     "live_cooling",
     "mended",
     "since",
+    "undecided",
     "use_by",
     "whites_life",
     "whites_uses",

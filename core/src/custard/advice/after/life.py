@@ -44,6 +44,7 @@ class Life:
     rests_h, rests_to : hours it is to be cold before it is used, and for what: "churn", "set" or "".
     warm_c, warm_h, lukewarm_h : it may be kept at that or warmer so long [degC], [h]; cooler, so long only.
     stir : what it does as it stands, and what to do before use.
+    missing : what the record lacks for it to be given a life, a sentence each; empty where nothing does.
     """
 
     say: str
@@ -60,11 +61,13 @@ class Life:
     warm_h: Hundredths
     lukewarm_h: Hundredths
     stir: tuple[str, ...]
+    missing: tuple[str, ...] = ()
 
     @staticmethod
     def of(kept: Mapping[str, Any]) -> Life:
         """A life as it was kept as plain data."""
-        return Life(**{"say": "", **kept, "stir": tuple(kept["stir"])})
+        lists = {name: tuple(kept.get(name, ())) for name in ("stir", "missing")}
+        return Life(**{"say": "", **kept, **lists})
 
 
 @dataclass(frozen=True)
@@ -180,6 +183,23 @@ def discarded(known: Life) -> Life:
         warm_h=0.0,
         lukewarm_h=0.0,
         stir=(),
+    )
+
+
+def undecided(known: Life, missing: tuple[str, ...]) -> Life:
+    """What is not used until somebody decides it: its record does not show that it was cooked and cooled.
+
+    Parameters
+    ----------
+    known : how it would keep if it was.
+    missing : what the record lacks, a sentence each.
+    """
+    return replace(
+        discarded(known),
+        say="Not to be used until somebody decides",
+        why="; ".join(missing),
+        freezing="Do not freeze it before somebody decides.",
+        missing=missing,
     )
 
 

@@ -44,6 +44,8 @@ def judge(known: Life, kept: Kept, age_h: float) -> Judgement:
         when it came out of the freezer before it went in.
     """
     until = use_by(known, kept)
+    if known.missing:
+        return Judgement(False, f"Not to be used until somebody decides: {known.why}.", 0.0, known.why)
     if known.chilled_h <= 0 and known.freezes_days <= 0:
         return Judgement(False, f"It may not be kept: {known.why}.", 0.0, known.why)
     if age_h <= until.hours:
