@@ -49,6 +49,7 @@ def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime) -> LabelOut:
         throw_away=custard.plain_degrees(facts.judged(row, now).why),
         allergens=", ".join(row.allergens) or "no declared allergen",
         unheated=", ".join(row.unheated),
+        changed="; ".join(row.batch.changed),
         undecided=bool(row.life.get("missing")),
         storage=custard.plain_degrees(stored),
         grams=f"{reads.grams(row.left_g):.0f} g",

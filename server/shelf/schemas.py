@@ -257,6 +257,7 @@ class LabelOut(Schema):
     allergens: str
     unheated: str
     undecided: bool
+    changed: str
     storage: str
     grams: str
     who: str

@@ -40,7 +40,8 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
     source = book.version(actor, formula_id, version)
     conditions, schools = kitchen.conditions_of(actor.kitchen), source.formula.schools
     database.let_go()
-    return _start(actor, taken(source.pk, formula, conditions, schools), pace)
+    changed = custard.bench.changed_from(custard.read_formula(source.content), formula)
+    return _start(actor, taken(source.pk, formula, conditions, schools, changed), pace)
 
 
 @dataclass(frozen=True)
@@ -51,14 +52,19 @@ class Taken:
     result: custard.Assessment
     schools: dict[str, str]
     plan: AssessmentOut
+    changed: tuple[str, ...] = ()
 
 
 def taken(
-    version_id: int, formula: custard.Formula, conditions: custard.Conditions, schools: dict[str, str]
+    version_id: int,
+    formula: custard.Formula,
+    conditions: custard.Conditions,
+    schools: dict[str, str],
+    changed: tuple[str, ...] = (),
 ) -> Taken:
     """Compute all that a batch freezes of its formula."""
     result = custard.assess(formula, conditions)
-    return Taken(version_id, result, schools, book.assessment(formula, conditions, schools))
+    return Taken(version_id, result, schools, book.assessment(formula, conditions, schools), changed)
 
 
 @action("batch.start", Role.COOK)
@@ -86,6 +92,7 @@ def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, n
         planned_landing_c=plan.landing_c,
         allergens=list(inside.allergens),
         unheated=list(inside.unheated),
+        changed=list(taken.changed),
         started_by=actor.user,
         started_at=clock.now(),
         **frozen(result, schools, usual_equipment(result, schools)),

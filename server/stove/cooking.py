@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from functools import lru_cache
+from itertools import pairwise
 from typing import Any
 
 import custard
@@ -17,6 +18,8 @@ from stove.models import Batch, Kind, Mark, Remedy
 MOST_READINGS = 2000
 """So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
 fetched."""
+BETWEEN, MOST_BETWEEN = timedelta(seconds=10), 200
+"""Between two typed readings one is taken every so often, and at most so many."""
 BEFORE_COOK = custard.stove.STAGES[: custard.stove.STAGES.index("cook")]
 
 
@@ -25,6 +28,7 @@ class Cooking:
     """A batch's cook as the core is told of it.
 
     `since` is where its seconds begin: when the mix was in the pan and nothing before it was left to do.
+    `probed` are the readings of its probes alone [s], [degC]; the history has what was typed as well.
     """
 
     batch: Batch
@@ -32,6 +36,7 @@ class Cooking:
     result: custard.Assessment
     equipment: custard.stove.Equipment
     history: custard.stove.History
+    probed: tuple[tuple[float, float], ...] = ()
 
     def seconds(self, at: datetime) -> float:
         """A time as seconds of the batch's own time."""
@@ -113,6 +118,36 @@ def read_by_probes(
     return sorted(found)
 
 
+def typed_at_the_stove(
+    batch: Batch, marks: Iterable[Mark], since: datetime, *, alone: bool
+) -> list[tuple[datetime, float]]:
+    """What somebody typed while it cooked: a reading like one of a probe.
+
+    Where it stands `alone`, no probe in the sauce, it begins where the sauce came into the pan, and is taken
+    to have gone straight from one to the next: a cook that runs free in between would be another.
+    """
+    typed = [
+        (mark.at, mark.temperature_c)
+        for mark in marks
+        if mark.stage == "cook" and mark.temperature_c is not None and mark.at >= since
+    ]
+    began_c = batch.landed_c if batch.landed_c is not None else batch.planned_landing_c
+    if alone and typed and began_c is not None and typed[0][0] > since:
+        return _straight([(since, began_c), *typed])
+    return typed
+
+
+def _straight(points: Sequence[tuple[datetime, float]]) -> list[tuple[datetime, float]]:
+    found = [points[0]]
+    for (began, first), (ended, last) in pairwise(points):
+        steps = max(1, min(MOST_BETWEEN, round((ended - began) / BETWEEN)))
+        found += [
+            (began + step / steps * (ended - began), first + step / steps * (last - first))
+            for step in range(1, steps + 1)
+        ]
+    return found
+
+
 def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_probes) -> Cooking | None:
     """The cook of a batch with all that happened to it; None while it has not begun."""
     marks = list(batch.marks.all())
@@ -135,8 +170,10 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         )
         return min(left, default=None)
 
+    probed = [(seconds(at), c) for at, c in read(batch, since, until)]
+    typed = typed_at_the_stove(batch, marks, since, alone=not probed)
     history = custard.stove.History(
-        readings=custard.stove.settled([(seconds(at), c) for at, c in read(batch, since, until)]),
+        readings=custard.stove.settled([*probed, *((seconds(at), c) for at, c in typed)]),
         spoons=[
             custard.stove.Spoon(seconds(mark.at), mark.coat)
             for mark in marks
@@ -151,7 +188,7 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         out_s=out_of_the_pan_s(),
         bubbles_s=first(Kind.BUBBLES),
     )
-    return Cooking(batch, since, assessed(batch), equipment_of(batch), history)
+    return Cooking(batch, since, assessed(batch), equipment_of(batch), history, tuple(sorted(probed)))
 
 
 def frozen(

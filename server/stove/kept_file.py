@@ -9,7 +9,14 @@ from common import clock
 from kitchen.access import Actor
 
 from stove import reads
-from stove.cooking import conditions_of, content_now, equipment_of, in_the_pan_since, read_by_probes
+from stove.cooking import (
+    conditions_of,
+    content_now,
+    equipment_of,
+    in_the_pan_since,
+    read_by_probes,
+    typed_at_the_stove,
+)
 from stove.models import Batch
 
 
@@ -25,7 +32,9 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
         return round((at - since).total_seconds() * batch.pace, 2)
 
     stove = equipment_of(batch).stove
-    read = [(seconds(at), c) for at, c in read_by_probes(batch, since, until)]
+    probed = read_by_probes(batch, since, until)
+    typed = typed_at_the_stove(batch, marks, since, alone=not probed)
+    read = [(seconds(at), c) for at, c in sorted([*probed, *typed])]
     return custard.formats.KeptBatch(
         formula=custard.read_formula(content_now(batch)),
         altitude_m=conditions_of(batch).altitude_m,

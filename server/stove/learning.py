@@ -23,6 +23,8 @@ from stove.cooling import fitted
 from stove.models import Batch
 
 log = logging.getLogger("oldspoon.learning")
+LEAST_HEATED = 8
+"""From fewer readings of a probe nothing is learned of hob and pan."""
 
 
 @dataclass(frozen=True)
@@ -73,16 +75,16 @@ def _look_back(batch: Batch, read: Read, known: custard.stove.Live | None) -> Le
 def _measured(found: Cooking, end: float) -> tuple[custard.stove.Calibration | None, tuple[str, ...]]:
     if found.equipment.stove.over_steam:
         return None, ()
-    heated = [(t, c) for t, c in sorted(found.history.readings) if t <= end]
+    heated = [(t, c) for t, c in found.probed if t <= end]
+    if len(heated) < LEAST_HEATED:
+        return None, ()
     try:
         t, c = zip(*heated, strict=True)
         return custard.stove.calibrate(
             found.result.pan, t, c, found.equipment.stove, found.result.conditions
         ), ()
-    except custard.CustardError as refused:
-        return None, (f"Its curve {refused.limit}.",)
-    except ValueError:
-        return None, ()
+    except custard.CustardError:
+        return None, ("Its curve is too uneven to learn hob and pan from.",)
 
 
 def learn(batch_id: int, user_id: int | None) -> None:

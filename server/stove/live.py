@@ -30,7 +30,7 @@ def live_of(batch: Batch, now: datetime, read: Read = read_by_probes) -> LiveOut
     if found is None:
         return _cools(batch, _not_yet(batch, now, read), live_cooling(batch, now, read))
     t_s = found.seconds(now)
-    gap = longest_gap(found.history.readings, t_s)
+    gap = longest_gap(found.probed, t_s)
     silent = None if gap is None else gap / batch.pace
     seen = custard.stove.live(found.result, found.equipment, found.history, t_s)
     said = custard.stove.coach(found.result, found.equipment, found.history, seen, silent)
@@ -140,13 +140,13 @@ def _shared(
     found: Cooking, now: datetime, said: custard.stove.Coach, silent: float | None
 ) -> dict[str, object]:
     t_s = found.seconds(now)
-    readings = sorted(found.history.readings)
+    readings, probed = sorted(found.history.readings), found.probed
     silenced = {mark.what for mark in found.batch.marks.all() if mark.kind == Kind.SILENCE}
     return {
         "at": now,
         "pace": found.batch.pace,
         "t_s": round(t_s, 1),
-        "probe_c": readings[-1][1] if readings else None,
+        "probe_c": probed[-1][1] if probed else None,
         "probe_ago_s": None if silent is None else round(silent, 1),
         "way": said.way,
         "phase": said.phase,

@@ -114,6 +114,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         family=row.family,
         formula_id=row.version.formula_id,
         version=row.version.number,
+        changed=row.changed,
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,

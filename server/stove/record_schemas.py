@@ -69,6 +69,8 @@ class BatchRecord(Schema):
     verdict: VerdictName | None
     verdict_note: str
     yield_g: float | None
+    version: int
+    changed: list[str]
     allergens: list[str]
     unheated: list[str]
     rehearsal: bool

@@ -54,6 +54,8 @@ def _record(batch: Batch) -> BatchRecord:
         verdict=known(batch.verdict or None),
         verdict_note=batch.verdict_note,
         yield_g=batch.yield_g,
+        version=batch.version.number,
+        changed=batch.changed,
         allergens=batch.allergens,
         unheated=batch.unheated,
         rehearsal=batch.pace != 1,

@@ -270,6 +270,7 @@ class BatchOut(Schema):
     family: str
     formula_id: int
     version: int
+    changed: list[str]
     started_at: datetime
     started_by: str
     closed_at: datetime | None

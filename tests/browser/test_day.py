@@ -132,7 +132,7 @@ def test_a_day_that_cannot_be_says_why_and_offers_what_helps(device):
     # The demo's service is later the later in the morning the demo is made.
     wants = call(page, "GET", f"{API}/days/{when}")["wants"]
     service = next(one["at"] for one in wants if one["formula"] == "Bay leaf anglaise")
-    late = service - 150
+    late = service - 180
     dialog.get_by_label("from").fill(f"{late // 60}:{late % 60:02d}")
     dialog.get_by_role("button", name="Keep").first.click()
     expect(dialog.get_by_role("button", name="take section chef off")).to_be_visible()

@@ -47,7 +47,7 @@ def plan(rows: Rows, actors: Mapping[str, Actor], formulas: Mapping[str, Formula
     """Write the day down, keep it as a template, and plan it. `formulas` are by name."""
     chef = actors["section"]
     when, service = begins(clock.now().astimezone(kitchen.zone_of(chef.kitchen)))
-    change = RoomChange(rings=3, steam=1, ice_bath=2, ovens=1, churns=1, ice_g=9000, ice_g_h=800, bowls=1)
+    change = RoomChange(rings=3, steam=1, ice_bath=3, ovens=1, churns=1, ice_g=9000, ice_g_h=800, bowls=1)
     room = {**reads.usual_room(chef), **change.dict(exclude_unset=True)}
     day = rows.add(Day(kitchen=chef.kitchen, date=when, room=room))
     rows.done(chef, "day.room", day)

@@ -15,4 +15,9 @@ class Migration(migrations.Migration):
             name='unheated',
             field=models.JSONField(default=list),
         ),
+        migrations.AddField(
+            model_name='batch',
+            name='changed',
+            field=models.JSONField(default=list),
+        ),
     ]

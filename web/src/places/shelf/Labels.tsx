@@ -98,6 +98,7 @@ function Printed({ label }: { label: Label }) {
       <div className="mt-auto flex items-end justify-between gap-2">
         <div className="min-w-0">
           <p className="line-clamp-3 font-bold">Allergens: {label.allergens}</p>
+          {label.changed ? <p className="line-clamp-2">Changed: {label.changed}</p> : null}
           {label.unheated ? <p className="line-clamp-2">Not heated: {label.unheated}</p> : null}
           <p>{label.storage}</p>
           <p>{label.who}</p>

@@ -18,7 +18,7 @@ import { Close } from "./Close";
 import { Cooling } from "./Cooling";
 import { Finish } from "./Finish";
 import { ForWhat } from "./ForWhat";
-import { typedMarks } from "./facts";
+import { typedMarks, versionOf } from "./facts";
 import { Guests } from "./Guests";
 import { Infuse } from "./Infuse";
 import { KeepIt } from "./KeepIt";
@@ -105,7 +105,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
           className="text-soft"
           of={[
             `batch ${batch.number}`,
-            `version ${batch.version}`,
+            versionOf(batch),
             batch.started_by,
             listed(batch.allergens),
             here.role === "chef" && (

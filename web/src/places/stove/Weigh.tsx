@@ -7,6 +7,7 @@ import { PrintedSlip, steps } from "../../kit/PrintedSlip";
 import { laidOut, Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
+import { versionOf } from "./facts";
 import { ScaleBar } from "./ScaleBar";
 import type { Say } from "./stages";
 
@@ -93,7 +94,7 @@ export function Weigh({ batch, waiting, mayMark, say }: Props) {
       {withdraw.isError ? <Notice tone="wrong">{withdraw.error.message}</Notice> : null}
       <PrintedSlip
         title={batch.name}
-        about={[`batch ${batch.number}`, `version ${batch.version}`, here.name]}
+        about={[`batch ${batch.number}`, versionOf(batch), here.name]}
         lines={slip}
         signs={steps(batch.plan).map((step) => inUnits(step, system))}
         allergens={batch.plan.allergens}

@@ -32,3 +32,9 @@ export function typedMarks(batch: Batch): RuleMark[] {
     return last?.temperature_c == null ? [] : [{ at_c: last.temperature_c, label, tone: "copper" as const }];
   });
 }
+
+/** Which version it is, and in what it differs from that. */
+export function versionOf(batch: Pick<Batch, "version" | "changed">): string {
+  const changed = batch.changed.length ? `, changed: ${batch.changed.join("; ")}` : "";
+  return `version ${batch.version}${changed}`;
+}

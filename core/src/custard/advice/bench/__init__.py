@@ -1,6 +1,6 @@
 """Changing a mix: handles, maps, what-ifs, solving, sizes, schools."""
 
-from custard.advice.bench.compare import changed_lines, differences
+from custard.advice.bench.compare import changed_from, changed_lines, differences
 from custard.advice.bench.destinations import Part, Shared, for_destinations, shared
 from custard.advice.bench.handles import HANDLES, Handle, handle_values, turned
 from custard.advice.bench.layers import Dish, Layer, layers
@@ -42,6 +42,7 @@ __all__ = [
     "TopUp",
     "Weighing",
     "answers",
+    "changed_from",
     "changed_lines",
     "cost",
     "differences",

@@ -6,6 +6,8 @@ from custard.advice.mix.assess import Assessment
 from custard.formula import Formula
 
 SAME_SHARE = 0.005
+SCALED_SHARE = 0.02
+"""Weights are rounded when a formula is scaled; a smaller difference is that."""
 LEAST_K, LEAST_MM = 0.1, 0.02
 """Smaller differences are not told: nobody could see them."""
 
@@ -27,6 +29,31 @@ def changed_lines(before: Formula, after: Formula) -> tuple[str, ...]:
         if abs(grams - old) > SAME_SHARE * max(old, 1.0):
             changes.append(f"{name}: {_shown(old)} to {_shown(grams)}")
     changes += [f"{name}: {_shown(old)} to none" for name, old in was.items()]
+    return tuple(changes)
+
+
+def changed_from(before: Formula, after: Formula) -> tuple[str, ...]:
+    """What differs once one is scaled to the other, as "white sugar 100 g for 90 g".
+
+    The scale is that of most of what both have: a formula that is only made larger has not changed.
+
+    Parameters
+    ----------
+    before, after : the formula as it stands in the Book, and as it is weighed.
+    """
+    was, now = grams_by_name(before), grams_by_name(after)
+    times = sorted(now[name] / was[name] for name in was if was[name] > 0 and now.get(name, 0.0) > 0)
+    if not times:
+        return tuple(f"{name} {_shown(grams)}" for name, grams in now.items())
+    scale = times[len(times) // 2]
+    changes = []
+    for name, grams in now.items():
+        old = scale * was.pop(name, 0.0)
+        if abs(grams - old) > SCALED_SHARE * max(old, 1.0):
+            changes.append(f"{name} {_shown(grams)} for {_shown(old)}")
+    changes += [f"no {name} for {_shown(scale * old)}" for name, old in was.items() if old > 0]
+    if before.family != after.family:
+        changes.append(f"as {after.family} for {before.family}")
     return tuple(changes)
 
 
