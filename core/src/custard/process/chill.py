@@ -19,7 +19,7 @@ from custard.process.lying import ICE_J_G, LONGEST_S, MEAN_C, Cooled, Ice, Lying
 
 Floats = NDArray[np.float64]
 
-DEEPEST_MM, SHALLOWEST_MM = 400.0, 1.0
+DEEPEST_MM, SHALLOWEST_MM = 2000.0, 1.0
 EVERY_S = (30.0, 2 * 3600.0)
 """How often what is stirred now and then can be [s]."""
 PASSES, FAILS = "passes", "fails"
