@@ -52,7 +52,17 @@ class Taken:
     result: custard.Assessment
     schools: dict[str, str]
     plan: AssessmentOut
+    equipment: custard.stove.Equipment
+    lift: dict[str, Any] | None
     changed: tuple[str, ...] = ()
+
+
+def lift_of(
+    result: custard.Assessment, equipment: custard.stove.Equipment, landing_c: float | None
+) -> dict[str, Any] | None:
+    """Where a batch is lifted when no probe is read, as it is kept."""
+    found = custard.stove.planned_lift(result, equipment, landing_c)
+    return None if found is None else custard.plain(found)
 
 
 def taken(
@@ -64,7 +74,9 @@ def taken(
 ) -> Taken:
     """Compute all that a batch freezes of its formula."""
     result = custard.assess(formula, conditions)
-    return Taken(version_id, result, schools, book.assessment(formula, conditions, schools), changed)
+    plan, usual = book.assessment(formula, conditions, schools), usual_equipment(result, schools)
+    lift = lift_of(result, usual, plan.landing_c)
+    return Taken(version_id, result, schools, plan, usual, lift, changed)
 
 
 @action("batch.start", Role.COOK)
@@ -93,9 +105,10 @@ def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, n
         allergens=list(inside.allergens),
         unheated=list(inside.unheated),
         changed=list(taken.changed),
+        lift=taken.lift,
         started_by=actor.user,
         started_at=clock.now(),
-        **frozen(result, schools, usual_equipment(result, schools)),
+        **frozen(result, schools, taken.equipment),
     )
 
 
@@ -201,17 +214,28 @@ def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
     actor.must(Role.COOK)
     batch = reads.batch(actor, batch_id)
     database.let_go()
-    return _set_up(actor, batch_id, wanted, usual_equipment(assessed(batch), batch.schools))
+    result = assessed(batch)
+    usual = usual_equipment(result, batch.schools)
+    hob, pan = kitchen.hob(actor, wanted.hob_id or 0), kitchen.pan(actor, wanted.pan_id or 0)
+    lift = lift_of(result, equipped(usual, hob, pan), batch.planned_landing_c)
+    return _set_up(actor, batch_id, wanted, usual, lift)
 
 
 @action("batch.set-up", Role.COOK)
-def _set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted, usual: custard.stove.Equipment) -> Batch:
+def _set_up(
+    actor: Actor,
+    batch_id: int,
+    wanted: EquipmentWanted,
+    usual: custard.stove.Equipment,
+    lift: dict[str, Any] | None,
+) -> Batch:
     batch = locked(actor, batch_id)
     _must_be_open(batch)
     batch.hob = _mine(kitchen.hob, actor, wanted.hob_id, "hob_id")
     batch.pan = _mine(kitchen.pan, actor, wanted.pan_id, "pan_id")
     equip(batch, usual, wanted)
-    batch.save(update_fields=["hob", "pan", "equipment"])
+    batch.lift = lift
+    batch.save(update_fields=["hob", "pan", "equipment", "lift"])
     contents.write(batch)
     _put_probe(actor, batch, wanted.probe_id)
     _changed(batch)

@@ -70,8 +70,9 @@ class Batch(models.Model):
     `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
     and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document;
     `cooling` in what and by what ways it is cooled, once that was chosen; `vulnerable` whether it is for
-    guests who must not fall ill; `changed` in what it differs from its version, scaled. `allergens` are those
-    of its formula and of all that was drawn into it.
+    guests who must not fall ill; `changed` in what it differs from its version, scaled; `lift` where it comes
+    off when no probe is read, by hob and pan. `allergens` are those of its formula and of all that was drawn
+    into it.
     Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
     be asked by.
 
@@ -130,6 +131,7 @@ class Batch(models.Model):
     allergens = models.JSONField(default=list)
     unheated = models.JSONField(default=list)
     changed = models.JSONField(default=list)
+    lift = models.JSONField(null=True, blank=True)
 
     class Meta:
         """Numbered within the kitchen, newest first."""

@@ -115,6 +115,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         formula_id=row.version.formula_id,
         version=row.version.number,
         changed=row.changed,
+        lift=None if row.lift is None else custard.stove.PlannedLift(**row.lift),
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,

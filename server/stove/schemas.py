@@ -271,6 +271,7 @@ class BatchOut(Schema):
     formula_id: int
     version: int
     changed: list[str]
+    lift: custard.stove.PlannedLift | None
     started_at: datetime
     started_by: str
     closed_at: datetime | None

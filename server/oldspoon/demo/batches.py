@@ -21,7 +21,7 @@ from shelf import finished
 from shelf.schemas import Closing
 from stove import actions as stove
 from stove import cooling, facts, keeping, learning
-from stove.cooking import Read, cooking, usual_equipment
+from stove.cooking import Read, cooking, equipped
 from stove.models import Batch, Mark, ParameterSet, ProbeUse
 from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
 
@@ -99,7 +99,10 @@ def _begun(rows: Rows, actor: Actor, tale: Tale, taken: stove.Taken, fitted: Fit
     batch.hob = fitted.hobs.get(tale.ring)
     direct = batch.hob is not None and not batch.hob.over_steam
     batch.pan = fitted.pan if direct else None
-    stove.equip(batch, usual_equipment(taken.result, taken.schools), EquipmentWanted())
+    stove.equip(batch, taken.equipment, EquipmentWanted())
+    batch.lift = stove.lift_of(
+        taken.result, equipped(taken.equipment, batch.hob, batch.pan), batch.planned_landing_c
+    )
     use = rows.add(ProbeUse(batch=batch, device=fitted.probe, since=clock.now()))
     remember(batch, marks=[], probes=[use])
     rows.done(actor, "batch.set-up", batch)

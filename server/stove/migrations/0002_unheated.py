@@ -20,4 +20,9 @@ class Migration(migrations.Migration):
             name='changed',
             field=models.JSONField(default=list),
         ),
+        migrations.AddField(
+            model_name='batch',
+            name='lift',
+            field=models.JSONField(blank=True, null=True),
+        ),
     ]

@@ -91,9 +91,7 @@ export function TubRow({ tub, may, onDo }: Props) {
         {may ? (
           <>
             {tub.undecided ? (
-              <Link className="self-center" to={`../stove/${tub.batch_id}?stage=keep`}>
-                Decide
-              </Link>
+              <Button onClick={() => navigate(`../stove/${tub.batch_id}?stage=keep`)}>Decide</Button>
             ) : tub.ready_for === "churn" && tub.place === "fridge" ? (
               <Button onClick={act("churned")}>Churn</Button>
             ) : (

@@ -69,7 +69,7 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
         <TextBox
           label={`What of it goes on the shelf, in ${unit}`}
           hint={
-            life.data === undefined || life.data.days > 0
+            life.data === undefined || life.data.days > 0 || life.data.missing?.length
               ? "Empty: all of it. 0: none of it, it is served."
               : "Empty: none of it, it does not keep."
           }

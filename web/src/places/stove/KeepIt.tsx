@@ -21,7 +21,9 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
     <section aria-label="How it keeps" className="grid gap-3">
       {/* Its room is held while it is fetched: below it stands what is touched next, and may not jump. */}
       <div className="min-h-60">
-        {known ? (
+        {known?.missing?.length ? (
+          <Decide batchId={batch.id} missing={known.missing} may={here.role !== "viewer"} />
+        ) : known ? (
           <dl className="grid gap-x-6 gap-y-1.5 text-lg sm:grid-cols-[9rem_minmax(0,1fr)]">
             <dt className="text-soft">in the fridge</dt>
             <dd className={known.chilled_h ? "" : "font-bold text-brick"}>
@@ -74,9 +76,6 @@ export function KeepIt({ batch, mayMark, say }: { batch: Batch; mayMark: boolean
           </dl>
         ) : null}
       </div>
-      {known?.missing?.length ? (
-        <Decide batchId={batch.id} missing={known.missing} may={here.role !== "viewer"} />
-      ) : null}
       <p className="text-soft">Your own food-safety plan and local code come first.</p>
       {filmed ? (
         <p className="text-herb">✓ Film is on it.</p>

@@ -15,6 +15,7 @@ from custard.advice.stove.calibrate import Calibration, Estimate, calibrate, lea
 from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
+from custard.advice.stove.planned import PlannedLift, planned_lift
 from custard.advice.stove.stages import STAGES, Stage, stages
 
 __all__ = [
@@ -30,6 +31,7 @@ __all__ = [
     "History",
     "Live",
     "LiveOven",
+    "PlannedLift",
     "Spoon",
     "Stage",
     "beside_plan",
@@ -38,6 +40,7 @@ __all__ = [
     "learned",
     "live",
     "live_oven",
+    "planned_lift",
     "settled",
     "stages",
     "time_to",

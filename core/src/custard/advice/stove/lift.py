@@ -50,7 +50,7 @@ def _span(path: Path, t: Array) -> When | None:
 
 def lift(result: Assessment, ensemble: Ensemble, path: Path) -> Lift | None:
     """When each member must come off so that it lands as thick as planned, or before it curdles."""
-    goal = _goal_pa(result)
+    goal = goal_pa(result)
     count, members = path.t_s.size, path.states.shape[1]
     columns = np.arange(members)
 
@@ -90,7 +90,7 @@ def lift(result: Assessment, ensemble: Ensemble, path: Path) -> Lift | None:
     )
 
 
-def _goal_pa(result: Assessment) -> float:
+def goal_pa(result: Assessment) -> float:
     """How thick it is to land [Pa]: as planned, but not on the edge of its word, where half would miss."""
     planned = result.hot.yield_stress_pa
     edge = max((end for end, _ in WORDS if end <= planned), default=0.0)

@@ -1,0 +1,22 @@
+"""The number to lift at follows the hob and the pan that are chosen, with no probe in the sauce."""
+
+from __future__ import annotations
+
+from kitchen import actions as kitchen
+
+
+def test_another_pan_is_another_number(here, cook, batch):
+    path = f"/api/k/here/batches/{batch.pk}"
+    before = cook("GET", path).json()["lift"]
+    iron = kitchen.add_pan(here["chef"], "the iron one", "cast-iron")
+    assert cook("PUT", f"{path}/setup", {"pan_id": iron.pk}).status_code == 200
+    after = cook("GET", path).json()["lift"]
+    assert after["at_c"] < before["at_c"] - 0.5
+    assert after["lands_c"] > after["at_c"]
+
+
+def test_over_steam_what_cannot_boil_says_so(here, cook, batch):
+    path = f"/api/k/here/batches/{batch.pk}"
+    bath = kitchen.add_hob(here["chef"], "bain-marie", 1500, over_steam=True)
+    assert cook("PUT", f"{path}/setup", {"hob_id": bath.pk}).status_code == 200
+    assert cook("GET", path).json()["lift"]["cannot"] == ""
