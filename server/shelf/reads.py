@@ -60,7 +60,8 @@ def on_the_shelf(
     Parameters
     ----------
     place : only what is "fridge", "frozen" or "whites"; all by default.
-    wanted : only what has this in its name, its batch's number, its allergens or what it is promised to.
+    wanted : only what has this in its name, its batch's number, its allergens or what it is promised to;
+        "without egg" what declares its allergens, and egg is none of them.
     after : where the page before ended.
     """
     rows = tubs(actor).filter(left_g__gt=0).order_by("use_by", "id")
@@ -102,7 +103,16 @@ def promises_due(actor: Actor, start: datetime, end: datetime) -> list[Promise]:
     )
 
 
+WITHOUT = ("without ", "no ")
+"""How somebody asks for what lacks an allergen."""
+
+
 def _holds(wanted: str) -> Q:
+    for word in WITHOUT:
+        if wanted.lower().startswith(word):
+            # What nobody declared anything of may hold anything; it is no answer to a guest with an allergy.
+            lacks = ~Q(allergens__icontains=wanted[len(word) :].strip()) & ~Q(allergens=[])
+            return lacks | Q(name__icontains=wanted)
     words = Q(name__icontains=wanted) | Q(allergens__icontains=wanted) | Q(unheated__icontains=wanted)
     dishes = Promise.objects.filter(tub=OuterRef("pk"), kept_by=None, withdrawn_at=None)
     words |= Q(Exists(dishes.filter(dish__icontains=wanted)))

@@ -105,6 +105,17 @@ def test_every_way_in_is_told_at_every_door(here, cook, way):
         assert WORD in words, door
 
 
+def test_a_guest_who_may_have_no_egg_is_shown_what_has_none(here, cook):
+    plain = {**ANGLAISE, "lines": [ANGLAISE["lines"][0], {"ingredient": "cornstarch", "amount": "30 g"}]}
+    version = book.add(here["chef"], formula_of(plain))
+    eggless = put(cook, stove.start(here["cook"], version.formula_id, 1, formula_of(plain)), kept_g=300)
+    egg = put(cook, started(here), kept_g=300)
+    for words in ("without egg", "Without Egg", "no egg"):
+        found = [one["id"] for one in cook("GET", f"/api/k/here/shelf?q={words}").json()["tubs"]]
+        assert eggless.pk in found
+        assert egg.pk not in found
+
+
 def test_what_a_remedy_adds_is_told_too(here, cook):
     lean = {"ingredient": "coconut-milk", "amount": "500 ml"}
     content = {**ANGLAISE, "lines": [lean, *ANGLAISE["lines"][1:]]}

@@ -41,7 +41,7 @@ def test_pictures(device):
     take(page, "book")
     page.get_by_role("link", name="Bay leaf anglaise").click()
     page.get_by_role("img", name="Ratio map").wait_for()
-    page.get_by_text("The brackets hold four kitchens in five").wait_for()
+    page.get_by_text("Likely range in brackets").wait_for()
     take(page, "bench")
     page.get_by_role("button", name="Solve for me").click()
     page.get_by_role("radio", name="heavy coat").click()

@@ -30,7 +30,7 @@ def test_the_dot_is_dragged_and_the_slip_follows(device):
     page = device("trainee")
     open_bench(page)
     # What arrives later pushes the map about: a hand would wait for it, too.
-    page.get_by_text("The brackets hold four kitchens in five").wait_for()
+    page.get_by_text("Likely range in brackets").wait_for()
     before = rule(page).get_attribute("aria-label")
     dot = page.get_by_role("button", name="This mix:")
     dot.hover()  # waits until the page stands still

@@ -209,7 +209,12 @@ class _Steps:
         start_c = min(self._starts_c(), lift_c - 1)
         done = cook(result.pan, start_c, lift_c, stove, hold_s, conditions=result.conditions)
         if done.lift_s is None:
-            raise Impossible("formula", result.formula.name, "never comes to its stop on the usual heat")
+            stop = f"{{{lift_c:.1f} C}}"
+            if steam:
+                raise Impossible(
+                    "formula", result.formula.name, f"cannot be brought to {stop} by steam", "Use the flame."
+                )
+            raise Impossible("formula", result.formula.name, f"never comes to {stop} on the usual heat")
         cooked_min = (done.lift_s + (hold_s if result.stop.boiled else 0.0)) / 60
         return max(cooked_min, result.family.cooked_on_min)
 

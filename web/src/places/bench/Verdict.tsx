@@ -64,7 +64,7 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
         <p className="text-sm text-soft">
           At {difference(a.window.rate_k_per_min, system)} a minute; slower heat thickens lower.
         </p>
-        {band ? <p className="text-sm text-soft">The brackets hold four kitchens in five.</p> : null}
+        {band ? <p className="text-sm text-soft">Likely range in brackets: four kitchens in five.</p> : null}
       </div>
       {a.allergens.length ? (
         <p>

@@ -127,12 +127,12 @@ function Settle({ found }: { found: ImportOut }) {
     <form onSubmit={submit} noValidate className="mt-8 grid gap-4" aria-label="Settle">
       <h2>
         {found.draft
-          ? "Understood, all of it"
+          ? "All of it read"
           : open
             ? open === 1
               ? "One line to settle"
               : `${open} lines to settle`
-            : "Understood; say its family"}
+            : "All read. What kind of custard?"}
       </h2>
       <div className="grid max-w-3xl gap-4 sm:grid-cols-2">
         <TextBox label="Name" error={problem?.at("name")} maxLength={200} value={name} onChange={setName} />

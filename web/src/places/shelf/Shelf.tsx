@@ -77,7 +77,11 @@ export function Shelf() {
       <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-2">
         <Choice label="Show" options={PLACES} value={place} onChange={setPlace} />
         <div className="w-96 max-w-full">
-          <TextBox label="Find a name, a number, an allergen or a dish" value={wanted} onChange={setWanted} />
+          <TextBox
+            label="Find a name, a number, a dish, “nuts” or “without egg”"
+            value={wanted}
+            onChange={setWanted}
+          />
         </div>
       </div>
       {shelf.isPending ? <Loading what="the shelf" /> : null}

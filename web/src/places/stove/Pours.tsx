@@ -100,8 +100,8 @@ export function Pours({ batch, waiting, mayMark, say }: Props) {
       </p>
       <p className="text-soft">
         {pours.to_heat_s === null
-          ? `Then ${difference(pours.to_go_k, system)} are left to heat.`
-          : `Then ${difference(pours.to_go_k, system)} are left to heat, about ${minutes(pours.to_heat_s)} on this hob.`}
+          ? `${difference(pours.to_go_k, system)} more on the heat.`
+          : `About ${inMinutes(pours.to_heat_s)} more on the heat.`}
       </p>
       <SugarOnYolks batch={batch} mayMark={mayMark} say={say} waits_s={pours.sugar_waits_s} />
     </section>
@@ -135,4 +135,10 @@ function SugarOnYolks({ batch, mayMark, say, waits_s }: Omit<Props, "waiting"> &
       {lain > waits_s ? "Whisk now; look for hard grains." : "Whisk before it draws their water out."}
     </Notice>
   );
+}
+
+/** A time as a cook says it: to the minute, and a short one to ten seconds. */
+function inMinutes(seconds: number): string {
+  if (seconds < 90) return `${Math.max(10, Math.round(seconds / 10) * 10)} seconds`;
+  return `${Math.round(seconds / 60)} minutes`;
 }

@@ -54,12 +54,12 @@ export function ScaleBar({ next, bowl, tare_g, onRead }: Props) {
       <p role="status">
         {next ? (
           <>
-            {bowl ? <>In the {bowl}, with </> : <>With </>}
-            <b>{next.name}</b> on it should show <b className="tabular">{massText(goal, system)}</b>
+            {bowl ? `${bowl[0]?.toUpperCase()}${bowl.slice(1)}: scale` : "Scale"} with the <b>{next.name}</b>{" "}
+            on it: <b className="tabular">{massText(goal, system)}</b>
           </>
         ) : (
           <>
-            Everything is on; it should show <b className="tabular">{massText(goal, system)}</b>
+            Scale with everything on it: <b className="tabular">{massText(goal, system)}</b>
           </>
         )}
         {settling ? (

@@ -43,7 +43,7 @@ export function SetUp({ batch, mayMark }: Props) {
           <>
             <Pick
               label="On"
-              none="a hob unknown"
+              none="Which burner?"
               value={batch.hob_id}
               options={hearth.data?.hobs.map((hob) => ({
                 id: hob.id,

@@ -23,6 +23,8 @@ Floats = NDArray[np.float64]
 
 GOAL_C = 4.5
 """What is called cold: between the fridge's own warmth and the warmest that rules let a cold sauce be."""
+WARM_ROOM_C = 12.0
+"""Warmer than this it stands in no fridge [degC]."""
 INNER_SHARE = 0.8
 """The band holds four kitchens in five: so much of each coefficient's range to either side."""
 MOST_WAYS = 4
@@ -278,6 +280,8 @@ def _too_warm(done: Chill, last: Cooler) -> str:
     medium_c = last.scaled().medium_c
     if done.verdict == PASSES or medium_c < done.rule.second_c:
         return ""
+    if medium_c > WARM_ROOM_C:
+        return f"; too warm here, {{{medium_c:g} C}}: move it to ice or a fridge"
     return f"; it is {{{medium_c:g} C}} in there itself: set it colder"
 
 
