@@ -12,6 +12,7 @@ from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 from test_every_screen import right_on_a_phone
 from test_finish import stage
+from test_journey import to_the_stove
 from test_live import API, a_batch, call
 
 SLOW = {
@@ -186,3 +187,21 @@ def test_a_viewer_looks_at_the_shelf_and_takes_nothing(device):
     expect(page.get_by_role("button", name="Use", exact=True)).to_have_count(0)
     tub(page, "Bay leaf anglaise").get_by_role("button", name="More").click()
     expect(page.get_by_role("menuitem")).to_have_count(3)
+
+
+def test_what_nobody_measured_is_not_to_be_used_until_somebody_decides(device):
+    """From Weigh straight to good and Close it stood on the shelf for three days."""
+    page = device("trainee")
+    to_the_stove(page)
+    stage(page, "8", "keep")
+    expect(page.get_by_role("heading", name="Not to be used until somebody decides")).to_be_visible()
+    page.get_by_role("radio", name="good").click()
+    page.get_by_role("button", name="Close the batch").click()
+    expect(page.get_by_text("Closed: good")).to_be_visible()
+    shelf(page)
+    row = page.get_by_role("listitem").filter(has_text="not to be used").first
+    row.get_by_role("button", name="Decide").click()
+    right_on_a_phone(page)
+    page.get_by_label("Why it may be used all the same").fill("the chef read 4 degrees")
+    page.get_by_role("button", name="It may be used").click()
+    expect(page.get_by_text("decided by trainee: the chef read 4 degrees").first).to_be_visible()
