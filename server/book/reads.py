@@ -267,7 +267,7 @@ def assessment(
         hot=custard.plain(result.hot),
         cold=custard.plain(result.cold),
         whisked=custard.plain(result.whisked),
-        warnings=list(result.warnings),
+        warnings=[*result.warnings, *custard.stove.heat_warnings(result, schools)],
         landing_c=next(stage.at_c for stage in stages if stage.stage == "temper"),
         stages=[
             StageOut(

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import custard
 import pytest
-from custard.advice.stove import History, live, planned_lift, unmeasured
+from custard.advice.stove import History, heat_warnings, live, planned_lift, unmeasured
 from custard.practice import mixes
 from custard.process import Stove, cook, kernel
 
@@ -61,3 +61,10 @@ def test_steam_that_cannot_boil_stops_where_the_sauce_coats_and_says_so():
 
 def test_what_is_baked_is_not_lifted():
     assert planned_lift(custard.assess(mixes.CUPS), on(custard.assess(mixes.CUPS))) is None
+
+
+def test_the_bench_warns_of_a_heat_that_cannot_do_it():
+    starchy, plain = custard.assess(mixes.POURED), custard.assess(ANGLAISE)
+    assert "cannot reach" in heat_warnings(starchy, {"heat": "steam"})[0]
+    assert heat_warnings(starchy, {"heat": "direct"}) == heat_warnings(starchy, None) == ()
+    assert heat_warnings(plain, {"heat": "steam"}) == (), "an anglaise comes to its stop over steam"

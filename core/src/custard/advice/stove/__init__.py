@@ -15,7 +15,7 @@ from custard.advice.stove.calibrate import Calibration, Estimate, calibrate, lea
 from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
-from custard.advice.stove.planned import PlannedLift, planned_lift
+from custard.advice.stove.planned import PlannedLift, heat_warnings, planned_lift
 from custard.advice.stove.stages import STAGES, Stage, stages
 
 __all__ = [
@@ -37,6 +37,7 @@ __all__ = [
     "beside_plan",
     "calibrate",
     "coach",
+    "heat_warnings",
     "learned",
     "live",
     "live_oven",

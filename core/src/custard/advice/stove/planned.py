@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
 from custard.advice.mix.assess import Assessment
-from custard.advice.stove.account import Equipment
+from custard.advice.stove.account import Equipment, unmeasured
 from custard.advice.stove.lift import LEFT_IN_PAN_S, MOST_CURDLED, goal_pa
 from custard.figures import Kelvin, TenthsCelsius
+from custard.larder.families import STEAM
 from custard.process import kernel
 from custard.process.cook import DT_S, constants, step_s
 from custard.process.whisk import under_foam
@@ -89,6 +91,20 @@ def planned_lift(
         low, high = (low, middle) if enough(middle) else (middle, high)
     peak = float(cooked(high)[1][kernel.HOTTEST_C])
     return PlannedLift(high, peak, max(0.0, peak - high))
+
+
+def heat_warnings(result: Assessment, schools: Mapping[str, str] | None) -> tuple[str, ...]:
+    """What the heat that was chosen cannot do, for a sauce that is no foam; empty where it can everything.
+
+    Parameters
+    ----------
+    result : what is cooked.
+    schools : the answers of its formula, where some were given.
+    """
+    if result.way.foams or (schools or {}).get("heat") != STEAM:
+        return ()
+    found = planned_lift(result, unmeasured(result, schools or {}))
+    return (found.cannot,) if found is not None and found.cannot else ()
 
 
 def _what_it_reaches(result: Assessment, hottest_c: float) -> PlannedLift | None:
