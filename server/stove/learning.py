@@ -83,8 +83,8 @@ def _measured(found: Cooking, end: float) -> tuple[custard.stove.Calibration | N
         return custard.stove.calibrate(
             found.result.pan, t, c, found.equipment.stove, found.result.conditions
         ), ()
-    except custard.CustardError:
-        return None, ("Its curve is too uneven to learn hob and pan from.",)
+    except custard.CustardError as refused:
+        return None, (f"Its curve {refused.limit}.",)
 
 
 def learn(batch_id: int, user_id: int | None) -> None:
