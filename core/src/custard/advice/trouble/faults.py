@@ -155,7 +155,7 @@ def _has_egg(result: Assessment) -> bool:
 _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
     "any": lambda _: True,
     "pan": lambda one: not one.way.in_the_oven,
-    "stirred": lambda one: not one.way.in_the_oven and not one.way.foams,
+    "stirred": lambda one: not one.way.in_the_oven,
     "stirred with egg": lambda one: _WHERE["stirred"](one) and _has_egg(one),
     "starch with yolk": lambda one: _WHERE["starch"](one) and one.formula.yolks() > 0,
     "steam": lambda one: not one.way.in_the_oven,
@@ -195,7 +195,7 @@ def must_be_met(result: Assessment, fault: Fault) -> None:
 
 _TAKES: Mapping[str, str] = {
     "pan": "it is baked, not cooked in a pan",
-    "stirred": "it takes a sauce that is stirred in its pan",
+    "stirred": "it takes a sauce that is stirred in its pan or its bowl",
     "stirred with egg": "it takes a stirred sauce with egg in it",
     "steam": "it takes a pan or a bowl",
     "foam": "it takes a foam",

@@ -24,6 +24,8 @@ from custard.process.surface import clings_g, open_surface_m2
 
 MOST_CREAM = 1.0
 """More cream than sauce is no remedy [1]."""
+FOAM_CREAM = 0.3
+"""With more cream than that a foam is a sauce [1]; kitchen practice as remembered."""
 LEAST_CREAM, MOST_SPLASH = 0.06, 0.15
 """A splash of cream, over the sauce it saves: as little as blends, and as much as is still a splash [1]."""
 NOTHING_SHARE = 0.01
@@ -85,7 +87,7 @@ def _loosened(asked: Asked, state: State, goal: float) -> tuple[float, Mixture]:
     def looser(grams: float) -> float:
         return -asked.stress(state, asked.with_more(CREAM, grams))
 
-    most = MOST_CREAM * asked.mass_g
+    most = (FOAM_CREAM if asked.result.way.foams else MOST_CREAM) * asked.mass_g
     found = least(looser, -goal, most)
     grams = most if found is None else found
     return grams, asked.with_more(CREAM, grams)
@@ -102,7 +104,8 @@ def bits(asked: Asked) -> Rescued:
     seen = max(state.curdled, asked.story.known("curdled", 0.01), 0.01)
     lost_g = min(0.2, SIEVED_SHARE * seen) * asked.mass_g
     strained = replace(asked, mass_g=asked.mass_g - lost_g)
-    over = asked.wanted == "nappe" and asked.stress(state) > TOO_THICK_PA
+    foams = asked.result.way.foams
+    over = not foams and asked.wanted == "nappe" and asked.stress(state) > TOO_THICK_PA
     cream_g, mixture = _loosened(strained, state, SOFT_PA) if over else (0.0, strained.pan)
     spoon = asked.spoon(state, mixture)
     sieve = f"Through a fine sieve into a cold bowl, do not press; it keeps back about {in_g(lost_g)}."
