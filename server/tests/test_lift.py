@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 from kitchen import actions as kitchen
+from stove.live import planned_say
+from stove.models import Batch
+
+from tests.conftest import mark
 
 
 def test_another_pan_is_another_number(here, cook, batch):
@@ -20,3 +24,14 @@ def test_over_steam_what_cannot_boil_says_so(here, cook, batch):
     bath = kitchen.add_hob(here["chef"], "bain-marie", 1500, over_steam=True)
     assert cook("PUT", f"{path}/setup", {"hob_id": bath.pk}).status_code == 200
     assert cook("GET", path).json()["lift"]["cannot"] == ""
+
+
+def test_the_page_and_what_is_said_have_one_number(here, cook, batch):
+    path = f"/api/k/here/batches/{batch.pk}"
+    iron = kitchen.add_pan(here["chef"], "the iron one", "cast-iron")
+    cook("PUT", f"{path}/setup", {"pan_id": iron.pk})
+    for stage in ("weigh", "warm", "temper"):
+        cook("POST", f"{path}/marks", mark("done", stage))
+    found = Batch.objects.get(pk=batch.pk)
+    assert found.stage == "cook"
+    assert f"{{{found.lift['at_c']:.1f} C}}" in planned_say(found)

@@ -6,7 +6,7 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
-import { waitsFor } from "./lift";
+import { saysFor, waitsFor } from "./lift";
 import { CupTest, SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
 import { intoTheCold, OFF, type Way } from "./ways";
@@ -58,7 +58,7 @@ export function StagePanel({
   return (
     <div className="grid gap-6">
       <div>
-        <h2 className="text-[1.75rem]">{inUnits(instead ?? plan.say, system)}</h2>
+        <h2 className="text-[1.75rem]">{inUnits(instead ?? saysFor(batch, plan), system)}</h2>
         {at_c === null || !waited ? null : (
           <p className="figure mt-2 text-[5.5rem] leading-none">
             <span className="sr-only">wait for </span>
