@@ -18,13 +18,14 @@ from stove import actions as stove
 from stove.reads import BatchRow
 
 from shelf import facts
-from shelf.asked import may, said, when
+from shelf.asked import may, must_be_decided, said, when
 from shelf.finished import close, decide
 from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
 from shelf.schemas import NewMove, NewPromise, Signing, Task
+from shelf.spread import contents_changed
 from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put_away, shown_g, tenths
 
-__all__ = ["close", "close_day", "decide", "move", "promise", "unpromise"]
+__all__ = ["close", "close_day", "contents_changed", "decide", "move", "promise", "unpromise"]
 
 NEW_TUB = ("split", "churned")
 
@@ -107,23 +108,6 @@ def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
         except Conflict:
             sentence = "is closed; open it again to put something in"
     raise Refusal(422, f"That {sentence}.", [("into_batch_id", sentence)])
-
-
-def contents_changed(actor: Actor, into: BatchRow) -> None:
-    """Everything that went into a batch tells it what it contains, which then is in its tubs as well, and in
-    whatever these were drawn into.
-    """
-    _spread(actor, into, set())
-
-
-def _spread(actor: Actor, batch: BatchRow, done: set[int]) -> None:
-    stove.contains(batch)
-    done.add(batch.pk)
-    tubs = Tub.objects.filter(kitchen=actor.kitchen, batch=batch).exclude(what=What.WHITES)
-    tubs.update(allergens=batch.allergens, unheated=batch.unheated)
-    for one in Movement.objects.filter(tub__in=tubs, corrected_by=None).exclude(into=None):
-        if one.into_id is not None and one.into_id not in done:
-            _spread(actor, stove.locked(actor, one.into_id), done)
 
 
 def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -274,6 +258,7 @@ def _promise(tub: Tub, key: int | None) -> Promise | None:
 def promise(actor: Actor, tub_id: int, new: NewPromise) -> Promise:
     """Promise so much of a tub to a dish; nobody draws it for another from then on."""
     tub = _tub(actor, tub_id, locked=True)
+    must_be_decided(tub)
     grams = tenths(new.grams)
     if grams > tub.left_g - tub.promised_g:
         free = tub.left_g - tub.promised_g

@@ -80,6 +80,26 @@ def in_order(last: datetime | None, at: datetime) -> datetime:
     return last + TICK if last is not None and timedelta(0) <= last - at < MOMENT else at
 
 
+USES = ("used", "split", "churned", "frozen", "warm")
+"""What is not done with a tub that may not be eaten."""
+
+
+def must_be_decided(tub: Tub) -> None:
+    """Refuse whatever somebody wants of a tub of which nobody knows that it was cooked and cooled.
+
+    Raises
+    ------
+    Conflict
+        with what its record lacks.
+    """
+    missing = facts.life_of(tub).missing
+    if missing:
+        raise Conflict(
+            f"Not to be used until somebody decides: {'; '.join(missing)}. Decide on the batch's page.",
+            kind="undecided",
+        )
+
+
 def may(tub: Tub, new: NewMove, at: datetime) -> None:
     """Refuse what cannot be done with a tub as it is, and what is not advised unless it is wanted anyway.
 
@@ -91,13 +111,10 @@ def may(tub: Tub, new: NewMove, at: datetime) -> None:
     life, kind = facts.life_of(tub), new.kind
     if tub.left_g <= 0 and kind not in ("undone", "counted"):
         raise Conflict("Nothing is left of it.", kind="too-little")
-    if life.missing and kind in ("used", "split", "churned", "frozen", "warm"):
-        raise Conflict(
-            f"Not to be used until somebody decides: {'; '.join(life.missing)}. Decide on the batch's page.",
-            kind="undecided",
-        )
+    if kind in USES:
+        must_be_decided(tub)
     judged = facts.judged(tub, at)
-    if kind in ("used", "split", "churned", "frozen", "warm") and not judged.safe and not new.anyway:
+    if kind in USES and not judged.safe and not new.anyway:
         raise Conflict(
             f"{judged.why} Throw it away, or say why it is used all the same.",
             kind="past",

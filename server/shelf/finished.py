@@ -19,6 +19,7 @@ from stove.reads import BatchRow
 from shelf import facts
 from shelf.models import Kind, Tub, What
 from shelf.schemas import Closing
+from shelf.spread import contents_joined
 from shelf.tubs import let_go_promises, moved, put_away
 
 UNKNOWN = "cannot go on the shelf: nothing can be computed of this batch, so nobody knows how it keeps"
@@ -37,8 +38,6 @@ def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
         when more is kept than there is, or it is a rehearsal.
     """
     actor.must(Role.COOK)
-    if closing.decided:
-        stove.decide(actor, batch_id, closing.decided)
     batch = stove_reads.batch(actor, batch_id)
     made = _computed(batch)
     if made is None:
@@ -54,7 +53,7 @@ def _computed(batch: BatchRow) -> keeping.PutAway | None:
     """What a batch is as it is put away; None where nothing can be computed of it, for it is closed all the
     same."""
     try:
-        return keeping.put_away(batch, clock.now())
+        return keeping.put_away(batch, batch.closed_at or clock.now())
     except Exception:  # no batch can be impossible to close
         log.exception("batch %s cannot be put away", batch.pk)
         return None
@@ -103,7 +102,8 @@ def _close(
     for grams, values in tubs_of(batch, made, kept_g, whites_g):
         if values["what"] not in there:
             put_away(actor, batch, grams, **values)
-    _tell_allergens(batch, there)
+    if there:
+        contents_joined(actor, batch)
     return batch
 
 
@@ -132,14 +132,6 @@ def _given_life(actor: Actor, batch_id: int, made: keeping.PutAway) -> BatchRow:
             facts.write(tub)
             notify(actor.kitchen.pk, {"shelf": tub.pk})
     return stove_reads.batch(actor, batch_id)
-
-
-def _tell_allergens(batch: BatchRow, there: set[str]) -> None:
-    """What was put away before it was opened again has in it whatever joined since; none is ever dropped."""
-    for tub in batch.tubs.filter(what__in=there - {What.WHITES}):
-        tub.allergens = list(dict.fromkeys([*tub.allergens, *batch.allergens]))
-        tub.unheated = list(dict.fromkeys([*tub.unheated, *batch.unheated]))
-        tub.save(update_fields=["allergens", "unheated"])
 
 
 def tubs_of(

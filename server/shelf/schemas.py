@@ -38,11 +38,7 @@ Grams = Annotated[float, Field(ge=0, le=MOST_G), AfterValidator(_nothing_or_some
 
 class Closing(Schema):
     """How a batch ended: what it weighed then [g] if somebody weighed it, what of it goes on the shelf, and
-    the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded.
-
-    `decided` is why it may be used although its record lacks something; without it such a batch is put away,
-    not to be used until somebody decides.
-    """
+    the whites that are kept; what nobody says is taken as planned, and nothing of one that is discarded."""
 
     model_config = ConfigDict(extra="forbid")
 
@@ -51,7 +47,6 @@ class Closing(Schema):
     yield_g: float | None = Field(None, gt=0, le=MOST_G)
     kept_g: Grams | None = None
     whites_g: Grams | None = None
-    decided: Note | None = None
 
 
 class Decision(Schema):

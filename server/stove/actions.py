@@ -22,7 +22,7 @@ from kitchen.access import Actor, Role, action
 
 from stove import contents, cooling, facts, follow, mark_checks, plans, reads, tasks
 from stove.cooking import assessed, equipped, frozen, usual_equipment
-from stove.models import Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
+from stove.models import MAY_BE_USED, Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
 
 LASTING = (Kind.ALARM, Kind.CLOSED, Kind.REOPENED)
@@ -182,7 +182,7 @@ def unsaved_mark(actor: Actor, batch: Batch, new: NewMark) -> Mark:
 def decide(actor: Actor, batch_id: int, reason: str) -> Mark:
     """Write down that a batch, open or closed, may be used although its record lacks something, and why."""
     batch = locked(actor, batch_id)
-    made = _of_the_whole(actor, batch, Kind.DECIDED, note=reason)
+    made = _of_the_whole(actor, batch, Kind.DECIDED, what=MAY_BE_USED, note=reason)
     made.save(force_insert=True)
     _follows(batch)
     return made
@@ -198,7 +198,7 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
         raise Http404
     if found.kind == Kind.REMEDY:
         raise Conflict("Take the remedy back where it stands in the batch: what it added goes with it.")
-    if found.kind in LASTING:
+    if found.kind in LASTING or found.what == MAY_BE_USED:
         raise Conflict("That stays in the record as it is; write a mark of your own beside it.")
     _, new = Withdrawal.objects.get_or_create(mark=found, defaults={"at": clock.now(), "by": actor.user})
     if new:

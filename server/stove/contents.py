@@ -85,9 +85,10 @@ def lives_no_longer(batch: Batch, known: custard.after.Life, made_at: datetime) 
     """A life cut to that of what was drawn into the batch once it was cooked."""
     if batch.cooked_at is None:
         return known
-    for one in batch.drawn.all():
-        if one.at < batch.cooked_at or hasattr(one, "corrected_by"):
-            continue
+    late = [one.pk for one in batch.drawn.all() if one.at >= batch.cooked_at]
+    if not late:
+        return known
+    for one in batch.drawn.filter(pk__in=late, corrected_by=None).select_related("tub__batch"):
         # Down to a tenth of an hour, as lives are kept.
         hours = max(0.0, floor((one.tub.use_by - made_at).total_seconds() / 360) / 10)
         if hours < known.chilled_h:

@@ -119,7 +119,7 @@ def read_by_probes(
 
 
 def typed_at_the_stove(
-    batch: Batch, marks: Iterable[Mark], since: datetime, *, alone: bool
+    batch: Batch, marks: Iterable[Mark], since: datetime, until: datetime | None, *, alone: bool
 ) -> list[tuple[datetime, float]]:
     """What somebody typed while it cooked: a reading like one of a probe.
 
@@ -129,7 +129,10 @@ def typed_at_the_stove(
     typed = [
         (mark.at, mark.temperature_c)
         for mark in marks
-        if mark.stage == "cook" and mark.temperature_c is not None and mark.at >= since
+        if mark.stage == "cook"
+        and mark.temperature_c is not None
+        and since <= mark.at
+        and (until is None or mark.at <= until)
     ]
     began_c = batch.landed_c if batch.landed_c is not None else batch.planned_landing_c
     if alone and typed and began_c is not None and typed[0][0] > since:
@@ -171,7 +174,7 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         return min(left, default=None)
 
     probed = [(seconds(at), c) for at, c in read(batch, since, until)]
-    typed = typed_at_the_stove(batch, marks, since, alone=not probed)
+    typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
     history = custard.stove.History(
         readings=custard.stove.settled([*probed, *((seconds(at), c) for at, c in typed)]),
         spoons=[

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import get_args
 
 import custard
 from common import clock, database
@@ -16,8 +17,9 @@ from stove import contents, follow, plans, reads
 from stove.cooking import Cooking, Read, assessed, conditions_of, cooking, read_by_probes, remedies_of
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
-from stove.models import Batch, Kind, Mark, Verdict
-from stove.schemas import CoolingKept
+from stove.mark_checks import STILL_COLD_K
+from stove.models import MAY_BE_USED, Batch, Kind, Mark, Verdict
+from stove.schemas import CoatWord, CoolingKept, WobbleWord
 
 UNKNOWN_COLD_S = 4 * 3600.0
 """Where nobody said how it is cooled, or it never gets there, it is taken to be cold right through so much
@@ -64,7 +66,7 @@ def put_away(
     seen = seen or seen_of(cooking(batch, now, read))
     hottest_c = _hottest_c(batch, now, read)
     slow, doubt = (False, "") if result.way.foams else _in_time(cools, ends=ends)
-    missing = () if not ends or slow else _missing(batch, marks, cools, hottest_c)
+    missing = () if not ends or slow else _missing(batch, result, marks, cools, hottest_c, now)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
     enzyme = 0.0 if seen is None else seen.amylase
@@ -131,15 +133,20 @@ def _in_time(cools: custard.after.LiveCooling | None, *, ends: bool) -> tuple[bo
     return False, f"; it may not be below {{{late[0].limit_c:g} C}} in time" if late else ""
 
 
-COATED = ("nappe", "heavy coat", "spoonable", "pipeable")
-LIQUID = "liquid"
+COATED = get_args(CoatWord)[get_args(CoatWord).index("nappe") :]
+LIQUID = get_args(WobbleWord)[0]
 NO_HEAT = "No temperature of its heat was taken, so nobody knows that it was cooked"
 NO_COOLING = "No cooling temperatures were taken, so nobody knows that it was cold in time"
 SLOW_PLAN = "By its plan it cools too slowly, and no cooling temperatures were taken: ask the chef"
 
 
 def _missing(
-    batch: Batch, marks: list[Mark], cools: custard.after.LiveCooling | None, hottest_c: float | None
+    batch: Batch,
+    result: custard.Assessment,
+    marks: list[Mark],
+    cools: custard.after.LiveCooling | None,
+    hottest_c: float | None,
+    now: datetime,
 ) -> tuple[str, ...]:
     """What the record lacks for the batch to be kept, a sentence each.
 
@@ -153,28 +160,40 @@ def _missing(
         for mark in marks
     )
     found = [] if seen or hottest_c is not None else [NO_HEAT]
-    if not assessed(batch).way.foams:
+    if not result.way.foams:
         read = cools is not None and cools.spread < UNREAD
         late = cools is not None and cools.deadlines[0].state == "will be missed"
-        found += [] if read or _typed_cold(batch, marks) else [SLOW_PLAN if late else NO_COOLING]
+        found += [] if read or _typed_cold(batch, marks, now) else [SLOW_PLAN if late else NO_COOLING]
     return tuple(found)
 
 
-def _typed_cold(batch: Batch, marks: list[Mark]) -> bool:
-    """Whether somebody read it below the first limit in time, where nobody said how it is cooled."""
+def _typed_cold(batch: Batch, marks: list[Mark], now: datetime) -> bool:
+    """Whether somebody read it below each limit in time whose time is over, and below the first at all.
+
+    Where nobody said how it is cooled; its clock begins when it came off the heat, the earliest it can.
+    """
     rule, began = conditions_of(batch).cooling_rule, _off_the_heat(batch, marks)
-    return any(
-        mark.temperature_c is not None
-        and mark.temperature_c <= rule.first_c
-        and (mark.at - began).total_seconds() * batch.pace <= 3600 * rule.first_h
+
+    def hours(at: datetime) -> float:
+        return (at - began).total_seconds() * batch.pace / 3600
+
+    read = [
+        (hours(mark.at), mark.temperature_c)
         for mark in marks
-        if mark.stage in ("chill", "keep") and mark.at >= began
-    )
+        if mark.stage in ("chill", "keep") and mark.temperature_c is not None and mark.at >= began
+    ]
+
+    def kept(limit_c: float, within_h: float) -> bool:
+        return any(celsius <= limit_c and at_h <= within_h for at_h, celsius in read)
+
+    second_h = rule.second_h + (rule.first_h if rule.second_from == "first" else 0.0)
+    second = hours(now) <= second_h or kept(rule.second_c + STILL_COLD_K, second_h)
+    return kept(rule.first_c, rule.first_h) and second
 
 
 def _decision(marks: list[Mark]) -> Mark | None:
-    """What was decided last; None where nothing was."""
-    return next((mark for mark in reversed(marks) if mark.kind == Kind.DECIDED), None)
+    """The last decision that it may be used; None where nobody decided so."""
+    return next((mark for mark in reversed(marks) if mark.what == MAY_BE_USED), None)
 
 
 def cooling_now(actor: Actor, now: datetime) -> list[CoolingLine]:
@@ -222,11 +241,14 @@ def _cools(batch: Batch, now: datetime) -> CoolingLine:
 
 
 def seen_of(found: Cooking | None) -> custard.stove.Live | None:
-    """What the readings say of the end of its cook; None for what was baked, or never read."""
-    if found is None or not found.history.readings:
+    """What its probes say of the end of its cook; None for what was baked, or never read by one.
+
+    What was typed is no proof of germs and enzymes: between two readings nobody knows how warm it was.
+    """
+    if found is None or not found.probed:
         return None
     ends = [s for s in (found.history.off_s, found.history.out_s) if s is not None]
-    end = min(ends, default=max(t for t, _ in found.history.readings))
+    end = min(ends, default=max(t for t, _ in found.probed))
     seen = custard.stove.live(found.result, found.equipment, found.history, end)
     return seen if isinstance(seen, custard.stove.Live) else None
 
@@ -271,4 +293,5 @@ def guests_of(batch: Batch) -> custard.after.Guests:
     found, result = cooking(batch, batch.closed_at or clock.now()), assessed(batch)
     database.let_go()
     seen = seen_of(found)
-    return custard.after.guests(result, None if seen is None else seen.germ_logs, _pasteurised(batch))
+    logs = None if seen is None else seen.germ_logs
+    return custard.after.guests(result, logs, _pasteurised(batch), tuple(batch.unheated))

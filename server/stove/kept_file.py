@@ -33,7 +33,7 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
 
     stove = equipment_of(batch).stove
     probed = read_by_probes(batch, since, until)
-    typed = typed_at_the_stove(batch, marks, since, alone=not probed)
+    typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
     read = [(seconds(at), c) for at, c in sorted([*probed, *typed])]
     return custard.formats.KeptBatch(
         formula=custard.read_formula(content_now(batch)),

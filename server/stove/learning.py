@@ -57,7 +57,8 @@ def _look_back(batch: Batch, read: Read, known: custard.stove.Live | None) -> Le
     if found is None or not found.history.readings:
         return Lesson(())
     peak = max(c for _, c in found.history.readings)
-    if found.result.way.in_the_oven:
+    if found.result.way.in_the_oven or not found.probed:
+        # What was only typed says how warm it was, and nothing of hob and pan.
         return Lesson((), peak_c=peak)
     ends = [s for s in (found.history.off_s, found.history.out_s) if s is not None]
     end = min(ends, default=max(t for t, _ in found.history.readings))

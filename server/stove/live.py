@@ -85,11 +85,8 @@ def _not_yet(batch: Batch, now: datetime, read: Read) -> LiveOut:
 
 def planned_say(batch: Batch) -> str:
     """What the plan says to do at the stage a batch is in."""
-    stage = next(one for one in plans.read(batch.plan).stages if one.stage == batch.stage)
-    if stage.stage != "cook" or stage.at_c is None or batch.lift is None:
-        return stage.say
-    # One number to lift at: by the hob and the pan that were chosen.
-    return stage.say.replace(f"{{{stage.at_c:.1f} C}}", f"{{{batch.lift['at_c']:.1f} C}}")
+    plan = plans.by_hob_and_pan(plans.read(batch.plan), batch.lift)
+    return next(one.say for one in plan.stages if one.stage == batch.stage)
 
 
 def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:

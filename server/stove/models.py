@@ -8,6 +8,8 @@ from records.triggers import append_only, chained
 
 SIEVE = ("clean", "a few bits", "many bits")
 LINE = ("holds", "closes", "runs")
+MAY_BE_USED = "may be used"
+"""What a mark of a decision says when it lets a batch be used whose record lacks something."""
 
 
 class Verdict(models.TextChoices):

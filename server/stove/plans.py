@@ -38,6 +38,26 @@ def read(kept: Mapping[str, Any]) -> AssessmentOut:
     return AssessmentOut.model_validate(_READERS[version](body))
 
 
+def by_hob_and_pan(plan: AssessmentOut, lift: Mapping[str, Any] | None) -> AssessmentOut:
+    """A plan with its number to lift at, and what is said of it, as the chosen hob and pan want it.
+
+    The plan itself stays as it was kept.
+    """
+    if lift is None:
+        return plan
+    stages = [
+        stage.model_copy(update={"at_c": lift["at_c"], "say": _said_at(stage.say, stage.at_c, lift["at_c"])})
+        if stage.stage == "cook" and stage.at_c is not None
+        else stage
+        for stage in plan.stages
+    ]
+    return plan.model_copy(update={"stages": stages})
+
+
+def _said_at(text: str, planned_c: float, at_c: float) -> str:
+    return text.replace(f"{{{planned_c:.1f} C}}", f"{{{at_c:.1f} C}}")
+
+
 def _third(body: dict[str, Any]) -> dict[str, Any]:
     return body
 

@@ -105,7 +105,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     row = batch(actor, batch_id)
     marks = list(row.marks.all())
     ticked = _lines(marks, Kind.TICK)
-    plan = plans.read(row.plan)
+    plan = plans.by_hob_and_pan(plans.read(row.plan), row.lift)
     lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
         id=row.pk,

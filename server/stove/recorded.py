@@ -39,7 +39,7 @@ OPEN_DAYS = timedelta(days=7)
 
 def _record(batch: Batch) -> BatchRecord:
     rule = conditions_of(batch).cooling_rule
-    plan = plans.read(batch.plan)
+    plan = plans.by_hob_and_pan(plans.read(batch.plan), batch.lift)
     marks = list(Mark.objects.filter(batch=batch).select_related("by", "withdrawal__by").order_by("at", "id"))
     standing = [mark for mark in marks if not hasattr(mark, "withdrawal")]
     return BatchRecord(

@@ -29,6 +29,7 @@ from stove import follow
 from stove.models import Batch, LiveState
 
 PASSWORD = "whisked-not-stirred"
+DECIDED = "read by hand, the chef was there"
 ANGLAISE: dict[str, Any] = {
     "name": "Bay leaf anglaise",
     "family": "anglaise",
@@ -132,9 +133,8 @@ def batch(here, version) -> Batch:
 
 def close(actor: Actor, batch: Batch, **closing: Any) -> None:
     """Close a batch as somebody does, good unless said otherwise."""
-    shelf.close(
-        actor, batch.pk, Closing.model_validate({"verdict": "good", "decided": "read by hand", **closing})
-    )
+    shelf.decide(actor, batch.pk, DECIDED)
+    shelf.close(actor, batch.pk, Closing.model_validate({"verdict": "good", **closing}))
 
 
 def work_off() -> int:
@@ -166,9 +166,10 @@ def cook(here) -> Api:
 
 
 def put(api: Api, batch: Batch, **closing: Any) -> Tub | None:
-    """Close a batch over the API; the tub it was put into."""
-    body = {"verdict": "good", "decided": "read by hand, the chef was there", **closing}
-    answer = api("POST", f"/api/k/here/batches/{batch.pk}/close", body)
+    """Close a batch over the API, of which somebody decided that it may be used; the tub it was put into."""
+    path = f"/api/k/here/batches/{batch.pk}"
+    assert api("POST", f"{path}/decision", {"reason": DECIDED}).status_code == 200
+    answer = api("POST", f"{path}/close", {"verdict": "good", **closing})
     assert answer.status_code == 200, answer.content
     return Tub.objects.filter(batch=batch, what="sauce").first()
 

@@ -145,3 +145,5 @@ def test_raw_egg_is_told_as_not_heated_and_shortens_whatever_it_is_drawn_into(he
         into = put(cook, Batch.objects.get(pk=cooked.pk), kept_g=200)
     assert into.unheated == ["egg white"]
     assert into.use_by <= tub.use_by
+    guests = cook("GET", f"{path}/guests").json()
+    assert (guests["raw"], guests["met"]) == (["egg white"], False)

@@ -14,8 +14,15 @@ def test_another_pan_is_another_number(here, cook, batch):
     before = cook("GET", path).json()["lift"]
     iron = kitchen.add_pan(here["chef"], "the iron one", "cast-iron")
     assert cook("PUT", f"{path}/setup", {"pan_id": iron.pk}).status_code == 200
-    after = cook("GET", path).json()["lift"]
+    opened = cook("GET", path).json()
+    after = opened["lift"]
     assert after["at_c"] < before["at_c"] - 0.5
+    # One number wherever it is told: the stage, its sentence, the record.
+    stage = next(one for one in opened["plan"]["stages"] if one["stage"] == "cook")
+    assert stage["at_c"] == after["at_c"]
+    assert f"{{{after['at_c']:.1f} C}}" in stage["say"]
+    record = cook("GET", f"{path}/record").json()["batches"][0]
+    assert after["at_c"] in [one["at_c"] for one in record["targets"]]
     assert after["lands_c"] > after["at_c"]
 
 

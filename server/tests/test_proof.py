@@ -120,3 +120,33 @@ SHOWN = (mark("spoon", "test", coat="nappe", finger_line="holds"), mark("bubbles
 def test_a_coated_spoon_and_bubbles_show_heat_as_a_probe_does(cook, path, batch, shown):
     cook("POST", f"{path}/marks", {**shown, "at": clock.now().isoformat()})
     assert close(cook, batch).life["missing"] == [keeping.NO_COOLING]
+
+
+def test_another_decision_of_its_cooling_lets_nothing_be_used(cook, path, batch):
+    """What is written down at a missed limit, "thrown away", is a decision too."""
+    cook("POST", f"{path}/marks", mark("decided", "chill", note="thrown away, the chef was told"))
+    assert close(cook, batch).life["missing"]
+
+
+def test_the_decision_itself_is_not_taken_back(cook, path, batch):
+    cook("POST", f"{path}/decision", {"reason": REASON})
+    found = Mark.objects.get(batch=batch, kind="decided")
+    assert cook("POST", f"{path}/marks/{found.pk}/withdraw").status_code == 409
+
+
+def test_nothing_of_it_is_promised(cook, batch):
+    tub = close(cook, batch)
+    answer = cook("POST", f"/api/k/here/tubs/{tub.pk}/promises", {"grams": 50, "dish": "tart"})
+    assert answer.status_code == 409
+
+
+@pytest.mark.parametrize(("read", "later_h", "kept"), [(16, 1, True), (16, 30, False), (5, 30, True)])
+def test_a_typed_reading_holds_for_the_limits_whose_time_is_over(cook, path, batch, read, later_h, kept):
+    """21 degrees after 2 h and 5 after 6: what was read at 16 holds until the second is due."""
+    Batch.objects.filter(pk=batch.pk).update(conditions={**batch.conditions, "rule": "us"})
+    began = clock.now() - timedelta(hours=1.5)
+    Batch.objects.filter(pk=batch.pk).update(started_at=began - timedelta(hours=1))
+    cook("POST", f"{path}/marks", mark("off-heat", "cook", temperature_c=82, at=began.isoformat()))
+    cook("POST", f"{path}/marks", mark("spot", "chill", temperature_c=read))
+    with clock.at(clock.now() + timedelta(hours=later_h)):
+        assert (close(cook, batch).life["missing"] == []) == kept

@@ -30,6 +30,18 @@ def test_only_scaled_it_is_the_version(cook, version):
     assert cook("GET", f"/api/k/here/batches/{taken(cook, version, draft)}").json()["changed"] == []
 
 
+def test_of_two_lines_the_one_that_was_changed_is_named():
+    def two(sugar):
+        lines = [
+            {"ingredient": "whole-milk", "amount": "500 g"},
+            {"ingredient": "white-sugar", "amount": sugar},
+        ]
+        return formula_of({**ANGLAISE, "lines": lines})
+
+    assert custard.bench.changed_from(two("90 g"), two("100 g")) == ("white sugar 100 g for 90 g",)
+    assert custard.bench.changed_from(two("90 g"), two("90 g").times(3)) == ()
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [

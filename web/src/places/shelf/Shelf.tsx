@@ -90,8 +90,8 @@ export function Shelf() {
         <div className="mt-3">
           <Notice tone="wrong">
             {first.totals.past === 1
-              ? "One tub is past its time. Throw it away, or ask whoever answers for it."
-              : `${first.totals.past} tubs are past their time. Throw them away, or ask whoever answers for them.`}
+              ? "One tub is not to be used. Throw it away, or ask whoever answers for it."
+              : `${first.totals.past} tubs are not to be used. Throw them away, or ask whoever answers for them.`}
           </Notice>
         </div>
       ) : null}

@@ -6,7 +6,6 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, temperature, typedCelsius } from "../../kit/units";
-import { saysFor, waitsFor } from "./lift";
 import { CupTest, SpoonTest } from "./SpoonTest";
 import type { Say, StageName } from "./stages";
 import { intoTheCold, OFF, type Way } from "./ways";
@@ -51,18 +50,17 @@ export function StagePanel({
 }: Props) {
   const { system } = useUnits();
   const stage = plan.stage as StageName;
-  const at_c = waitsFor(batch, plan);
   const lift = stage === "cook" ? batch.lift : null;
   // What was thrown away is waited for by nobody.
   const waited = !(stage === "keep" && batch.verdict === "discarded");
   return (
     <div className="grid gap-6">
       <div>
-        <h2 className="text-[1.75rem]">{inUnits(instead ?? saysFor(batch, plan), system)}</h2>
-        {at_c === null || !waited ? null : (
+        <h2 className="text-[1.75rem]">{inUnits(instead ?? plan.say, system)}</h2>
+        {plan.at_c === null || !waited ? null : (
           <p className="figure mt-2 text-[5.5rem] leading-none">
             <span className="sr-only">wait for </span>
-            {temperature(at_c, system)}
+            {temperature(plan.at_c, system)}
           </p>
         )}
         {lift && lift.carry_over_k >= 0.1 ? (

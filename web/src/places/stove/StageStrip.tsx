@@ -2,7 +2,6 @@ import { Check } from "lucide-react";
 import type { Batch } from "../../api/queries";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
-import { waitsFor } from "./lift";
 import { STAGES, type StageName } from "./stages";
 
 interface Props {
@@ -21,7 +20,6 @@ export function StageStrip({ batch, stage, onStage }: Props) {
           const plan = batch.plan.stages.find((one) => one.stage === name);
           if (!plan) return null;
           const done = batch.done.includes(name);
-          const at_c = waitsFor(batch, plan);
           return (
             <li key={name}>
               <button
@@ -35,7 +33,7 @@ export function StageStrip({ batch, stage, onStage }: Props) {
                   {done ? <Check size={18} aria-label="done" className="text-herb" /> : null}
                 </span>
                 <span className="tabular text-sm font-normal text-soft">
-                  {at_c === null ? "\u00a0" : temperature(at_c, system)}
+                  {plan.at_c === null ? "\u00a0" : temperature(plan.at_c, system)}
                 </span>
               </button>
             </li>

@@ -34,10 +34,23 @@ class Guests:
 INFORMS = "This informs and never clears: ask whoever answers for food safety here."
 
 
-def guests(result: Assessment, reached_logs: float | None, pasteurised: bool | None) -> Guests:
-    """What to ask of a batch for vulnerable guests, and what it has reached."""
+def guests(
+    result: Assessment,
+    reached_logs: float | None,
+    pasteurised: bool | None,
+    unheated: tuple[str, ...] = (),
+) -> Guests:
+    """What to ask of a batch for vulnerable guests, and what it has reached.
+
+    Parameters
+    ----------
+    result : what it is made of.
+    reached_logs : decimal reductions of Salmonella that its heat reached [1]; None where nobody knows.
+    pasteurised : whether its egg was pasteurised; None while nobody has said.
+    unheated : what else went into it unheated, out of other batches and remedies.
+    """
     asked = result.conditions.parameters.lethality.asked_logs
-    raw = joins_raw(result.formula)
+    raw = tuple(dict.fromkeys([*joins_raw(result.formula), *unheated]))
     shown = reached_logs is not None and reached_logs >= asked
     if raw:
         met, say = (

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import log
+
 from custard.advice.mix.assess import Assessment
 from custard.formula import Formula
 
@@ -35,17 +37,20 @@ def changed_lines(before: Formula, after: Formula) -> tuple[str, ...]:
 def changed_from(before: Formula, after: Formula) -> tuple[str, ...]:
     """What differs once one is scaled to the other, as "white sugar 100 g for 90 g".
 
-    The scale is that of most of what both have: a formula that is only made larger has not changed.
+    The scale is the one that leaves most lines as they were, the nearest to one of those: a formula that is
+    only made larger has not changed.
 
     Parameters
     ----------
     before, after : the formula as it stands in the Book, and as it is weighed.
     """
     was, now = grams_by_name(before), grams_by_name(after)
-    times = sorted(now[name] / was[name] for name in was if was[name] > 0 and now.get(name, 0.0) > 0)
-    if not times:
-        return tuple(f"{name} {_shown(grams)}" for name, grams in now.items())
-    scale = times[len(times) // 2]
+    times = [now[name] / was[name] for name in was if was[name] > 0 and now.get(name, 0.0) > 0]
+
+    def leaves(scale: float) -> tuple[int, float]:
+        return sum(abs(one / scale - 1) <= SCALED_SHARE for one in times), -abs(log(scale))
+
+    scale = max(times, key=leaves, default=1.0)
     changes = []
     for name, grams in now.items():
         old = scale * was.pop(name, 0.0)

@@ -119,7 +119,7 @@ class _Bowl:
 
     def whipped_with(self, row: Row) -> list[tuple[Line, float]]:
         """What is folded in as one: a white with the sugar that is whipped into it."""
-        white = fold_kind(row[1].ingredient) == WHITE
+        white = fold_kind(row[1].ingredient) == WHITE and self.folded is None
         return [(line, g) for _, line, g in (row, *(self.sugar if white else ()))]
 
     def cooled_to(self, at_c: float | None) -> Pot:
@@ -273,7 +273,7 @@ def _fold_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
         "word": done.word,
         "cold": done.cold_word,
     }
-    rows = [row, *(bowl.sugar if fold == WHITE else ())]
+    rows = [row, *(bowl.sugar if fold == WHITE and bowl.folded is None else ())]
     if fold == NUTS:
         bowl.dry.append((row[1].ingredient, row[2]))
     text = f"{kind}-hot" if hot else kind

@@ -74,9 +74,9 @@ def planned_lift(
         )
         return lifted, final
 
-    lifted_s, _ = cooked(result.stop.at_c)
+    lifted_s, ended = cooked(result.stop.at_c)
     if lifted_s < 0:
-        return _what_it_reaches(result, float(cooked(result.stop.at_c)[1][kernel.HOTTEST_C]))
+        return _what_it_reaches(result, float(ended[kernel.HOTTEST_C]))
     if result.stop.boiled:
         return None
     goal = goal_pa(result)
@@ -107,7 +107,7 @@ def heat_warnings(result: Assessment, schools: Mapping[str, str] | None) -> tupl
     return (found.cannot,) if found is not None and found.cannot else ()
 
 
-def _what_it_reaches(result: Assessment, hottest_c: float) -> PlannedLift | None:
+def _what_it_reaches(result: Assessment, hottest_c: float) -> PlannedLift:
     """The stop that a heat too weak for the planned one can still bring: where it coats, if it does."""
     coats_c = result.window.nappe_c
     cannot = f"This heat cannot reach {{{result.stop.at_c:.1f} C}}: use the flame."
