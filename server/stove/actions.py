@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
 
 import custard
 from book import reads as book
-from book.schemas import AssessmentOut
 from common import clock, database
 from common.events import notify
 from common.refusals import Conflict, Refusal
@@ -20,10 +19,11 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import contents, cooling, facts, follow, mark_checks, plans, reads, tasks
-from stove.cooking import assessed, equipped, frozen, usual_equipment
-from stove.models import MAY_BE_USED, Batch, Kind, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
+from stove import contents, cooling, facts, follow, mark_checks, reads, tasks
+from stove.cooking import assessed, equipped, usual_equipment
+from stove.models import MAY_BE_USED, Batch, Kind, Mark, ProbeUse, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted, EquipmentWanted, NewMark
+from stove.taken import Taken, lift_of, parameters_kept, taken, unsaved
 
 LASTING = (Kind.ALARM, Kind.CLOSED, Kind.REOPENED)
 """Marks that nobody takes back: said by a worker, or what happened to the batch as a whole."""
@@ -44,41 +44,6 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
     return _start(actor, taken(source.pk, formula, conditions, schools, changed), pace)
 
 
-@dataclass(frozen=True)
-class Taken:
-    """All that is computed of a formula taken to the stove, before anything is locked."""
-
-    version_id: int
-    result: custard.Assessment
-    schools: dict[str, str]
-    plan: AssessmentOut
-    equipment: custard.stove.Equipment
-    lift: dict[str, Any] | None
-    changed: tuple[str, ...] = ()
-
-
-def lift_of(
-    result: custard.Assessment, equipment: custard.stove.Equipment, landing_c: float | None
-) -> dict[str, Any] | None:
-    """Where a batch is lifted when no probe is read, as it is kept."""
-    found = custard.stove.planned_lift(result, equipment, landing_c)
-    return None if found is None else custard.plain(found)
-
-
-def taken(
-    version_id: int,
-    formula: custard.Formula,
-    conditions: custard.Conditions,
-    schools: dict[str, str],
-    changed: tuple[str, ...] = (),
-) -> Taken:
-    """Compute all that a batch freezes of its formula."""
-    result = custard.assess(formula, conditions)
-    plan, usual = book.assessment(formula, conditions, schools), usual_equipment(result, schools)
-    lift = lift_of(result, usual, plan.landing_c)
-    return Taken(version_id, result, schools, plan, usual, lift, changed)
-
-
 @action("batch.start", Role.COOK)
 def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
     """The batch of what was taken; the next number of the kitchen is taken under a lock."""
@@ -88,36 +53,6 @@ def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
     follow.begin(batch)
     notify(actor.kitchen.pk, {"stove": 1})
     return batch
-
-
-def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, number: int) -> Batch:
-    """The row of a batch that begins now."""
-    result, plan, schools = taken.result, taken.plan, taken.schools
-    inside = contents.planned(result.formula, result.allergens)
-    return Batch(
-        kitchen=actor.kitchen,
-        number=number,
-        pace=pace,
-        version_id=taken.version_id,
-        parameters=parameters,
-        plan=plans.write(plan),
-        planned_landing_c=plan.landing_c,
-        allergens=list(inside.allergens),
-        unheated=list(inside.unheated),
-        changed=list(taken.changed),
-        lift=taken.lift,
-        started_by=actor.user,
-        started_at=clock.now(),
-        **frozen(result, schools, taken.equipment),
-    )
-
-
-def parameters_kept(parameters: custard.larder.Parameters) -> ParameterSet:
-    """The row of a set of the model's parameters, made when it is new."""
-    kept, _ = ParameterSet.objects.get_or_create(
-        version=parameters.version, defaults={"values": parameters.as_json()}
-    )
-    return kept
 
 
 def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:

@@ -21,6 +21,7 @@ from shelf import finished
 from shelf.schemas import Closing
 from stove import actions as stove
 from stove import cooling, facts, keeping, learning
+from stove import taken as begin
 from stove.cooking import Read, cooking, equipped
 from stove.models import Batch, Mark, ParameterSet, ProbeUse
 from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
@@ -47,7 +48,7 @@ class Fitted:
     coolers: dict[str, Cooler]
     vessel: Mapping[str, Any]
     parameters: ParameterSet
-    taken: dict[str, stove.Taken] = field(default_factory=dict)
+    taken: dict[str, begin.Taken] = field(default_factory=dict)
 
 
 def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> Told:
@@ -81,18 +82,18 @@ def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVer
     return Told(tale, batch, ends, cooks + timedelta(seconds=came.end_s + CLOSED_AFTER_S))
 
 
-def _taken(actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> stove.Taken:
+def _taken(actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> begin.Taken:
     """What its formula is and becomes; computed once for all batches of it."""
     if tale.formula not in fitted.taken:
         formula = custard.read_formula(version.content)
         conditions = kitchen.conditions_of(actor.kitchen)
-        fitted.taken[tale.formula] = stove.taken(version.pk, formula, conditions, version.formula.schools)
+        fitted.taken[tale.formula] = begin.taken(version.pk, formula, conditions, version.formula.schools)
     return fitted.taken[tale.formula]
 
 
-def _begun(rows: Rows, actor: Actor, tale: Tale, taken: stove.Taken, fitted: Fitted) -> Batch:
+def _begun(rows: Rows, actor: Actor, tale: Tale, taken: begin.Taken, fitted: Fitted) -> Batch:
     """A batch as it is taken to the stove and set up."""
-    batch = stove.unsaved(actor, taken, fitted.parameters, 1, actor.kitchen.next_batch)
+    batch = begin.unsaved(actor, taken, fitted.parameters, 1, actor.kitchen.next_batch)
     actor.kitchen.next_batch += 1
     rows.add(batch)
     rows.done(actor, "batch.start", batch)
@@ -100,7 +101,7 @@ def _begun(rows: Rows, actor: Actor, tale: Tale, taken: stove.Taken, fitted: Fit
     direct = batch.hob is not None and not batch.hob.over_steam
     batch.pan = fitted.pan if direct else None
     stove.equip(batch, taken.equipment, EquipmentWanted())
-    batch.lift = stove.lift_of(
+    batch.lift = begin.lift_of(
         taken.result, equipped(taken.equipment, batch.hob, batch.pan), batch.planned_landing_c
     )
     use = rows.add(ProbeUse(batch=batch, device=fitted.probe, since=clock.now()))

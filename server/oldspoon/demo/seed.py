@@ -20,8 +20,8 @@ from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
 from people.models import User
 from people.published import PASSWORD
-from stove import actions as stove
 from stove.models import Batch, Mark
+from stove.taken import parameters_kept
 
 from oldspoon.demo import batches, day, practice, stock
 from oldspoon.demo.fortnight import FORTNIGHT, RINGS, Tale
@@ -129,7 +129,7 @@ def _fitted(rows: Rows, actor: Actor) -> batches.Fitted:
         probe=made("device.register", probe),
         coolers={one.name: made("cooler.add", one) for one in coolers},
         vessel=VESSELS[0][1],
-        parameters=stove.parameters_kept(custard.larder.standard()),
+        parameters=parameters_kept(custard.larder.standard()),
     )
 
 

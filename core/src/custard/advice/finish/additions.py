@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
-from typing import Any
 
+from custard.advice.finish.bowl import FRIDGE_C, Bowl, Row
 from custard.advice.finish.drinks import drunk
+from custard.advice.finish.folds import fold_in
 from custard.advice.finish.kinds import ORDER, fold_of, kind_of
-from custard.advice.finish.told import Addition, Finishing, degrees, grams, texts
-from custard.advice.finish.waiting import alcohol, alcohol_kept, waits_s
+from custard.advice.finish.told import Finishing, degrees, grams
+from custard.advice.finish.waiting import alcohol
 from custard.advice.mix.assess import Assessment
-from custard.advice.mix.texture import gel_pa, yield_stress
 from custard.advice.mix.warnings import splits
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.errors import OutOfRange
@@ -19,114 +18,19 @@ from custard.formula import Line
 from custard.larder.joins import AFTERWARDS, FOLDED, OFF_THE_HEAT, ON_TOP, UNDER_IT
 from custard.mixture import blend
 from custard.physics import foam, thermal
-from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, Ladle, ladles, look, milk_to_shine_g, wetted
+from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, ladles, look, milk_to_shine_g, wetted
 from custard.process.crust import Crust, crust
 from custard.process.cups import POURED_C
-from custard.process.folding import (
-    BUTTER,
-    CHEESE,
-    NUTS,
-    PIECES,
-    PUREE,
-    THIN,
-    WHIPPED,
-    WHITE,
-    Base,
-    Folded,
-    broken_by_fat,
-    fold_kind,
-    folded,
-)
+from custard.process.folding import broken_by_fat
 from custard.process.pot import Pot, laid_out, stirred
 from custard.process.whisk import whisk
 
-FRIDGE_C = 5.0
 BUTTER_C = 15.0
 """Soft enough to be beaten in in pieces."""
 COLD_C = 10.0
 """What is called cold where something sour joins."""
 USUAL_DISH_CM = 10.0
-SETS_BELOW_C = 40.0
-"""A starch cream that was colder than this has set, and was whisked smooth again."""
 HOUR_H, NIGHT_H = 1.0, 12.0
-
-
-Row = tuple[int, Line, float]
-"""A line of the formula: its place, itself, what is weighed of it [g]."""
-
-
-@dataclass
-class _Bowl:
-    """The bowl while things are stirred into it, and what has been found so far."""
-
-    result: Assessment
-    pot: Pot
-    air: float = 0.0
-    done: list[Addition] = field(default_factory=list)
-    folded: Folded | None = None
-    dry: list[tuple[Any, float]] = field(default_factory=list)
-    sugar: list[Row] = field(default_factory=list)
-
-    def add(
-        self,
-        kind: str,
-        rows: list[tuple[int, Line, float]],
-        then: Pot,
-        *,
-        text: str = "",
-        wait_c: float | None = None,
-        ladles: tuple[Ladle, ...] = (),
-        words: Mapping[str, str] | None = None,
-    ) -> None:
-        """Put one addition on the list; the bowl is then as `then`."""
-        waits = None if wait_c is None or self.pot.at_c <= wait_c else waits_s(self.pot, wait_c)
-        alcohol_g = sum(g * line.ingredient.composition["ethanol"] / 100 for _, line, g in rows)
-        kept = alcohol_kept(then, self.result) if alcohol_g > 0 else None
-        mass_g = sum(g for _, _, g in rows)
-        known = {
-            "name": " and ".join(line.ingredient.name for _, line, _ in rows),
-            "grams": grams(mass_g),
-            "wait": degrees(wait_c),
-            "at": degrees(then.at_c),
-            "kept": "" if kept is None else f"{100 * kept:.0f} %",
-            **(words or {}),
-        }
-        told = texts()[text or kind]
-        say = told["say"].format_map(known)
-        if "more" in known:
-            say += " " + texts()["more"]["say"].format_map(known)
-        self.done.append(
-            Addition(
-                kind=kind,
-                when=rows[0][1].when,
-                lines=tuple(i for i, _, _ in rows),
-                name=known["name"],
-                grams=mass_g,
-                wait_c=wait_c,
-                wait_s=waits,
-                at_c=then.at_c,
-                mass_g=then.mass_g,
-                say=say,
-                see=tuple(one.format_map(known) for one in told["see"]),
-                why=told["why"].format_map(known),
-                cautions=tuple(told["cautions"]),
-                ladles=ladles,
-                alcohol_g=alcohol_g,
-                alcohol_kept=kept,
-            )
-        )
-        self.pot = then
-
-    def whipped_with(self, row: Row) -> list[tuple[Line, float]]:
-        """What is folded in as one: a white with the sugar that is whipped into it."""
-        white = fold_kind(row[1].ingredient) == WHITE and self.folded is None
-        return [(line, g) for _, line, g in (row, *(self.sugar if white else ()))]
-
-    def cooled_to(self, at_c: float | None) -> Pot:
-        """The bowl once one has waited for it."""
-        if at_c is None or self.pot.at_c <= at_c:
-            return self.pot
-        return laid_out(self.pot.mixture, at_c)
 
 
 def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
@@ -145,7 +49,7 @@ def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
     p = result.conditions.parameters
     rows = list(result.formula.joining(*_FINISHES))
     sieved = laid_out(result.pan, _sieved_c(result))
-    bowl = _Bowl(result, sieved, air_in(result) if result.way.foams and rows else 0.0)
+    bowl = Bowl(result, sieved, air_in(result) if result.way.foams and rows else 0.0)
     found: dict[str, list[tuple[int, Line, float]]] = {}
     for row in rows:
         found.setdefault(kind_of(row[1]), []).append(row)
@@ -212,7 +116,7 @@ def _piece(row: Row, at_c: float) -> Pot:
     return laid_out(blend([(row[1].ingredient, row[2])]), at_c)
 
 
-def _onto_chocolate(bowl: _Bowl, rows: list[Row]) -> None:
+def _onto_chocolate(bowl: Bowl, rows: list[Row]) -> None:
     result, p = bowl.result, bowl.result.conditions.parameters
     pieces = blend([(line.ingredient, g) for _, line, g in rows])
     melted = laid_out(pieces, p.finish.chocolate_c)
@@ -236,7 +140,7 @@ def _onto_chocolate(bowl: _Bowl, rows: list[Row]) -> None:
     bowl.add("chocolate", rows, then, text=text, ladles=poured, words=words)
 
 
-def _stir_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
+def _stir_in(bowl: Bowl, kind: str, row: Row, _: Crust | None) -> None:
     p = bowl.result.conditions.parameters
     wait_c = {"butter": p.finish.butter_c, "spirit": p.finish.spirit_c}.get(kind)
     if kind == "sour" and splits(bowl.result.whole, p):
@@ -248,7 +152,7 @@ def _stir_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
     bowl.add(kind, [row], then, wait_c=wait_c)
 
 
-def _stir_in_dry(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
+def _stir_in_dry(bowl: Bowl, kind: str, row: Row, _: Crust | None) -> None:
     result, p = bowl.result, bowl.result.conditions.parameters
     bowl.dry.append((row[1].ingredient, row[2]))
     alone = ((row[1].ingredient, row[2]),)
@@ -258,64 +162,13 @@ def _stir_in_dry(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
     bowl.add(kind, [row], stirred(bowl.pot, _piece(row, ROOM_C)), words=words)
 
 
-def _fold_in(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
-    result, p = bowl.result, bowl.result.conditions.parameters
-    fold = fold_of(kind)
-    # Hot starch cream sets the bubbles of a white; everything else is folded in cool.
-    hot = fold == WHITE and result.stop.boiled
-    wait_c = None if hot else p.finish.butter_joins_c if fold == BUTTER else p.finish.fold_c
-    into = laid_out(blend([(line.ingredient, g) for line, g in bowl.whipped_with(row)]), _FOLDS_AT_C[fold])
-    base = bowl.cooled_to(wait_c)
-    done = folded(_base(bowl, base), into, fold, p)
-    words = {
-        "volume": f"{done.volume_ml:.0f} ml",
-        "lost": f"{100 * (1 - done.overmixed_kept):.0f} %",
-        "word": done.word,
-        "cold": done.cold_word,
-    }
-    rows = [row, *(bowl.sugar if fold == WHITE and bowl.folded is None else ())]
-    if fold == NUTS:
-        bowl.dry.append((row[1].ingredient, row[2]))
-    text = f"{kind}-hot" if hot else kind
-    bowl.add(kind, rows, stirred(base, into), wait_c=wait_c, text=text, words=words)
-    bowl.folded, bowl.air = done, done.volume_ratio - 1
-
-
-_FOLDS_AT_C = {
-    **dict.fromkeys((WHIPPED, THIN, CHEESE, PUREE), FRIDGE_C),
-    **dict.fromkeys((BUTTER, WHITE, NUTS, PIECES), ROOM_C),
-}
-
-
-def _base(bowl: _Bowl, pot: Pot) -> Base:
-    """What stands in the bowl, as something is folded into it."""
-    if bowl.folded is not None:
-        before = bowl.folded
-        return Base(pot, bowl.air, before.yield_stress_pa, before.cold_pa or before.yield_stress_pa)
-    result, p = bowl.result, bowl.result.conditions.parameters
-
-    def stiff(at_c: float) -> float:
-        gel = gel_pa(result.whole, at_c, p)
-        found = yield_stress(result.whole, result.stop, at_c, p) - gel
-        if result.whisked is not None and pot.at_c < SETS_BELOW_C:
-            found *= p.texture.whisked_share
-        if bowl.air > 0:
-            share = foam.air_fraction(bowl.air)
-            found += float(foam.foam_yield(share, p.foam.tension_n_m, p.foam.bubble_m, p.foam.wide_pa_scale))
-        return found + gel
-
-    # Gelatine sets after the folding, whatever the whisk did before.
-    now = stiff(pot.at_c) - gel_pa(result.whole, pot.at_c, p)
-    return Base(pot, bowl.air, now, stiff(FRIDGE_C))
-
-
-def _gelatine(bowl: _Bowl, kind: str, row: Row, _: Crust | None) -> None:
+def _gelatine(bowl: Bowl, kind: str, row: Row, _: Crust | None) -> None:
     result, p = bowl.result, bowl.result.conditions.parameters
     words = {"sets": degrees(p.texture.gelatine_sets_c), "cold": result.cold.word}
     bowl.add(kind, [row], stirred(bowl.pot, _piece(row, ROOM_C)), words=words)
 
 
-def _poured_over(bowl: _Bowl, _: str, row: Row, __: Crust | None) -> None:
+def _poured_over(bowl: Bowl, _: str, row: Row, __: Crust | None) -> None:
     """Cake or bread under a mix that sets in the oven: it is poured on raw, and drinks before and there."""
     result, p = bowl.result, bowl.result.conditions.parameters
     thing = ((row[1].ingredient, row[2]),)
@@ -325,7 +178,7 @@ def _poured_over(bowl: _Bowl, _: str, row: Row, __: Crust | None) -> None:
     bowl.add("under-raw", [row], stirred(bowl.pot, _piece(row, ROOM_C)), words=words)
 
 
-def _on_top(bowl: _Bowl, kind: str, row: Row, crusted: Crust | None) -> None:
+def _on_top(bowl: Bowl, kind: str, row: Row, crusted: Crust | None) -> None:
     """It stands on the dish: the bowl is as it was."""
     words = {}
     if crusted is not None and kind == "crust":
@@ -339,13 +192,13 @@ def _on_top(bowl: _Bowl, kind: str, row: Row, crusted: Crust | None) -> None:
     bowl.add(kind, [row], bowl.pot, words=words)
 
 
-_BY_KIND: Mapping[str, Callable[[_Bowl, str, Row, Crust | None], None]] = {
+_BY_KIND: Mapping[str, Callable[[Bowl, str, Row, Crust | None], None]] = {
     "dry": _stir_in_dry,
     "gelatine": _gelatine,
-    **dict.fromkeys((kind for kind in ORDER if fold_of(kind)), _fold_in),
+    **dict.fromkeys((kind for kind in ORDER if fold_of(kind)), fold_in),
     **dict.fromkeys(("crust", "no-crust", "topping"), _on_top),
 }
-_IN_THE_OVEN: Mapping[str, Callable[[_Bowl, str, Row, Crust | None], None]] = {
+_IN_THE_OVEN: Mapping[str, Callable[[Bowl, str, Row, Crust | None], None]] = {
     "dry": _poured_over,
     "under": _poured_over,
 }

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from custard.advice.finish.additions import FRIDGE_C, finishing
+from custard.advice.finish.additions import finishing
+from custard.advice.finish.bowl import FRIDGE_C
 from custard.advice.finish.kinds import kind_of
 from custard.advice.finish.waiting import waits_s
 from custard.advice.mix.assess import Assessment, assess
