@@ -1,4 +1,4 @@
-"""What a batch contains is told to its tubs, and to whatever was made with these."""
+"""What a batch contains, passed on to its tubs and to whatever was made with these."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """What is in a batch: its allergens, and what of it no heat has reached.
 
-The one door by which whatever gets into food is told to label, search, record, Day and Shelf.
+The one door by which whatever gets into food reaches label, search, record, Day and Shelf.
 
 Things get in as lines of the formula at any of its moments, in the cups of the oven, by a remedy, and out of
 tubs of other batches; those have it from the same door.

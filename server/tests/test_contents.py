@@ -1,4 +1,4 @@
-"""Every way in which something gets into food, told at every door: label, search, record, page, closing."""
+"""Every way in which something gets into food, shown at every door: label, search, record, page, closing."""
 
 from __future__ import annotations
 
@@ -96,7 +96,7 @@ def doors(cook, batch, tub):
 
 
 @pytest.mark.parametrize("way", WAYS)
-def test_every_way_in_is_told_at_every_door(here, cook, way):
+def test_every_way_in_is_shown_at_every_door(here, cook, way):
     batch = WAYS[way](here, cook)
     tub = put(cook, Batch.objects.get(pk=batch.pk), kept_g=200)
     said = doors(cook, batch, tub)
@@ -116,7 +116,7 @@ def test_a_guest_who_may_have_no_egg_is_shown_what_has_none(here, cook):
         assert egg.pk not in found
 
 
-def test_what_a_remedy_adds_is_told_too(here, cook):
+def test_what_a_remedy_adds_is_shown_too(here, cook):
     lean = {"ingredient": "coconut-milk", "amount": "500 ml"}
     content = {**ANGLAISE, "lines": [lean, *ANGLAISE["lines"][1:]]}
     version = book.add(here["chef"], formula_of(content))
@@ -128,7 +128,7 @@ def test_what_a_remedy_adds_is_told_too(here, cook):
     assert "milk" in Tub.objects.get(pk=tub.pk).allergens
 
 
-def test_raw_egg_is_told_as_not_heated_and_shortens_whatever_it_is_drawn_into(here, cook):
+def test_raw_egg_is_shown_as_not_heated_and_shortens_whatever_it_is_drawn_into(here, cook):
     raw = started(here, {"ingredient": "egg-white", "amount": "60 g", "when": "folded when cool"})
     tub = put(cook, raw, kept_g=300)
     label = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()[0]

@@ -48,9 +48,9 @@ def answers(name, **said):
 def test_what_is_weighed_stands_in_the_steps_to_the_gram(name, over_k):
     seen = 0
     for _, fault, found in answers(name, over_stop_k=over_k):
-        told = [float(one) for text in (found.now.say, *found.now.steps) for one in WEIGHT.findall(text)]
+        shown = [float(one) for text in (found.now.say, *found.now.steps) for one in WEIGHT.findall(text)]
         for one in found.now.add:
-            assert any(abs(said - one.grams) <= max(CLOSE * one.grams, 0.06) for said in told), (fault, one)
+            assert any(abs(said - one.grams) <= max(CLOSE * one.grams, 0.06) for said in shown), (fault, one)
             seen += 1
         more = sum(one.grams for one in found.now.add if not one.anew)
         assert found.after.yields_g == pytest.approx(HAVE_G + more - found.now.takes_g, rel=CLOSE), fault

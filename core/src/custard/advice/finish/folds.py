@@ -1,4 +1,4 @@
-"""What is folded in: each by its own kind, told as it is then and as it is cold."""
+"""What is folded in: each by its own kind, as it is then and as it is cold."""
 
 from __future__ import annotations
 
