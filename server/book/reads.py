@@ -268,7 +268,7 @@ def assessment(
         cold=custard.plain(result.cold),
         whisked=custard.plain(result.whisked),
         warnings=[*result.warnings, *custard.stove.heat_warnings(result, schools)],
-        landing_c=next(stage.at_c for stage in stages if stage.stage == "temper"),
+        landing_c=custard.stove.landing_of(stages),
         stages=[
             StageOut(
                 stage=stage.stage,
@@ -284,6 +284,7 @@ def assessment(
         infusing=custard.plain(custard.finish.infusing(result.formula, conditions)),
         finish=custard.plain(custard.finish.finishing(result)),
         shared=custard.plain(custard.bench.shared(result)) if formula.destinations else None,
+        served_at_once=result.served_at_once,
     )
 
 

@@ -161,6 +161,7 @@ class AssessmentOut(Schema):
     infusing: custard.finish.Infusing | None = None
     finish: custard.finish.Finishing | None = None
     shared: custard.bench.Shared | None = None
+    served_at_once: bool = False
 
 
 class Scaling(Schema):

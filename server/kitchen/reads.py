@@ -169,6 +169,11 @@ def cooler(actor: Actor, cooler_id: int) -> Cooler | None:
     return Cooler.objects.filter(kitchen=actor.kitchen, pk=cooler_id).first()
 
 
+def bowl(actor: Actor) -> Vessel | None:
+    """The first of the kitchen's bowls."""
+    return Vessel.objects.filter(kitchen=actor.kitchen, kind="bowl").first()
+
+
 def hob(actor: Actor, hob_id: int) -> Hob | None:
     """One of the kitchen's hobs."""
     return Hob.objects.filter(kitchen=actor.kitchen, pk=hob_id).first()

@@ -20,7 +20,6 @@ MOST_READINGS = 2000
 fetched."""
 BETWEEN, MOST_BETWEEN = timedelta(seconds=10), 200
 """Between two typed readings one is taken every so often, and at most so many."""
-BEFORE_COOK = custard.stove.STAGES[: custard.stove.STAGES.index("cook")]
 
 
 @dataclass(frozen=True)
@@ -96,12 +95,14 @@ def equipment_of(batch: Batch) -> custard.stove.Equipment:
     return custard.stove.Equipment.of(batch.equipment)
 
 
-def in_the_pan_since(marks: Iterable[Mark], started_at: datetime, stage: str) -> datetime | None:
+def in_the_pan_since(batch: Batch, marks: Iterable[Mark]) -> datetime | None:
     """When the mix was in the pan; None while something before the cook is left to do."""
-    if stage in BEFORE_COOK:
+    stages = [stage["stage"] for stage in batch.plan["stages"]]
+    from_cook = stages[stages.index("cook") :]
+    if batch.stage not in from_cook:
         return None
-    before = [mark.at for mark in marks if mark.kind == Kind.DONE and mark.stage in BEFORE_COOK]
-    return max(before) if before else started_at
+    before = [mark.at for mark in marks if mark.kind == Kind.DONE and mark.stage not in from_cook]
+    return max(before) if before else batch.started_at
 
 
 Read = Callable[[Batch, datetime, datetime | None], list[tuple[datetime, float]]]
@@ -154,7 +155,7 @@ def _straight(points: Sequence[tuple[datetime, float]]) -> list[tuple[datetime, 
 def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_probes) -> Cooking | None:
     """The cook of a batch with all that happened to it; None while it has not begun."""
     marks = list(batch.marks.all())
-    since = in_the_pan_since(marks, batch.started_at, batch.stage)
+    since = in_the_pan_since(batch, marks)
     if since is None:
         return None
 
@@ -169,10 +170,12 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         left = (
             seconds(mark.at)
             for mark in marks
-            if mark.at >= since and (mark.kind in (Kind.INTO_ICE, Kind.SIEVE) or mark.stage == "finish")
+            if (mark.at >= since and mark.kind in (Kind.INTO_ICE, Kind.SIEVE))
+            or (mark.at > since and mark.stage == "finish")
         )
         return min(left, default=None)
 
+    breaks, off_s = off_the_heat([(seconds(mark.at), mark.kind) for mark in marks if mark.at >= since])
     probed = [(seconds(at), c) for at, c in read(batch, since, until)]
     typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
     history = custard.stove.History(
@@ -187,11 +190,26 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
             for mark in marks
             if mark.kind in (Kind.STIRRING, Kind.HANDS_OFF) and mark.at >= since
         ],
-        off_s=first(Kind.OFF_HEAT),
+        off_s=off_s,
         out_s=out_of_the_pan_s(),
         bubbles_s=first(Kind.BUBBLES),
+        breaks=breaks,
     )
     return Cooking(batch, since, assessed(batch), equipment_of(batch), history, tuple(sorted(probed)))
+
+
+def off_the_heat(marks: Iterable[tuple[float, str]]) -> tuple[list[tuple[float, float]], float | None]:
+    """From marks in order, (at [s], kind): each time that it was off the heat and went back on, and when it
+    came off for good; None while it has not."""
+    breaks: list[tuple[float, float]] = []
+    off_s: float | None = None
+    for at, kind in marks:
+        if kind == Kind.OFF_HEAT and off_s is None:
+            off_s = at
+        elif kind == Kind.BACK_ON and off_s is not None:
+            breaks.append((off_s, at))
+            off_s = None
+    return breaks, off_s
 
 
 def frozen(

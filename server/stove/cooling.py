@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import datetime
+from math import ceil, pi
 
 import custard
 from common import database
 from common.refusals import Refusal
+from common.text import known
 from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from pydantic import TypeAdapter
 
 from stove import plans, reads
-from stove.cooking import Read, assessed, read_by_probes
+from stove.cooking import Read, assessed, equipment_of, read_by_probes
 from stove.models import Batch, Kind, Mark
-from stove.schemas import CoolerWanted, CoolingKept, CoolingWanted
+from stove.schemas import CoolerWanted, CoolingKept, CoolingUsual, CoolingWanted, VesselWanted
 
 COOLING = TypeAdapter(custard.after.Cooling)
 UNREAD = 0.3
@@ -53,13 +55,13 @@ def chosen(batch: Batch, wanted: CoolingWanted, own: Own) -> CoolingKept:
     )
 
 
-def _cooler(known: Own, one: CoolerWanted, index: int) -> custard.after.Cooler:
+def _cooler(of_the_kitchen: Own, one: CoolerWanted, index: int) -> custard.after.Cooler:
     by: str = one.by
     share: float = 1.0
     spread: float | None = None
     medium_c: float | None = None
     if one.cooler_id is not None:
-        own = known(one.cooler_id)
+        own = of_the_kitchen(one.cooler_id)
         if own is None:
             sentence = "is not a cooler of this kitchen"
             raise Refusal(422, f"That {sentence}.", [(f"ways[{index}].cooler_id", sentence)])
@@ -87,6 +89,89 @@ def planned(actor: Actor, batch_id: int, wanted: CoolingWanted) -> custard.after
     database.let_go()
     found = custard.after.cooling(assessed(batch), kept.mass_g, kept.from_c, kept.vessel, kept.ways)
     return COOLING.validate_python(custard.plain(found))
+
+
+LOOKED_BACK = 60
+"""So many of its last batches show how a kitchen cools."""
+
+
+@in_turn
+def usual(actor: Actor, batch_id: int) -> CoolingUsual:
+    """How this kitchen would cool a batch, judged: as it last cooled that formula, one of its family, or any
+    done the same way; else in one of its bowls in ice and water, what is baked in its cups in the fridge.
+
+    Writes nothing.
+    """
+    batch = reads.batch(actor, batch_id)
+    result = assessed(batch)
+    like = _like(batch)
+    wanted = _again(actor, like) if like is not None else _first(actor, batch, result)
+    kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
+    database.let_go()
+    wanted.vessel.count = kept.vessel.count * max(1, ceil(_fills(kept, result)))
+    kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
+    plan = custard.after.cooling(result, kept.mass_g, kept.from_c, kept.vessel, kept.ways)
+    return CoolingUsual(
+        wanted=wanted,
+        plan=COOLING.validate_python(custard.plain(plan)),
+        like=None if like is None else like.number,
+    )
+
+
+def _fills(kept: CoolingKept, result: custard.Assessment) -> float:
+    """How many times over the sauce fills its vessels."""
+    ml = kept.mass_g / (float(result.whole.density_kg_m3(TO_FILL_C)) / 1000)
+    return ml / kept.vessel.holds_ml
+
+
+TO_FILL_C = 40.0
+"""As warm as it is poured, roughly: its density hardly changes."""
+
+
+def _like(batch: Batch) -> Batch | None:
+    """The earlier batch that shows best how this one is cooled."""
+    rows = Batch.objects.filter(kitchen=batch.kitchen_id, pace=1).exclude(pk=batch.pk)
+    recent = rows.select_related("version").defer("content", "plan").order_by("-number")[:LOOKED_BACK]
+    cooled = [one for one in recent if one.cooling is not None and (one.way == batch.way)]
+    formula = batch.version.formula_id
+    alike = sorted(cooled, key=lambda one: (one.version.formula_id != formula, one.family != batch.family))
+    return next(iter(alike), None)
+
+
+def _again(actor: Actor, like: Batch) -> CoolingWanted:
+    """As that batch was cooled: its vessels and ways, with plenty of ice."""
+    kept = CoolingKept.model_validate(like.cooling)
+    vessel = VesselWanted.model_validate(kept.vessel.as_json())
+    ways = [
+        CoolerWanted(
+            by=known(way.by),
+            cooler_id=own if own is not None and kitchen.cooler(actor, own) is not None else None,
+            minutes=way.minutes,
+            stirred=way.stirred,
+        )
+        for way, own in zip(kept.ways, kept.cooler_ids, strict=True)
+    ]
+    return CoolingWanted(mass_g=None, vessel=vessel, ways=ways)
+
+
+def _first(actor: Actor, batch: Batch, result: custard.Assessment) -> CoolingWanted:
+    """Where nothing was cooled yet."""
+    cups = equipment_of(batch).cups
+    if cups is not None:
+        high_cm = max(0.5, cups.cup_ml / (pi / 4 * CUP_CM**2))
+        vessel = VesselWanted(kind="cups", length_cm=CUP_CM, height_cm=high_cm, count=cups.count)
+        return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="fridge")])
+    if result.way.foams:
+        vessel = VesselWanted(kind="cups", length_cm=CUP_CM, height_cm=CUP_CM)
+        return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="fridge")])
+    own = kitchen.bowl(actor)
+    across_cm, high_cm = (24.0, 12.0) if own is None else (own.length_cm, own.height_cm)
+    vessel = VesselWanted(kind="bowl", length_cm=across_cm, height_cm=high_cm)
+    return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="ice-bath", stirred=True)])
+
+
+CUP_CM = 7.0
+"""Across a usual cup."""
 
 
 def began_at(batch: Batch) -> datetime | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 
 import custard
 
@@ -28,6 +29,22 @@ def stage_of(done: set[str], stages: Sequence[str] = custard.stove.STAGES) -> st
     return stages[min(furthest + 1, len(stages) - 1)]
 
 
+def done_at(marks: Sequence[Mark]) -> dict[str, datetime]:
+    """When each stage was done, by marks that stand, in order: as somebody said, or as what followed shows.
+
+    What is off the heat is cooked, unless it went back on. What is in the ice was cooked and tested.
+    """
+    done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
+    off = _last(marks, Kind.OFF_HEAT, Kind.BACK_ON)
+    if off is not None and off.kind == Kind.OFF_HEAT:
+        done.setdefault("cook", off.at)
+    ice = _last(marks, Kind.INTO_ICE)
+    if ice is not None:
+        for stage in ("cook", "test"):
+            done.setdefault(stage, ice.at)
+    return done
+
+
 def write(batch: Batch) -> None:
     """Write what the marks of a batch that stand say of it."""
     read(batch, list(batch.marks.filter(withdrawal=None)))
@@ -36,19 +53,20 @@ def write(batch: Batch) -> None:
 
 def read(batch: Batch, marks: Sequence[Mark]) -> None:
     """Set the columns of a batch by its marks, in order. Not saved."""
-    done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
-    spoon, sieve, nudge = (_last(marks, kind) for kind in (Kind.SPOON, Kind.SIEVE, Kind.NUDGE))
+    done = done_at(marks)
+    spoon, sieve = _last(marks, Kind.SPOON), _last(marks, Kind.SIEVE)
+    looked = _last(marks, Kind.NUDGE) or _last(marks, Kind.RIBBON)
     batch.stage = stage_of(set(done), [stage["stage"] for stage in batch.plan["stages"]])
     batch.landed_c, batch.lifted_c = _temperature(marks, "temper"), _temperature(marks, "cook")
-    batch.coat = nudge.what if nudge else spoon.coat if spoon else ""
+    batch.coat = looked.what if looked else spoon.coat if spoon else ""
     batch.finger_line = spoon.finger_line if spoon else ""
     batch.sieve = sieve.sieve if sieve else ""
     for stage, column in _TIMES.items():
         setattr(batch, column, done.get(stage))
 
 
-def _last(marks: Sequence[Mark], kind: str) -> Mark | None:
-    return next((mark for mark in reversed(marks) if mark.kind == kind), None)
+def _last(marks: Sequence[Mark], *kinds: str) -> Mark | None:
+    return next((mark for mark in reversed(marks) if mark.kind in kinds), None)
 
 
 def _temperature(marks: Sequence[Mark], stage: str) -> float | None:

@@ -10,16 +10,18 @@ from __future__ import annotations
 import logging
 from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
+from uuid import uuid4
 
 from common import clock
 from common.events import notify
 from django.db import connection, transaction
 from pydantic import ValidationError
 
-from stove import live, reads
-from stove.cooking import Read, read_by_probes
+from stove import facts, live, reads
+from stove.cooking import Read, conditions_of, read_by_probes
+from stove.cooling import UNREAD
 from stove.live_schemas import AlarmOut, LiveOut
-from stove.models import Batch, Kind, LiveState, Mark
+from stove.models import BY_THE_PROBE, Batch, Kind, LiveState, Mark
 
 TURN_S = 1
 """A batch whose probe reads all the time is computed once in so long."""
@@ -137,6 +139,7 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
         if state is None:
             return
         _alarm(batch, seen.alarms, now)
+        _cold(batch, seen, now)
         state.document, state.at, state.computed_at = seen.model_dump(mode="json"), now, now
         state.say, state.seconds, state.urgency = seen.say[:200], seen.seconds, seen.urgency
         state.claimed_until = None
@@ -169,6 +172,25 @@ def _alarm(batch: Batch, alarms: Sequence[AlarmOut], now: datetime) -> None:
         )
     if new:
         notify(batch.kitchen_id, {"batch": batch.pk})
+
+
+def _cold(batch: Batch, seen: LiveOut, now: datetime) -> None:
+    """A sauce that its probe reads cold right through is chilled: the stage ends by itself, once.
+
+    Somebody who takes that mark back is believed.
+    """
+    cools = seen.cooling
+    if batch.stage != "chill" or cools is None or cools.cold_s is None or cools.cold_s > 0:
+        return
+    limit_c = conditions_of(batch).cooling_rule.second_c
+    if cools.spread >= UNREAD or seen.probe_c is None or seen.probe_c > limit_c:
+        return
+    by_worker = {"batch": batch, "stage": "chill", "kind": Kind.DONE, "what": BY_THE_PROBE}
+    if Mark.objects.filter(**by_worker).exists():
+        return
+    Mark.objects.create(id=uuid4(), at=now, **by_worker)
+    facts.write(batch)
+    notify(batch.kitchen_id, {"batch": batch.pk})
 
 
 def shown(batch: Batch, now: datetime) -> LiveOut:

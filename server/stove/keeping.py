@@ -65,7 +65,7 @@ def put_away(
     cools = live_cooling(batch, now, read)
     seen = seen or seen_of(cooking(batch, now, read))
     hottest_c = _hottest_c(batch, now, read)
-    slow, doubt = (False, "") if result.way.foams else _in_time(cools, ends=ends)
+    slow, doubt = (False, "") if result.served_at_once else _in_time(cools, ends=ends)
     missing = () if not ends or slow else _missing(batch, result, marks, cools, hottest_c, now)
     cold_s = UNKNOWN_COLD_S if cools is None or cools.cold_s is None else max(0.0, cools.cold_s)
     pasteurised = _pasteurised(batch)
@@ -150,8 +150,8 @@ def _missing(
 ) -> tuple[str, ...]:
     """What the record lacks for the batch to be kept, a sentence each.
 
-    A spoon that is coated, a cup that has set and bubbles show heat as a probe does. A foam is served at
-    once, and is not cooled.
+    A spoon that is coated, a cup that has set and bubbles show heat as a probe does; a foam mounds raw, too.
+    One that nothing holds is served at once, and is not cooled.
     """
     seen = any(
         mark.kind == Kind.BUBBLES
@@ -160,7 +160,7 @@ def _missing(
         for mark in marks
     )
     found = [] if seen or hottest_c is not None else [NO_HEAT]
-    if not result.way.foams:
+    if not result.served_at_once:
         read = cools is not None and cools.spread < UNREAD
         late = cools is not None and cools.deadlines[0].state == "will be missed"
         found += [] if read or _typed_cold(batch, marks, now) else [SLOW_PLAN if late else NO_COOLING]

@@ -26,7 +26,7 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
     A batch of which nothing is in the pan yet counts from when it was started.
     """
     marks = list(batch.marks.all())
-    since = in_the_pan_since(marks, batch.started_at, batch.stage) or batch.started_at
+    since = in_the_pan_since(batch, marks) or batch.started_at
 
     def seconds(at: datetime) -> float:
         return round((at - since).total_seconds() * batch.pace, 2)

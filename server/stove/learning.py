@@ -74,7 +74,7 @@ def _look_back(batch: Batch, read: Read, known: custard.stove.Live | None) -> Le
 
 
 def _measured(found: Cooking, end: float) -> tuple[custard.stove.Calibration | None, tuple[str, ...]]:
-    if found.equipment.stove.over_steam:
+    if found.equipment.stove.over_steam or found.history.breaks:
         return None, ()
     heated = [(t, c) for t, c in found.probed if t <= end]
     if len(heated) < LEAST_HEATED:

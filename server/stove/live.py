@@ -115,7 +115,7 @@ def recorded(batch: Batch) -> LiveOut:
     """A closed batch: what its probes read, and nothing computed."""
     end = batch.closed_at or batch.started_at
     found = read_by_probes(batch, batch.started_at, end)
-    since = in_the_pan_since(batch.marks.all(), batch.started_at, batch.stage) or batch.started_at
+    since = in_the_pan_since(batch, batch.marks.all()) or batch.started_at
     ago = [((at - end).total_seconds() * batch.pace, c) for at, c in found if at >= since]
     whole = unknown(batch, end, "", 0)
     whole.past = _past(custard.stove.settled(ago))

@@ -12,6 +12,10 @@ MAY_BE_USED = "may be used"
 """What a mark of a decision says when it lets a batch be used whose record lacks something."""
 
 
+BY_THE_PROBE = "by the probe"
+"""What a mark says that a worker made because the probe showed it."""
+
+
 class Verdict(models.TextChoices):
     """How a batch ended."""
 
@@ -41,6 +45,8 @@ class Kind(models.TextChoices):
     ALARM = "alarm"
     SILENCE = "silence"
     NUDGE = "nudge"
+    RIBBON = "ribbon"
+    BACK_ON = "back-on"
     INFUSING = "infusing"
     TOP_UP = "top-up"
     SPOT = "spot"

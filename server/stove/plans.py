@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
+import custard
 from book.schemas import AssessmentOut
 
 FORMAT = "old-spoon/plan"
-VERSION = 3
+VERSION = 4
 
 
 class UnknownPlan(ValueError):
@@ -54,18 +55,40 @@ def by_hob_and_pan(plan: AssessmentOut, lift: Mapping[str, Any] | None) -> Asses
     return plan.model_copy(update={"stages": stages})
 
 
+def by_cooling(plan: AssessmentOut, cooling: Mapping[str, Any] | None) -> AssessmentOut:
+    """A plan whose stage of cooling is said for what was chosen: no ice where none is used."""
+    if cooling is None or cooling["ways"][0]["by"] == "ice-bath":
+        return plan
+    elsewhere = custard.stove.stage_words("chill.elsewhere")["say"]
+    ice = custard.stove.stage_words("chill.ice")["say"].partition("{")[0]
+    stages = [
+        stage.model_copy(update={"say": elsewhere})
+        if stage.stage == "chill" and stage.say.startswith(ice)
+        else stage
+        for stage in plan.stages
+    ]
+    return plan.model_copy(update={"stages": stages})
+
+
 def _said_at(text: str, planned_c: float, at_c: float) -> str:
     return text.replace(f"{{{planned_c:.1f} C}}", f"{{{at_c:.1f} C}}")
 
 
-def _third(body: dict[str, Any]) -> dict[str, Any]:
+def _fourth(body: dict[str, Any]) -> dict[str, Any]:
     return body
+
+
+def _third(body: dict[str, Any]) -> dict[str, Any]:
+    """Every foam was served at once: it was told so."""
+    served = any(stage["say"].startswith("Serve at once") for stage in body["stages"])
+    return {**body, "served_at_once": served}
 
 
 def _second(body: dict[str, Any]) -> dict[str, Any]:
     """Everything was weighed into one bowl, and nothing was said of what joins after the heat."""
     whole = {"laid": "pan", "share": 1.0}
-    return {**body, "slip": [{**line, **whole, "line": place} for place, line in enumerate(body["slip"])]}
+    slip = [{**line, **whole, "line": place} for place, line in enumerate(body["slip"])]
+    return _third({**body, "slip": slip})
 
 
 def _first(body: dict[str, Any]) -> dict[str, Any]:
@@ -77,4 +100,9 @@ def _first(body: dict[str, Any]) -> dict[str, Any]:
     return _second({**body, "stages": stages})
 
 
-_READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _first, 2: _second, 3: _third}
+_READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _first,
+    2: _second,
+    3: _third,
+    4: _fourth,
+}

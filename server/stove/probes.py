@@ -43,6 +43,6 @@ def for_probe(device: Device) -> ForProbe:
         pan=stove.pan,
         cups=equipment.cups,
         started_at=batch.started_at,
-        cooks_since=in_the_pan_since(marks, batch.started_at, batch.stage),
+        cooks_since=in_the_pan_since(batch, marks),
         marks=[ProbeMark(kind=known(mark.kind), stage=known(mark.stage), at=mark.at) for mark in marks],
     )

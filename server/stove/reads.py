@@ -13,10 +13,10 @@ from django.db.models import F, Prefetch, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove import plans
+from stove import facts, plans
 from stove.cooking import equipment_of, remedies_of
 from stove.live_schemas import Urgent
-from stove.models import Batch, Kind, LiveState, Mark, ProbeUse, Remedy
+from stove.models import BY_THE_PROBE, Batch, Kind, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
 
 BatchRow = Batch
@@ -105,7 +105,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     row = batch(actor, batch_id)
     marks = list(row.marks.all())
     ticked = _lines(marks, Kind.TICK)
-    plan = plans.by_hob_and_pan(plans.read(row.plan), row.lift)
+    plan = plans.by_cooling(plans.by_hob_and_pan(plans.read(row.plan), row.lift), row.cooling)
     lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
         id=row.pk,
@@ -131,7 +131,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         topped_up_g=next((mark.grams for mark in reversed(marks) if mark.kind == Kind.TOP_UP), None),
         cups=equipment_of(row).cups,
         cooling=row.cooling,
-        done=known([stage for stage in custard.stove.STAGES if stage in _done(marks)]),
+        done=known([stage for stage in custard.stove.STAGES if stage in facts.done_at(marks)]),
         pace=row.pace,
         probe_id=lies.device_id if lies else None,
         probe=lies.device.name if lies else "",
@@ -199,10 +199,6 @@ def _lines(marks: Iterable[Mark], kind: str, stage: str = "weigh") -> list[int]:
     )
 
 
-def _done(marks: Iterable[Mark]) -> set[str]:
-    return {mark.stage for mark in marks if mark.kind == Kind.DONE}
-
-
 def urgent(actor: Actor) -> list[Urgent]:
     """What is on the stove, the most urgent of all of it first."""
     states = (
@@ -233,8 +229,9 @@ def shown(user: object) -> str:
 
 
 def marked_by(mark: Mark) -> str:
-    """Who made a mark; an alarm is a worker's."""
-    return "the worker" if mark.by is None and mark.kind == Kind.ALARM else shown(mark.by)
+    """Who made a mark; alarms, and what the probe alone showed, are a worker's."""
+    by_worker = mark.kind == Kind.ALARM or mark.what == BY_THE_PROBE
+    return "the worker" if mark.by is None and by_worker else shown(mark.by)
 
 
 def _mark(mark: Mark) -> MarkOut:

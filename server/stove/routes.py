@@ -20,6 +20,7 @@ from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
     BatchLine,
     BatchOut,
+    CoolingUsual,
     CoolingWanted,
     EquipmentWanted,
     GuestsWanted,
@@ -142,6 +143,12 @@ def plan_cooling(
 ) -> custard.after.Cooling:
     """What would become of a batch cooled so, and what would help. Writes nothing."""
     return cooling.planned(enter(request, kitchen), batch_id, body)
+
+
+@router.get("/k/{kitchen}/batches/{batch_id}/cooling", response=CoolingUsual)
+def usual_cooling(request: HttpRequest, kitchen: str, batch_id: int) -> CoolingUsual:
+    """How this kitchen would cool a batch, judged. Writes nothing."""
+    return cooling.usual(enter(request, kitchen), batch_id)
 
 
 @router.put("/k/{kitchen}/batches/{batch_id}/cooling", response=BatchOut)

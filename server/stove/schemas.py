@@ -18,6 +18,7 @@ StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill"
 KindName = Literal[
     "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
     "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
+    "ribbon", "back-on",
     "infusing", "top-up", "spot", "moved", "decided", "film", "pasteurised", "remedy-step",
 ]  # fmt: skip
 MarkName = Literal[KindName, "closed", "reopened", "remedy"]
@@ -26,6 +27,7 @@ AlarmName = Literal[
     "touching", "cools-slowly", "limit-missed",
 ]  # fmt: skip
 WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
+RibbonWord = Literal["liquid", "froth", "ribbons", "mounds"]
 PasteurisedWord = Literal["yes", "no"]
 WayName = Literal["coats", "boils", "mounds", "sets"]
 CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
@@ -76,6 +78,7 @@ class NewMark(Schema):
             "alarm": ("what",),
             "silence": ("what",),
             "nudge": ("what",),
+            "ribbon": ("what",),
             "top-up": ("grams",),
             "pasteurised": ("what",),
             "spot": ("temperature_c",),
@@ -89,6 +92,7 @@ class NewMark(Schema):
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
         named = {
             "nudge": WobbleWord,
+            "ribbon": RibbonWord,
             "alarm": AlarmName,
             "silence": AlarmName,
             "pasteurised": PasteurisedWord,
@@ -96,7 +100,7 @@ class NewMark(Schema):
         if named is not None and self.what not in get_args(named):
             raise ValueError(f"what goes with a {self.kind} is one of {', '.join(get_args(named))}")
         if named is None and self.kind not in ("sign", "remedy-step") and self.what is not None:
-            raise ValueError("what goes with a sign, an alarm or a nudged cup")
+            raise ValueError("what goes with a sign, an alarm, a nudged cup or a ribbon")
         return self
 
 
@@ -173,6 +177,14 @@ class CoolingKept(Schema):
     vessel: custard.process.Vessel
     ways: list[custard.after.Cooler]
     cooler_ids: list[int | None]
+
+
+class CoolingUsual(Schema):
+    """How this kitchen would cool a batch, judged; `like` says by which earlier batch, null for by none."""
+
+    wanted: CoolingWanted
+    plan: custard.after.Cooling
+    like: int | None
 
 
 class EquipmentWanted(Schema):

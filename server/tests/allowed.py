@@ -109,6 +109,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/oven"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/batch.json"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (VIEWER, COOLING),
+    ("GET", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/batches/{batch_id}/cooling"): (COOK, COOLING),
     ("POST", "/api/k/{kitchen}/coolers"): (CHEF, {"name": "walk-in", "by": "fridge"}),
     ("DELETE", "/api/k/{kitchen}/coolers/{cooler_id}"): (CHEF, None),

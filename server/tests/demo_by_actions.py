@@ -115,10 +115,10 @@ def _tell(actor: Actor, tale: Tale, version, probe) -> Batch:
             stove.cool(actor, batch.pk, batches.cooling_wanted(coolers, VESSELS[0][1]))
     plan = plans.read(batch.plan)
     targets = {stage.stage: stage.at_c for stage in plan.stages}
-    came = cooked(tale, assessed(batch), targets["temper"])
+    came = cooked(tale, assessed(batch), targets.get("temper"))
     before = batches._before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
-    after = batches._after(tale, came, batches._additions(plan))
+    after = batches._after(tale, came, batches._additions(plan), foams=batch.way == "mounds")
     ends = cooks + timedelta(seconds=after[-1][0] + batches.CLOSED_AFTER_S)
     with clock.at(cooks + timedelta(seconds=came.end_s + batches.CLOSED_AFTER_S)):
         read = [NewReading(at=cooks + timedelta(seconds=t), celsius=c) for t, c in came.readings]

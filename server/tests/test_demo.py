@@ -134,7 +134,7 @@ def cooked_as_told(tale):
     formula = custard.read_formula(next(one for one in FORMULAS if one["name"] == tale.formula))
     result = custard.assess(formula, custard.Conditions(altitude_m=12))
     stages = custard.stove.stages(result)
-    return cooked(tale, result, next(one.at_c for one in stages if one.stage == "temper"))
+    return cooked(tale, result, custard.stove.landing_of(stages))
 
 
 @pytest.mark.parametrize("content", FORMULAS, ids=lambda content: content["name"])

@@ -57,7 +57,7 @@ def cooked_as_told(
 )
 def test_it_lands_as_planned(content, seed):
     result = custard.assess(custard.read_formula(content), CONDITIONS)
-    landing = next(stage.at_c for stage in custard.stove.stages(result) if stage.stage == "temper")
+    landing = custard.stove.landing_of(custard.stove.stages(result))
     if result.way.in_the_oven:
         cups_set_as_told(result, seed)
         return

@@ -177,6 +177,6 @@ def test_the_school_of_sugar_moves_where_tempering_lands():
 
     def landing(school):
         found = custard.stove.stages(result, {"sugar": school})
-        return next(stage.at_c for stage in found if stage.stage == "temper")
+        return custard.stove.landing_of(found)
 
     assert landing("yolks") < landing("split")

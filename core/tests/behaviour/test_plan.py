@@ -30,8 +30,9 @@ def stages(make, family):
 @pytest.mark.parametrize("family", custard.FAMILIES)
 def test_every_family_has_its_stages_and_leaves_no_gap_in_the_words(make, family):
     _, found = stages(make, family)
-    # Nothing joins these after the heat, so that stage is left out.
-    assert tuple(found) == tuple(stage for stage in custard.stove.STAGES if stage != "finish")
+    # Nothing joins these after the heat, and a cold start has nothing to temper: such stages are left out.
+    left_out = {"finish", "temper"} if family == "cold-start-pudding" else {"finish"}
+    assert tuple(found) == tuple(stage for stage in custard.stove.STAGES if stage not in left_out)
     for stage in found.values():
         texts = (stage.say, stage.why, *stage.signs.values(), *stage.cautions)
         for text in texts:
@@ -58,6 +59,55 @@ def test_sabayon_is_neither_tempered_nor_kept(make):
     _, found = stages(make, "sabayon")
     assert found["temper"].at_c is None
     assert "same day" in found["keep"].say
+
+
+WHIPPED = {"ingredient": "whipping-cream-36", "amount": "200 g", "when": "folded when cool"}
+CAKE = {"ingredient": "cake-crumbs", "amount": "100 g", "when": "afterwards"}
+CRUST = {"ingredient": "white-sugar", "amount": "40 g", "when": "on top"}
+WHITES = {"ingredient": "egg-white", "amount": "120 g", "when": "folded when cool"}
+BUTTER = {"ingredient": "butter-unsalted", "amount": "50 g", "when": "off the heat"}
+
+
+def order(family, *more):
+    lines = [{"ingredient": name, "amount": amount} for name, amount in MIXES.get(family, MIXES["anglaise"])]
+    body = {"format": "old-spoon/formula", "version": 2, "name": "t", "family": family}
+    result = custard.assess(custard.read_formula({**body, "lines": [*lines, *more]}))
+    return [stage.stage for stage in custard.stove.stages(result)]
+
+
+@pytest.mark.parametrize(
+    ("family", "joins", "before"),
+    [
+        ("anglaise", (WHIPPED,), "keep"),
+        ("anglaise", (CRUST,), "keep"),
+        ("anglaise", (BUTTER,), "chill"),
+        ("anglaise", (BUTTER, CRUST), "chill"),
+        ("pastry-cream", (WHITES,), "chill"),
+        ("pastry-cream", (WHIPPED,), "keep"),
+        ("sabayon", (WHIPPED,), "chill"),
+        ("baked-custard", (CAKE,), "cook"),
+        ("baked-custard", (CRUST,), "keep"),
+    ],
+)
+def test_what_joins_late_has_its_place_in_the_order_of_the_work(family, joins, before):
+    """Cold once the pan is empty; a crust on what has set; cake before the oven; whites while it is hot."""
+    found = order(family, *joins)
+    assert found[found.index("finish") + 1] == before
+
+
+@pytest.mark.parametrize("joins", [WHIPPED, {"ingredient": "dark-chocolate-70", "amount": "100 g"}])
+def test_a_foam_that_something_holds_is_chilled_and_kept_a_day(make, joins):
+    lines = [{"ingredient": name, "amount": amount} for name, amount in MIXES["sabayon"]]
+    body = {"format": "old-spoon/formula", "version": 2, "name": "t", "family": "sabayon"}
+    result = custard.assess(custard.read_formula({**body, "lines": [*lines, joins]}))
+    assert not result.served_at_once
+    assert 0 < result.keeping.days <= 1
+    found = {stage.stage: stage for stage in custard.stove.stages(result)}
+    assert "Serve at once" not in found["chill"].say
+    assert "Do not stir" in found["keep"].say
+    plain = custard.assess(make("sabayon", *MIXES["sabayon"]))
+    assert plain.served_at_once
+    assert plain.keeping.days == 0
 
 
 @pytest.mark.parametrize(("rule", "text"), [("uk", "{63 C} to {8 C}"), ("codex", "{60 C} to {10 C}")])

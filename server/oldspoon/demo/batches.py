@@ -59,10 +59,10 @@ def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVer
         batch = _begun(rows, actor, tale, taken, fitted)
     plan = taken.plan
     targets = {stage.stage: stage.at_c for stage in plan.stages}
-    came = cooked(tale, taken.result, targets["temper"])
+    came = cooked(tale, taken.result, targets.get("temper"))
     before = _before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
-    after = _after(tale, came, _additions(plan))
+    after = _after(tale, came, _additions(plan), foams=taken.result.way.foams)
     ends = cooks + timedelta(seconds=after[-1][0] + CLOSED_AFTER_S)
     readings = {cooks + timedelta(seconds=t): c for t, c in came.readings}
     for at, celsius in readings.items():
@@ -198,6 +198,8 @@ def _before(plan: AssessmentOut, targets: dict[str, float | None], landed_c: flo
     warm_c = targets["warm"]
     read_c = {"warm": None if warm_c is None else warm_c + 0.4, "temper": landed_c}
     for stage, wait_s in (("weigh", 30), ("warm", 360), ("temper", 130)):
+        if stage not in targets:
+            continue
         there = targets[stage] is not None
         t += wait_s if there else 30
         came = read_c.get(stage)
@@ -208,7 +210,7 @@ def _before(plan: AssessmentOut, targets: dict[str, float | None], landed_c: flo
     return found
 
 
-def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
+def _after(tale: Tale, came: Cooked, additions: int, *, foams: bool) -> Moments:
     """Seconds since it was in the pan, and what was marked then."""
     lifted = came.read(came.off_s)
     found: Moments = []
@@ -218,6 +220,8 @@ def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
     found.append((came.off_s + 1, {"stage": "cook", "kind": "done", "temperature_c": lifted}))
     if came.wobble:
         seen: dict[str, Any] = {"kind": "nudge", "what": came.wobble}
+    elif foams:
+        seen = {"kind": "ribbon", "what": "mounds"}
     else:
         seen = {"kind": "spoon", "coat": came.coat, "finger_line": came.line}
     found.append((came.off_s + 4, {"stage": "test", **seen}))
@@ -225,7 +229,7 @@ def _after(tale: Tale, came: Cooked, additions: int) -> Moments:
         read = came.read(came.out_s)
         found.append((came.out_s, {"stage": "chill", "kind": "into-ice", "temperature_c": read}))
     last = max(t for t, _ in found)
-    if came.coat:
+    if came.coat and not foams:
         found.append((last + 20, {"stage": "test", "kind": "sieve", "sieve": tale.sieve or came.sieve}))
     found.append((last + 30, {"stage": "test", "kind": "done"}))
     for row in range(additions):

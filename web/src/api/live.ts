@@ -10,6 +10,7 @@ export type Alarm = Schemas["AlarmOut"];
 export type Pours = Schemas["PoursOut"];
 export type Urgent = Schemas["Urgent"];
 export type CoolingPlan = Schemas["Cooling"];
+export type CoolingUsual = Schemas["CoolingUsual"];
 export type CoolingWanted = Schemas["CoolingWanted"];
 
 /** How often a screen asks by itself when it does not hear of changes as they happen. */
@@ -146,6 +147,22 @@ export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchO
       ),
     placeholderData: (before) => before,
     enabled: cups !== null,
+  });
+}
+
+/** How this kitchen would cool a batch, judged. */
+export function useUsualCooling(kitchen: string, batch_id: number, enabled: boolean) {
+  return useQuery({
+    queryKey: ["usual-cooling", kitchen, batch_id],
+    queryFn: ({ signal }) =>
+      told(
+        client.GET("/api/k/{kitchen}/batches/{batch_id}/cooling", {
+          params: { path: { kitchen, batch_id } },
+          signal,
+        }),
+      ),
+    enabled,
+    retry: false,
   });
 }
 

@@ -99,7 +99,7 @@ class Made:
 
 def life_min(result: Assessment) -> int:
     """How long it is good once it is ready [min]: a foam stands for minutes, the rest keeps as it keeps."""
-    if result.way.foams and not _folds(result):
+    if result.served_at_once:
         return round(figures()["foam_life_min"])
     p = result.conditions.parameters
     return round(max(result.keeping.days * DAY_MIN, 60 * p.keep.same_day_h))

@@ -61,18 +61,25 @@ export function Labels() {
         <Empty title="No tub was chosen">
           <p>Labels are printed from the shelf.</p>
         </Empty>
-      ) : labels.isPending ? (
-        <Loading what="the labels" />
-      ) : labels.isError ? (
-        <Failed sentence={labels.error.message} again={() => void labels.refetch()} />
       ) : (
-        <ul className={`labels labels-${size} mt-4`}>
-          {labels.data.map((one) => (
-            <Printed key={one.tub_id} label={one} />
-          ))}
-        </ul>
+        <LabelList ids={ids} size={size} />
       )}
     </>
+  );
+}
+
+/** The labels of some tubs, as they are printed. */
+export function LabelList({ ids, size }: { ids: readonly number[]; size: Size }) {
+  const here = useHere();
+  const labels = useLabels(here.slug, ids);
+  if (labels.isPending) return <Loading what="the labels" />;
+  if (labels.isError) return <Failed sentence={labels.error.message} again={() => void labels.refetch()} />;
+  return (
+    <ul className={`labels labels-${size} mt-4`}>
+      {labels.data.map((one) => (
+        <Printed key={one.tub_id} label={one} />
+      ))}
+    </ul>
   );
 }
 

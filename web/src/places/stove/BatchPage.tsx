@@ -35,6 +35,9 @@ import { Weigh } from "./Weigh";
 import { WhereItWent } from "./WhereItWent";
 import { COLD, OFF } from "./ways";
 
+/** What ends a stage: the page goes on to the next. */
+const ENDS: readonly string[] = ["done", "off-heat", "into-ice"];
+
 /** One batch, stage by stage, from any device. */
 export function BatchPage() {
   const here = useHere();
@@ -59,7 +62,16 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const mayMark = here.role !== "viewer" && batch.closed_at === null;
   const say: Say = (mark) => {
     outbox.add({ ...mark, id: newId(), at: new Date().toISOString() });
-    if (mark.kind === "done") setChosen(null);
+    if (ENDS.includes(mark.kind)) setChosen(null);
+  };
+  const tickAll = () => {
+    const ticked = new Set([
+      ...batch.ticked,
+      ...outbox.waiting.flatMap((one) => (one.stage === "weigh" && one.kind === "tick" ? [one.line] : [])),
+    ]);
+    batch.plan.slip.forEach((_, line) => {
+      if (!ticked.has(line)) say({ stage: "weigh", kind: "tick", line, note: "" });
+    });
   };
   const refused = outbox.refused;
   useEffect(() => {
@@ -159,6 +171,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             batch={batch}
             mayMark={mayMark}
             say={say}
+            before={stage === "weigh" ? tickAll : undefined}
             refused={refused}
             forgetRefusal={outbox.forgetRefusal}
             instead={stage === "keep" ? life.data?.say : undefined}
@@ -176,7 +189,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
                 />
               ) : stage === "warm" ? (
                 <Infuse batch={batch} mayMark={mayMark} say={say} />
-              ) : stage === "chill" && batch.way !== "mounds" ? (
+              ) : stage === "chill" && !batch.plan.served_at_once ? (
                 <Cooling batch={batch} mayMark={mayMark} say={say} />
               ) : stage === "finish" ? (
                 <Finish batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />

@@ -1,7 +1,8 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { Problem } from "../../api/problem";
 import { type Batch, useBatchActions } from "../../api/queries";
-import { useLife } from "../../api/shelf";
+import { useLife, useTrace } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { useHere } from "../../kit/here";
@@ -9,6 +10,7 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { inUnits, massText, typedGrams, type UnitSystem } from "../../kit/units";
+import { LabelList } from "../shelf/Labels";
 
 type Verdict = NonNullable<Batch["verdict"]>;
 const VERDICTS: readonly { value: Verdict; shown: string }[] = [
@@ -39,8 +41,9 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
   if (!may) return null;
   if (batch.closed_at)
     return (
-      <div>
-        <Button onClick={() => reopen.mutate()} disabled={reopen.isPending}>
+      <div className="grid gap-4">
+        {batch.verdict === "discarded" ? null : <ItsLabels batch={batch} />}
+        <Button className="justify-self-start" onClick={() => reopen.mutate()} disabled={reopen.isPending}>
           Open this batch again
         </Button>
         {error ? <Notice tone="wrong">{error.message}</Notice> : null}
@@ -113,6 +116,26 @@ export function Close({ batch, may }: { batch: Batch; may: boolean }) {
         <Notice tone="wrong">{inUnits(error.message, system)}</Notice>
       ) : null}
     </div>
+  );
+}
+
+/** The labels of what was put on the shelf, ready to be printed. */
+function ItsLabels({ batch }: { batch: Batch }) {
+  const here = useHere();
+  const trace = useTrace(here.slug, batch.id, true);
+  const tubs = trace.data?.left.filter((tub) => tub.batch_id === batch.id).map((tub) => tub.id) ?? [];
+  if (!tubs.length) return null;
+  const query = tubs.map((id) => `tub=${id}`).join("&");
+  return (
+    <section aria-label="Labels" className="border-t border-hair pt-4">
+      <LabelList ids={tubs} size="roll-62" />
+      <Link
+        to={`/k/${here.slug}/shelf/labels?${query}`}
+        className="mt-3 inline-flex min-h-[72px] items-center rounded-solid border border-yolk bg-yolk px-6 text-xl font-bold text-iron no-underline"
+      >
+        Print
+      </Link>
+    </section>
   );
 }
 

@@ -1,24 +1,24 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { useHearth } from "../../api/kitchen";
 import {
-  type CoolingWanted,
+  type CoolingUsual,
   NOW_AND_THEN_MS,
   useChooseCooling,
   useLive,
-  usePlanCooling,
+  useUsualCooling,
 } from "../../api/live";
-import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { plain } from "../../kit/habits";
+import { Facts } from "../../kit/Facts";
+import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
-import { Notice } from "../../kit/Notice";
-import { SelectBox } from "../../kit/SelectBox";
+import { Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { TextBox } from "../../kit/TextBox";
-import { massText, typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/units";
-import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
+import { inUnits, massText, temperature } from "../../kit/units";
+import { VESSEL_KINDS } from "../../kit/vessels";
+import { hours } from "../../kit/when";
+import { CoolingForm } from "./CoolingForm";
 import { CoolingVerdict } from "./CoolingVerdict";
 import { LiveCooling } from "./LiveCooling";
 import type { Say } from "./stages";
@@ -29,16 +29,7 @@ interface Props {
   say: Say;
 }
 
-interface TypedWay {
-  by: string;
-  minutes: string;
-  stirred: boolean;
-  ice: string;
-  water: string;
-}
-const FIRST_WAY: TypedWay = { by: "way ice-bath", minutes: "", stirred: true, ice: "", water: "" };
-
-/** In what and by what ways it is cooled: judged before it is done, then followed until it is cold. */
+/** How it is cooled: what this kitchen usually does, judged; or something else; then followed until it is cold. */
 export function Cooling({ batch, mayMark, say }: Props) {
   const here = useHere();
   const began = batch.marks.find((mark) => mark.kind === "into-ice");
@@ -49,237 +40,104 @@ export function Cooling({ batch, mayMark, say }: Props) {
     true,
     NOW_AND_THEN_MS,
   );
-  const [again, setAgain] = useState(false);
-  if (began && batch.cooling && !again)
+  const asks = mayMark && batch.closed_at === null;
+  const usual = useUsualCooling(here.slug, batch.id, asks && batch.cooling === null);
+  const [other, setOther] = useState(false);
+  if (began && batch.cooling && !other)
     return (
       <LiveCooling
         batch={batch}
         live={live.data}
         mayMark={mayMark}
         say={say}
-        onOther={mayMark ? () => setAgain(true) : null}
+        onOther={mayMark ? () => setOther(true) : null}
       />
     );
-  if (batch.closed_at || !mayMark) return null;
-  return <Plan key={JSON.stringify(batch.cooling)} batch={batch} onChosen={() => setAgain(false)} />;
-}
-
-function Plan({ batch, onChosen }: { batch: Batch; onChosen: () => void }) {
-  const here = useHere();
-  const { system } = useUnits();
-  const hearth = useHearth(here.slug);
-  const larder = useLarder();
-  const plan = usePlanCooling(here.slug, batch.id);
-  const choose = useChooseCooling(here.slug, batch.id);
-  const kept = batch.cooling;
-  const [kind, setKind] = useState<VesselKind>((kept?.vessel.kind as VesselKind | undefined) ?? "bowl");
-  const [size, setSize] = useState({
-    length: String(kept?.vessel.length_cm ?? 24),
-    width: String(kept?.vessel.width_cm || 18),
-    height: String(kept?.vessel.height_cm ?? 12),
-    count: String(kept?.vessel.count ?? 1),
-  });
-  const [mass, setMass] = useState("");
-  const [from, setFrom] = useState("");
-  const [ways, setWays] = useState<readonly TypedWay[]>([FIRST_WAY]);
-  const round = isRound(kind);
-  const wanted = (): CoolingWanted => ({
-    mass_g: mass.trim() ? (typedGrams(mass, system) ?? Number.NaN) : null,
-    from_c: typedCelsius(from, system),
-    vessel: {
-      kind,
-      length_cm: typedNumber(size.length),
-      width_cm: round ? 0 : typedNumber(size.width),
-      height_cm: typedNumber(size.height),
-      count: Math.round(typedNumber(size.count)),
-    },
-    ways: ways.map((way, i) => {
-      const [what, name] = way.by.split(" ") as ["way" | "own", string];
-      const iced = isIced(way);
-      const cooler = what === "own" ? hearth.data?.coolers.find((one) => one.id === Number(name)) : undefined;
-      return {
-        by: (cooler?.by ?? (what === "way" ? name : "fridge")) as CoolingWanted["ways"][number]["by"] &
-          string,
-        cooler_id: cooler?.id ?? null,
-        minutes: i < ways.length - 1 && way.minutes.trim() ? typedMinutes(way.minutes) : null,
-        stirred: way.stirred,
-        ice_g: iced && way.ice.trim() ? (typedGrams(way.ice, "metric") ?? Number.NaN) : null,
-        water_g:
-          iced && way.ice.trim() && way.water.trim() ? (typedGrams(way.water, "metric") ?? Number.NaN) : null,
-      };
-    }),
-  });
-  const isIced = (way: TypedWay): boolean => {
-    const [what, name] = way.by.split(" ");
-    const by = what === "own" ? hearth.data?.coolers.find((one) => one.id === Number(name))?.by : name;
-    return larder.data?.coolings.find((one) => one.by === by)?.iced ?? false;
-  };
-  const coolers = [
-    ...(hearth.data?.coolers.map((one) => ({ value: `own ${one.id}`, shown: one.name })) ?? []),
-    ...(larder.data?.coolings.map((one) => ({ value: `way ${one.by}`, shown: one.name })) ?? []),
-  ];
-  const error = plan.error ?? choose.error;
-  const problem = error instanceof Problem ? error : null;
-  const change = (index: number, more: Partial<TypedWay>) =>
-    setWays(ways.map((way, i) => (i === index ? { ...way, ...more } : way)));
-  const pickVessel = (id: string) => {
-    const one = hearth.data?.vessels.find((vessel) => vessel.id === Number(id));
-    if (!one) return;
-    setKind(one.kind);
-    setSize({
-      ...size,
-      length: plain(one.length_cm),
-      width: one.width_cm ? plain(one.width_cm) : size.width,
-      height: plain(one.height_cm),
-    });
-  };
-  const sized = (name: keyof typeof size, label: string, field: string) => (
-    <TextBox
-      label={label}
-      error={problem?.at(field)}
-      numeric
-      value={size[name]}
-      onChange={(text) => setSize({ ...size, [name]: text })}
+  if (!asks) return null;
+  if (batch.cooling === null && !other) {
+    if (usual.data) return <Usual batch={batch} usual={usual.data} onOther={() => setOther(true)} />;
+    if (usual.isPending) return <Loading what="how it would cool" />;
+  }
+  return (
+    <CoolingForm
+      key={JSON.stringify(batch.cooling)}
+      batch={batch}
+      like={usual.data?.wanted}
+      onChosen={() => setOther(false)}
     />
   );
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    plan.mutate(wanted());
-  };
+}
+
+interface UsualProps {
+  batch: Batch;
+  usual: CoolingUsual;
+  onOther: () => void;
+}
+
+/** The answer first: in what, by what, in time or not; putting it away takes it. */
+function Usual({ batch, usual, onOther }: UsualProps) {
+  const here = useHere();
+  const { system } = useUnits();
+  const choose = useChooseCooling(here.slug, batch.id);
+  const began = batch.marks.some((mark) => mark.kind === "into-ice");
+  const { plan } = usual;
   return (
-    <section aria-label="How it is cooled" className="grid gap-4 border border-hair bg-paper p-4">
-      <form onSubmit={submit} noValidate aria-label="Cooling" className="grid gap-4">
-        <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
-          {hearth.data?.vessels.length ? (
-            <SelectBox
-              label="one of ours"
-              none="choose …"
-              options={hearth.data.vessels.map((one) => ({ value: String(one.id), shown: one.name }))}
-              value=""
-              onChange={pickVessel}
-            />
-          ) : null}
-          <SelectBox
-            label="in"
-            error={problem?.at("kind")}
-            options={VESSEL_KINDS}
-            value={kind}
-            onChange={setKind}
-          />
-          {sized("count", "how many", "count")}
-          {sized("length", round ? "across, cm" : "length, cm", "length_cm")}
-          {round ? null : sized("width", "width, cm", "width_cm")}
-          {sized("height", "height, cm", "height_cm")}
-          <TextBox
-            label={`how much, ${system === "metric" ? "g" : "oz"}`}
-            hint={`planned ${massText(batch.plan.yield_g, system)}`}
-            error={problem?.at("mass_g")}
-            numeric
-            value={mass}
-            onChange={setMass}
-          />
-          <TextBox
-            label={`it is now, ${system === "metric" ? "°C" : "°F"}`}
-            hint="else as planned"
-            error={problem?.at("from_c")}
-            numeric
-            value={from}
-            onChange={setFrom}
-          />
-        </div>
-        {ways.map((way, i) => (
-          <div
-            // biome-ignore lint/suspicious/noArrayIndexKey: ways are told apart by their place
-            key={i}
-            className="grid gap-3 border-l-4 border-slate pl-3 sm:grid-cols-2"
-          >
-            <SelectBox
-              label={i ? "then" : "cooled"}
-              error={problem?.at(`ways[${i}].by`) ?? problem?.at(`ways[${i}].cooler_id`)}
-              options={coolers}
-              value={way.by}
-              onChange={(by) => change(i, { by })}
-            />
-            {i < ways.length - 1 ? (
-              <TextBox
-                label="for, minutes"
-                error={problem?.at(`ways[${i}].minutes`)}
-                numeric
-                value={way.minutes}
-                onChange={(minutes) => change(i, { minutes })}
-              />
-            ) : (
-              <p className="self-end pb-3 text-soft">to the end</p>
-            )}
-            <label className="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-6 min-h-0"
-                checked={way.stirred}
-                onChange={(event) => change(i, { stirred: event.target.checked })}
-              />
-              stirred now and then
-            </label>
-            {isIced(way) ? (
-              <div className="grid grid-cols-2 gap-3">
-                <TextBox
-                  label="ice there, g"
-                  hint="empty: plenty"
-                  error={problem?.at(`ways[${i}].ice_g`)}
-                  numeric
-                  value={way.ice}
-                  onChange={(ice) => change(i, { ice })}
-                />
-                <TextBox
-                  label="and water, g"
-                  hint="empty: as much"
-                  error={problem?.at(`ways[${i}].water_g`)}
-                  numeric
-                  value={way.water}
-                  onChange={(water) => change(i, { water })}
-                />
-              </div>
-            ) : null}
-          </div>
-        ))}
+    <section aria-label="How it is cooled" className="grid gap-3 border border-hair bg-paper p-4">
+      <Facts
+        className="text-xl"
+        of={[<b key="in">{massText(batch.plan.yield_g, system)}</b>, ...useWords(usual)]}
+      />
+      <Facts className="text-lg" of={reachedBy(plan, (c) => temperature(c, system, 0))} />
+      <CoolingVerdict plan={plan}>
         <div className="flex flex-wrap gap-3">
-          <Button
-            disabled={ways.length >= 4}
-            onClick={() =>
-              setWays([
-                ...ways.map((way) => ({ ...way, minutes: way.minutes || "20" })),
-                {
-                  by: hearth.data?.coolers[0] ? `own ${hearth.data.coolers[0].id}` : "way fridge",
-                  minutes: "",
-                  stirred: false,
-                  ice: "",
-                  water: "",
-                },
-              ])
-            }
-          >
-            Then somewhere else
-          </Button>
-          {ways.length > 1 ? <Button onClick={() => setWays(ways.slice(0, -1))}>Not that</Button> : null}
-          <Button look="iron" type="submit" disabled={plan.isPending}>
-            Is it in time?
+          {began ? (
+            <Button
+              look="solid"
+              large
+              disabled={choose.isPending}
+              onClick={() => choose.mutate(usual.wanted)}
+            >
+              It is cooled so
+            </Button>
+          ) : null}
+          <Button large onClick={onOther}>
+            Something else
           </Button>
         </div>
-        {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
-      </form>
-      {plan.data ? (
-        <CoolingVerdict plan={plan.data}>
-          <Button
-            look="solid"
-            disabled={choose.isPending}
-            onClick={() => choose.mutate(wanted(), { onSuccess: onChosen })}
-          >
-            Cool it so
-          </Button>
-        </CoolingVerdict>
-      ) : batch.cooling ? (
-        <p className="font-bold text-herb">✓ Chosen; it is followed from “into the ice” on.</p>
-      ) : null}
+      </CoolingVerdict>
+      {choose.error ? <Notice tone="wrong">{inUnits(choose.error.message, system)}</Notice> : null}
     </section>
   );
+}
+
+/** In what and by what ways, in words. */
+function useWords({ wanted, like }: CoolingUsual): string[] {
+  const here = useHere();
+  const hearth = useHearth(here.slug);
+  const larder = useLarder();
+  const { vessel } = wanted;
+  const kind = VESSEL_KINDS.find((one) => one.value === vessel.kind)?.shown ?? vessel.kind;
+  const round = `${fixed(vessel.length_cm, 0)} cm ${kind}`;
+  const name = (way: CoolingUsual["wanted"]["ways"][number]) =>
+    hearth.data?.coolers.find((one) => one.id === way.cooler_id)?.name ??
+    larder.data?.coolings.find((one) => one.by === way.by)?.name ??
+    "";
+  return [
+    (vessel.count ?? 1) > 1 ? `${vessel.count} × ${round}` : round,
+    ...wanted.ways.flatMap((way) => [
+      name(way),
+      ...(way.stirred ? ["stirred"] : []),
+      ...(way.minutes == null ? [] : [`${fixed(way.minutes, 0)} min`]),
+    ]),
+    ...(like === null ? [] : [`as batch ${like}`]),
+  ];
+}
+
+/** When it is below each limit, as planned. */
+function reachedBy({ t_s, core_c, limits }: CoolingUsual["plan"], degrees: (c: number) => string): string[] {
+  return limits.flatMap(({ limit_c }) => {
+    const at = core_c.findIndex((c) => c <= limit_c);
+    const seconds = t_s[at];
+    return at < 0 || seconds === undefined ? [] : [`${degrees(limit_c)} in ${hours(seconds)}`];
+  });
 }

@@ -46,6 +46,7 @@ export function Finish({ batch, waiting, mayMark, say }: Props) {
     for (const mark of batch.marks)
       if (mark.stage === "finish" && mark.kind === "tick" && mark.line === row) withdraw.mutate(mark.id);
   };
+  const cold = batch.done.includes("chill");
   const touch = (row: number) =>
     joined.has(row)
       ? takeBack(row)
@@ -53,7 +54,9 @@ export function Finish({ batch, waiting, mayMark, say }: Props) {
   return (
     <section aria-label="Finish tray" className="grid gap-4">
       <p className="text-lg">
-        {probe_c === null ? (
+        {cold ? (
+          "It is cold: nothing is waited for."
+        ) : probe_c === null ? (
           <>
             Through the sieve it is about <b className="tabular">{temperature(plan.from_c, system, 0)}</b>.
           </>
@@ -72,6 +75,7 @@ export function Finish({ batch, waiting, mayMark, say }: Props) {
             done={joined.has(row)}
             poured={poured}
             probe_c={row === next ? probe_c : null}
+            cold={cold}
             mayMark={mayMark}
             onTick={() => touch(row)}
             onPour={(ladle) => say({ stage: "finish", kind: "pour", line: ladle, note: "" })}
@@ -90,12 +94,14 @@ interface RowProps {
   done: boolean;
   poured: ReadonlySet<number>;
   probe_c: number | null;
+  /** Whether it is cold already, so that nothing is waited for. */
+  cold: boolean;
   mayMark: boolean;
   onTick: () => void;
   onPour: (ladle: number) => void;
 }
 
-function Row({ one, now, done, poured, probe_c, mayMark, onTick, onPour }: RowProps) {
+function Row({ one, now, done, poured, probe_c, cold, mayMark, onTick, onPour }: RowProps) {
   const { system } = useUnits();
   return (
     <li
@@ -120,7 +126,7 @@ function Row({ one, now, done, poured, probe_c, mayMark, onTick, onPour }: RowPr
           <p className={`mt-2 text-xl leading-snug break-words ${done ? "text-soft" : ""}`}>
             {inUnits(one.say, system)}
           </p>
-          <Wait one={one} probe_c={probe_c} done={done} />
+          <Wait one={one} probe_c={probe_c} done={done || cold} />
           {one.when === "on top" ? null : (
             <p className="text-sm text-soft">
               then about {temperature(one.at_c, system, 0)}, {massText(one.mass_g, system)} in the bowl

@@ -11,7 +11,7 @@ import { useUnits } from "../../kit/system";
 import { useTold } from "../../kit/Told";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { clock } from "../../kit/when";
-import { COLD, OFF } from "./ways";
+import { BACK_ON, COLD, OFF } from "./ways";
 
 type Known = Batch["marks"][number];
 
@@ -127,6 +127,10 @@ function describe(
       return [`sieve: ${mark.sieve}`, ...note];
     case "nudge":
       return [`cup nudged: ${mark.what}`, ...note];
+    case "ribbon":
+      return [`ribbon: ${mark.what}`, ...note];
+    case "back-on":
+      return [BACK_ON[batch.way].toLowerCase(), ...at, ...note];
     case "off-heat":
       return [OFF[batch.way].toLowerCase(), ...at, ...note];
     case "into-ice":

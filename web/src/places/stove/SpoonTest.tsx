@@ -2,9 +2,10 @@ import { useState } from "react";
 import type { Batch, NewMark } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
+import { Facts } from "../../kit/Facts";
 import { coatText, Spoon } from "../../kit/Spoon";
 import type { Say } from "./stages";
-import { TESTED, WOBBLES } from "./ways";
+import { RIBBONS, TESTED, type Way, WOBBLES } from "./ways";
 
 type Coat = NonNullable<NewMark["coat"]>;
 type Line = NonNullable<NewMark["finger_line"]>;
@@ -22,8 +23,67 @@ export const LINES: readonly Line[] = ["holds", "closes", "runs"];
 const SIEVES: readonly Sieve[] = ["clean", "a few bits", "many bits"];
 const asIs = <T extends string>(words: readonly T[]) => words.map((word) => ({ value: word, shown: word }));
 
+/** The test that this batch is given, in full. */
+export function TestOf({ batch, say }: { batch: Batch; say: Say }) {
+  if (batch.way === "sets") return <CupTest say={say} />;
+  return batch.way === "mounds" ? <RibbonTest say={say} /> : <SpoonTest batch={batch} say={say} />;
+}
+
+/** One touch where everything is as it should be: test, sieve and the end of the stage. */
+export function AsExpected({ batch, say }: { batch: Batch; say: Say }) {
+  const hot = batch.plan.hot;
+  const sieve = { stage: "test", kind: "sieve", sieve: "clean", note: "" } as const;
+  const spoon = {
+    stage: "test",
+    kind: "spoon",
+    coat: hot.word as Coat,
+    finger_line: hot.line as Line,
+    note: "",
+  } as const;
+  const expected: Record<Way, { marks: readonly Parameters<Say>[0][]; shown: readonly string[] }> = {
+    coats: { marks: [spoon, sieve], shown: [hot.word, `the line ${hot.line}`, "sieve clean"] },
+    boils: { marks: [spoon, sieve], shown: [hot.word, `the line ${hot.line}`, "sieve clean"] },
+    mounds: { marks: [{ stage: "test", kind: "ribbon", what: "mounds", note: "" }], shown: ["it mounds"] },
+    sets: {
+      marks: [{ stage: "test", kind: "nudge", what: "wobbles like a coin", note: "" }],
+      shown: ["wobbles like a coin"],
+    },
+  };
+  const { marks, shown } = expected[batch.way];
+  return (
+    <Button
+      look="iron"
+      large
+      className="flex flex-wrap items-center gap-x-4 justify-self-start text-left"
+      onClick={() => {
+        for (const mark of marks) say(mark);
+        say({ stage: "test", kind: "done", note: "" });
+      }}
+    >
+      As expected
+      <Facts className="text-base font-normal" of={shown} />
+    </Button>
+  );
+}
+
+/** What falls from the whisk. */
+function RibbonTest({ say }: { say: Say }) {
+  return (
+    <div>
+      <h3 className="mb-2 text-[1.1rem]">Let it fall from the whisk</h3>
+      <Choice
+        label="What falls from the whisk"
+        options={asIs(RIBBONS)}
+        value={null}
+        large
+        onChange={(what) => say({ stage: "test", kind: "ribbon", what, note: "" })}
+      />
+    </div>
+  );
+}
+
 /** What a nudged cup does. */
-export function CupTest({ say }: { say: Say }) {
+function CupTest({ say }: { say: Say }) {
   return (
     <div>
       <h3 className="mb-2 text-[1.1rem]">Nudge a cup</h3>
@@ -39,7 +99,7 @@ export function CupTest({ say }: { say: Say }) {
 }
 
 /** What the spoon and the sieve say, beside what was expected of them. */
-export function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
+function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
   const [coat, setCoat] = useState<Coat | null>(null);
   const [line, setLine] = useState<Line | null>(null);
   const hot = batch.plan.hot;

@@ -2,7 +2,7 @@ import { Check } from "lucide-react";
 import type { Batch } from "../../api/queries";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
-import { STAGES, type StageName } from "./stages";
+import type { StageName } from "./stages";
 
 interface Props {
   batch: Batch;
@@ -10,15 +10,14 @@ interface Props {
   onStage: (stage: StageName) => void;
 }
 
-/** Weigh · Warm · Temper · Cook · Test · Finish · Chill · Keep; without Finish where nothing joins late. */
+/** Weigh · Warm · Temper · Cook · Test · Finish · Chill · Keep; as this batch has them, in its own order. */
 export function StageStrip({ batch, stage, onStage }: Props) {
   const { system } = useUnits();
   return (
     <nav aria-label="Stages" className="border-y border-hair">
       <ol className="grid grid-cols-[repeat(auto-fit,minmax(78px,1fr))]">
-        {STAGES.map((name) => {
-          const plan = batch.plan.stages.find((one) => one.stage === name);
-          if (!plan) return null;
+        {batch.plan.stages.map((plan) => {
+          const name = plan.stage as StageName;
           const done = batch.done.includes(name);
           return (
             <li key={name}>

@@ -33,6 +33,11 @@ export function typedMarks(batch: Batch): RuleMark[] {
   });
 }
 
+/** The last mark that took it off the heat or put it back on. */
+export function lastOff(batch: Batch): Batch["marks"][number] | undefined {
+  return batch.marks.findLast((mark) => mark.kind === "off-heat" || mark.kind === "back-on");
+}
+
 /** Which version it is, and in what it differs from that. */
 export function versionOf(batch: Pick<Batch, "version" | "changed">): string {
   const changed = batch.changed.length ? `, changed: ${batch.changed.join("; ")}` : "";

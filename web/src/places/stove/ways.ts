@@ -9,6 +9,15 @@ export const TESTED: Record<Way, string> = {
   mounds: "Ribbon tested",
   sets: "Cup nudged",
 };
+/** What puts it back on the heat. */
+export const BACK_ON: Record<Way, string> = {
+  coats: "Back on the heat",
+  boils: "Back on the heat",
+  mounds: "Bowl back on the steam",
+  sets: "Back in the oven",
+};
+/** What the whisk shows, from the liquid on. */
+export const RIBBONS = ["liquid", "froth", "ribbons", "mounds"] as const satisfies readonly NewMark["what"][];
 /** What a nudged cup does, from the milk on. */
 export const WOBBLES = [
   "liquid",
@@ -40,6 +49,6 @@ export function intoTheCold(batch: Batch): string {
 export const COLD: Record<Way, string> = {
   coats: "Into the ice",
   boils: "Into the ice",
-  mounds: "Over the ice",
+  mounds: "Into the fridge",
   sets: "Into the fridge",
 };

@@ -321,7 +321,9 @@ def _stir(result: Assessment, enzyme: float) -> tuple[str, ...]:
     """What it does as it stands in the cold, and what to do about that before it is used."""
     p, said = result.conditions.parameters, []
     if result.way.foams:
-        return ("A foam does not wait: look at it before it is served.",)
+        if result.served_at_once:
+            return ("A foam does not wait: look at it before it is served.",)
+        return ("It holds its air while it is cold and still: do not stir it.",)
     hot, cold = result.hot.yield_stress_pa, result.cold.yield_stress_pa
     if result.whisked is not None:
         became = result.whisked.word

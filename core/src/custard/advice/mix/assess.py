@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from custard.advice.mix.keeping import Keeping, keeping
+from custard.advice.mix.keeping import Keeping, keeping, served_at_once
 from custard.advice.mix.stop import stop_state
 from custard.advice.mix.texture import Texture, Whisked, texture_at, whisked, yield_g
 from custard.advice.mix.warnings import warnings
@@ -61,6 +61,11 @@ class Assessment:
     def way(self) -> Way:
         """How this mix is done."""
         return self.family.way_when(boiled=self.stop.boiled)
+
+    @property
+    def served_at_once(self) -> bool:
+        """Whether it is a foam that nothing holds, which is neither cooled nor kept."""
+        return served_at_once(self.formula, self.family)
 
     @property
     def weighed_g(self) -> float:

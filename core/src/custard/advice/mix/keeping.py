@@ -9,11 +9,15 @@ from custard.figures import Tenths
 from custard.formula import Formula
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
+from custard.larder.joins import FOLDED
 
 KILLED_C = 70.0
 """Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
 RAW_DAYS = 2.0
 """Raw milk, cream or fruit that joins after the heat brings its own germs; an estimate on the safe side."""
+CHILLED_FOAM_DAYS = 1.0
+"""A foam that something holds (chocolate, gelatine, cream folded in) stands a day in the cold; two are
+common, one is on the safe side, as remembered."""
 RAW_EGG_DAYS = 1.0
 """Raw egg that joins after the heat may bring Salmonella, which no heat then reaches: 24 h in the cold at
 most; kitchen rule as remembered, on the safe side."""
@@ -59,6 +63,8 @@ def keeping(
     if not cooled:
         return Keeping(0.0, "cooled too slowly: discard it")
     found = [Keeping(family.keeps_days, f"usual for {family.name}")]
+    if family.way.foams and not served_at_once(formula, family):
+        found = [Keeping(CHILLED_FOAM_DAYS, f"usual for a chilled {family.name}")]
     if family.keeps_days > USUAL_DAYS and sugars_percent < SWEET_PERCENT:
         found.append(Keeping(USUAL_DAYS, "with too little sugar to keep longer"))
     if joins_raw(formula):
@@ -68,6 +74,19 @@ def keeping(
     if hottest_c < KILLED_C:
         found.append(Keeping(0.0, f"cooked to less than {{{KILLED_C:.0f} C}}"))
     return min(found, key=lambda one: one.days)
+
+
+def served_at_once(formula: Formula, family: Family) -> bool:
+    """Whether a mix is a foam that nothing holds: it weeps as it stands, and is served as it is made.
+
+    Chocolate, gelatine or something folded in when cool holds it, and it is chilled.
+    """
+    if not family.way.foams:
+        return False
+    late = [line for line in formula.lines if line.join.finishes]
+    return not any(
+        line.when == FOLDED or line.ingredient.is_chocolate or line.ingredient.bloom > 0 for line in late
+    )
 
 
 def joins_raw(formula: Formula) -> tuple[str, ...]:

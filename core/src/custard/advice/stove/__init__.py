@@ -16,7 +16,7 @@ from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
 from custard.advice.stove.planned import PlannedLift, heat_warnings, planned_lift
-from custard.advice.stove.stages import STAGES, Stage, stages
+from custard.advice.stove.stages import STAGES, Stage, landing_of, stage_words, stages
 
 __all__ = [
     "STAGES",
@@ -38,11 +38,13 @@ __all__ = [
     "calibrate",
     "coach",
     "heat_warnings",
+    "landing_of",
     "learned",
     "live",
     "live_oven",
     "planned_lift",
     "settled",
+    "stage_words",
     "stages",
     "time_to",
     "unmeasured",

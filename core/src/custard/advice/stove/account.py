@@ -57,8 +57,9 @@ class History:
     ----------
     readings : (time [s], [degC]) of the probe, in any order.
     hands : when somebody began to stir, or stopped.
-    off_s, out_s : when it came off the heat, and out of the pan [s]; None while it has not.
+    off_s, out_s : when it came off the heat for good, and out of the pan [s]; None while it has not.
     bubbles_s : when the cook saw the first bubbles [s].
+    breaks : (from [s], to [s]) each time that it was off the heat and went back on.
     """
 
     readings: Sequence[tuple[float, float]] = ()
@@ -67,6 +68,7 @@ class History:
     off_s: float | None = None
     out_s: float | None = None
     bubbles_s: float | None = None
+    breaks: Sequence[tuple[float, float]] = ()
 
 
 @dataclass(frozen=True)

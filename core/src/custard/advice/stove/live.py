@@ -133,12 +133,14 @@ def _thinned(readings: list[tuple[float, float]]) -> list[tuple[float, float]]:
 
 
 def _changes(history: History, first: float) -> list[Change]:
-    events = [(t, True, stirred) for t, stirred in history.hands]
+    """When the heat was on and off, and when somebody stirred; what is off the heat is not stirred."""
+    heat = [(end, lit) for off, on in history.breaks for end, lit in ((off, False), (on, True))]
     if history.off_s is not None:
-        events.append((history.off_s, False, False))
+        heat.append((history.off_s, False))
+    events = [*((t, None, stirred) for t, stirred in history.hands), *((t, lit, lit) for t, lit in heat)]
     changes, lit, stirred = [], True, True
-    for t, still_lit, now_stirred in sorted(events):
-        lit, stirred = lit and still_lit, now_stirred
+    for t, now_lit, now_stirred in sorted(events, key=lambda event: event[0]):
+        lit, stirred = lit if now_lit is None else now_lit, now_stirred
         changes.append(Change(max(0.0, t - first), lit, stirred))
     return changes
 

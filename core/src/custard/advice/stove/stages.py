@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
@@ -15,15 +15,18 @@ from custard.advice.bench.schools import (
     school_name,
     sugar_in_bowl,
 )
+from custard.advice.finish.kinds import kind_of
 from custard.advice.mix.assess import Assessment
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
+from custard.larder.joins import AFTERWARDS, FOLDED, ON_TOP, UNDER_IT
 from custard.larder.tables import document
 from custard.process.chill import ice_to_have_g
 from custard.process.infusing import Infusing, infusing
 from custard.process.temper import landing_c, temper
 
 STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep")
-"""In order. The stage of what joins after the heat is left out where nothing does."""
+"""In their usual order. A formula leaves out those that it has nothing to do in, and what joins late has its
+place before the oven, before the cold or after it."""
 
 
 @dataclass(frozen=True)
@@ -68,7 +71,9 @@ def _texts() -> dict[str, Any]:
 def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
     """The stages of an assessed formula, in order, done as chosen where good cooks disagree.
 
-    Where nothing joins after the heat there is no stage for it.
+    Where nothing joins after the heat there is no stage for it, and none for tempering where nothing is
+    poured or whisked pale. What is folded in cool, or stands on top, comes after the cold; what a raw mix is
+    poured over comes before the oven.
 
     Raises
     ------
@@ -82,8 +87,10 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     school = schools.get("temper")
     pours = school is not None and family.temper != "none"
     landing = _landing_c(result, hot_c, schools) if pours and school not in (None, "none") else None
-    keeps = "keep.none" if not result.keeping.days else "keep.cups" if way is SETS else "keep.days"
-    warm = "warm.bath" if way is MOUNDS else "warm.cold" if landing is None else "warm.dairy"
+    keeps = "keep.none" if not result.keeping.days else _KEPT_AS.get(way, "keep.days")
+    chilled = "chill.serve" if result.served_at_once else _CHILLED_AS.get(way, "chill.ice")
+    cold = "warm.mixed" if way is SETS else "warm.cold"
+    warm = "warm.bath" if way is MOUNDS else cold if landing is None else "warm.dairy"
     infusion = infusing(result.formula, result.conditions)
     if infusion is not None:
         warm = "warm.infused"
@@ -93,15 +100,18 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
         "cooling": result.conditions.cooling_rule.text,
         **_infused(infusion),
     }
-    finishes = any(line.join.finishes for line in result.formula.lines)
+    finish = finish_before(result)
     chosen: tuple[tuple[str, str, float | None], ...] = (
         ("weigh", "weigh", None),
         ("warm", warm, hot_c if warm in ("warm.dairy", "warm.infused") else None),
-        ("temper", _TEMPERED[school or "none"] if pours else "temper.none", landing),
+        *((("temper", _TEMPERED[school or "none"], landing),) if pours and landing is not None else ()),
+        *((("temper", "temper.none", None),) if way is MOUNDS else ()),
+        *((("finish", "finish.raw", None),) if finish == "cook" else ()),
         ("cook", f"cook.{cooked}", result.stop.at_c),
         ("test", f"test.{way.name}", None),
-        *((("finish", "finish.row", None),) if finishes else ()),
-        ("chill", _CHILLED_AS.get(way, "chill.ice"), None),
+        *((("finish", "finish.row", None),) if finish == "chill" else ()),
+        ("chill", chilled, None),
+        *((("finish", "finish.cold", None),) if finish == "keep" else ()),
         ("keep", keeps, cold_c + 1 if result.keeping.days else None),
     )
     return tuple(
@@ -110,13 +120,34 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     )
 
 
+def landing_of(found: Sequence[Stage]) -> float | None:
+    """Where tempering lands by these stages [degC]; None where nothing is poured."""
+    return next((stage.at_c for stage in found if stage.stage == "temper"), None)
+
+
+def finish_before(result: Assessment) -> str:
+    """The stage before which what joins after the heat has its place; "" where nothing does.
+
+    Egg whites go into a boiled cream while it is hot, and a foam is folded before it stands in the cold.
+    """
+    late = [line for line in result.formula.lines if line.join.finishes]
+    if not late:
+        return ""
+    if result.way.in_the_oven and all(line.when in (UNDER_IT, AFTERWARDS) for line in late):
+        return "cook"
+    hot = result.stop.boiled and any(kind_of(line) == "fold-white" for line in late)
+    cool = all(line.when in (FOLDED, ON_TOP) for line in late)
+    return "keep" if cool and not hot and not result.way.foams else "chill"
+
+
 _TEMPERED = {
     "stream": "temper.pour",
     "ladle": "temper.ladle",
     "reverse": "temper.reverse",
     "none": "temper.cold",
 }
-_CHILLED_AS = {MOUNDS: "chill.serve", SETS: "chill.cups"}
+_CHILLED_AS = {MOUNDS: "chill.foam", SETS: "chill.cups"}
+_KEPT_AS = {MOUNDS: "keep.foam", SETS: "keep.cups"}
 
 
 def _infused(infusion: Infusing | None) -> dict[str, str]:
@@ -153,10 +184,22 @@ def _cooked_as(way: Way, schools: Mapping[str, str]) -> str:
     return "bubbles" if way is BOILS and schools.get("boil") == "first" else way.name
 
 
-def _stage(stage: str, path: str, at_c: float | None, known: Mapping[str, str]) -> Stage:
-    text = _texts()
+def stage_words(path: str) -> Mapping[str, Any]:
+    """The words of a stage by their path in the table, as "chill.elsewhere", before anything is filled in.
+
+    Raises
+    ------
+    KeyError
+        when the table has no such words.
+    """
+    found = _texts()
     for part in path.split("."):
-        text = text[part]
+        found = found[part]
+    return found
+
+
+def _stage(stage: str, path: str, at_c: float | None, known: Mapping[str, str]) -> Stage:
+    text = stage_words(path)
     return Stage(
         stage=stage,
         at_c=at_c,

@@ -16,7 +16,7 @@ import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
 import { Kept } from "../Kept";
-import type { SayAs } from "../stages";
+import type { SayAs, StageName } from "../stages";
 import { NOTCH } from "../ways";
 import { Alarms, Heard, toneOf } from "./Alarms";
 import { useAwake } from "./awake";
@@ -25,8 +25,6 @@ import { Signs } from "./Signs";
 import { useSound } from "./sound";
 import { Touches } from "./Touches";
 import { minutes, useTicking } from "./ticking";
-
-const BEFORE = ["weigh", "warm", "temper"] as const;
 
 /** One batch live: readable at two metres, usable with a knuckle. */
 export function LiveStove() {
@@ -84,7 +82,9 @@ function Open({
   const waits = outbox.waiting.length > 0 && outbox.away;
   useKeys([{ press: "u", does: "°C or °F", run: toggle }]);
   const urgent = live.alarms.find((alarm) => !alarm.silenced && alarm.say === live.say);
-  const before = live.phase === "waiting" && BEFORE.some((stage) => !batch.done.includes(stage));
+  const stages = batch.plan.stages.map((one) => one.stage as StageName);
+  const toDo = stages.slice(0, stages.indexOf("cook")).filter((stage) => !batch.done.includes(stage));
+  const before = live.phase === "waiting" && toDo.length > 0;
   return (
     <div className="flex min-h-dvh flex-col gap-2 pb-3 across:pr-[46%]">
       <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-hair px-4 py-1.5 max-md:order-2 max-md:border-t sm:px-7 md:border-b across:order-2 across:border-t across:border-b-0">
@@ -175,8 +175,7 @@ function Open({
               large
               className="mt-4"
               onClick={() => {
-                for (const stage of BEFORE)
-                  if (!batch.done.includes(stage)) say({ stage, kind: "done", note: "" });
+                for (const stage of toDo) say({ stage, kind: "done", note: "" });
               }}
             >
               {way === "sets" ? "The cups are in the oven" : "The mix is in the pan, heat on"}
@@ -221,7 +220,7 @@ function Open({
           ) : null}
         </section>
       </div>
-      <footer className="sticky bottom-0 z-10 bg-milk px-4 pt-1 max-md:order-3 max-md:pb-2 sm:px-7 across:fixed across:inset-y-0 across:right-0 across:order-3 across:w-[46%] across:overflow-y-auto across:p-2">
+      <footer className="sticky bottom-(--strip) z-10 bg-milk px-4 pt-1 max-md:order-3 max-md:pb-2 sm:px-7 across:fixed across:inset-y-0 across:right-0 across:order-3 across:w-[46%] across:overflow-y-auto across:p-2">
         {live.pan && mayMark && way !== "mounds" ? <Hands batch={batch} say={say} /> : null}
         <Touches batch={batch} way={way} probe_c={live.probe_c} mayMark={mayMark} say={say} />
         <p className="sr-only">

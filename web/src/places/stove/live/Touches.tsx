@@ -6,9 +6,10 @@ import { Choice } from "../../../kit/Choice";
 import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
 import { Sheet } from "../../../kit/Sheet";
+import { lastOff } from "../facts";
 import { COATS, LINES } from "../SpoonTest";
 import type { SayAs } from "../stages";
-import { COLD, OFF, TESTED, type Way, WOBBLES } from "../ways";
+import { BACK_ON, COLD, OFF, RIBBONS, TESTED, type Way, WOBBLES } from "../ways";
 
 interface Props {
   batch: Batch;
@@ -18,22 +19,31 @@ interface Props {
   say: SayAs;
 }
 
+/** A second touch this soon is the same one [ms]. */
+const TWICE_MS = 3000;
+
 /** The four large touches, and their keys. */
 export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
   const [sheet, setSheet] = useState<"test" | null>(null);
   const here = useHere();
   const navigate = useNavigate();
   const read = probe_c === null ? {} : { temperature_c: probe_c };
-  const off = batch.marks.some((mark) => mark.kind === "off-heat");
+  const last = lastOff(batch);
+  const off = last?.kind === "off-heat";
+  // A bowl goes off the steam and back on it as one whisks; a pan comes off once.
+  const steamed = way === "mounds";
   const out = batch.marks.some((mark) => mark.kind === "into-ice");
   const touches = [
     { press: "t", shown: TESTED[way], look: "quiet", run: () => setSheet("test"), done: false },
     {
       press: "o",
-      shown: OFF[way],
-      look: "iron",
-      run: () => say({ stage: "cook", kind: "off-heat", note: "", ...read }),
-      done: off,
+      shown: off && steamed ? BACK_ON[way] : OFF[way],
+      look: off ? "quiet" : "iron",
+      run: () => {
+        if (off && (!steamed || Date.now() - Date.parse(last.at) < TWICE_MS)) return;
+        say({ stage: "cook", kind: off ? "back-on" : "off-heat", note: "", ...read });
+      },
+      done: off && !steamed,
     },
     {
       press: "i",
@@ -92,8 +102,19 @@ export function Touches({ batch, way, probe_c, mayMark, say }: Props) {
               setSheet(null);
             }}
           />
+        ) : way === "mounds" ? (
+          <Choice
+            label="What falls from the whisk"
+            options={RIBBONS.map((word) => ({ value: word, shown: word }))}
+            value={null}
+            large
+            onChange={(ribbon) => {
+              say({ stage: "test", kind: "ribbon", what: ribbon, note: "", ...read });
+              setSheet(null);
+            }}
+          />
         ) : (
-          <Tested
+          <SpoonSeen
             onTested={(coat, finger_line) => {
               say({ stage: "test", kind: "spoon", coat, finger_line, note: "", ...read });
               setSheet(null);
@@ -109,7 +130,7 @@ type Coat = NonNullable<NewMark["coat"]>;
 type Line = NonNullable<NewMark["finger_line"]>;
 
 /** Coat, then the line drawn in it: two touches. */
-function Tested({ onTested }: { onTested: (coat: Coat, line: Line) => void }) {
+function SpoonSeen({ onTested }: { onTested: (coat: Coat, line: Line) => void }) {
   const [coat, setCoat] = useState<Coat | null>(null);
   return (
     <div className="grid gap-5">

@@ -1,0 +1,265 @@
+import { type FormEvent, useState } from "react";
+import { useHearth } from "../../api/kitchen";
+import { type CoolingWanted, useChooseCooling, usePlanCooling } from "../../api/live";
+import { Problem } from "../../api/problem";
+import type { Batch } from "../../api/queries";
+import { useLarder } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { plain } from "../../kit/habits";
+import { useHere } from "../../kit/here";
+import { Notice } from "../../kit/Notice";
+import { SelectBox } from "../../kit/SelectBox";
+import { useUnits } from "../../kit/system";
+import { TextBox } from "../../kit/TextBox";
+import { massText, typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/units";
+import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
+import { CoolingVerdict } from "./CoolingVerdict";
+
+interface TypedWay {
+  by: string;
+  minutes: string;
+  stirred: boolean;
+  ice: string;
+  water: string;
+}
+const FIRST_WAY: TypedWay = { by: "way ice-bath", minutes: "", stirred: true, ice: "", water: "" };
+
+/** In what and by what ways it is cooled, asked in full: judged before it is done. */
+export function CoolingForm({
+  batch,
+  like,
+  onChosen,
+}: {
+  batch: Batch;
+  /** What it begins from: how this kitchen usually cools. */
+  like: CoolingWanted | undefined;
+  onChosen: () => void;
+}) {
+  const here = useHere();
+  const { system } = useUnits();
+  const hearth = useHearth(here.slug);
+  const larder = useLarder();
+  const plan = usePlanCooling(here.slug, batch.id);
+  const choose = useChooseCooling(here.slug, batch.id);
+  const kept = batch.cooling ?? like;
+  const [kind, setKind] = useState<VesselKind>((kept?.vessel.kind as VesselKind | undefined) ?? "bowl");
+  const [size, setSize] = useState({
+    length: String(kept?.vessel.length_cm ?? 24),
+    width: String(kept?.vessel.width_cm || 18),
+    height: String(kept?.vessel.height_cm ?? 12),
+    count: String(kept?.vessel.count ?? 1),
+  });
+  const [mass, setMass] = useState("");
+  const [from, setFrom] = useState("");
+  const [ways, setWays] = useState<readonly TypedWay[]>(like ? like.ways.map(typedWay) : [FIRST_WAY]);
+  const round = isRound(kind);
+  const wanted = (): CoolingWanted => ({
+    mass_g: mass.trim() ? (typedGrams(mass, system) ?? Number.NaN) : null,
+    from_c: typedCelsius(from, system),
+    vessel: {
+      kind,
+      length_cm: typedNumber(size.length),
+      width_cm: round ? 0 : typedNumber(size.width),
+      height_cm: typedNumber(size.height),
+      count: Math.round(typedNumber(size.count)),
+    },
+    ways: ways.map((way, i) => {
+      const [what, name] = way.by.split(" ") as ["way" | "own", string];
+      const iced = isIced(way);
+      const cooler = what === "own" ? hearth.data?.coolers.find((one) => one.id === Number(name)) : undefined;
+      return {
+        by: (cooler?.by ?? (what === "way" ? name : "fridge")) as CoolingWanted["ways"][number]["by"] &
+          string,
+        cooler_id: cooler?.id ?? null,
+        minutes: i < ways.length - 1 && way.minutes.trim() ? typedMinutes(way.minutes) : null,
+        stirred: way.stirred,
+        ice_g: iced && way.ice.trim() ? (typedGrams(way.ice, "metric") ?? Number.NaN) : null,
+        water_g:
+          iced && way.ice.trim() && way.water.trim() ? (typedGrams(way.water, "metric") ?? Number.NaN) : null,
+      };
+    }),
+  });
+  const isIced = (way: TypedWay): boolean => {
+    const [what, name] = way.by.split(" ");
+    const by = what === "own" ? hearth.data?.coolers.find((one) => one.id === Number(name))?.by : name;
+    return larder.data?.coolings.find((one) => one.by === by)?.iced ?? false;
+  };
+  const coolers = [
+    ...(hearth.data?.coolers.map((one) => ({ value: `own ${one.id}`, shown: one.name })) ?? []),
+    ...(larder.data?.coolings.map((one) => ({ value: `way ${one.by}`, shown: one.name })) ?? []),
+  ];
+  const error = plan.error ?? choose.error;
+  const problem = error instanceof Problem ? error : null;
+  const change = (index: number, more: Partial<TypedWay>) =>
+    setWays(ways.map((way, i) => (i === index ? { ...way, ...more } : way)));
+  const pickVessel = (id: string) => {
+    const one = hearth.data?.vessels.find((vessel) => vessel.id === Number(id));
+    if (!one) return;
+    setKind(one.kind);
+    setSize({
+      ...size,
+      length: plain(one.length_cm),
+      width: one.width_cm ? plain(one.width_cm) : size.width,
+      height: plain(one.height_cm),
+    });
+  };
+  const sized = (name: keyof typeof size, label: string, field: string) => (
+    <TextBox
+      label={label}
+      error={problem?.at(field)}
+      numeric
+      value={size[name]}
+      onChange={(text) => setSize({ ...size, [name]: text })}
+    />
+  );
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    plan.mutate(wanted());
+  };
+  return (
+    <section aria-label="How it is cooled" className="grid gap-4 border border-hair bg-paper p-4">
+      <form onSubmit={submit} noValidate aria-label="Cooling" className="grid gap-4">
+        <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
+          {hearth.data?.vessels.length ? (
+            <SelectBox
+              label="one of ours"
+              none="choose …"
+              options={hearth.data.vessels.map((one) => ({ value: String(one.id), shown: one.name }))}
+              value=""
+              onChange={pickVessel}
+            />
+          ) : null}
+          <SelectBox
+            label="in"
+            error={problem?.at("kind")}
+            options={VESSEL_KINDS}
+            value={kind}
+            onChange={setKind}
+          />
+          {sized("count", "how many", "count")}
+          {sized("length", round ? "across, cm" : "length, cm", "length_cm")}
+          {round ? null : sized("width", "width, cm", "width_cm")}
+          {sized("height", "height, cm", "height_cm")}
+          <TextBox
+            label={`how much, ${system === "metric" ? "g" : "oz"}`}
+            hint={`planned ${massText(batch.plan.yield_g, system)}`}
+            error={problem?.at("mass_g")}
+            numeric
+            value={mass}
+            onChange={setMass}
+          />
+          <TextBox
+            label={`it is now, ${system === "metric" ? "°C" : "°F"}`}
+            hint="else as planned"
+            error={problem?.at("from_c")}
+            numeric
+            value={from}
+            onChange={setFrom}
+          />
+        </div>
+        {ways.map((way, i) => (
+          <div
+            // biome-ignore lint/suspicious/noArrayIndexKey: ways are told apart by their place
+            key={i}
+            className="grid gap-3 border-l-4 border-slate pl-3 sm:grid-cols-2"
+          >
+            <SelectBox
+              label={i ? "then" : "cooled"}
+              error={problem?.at(`ways[${i}].by`) ?? problem?.at(`ways[${i}].cooler_id`)}
+              options={coolers}
+              value={way.by}
+              onChange={(by) => change(i, { by })}
+            />
+            {i < ways.length - 1 ? (
+              <TextBox
+                label="for, minutes"
+                error={problem?.at(`ways[${i}].minutes`)}
+                numeric
+                value={way.minutes}
+                onChange={(minutes) => change(i, { minutes })}
+              />
+            ) : (
+              <p className="self-end pb-3 text-soft">to the end</p>
+            )}
+            <label className="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-6 min-h-0"
+                checked={way.stirred}
+                onChange={(event) => change(i, { stirred: event.target.checked })}
+              />
+              stirred now and then
+            </label>
+            {isIced(way) ? (
+              <div className="grid grid-cols-2 gap-3">
+                <TextBox
+                  label="ice there, g"
+                  hint="empty: plenty"
+                  error={problem?.at(`ways[${i}].ice_g`)}
+                  numeric
+                  value={way.ice}
+                  onChange={(ice) => change(i, { ice })}
+                />
+                <TextBox
+                  label="and water, g"
+                  hint="empty: as much"
+                  error={problem?.at(`ways[${i}].water_g`)}
+                  numeric
+                  value={way.water}
+                  onChange={(water) => change(i, { water })}
+                />
+              </div>
+            ) : null}
+          </div>
+        ))}
+        <div className="flex flex-wrap gap-3">
+          <Button
+            disabled={ways.length >= 4}
+            onClick={() =>
+              setWays([
+                ...ways.map((way) => ({ ...way, minutes: way.minutes || "20" })),
+                {
+                  by: hearth.data?.coolers[0] ? `own ${hearth.data.coolers[0].id}` : "way fridge",
+                  minutes: "",
+                  stirred: false,
+                  ice: "",
+                  water: "",
+                },
+              ])
+            }
+          >
+            Then somewhere else
+          </Button>
+          {ways.length > 1 ? <Button onClick={() => setWays(ways.slice(0, -1))}>Not that</Button> : null}
+          <Button look="iron" type="submit" disabled={plan.isPending}>
+            Is it in time?
+          </Button>
+        </div>
+        {problem ? <Notice tone="wrong">{problem.message}</Notice> : null}
+      </form>
+      {plan.data ? (
+        <CoolingVerdict plan={plan.data}>
+          <Button
+            look="solid"
+            disabled={choose.isPending}
+            onClick={() => choose.mutate(wanted(), { onSuccess: onChosen })}
+          >
+            Cool it so
+          </Button>
+        </CoolingVerdict>
+      ) : batch.cooling ? (
+        <p className="font-bold text-herb">✓ Chosen; it is followed from “into the ice” on.</p>
+      ) : null}
+    </section>
+  );
+}
+
+function typedWay(way: CoolingWanted["ways"][number]): TypedWay {
+  return {
+    by: way.cooler_id == null ? `way ${way.by}` : `own ${way.cooler_id}`,
+    minutes: way.minutes == null ? "" : plain(way.minutes),
+    stirred: way.stirred ?? false,
+    ice: "",
+    water: "",
+  };
+}
