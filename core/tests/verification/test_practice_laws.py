@@ -78,7 +78,8 @@ def test_ice_that_runs_out_warms_its_bath(anglaise, stirred):
     assert little.bath_ends_c == pytest.approx(ends_c, abs=1.5)
     assert little.core_c[-1] == pytest.approx(little.bath_ends_c, abs=0.5)
     assert little.verdict == "fails"
-    assert plenty.ice_to_have_g == pytest.approx(2 * plenty.ice_g)
+    # Twice what melts, as it is fetched: in tenths of a kilogram.
+    assert 0 <= plenty.ice_to_have_g - 2 * plenty.ice_g < 100
 
 
 def test_less_ice_is_never_sooner(anglaise):

@@ -46,7 +46,6 @@ from custard.process.temper import landing_c, temper
 
 COLD_C = 20.0
 """Where a mix starts that nothing hot is poured into [degC]."""
-ICE_STEP_G = 100.0
 MOST_TURNS = 8
 """In so many turns at most are cups baked on one day."""
 TURN_WAITS_MIN = 120
@@ -273,7 +272,6 @@ class _Steps:
         to_c = 20.0 if stays else FRIDGE_C + 3.5
         minutes = min(self.f["ice_most_min"], self._cools_min(self.f["bowl_mm"], to_c))
         ice_g = ice_to_have_g(self.result.whole, self.result.stop.at_c, to_c)
-        ice_g = ICE_STEP_G * max(1, ceil(ice_g / ICE_STEP_G))
         spread = self.f["cold_spread"]
         needs = {BATH: 1.0, ICE: ice_g}
         return [Step("chill", "In ice and water", Minutes(minutes, spread), 0.0, needs, stage="chill")]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from math import ceil
 from typing import Annotated, Any
 
 import numpy as np
@@ -113,7 +114,7 @@ def chill(
         mixing=_mixing(every_s) if stirred else "nobody stirs it",
         greatest_depth_mm=_deepest(lies, law) if deepest else None,
         ice_g=melts_g,
-        ice_to_have_g=None if melts_g is None else ICE_MARGIN * melts_g,
+        ice_to_have_g=None if melts_g is None else _to_fetch_g(melts_g),
         rule=law,
     )
 
@@ -165,6 +166,8 @@ def first_then(first: str, then: str) -> str:
     return first if first == then else f"{first}, then {then}"
 
 
+ICE_STEP_G = 100.0
+"""Ice is fetched in so much at a time [g]."""
 ICE_MARGIN = 2.0
 """So many times as much ice as melts is to be at hand: some melts in the kitchen, and some never touches."""
 STARCHY_PERCENT = 2.0
@@ -179,8 +182,13 @@ def _melts_g(mixture: Mixture, mass_g: float, from_c: float, to_c: float) -> flo
 
 
 def ice_to_have_g(mixture: Mixture, from_c: float, to_c: float) -> float:
-    """Ice to have at hand for cooling a whole mix in an ice bath [g]: what melts, with a margin."""
-    return ICE_MARGIN * _melts_g(mixture, mixture.mass_g, from_c, to_c)
+    """Ice to have at hand for cooling a whole mix in an ice bath [g]: what melts, with a margin, as it is
+    fetched: in tenths of a kilogram, and never less."""
+    return _to_fetch_g(_melts_g(mixture, mixture.mass_g, from_c, to_c))
+
+
+def _to_fetch_g(melts_g: float) -> float:
+    return ICE_STEP_G * max(1, ceil(ICE_MARGIN * melts_g / ICE_STEP_G))
 
 
 def flows(mixture: Mixture) -> bool:

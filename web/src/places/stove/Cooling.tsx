@@ -83,6 +83,7 @@ function Usual({ batch, usual, onOther }: UsualProps) {
   const { plan } = usual;
   return (
     <section aria-label="How it is cooled" className="grid gap-3 border border-hair bg-paper p-4">
+      <h3 className="text-[1.2rem]">Cooled like this</h3>
       <Facts
         className="text-xl"
         of={[<b key="in">{massText(batch.plan.yield_g, system)}</b>, ...useWords(usual)]}

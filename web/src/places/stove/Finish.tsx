@@ -58,7 +58,7 @@ export function Finish({ batch, waiting, mayMark, say }: Props) {
           "It is cold: nothing is waited for."
         ) : probe_c === null ? (
           <>
-            Through the sieve it is about <b className="tabular">{temperature(plan.from_c, system, 0)}</b>.
+            It is about <b className="tabular">{temperature(plan.from_c, system, 0)}</b>.
           </>
         ) : (
           <>

@@ -87,13 +87,13 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
   return (
     <form
       onSubmit={submit}
-      className="grid gap-3 border-y border-hair bg-milk py-3 max-md:sticky max-md:bottom-(--strip) max-md:z-10 max-md:order-last"
+      className="grid gap-2 border-y border-hair bg-milk py-2 max-md:sticky max-md:bottom-(--strip) max-md:z-10 max-md:order-last"
       aria-label={`Mark ${stage}`}
       noValidate
     >
       <div className="flex flex-wrap items-end gap-3">
         {reads ? (
-          <div className="w-36">
+          <div className="w-28 sm:w-36">
             <TextBox
               label={`Temperature, ${system === "metric" ? "°C" : "°F"}`}
               error={error}
@@ -108,35 +108,37 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
           look={off && stage === "cook" ? "quiet" : "solid"}
           large
           type="submit"
-          className="min-w-40 max-md:grow"
+          className="max-md:grow md:min-w-40"
         >
-          {unsaid && usual.data ? `${ends.shown}, as below` : ends.shown}
+          {ends.shown}
         </Button>
         {stage === "chill" && ends.kind === "done" && !batch.plan.served_at_once ? (
           <Button large disabled={celsius === null} onClick={() => mark("spot")}>
             Read it
           </Button>
         ) : null}
+      </div>
+      <div className="flex flex-wrap items-start gap-x-4">
         {GOES_WRONG.includes(stage) ? (
           <Link
             to={`/k/${here.slug}/trouble?batch=${batch.id}`}
-            className="flex min-h-[72px] items-center rounded-solid border border-brick bg-paper px-4 font-bold text-brick no-underline"
+            className="flex min-h-11 items-center rounded-solid border border-brick bg-paper px-4 font-bold text-brick no-underline"
           >
             Something’s wrong
           </Link>
         ) : null}
+        <details open={note !== "" || undefined} className="open:basis-full">
+          <summary className="flex min-h-11 cursor-pointer items-center text-soft">Add a note</summary>
+          <TextBox
+            label="Note"
+            error={mine?.problem.at("note")}
+            maxLength={500}
+            className="w-full min-w-0"
+            value={note}
+            onChange={setNote}
+          />
+        </details>
       </div>
-      <details open={note !== "" || undefined}>
-        <summary className="flex min-h-11 cursor-pointer items-center text-soft">Add a note</summary>
-        <TextBox
-          label="Note"
-          error={mine?.problem.at("note")}
-          maxLength={500}
-          className="w-full min-w-0"
-          value={note}
-          onChange={setNote}
-        />
-      </details>
       {unsaid && choose.error ? <Notice tone="wrong">{inUnits(choose.error.message, system)}</Notice> : null}
       {mine && !error ? <Notice tone="wrong">{mine.problem.message}</Notice> : null}
     </form>

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
@@ -109,7 +108,7 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
         *((("finish", "finish.raw", None),) if finish == "cook" else ()),
         ("cook", f"cook.{cooked}", result.stop.at_c),
         ("test", f"test.{way.name}", None),
-        *((("finish", "finish.row", None),) if finish == "chill" else ()),
+        *((("finish", "finish.foam" if way is MOUNDS else "finish.row", None),) if finish == "chill" else ()),
         ("chill", chilled, None),
         *((("finish", "finish.cold", None),) if finish == "keep" else ()),
         ("keep", keeps, cold_c + 1 if result.keeping.days else None),
@@ -239,7 +238,6 @@ def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: 
 
 
 def _ice_g(result: Assessment) -> float:
-    """Ice to have at hand for a whole batch, to a tenth of a kilogram and never less [g]."""
+    """Ice to have at hand for a whole batch [g]."""
     cold_c = result.conditions.parameters.texture.cold_reference_c
-    needed = ice_to_have_g(result.whole, result.stop.at_c, cold_c)
-    return 100.0 * max(1, math.ceil(needed / 100))
+    return ice_to_have_g(result.whole, result.stop.at_c, cold_c)
