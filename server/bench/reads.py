@@ -158,9 +158,16 @@ def fitted(actor: Actor, formula: custard.Formula, asked: Fitting) -> FittedOut:
     """The formula at the size a dish takes, or in the batches a pan can be stirred in."""
     holds = custard.bench.dish_ml(asked.shape, asked.length_cm, asked.width_cm, asked.height_cm, asked.count)
     if asked.vessel == "dish":
-        sized = custard.bench.for_dish(formula, holds, asked.filled, conditions_of(actor.kitchen))
-        say = f"It holds {holds:.0f} ml; this fills {100 * asked.filled:.0f} % of it, finished."
-        return FittedOut(holds_ml=round(holds), fills=None, batches=1, draft=draft_of(sized), say=say)
+        conditions = conditions_of(actor.kitchen)
+        sized = custard.bench.for_dish(formula, holds, asked.filled, conditions)
+        ml = custard.bench.finished_ml(formula, conditions)
+        return FittedOut(
+            holds_ml=round(holds),
+            fills=round(ml / holds, 3),
+            batches=1,
+            draft=draft_of(sized),
+            say=_dish_say(ml, holds, asked.filled),
+        )
     fit = custard.bench.fit_pan(formula, holds, asked.head_room)
     say = (
         f"It fits: {100 * fit.fills:.0f} % of the pan, with room to stir."
@@ -174,6 +181,16 @@ def fitted(actor: Actor, formula: custard.Formula, asked: Fitting) -> FittedOut:
         draft=draft_of(fit.each),
         say=say,
     )
+
+
+def _dish_say(ml: float, holds_ml: float, filled: float) -> str:
+    """How full a dish is as the batch stands, then what it takes to fill it."""
+    now = (
+        f"As it stands it fills {100 * ml / holds_ml:.0f} % of the {holds_ml:.0f} ml"
+        if ml <= holds_ml
+        else f"As it stands it does not go in: {ml - holds_ml:.0f} ml too much for {holds_ml:.0f} ml"
+    )
+    return f"{now}. Filled to {100 * filled:.0f} %, it takes {filled * holds_ml / ml:.2f} times this batch."
 
 
 def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
@@ -190,14 +207,26 @@ def topped_up(formula: custard.Formula, left_g: float) -> TopUpOut:
 def built(actor: Actor, wanted: Building) -> list[custard.bench.Layer]:
     """The layers of a dish, each of a formula's latest version, from the bottom up."""
     conditions = conditions_of(actor.kitchen)
-    formulas = [custard.read_formula(book.version(actor, one.formula_id).content) for one in wanted.layers]
+    formulas = {
+        one.formula_id: custard.read_formula(book.version(actor, one.formula_id).content)
+        for one in wanted.layers
+        if one.formula_id is not None
+    }
     database.let_go()
-    stack = [
-        (custard.assess(formula, conditions), one.height_mm)
-        for formula, one in zip(formulas, wanted.layers, strict=True)
-    ]
+    stack = []
+    for index, one in enumerate(wanted.layers):
+        try:
+            made = (
+                custard.larder.ingredient(one.ingredient or "")
+                if one.formula_id is None
+                else custard.assess(formulas[one.formula_id], conditions)
+            )
+        except custard.CustardError as error:
+            raise error.at(f"layers[{index}]") from None
+        stack.append(custard.bench.Course(made, one.height_mm, one.grams))
     dish = custard.bench.Dish(wanted.shape, wanted.length_cm, wanted.width_cm, wanted.count)
-    return [custard.bench.Layer(**custard.plain(one)) for one in custard.bench.layers(dish, stack)]
+    built = custard.bench.layers(dish, stack, conditions)
+    return [custard.bench.Layer(**custard.plain(one)) for one in built]
 
 
 def crusted(actor: Actor, wanted: Crusting) -> custard.finish.Crust:

@@ -242,12 +242,15 @@ class Compared(Schema):
 
 
 class LayerWanted(Schema):
-    """One layer of a dish: a formula of the book, and how high it stands [mm]."""
+    """One layer of a dish: a formula of the book, or a thing of the larder by its id; and how high it stands
+    [mm], or what all dishes take of it [g]."""
 
     model_config = ConfigDict(extra="forbid")
 
-    formula_id: int
-    height_mm: float
+    formula_id: int | None = None
+    ingredient: Word | None = None
+    height_mm: float | None = None
+    grams: float | None = Field(None, gt=0, le=500_000)
 
 
 class Building(Schema):

@@ -59,6 +59,7 @@ def read_larder(request: HttpRequest) -> Larder:
                 piece=thing.piece,
                 composition={part: round(share, 3) for part, share in thing.composition.items() if share},
                 also=list(custard.larder.also_called(thing.id)),
+                laid=custard.bench.is_laid(thing),
                 allergens=list(thing.allergens),
                 range=thing.range,
                 source_as_remembered=thing.source,

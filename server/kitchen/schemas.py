@@ -225,13 +225,15 @@ class Hearth(Schema):
 
 
 class IngredientOut(Schema):
-    """One thing of the larder; `also` is what else cooks call it, here and in other languages."""
+    """One thing of the larder; `also` is what else cooks call it, here and in other languages, `laid` whether
+    it is laid in a dish as it is bought, or whipped."""
 
     id: str
     name: str
     also: list[str]
     group: str
     piece: str
+    laid: bool
     composition: dict[str, float]
     allergens: list[str]
     range: str

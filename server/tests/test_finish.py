@@ -102,6 +102,23 @@ def test_layers_and_crusts(cook, version):
     assert status == 200
     assert found[0]["grams"] == pytest.approx(2 * found[1]["grams"], rel=0.01)
     assert post(cook, "layers", {"length_cm": 900, "layers": two})[0] == 422
+    laid = [{"ingredient": "biscuit-crumbs", "grams": 150}, *two]
+    status, found = post(cook, "layers", {"length_cm": 18, "layers": laid})
+    assert (status, found[0]["grams"], found[0]["batches"]) == (200, 150, None)
+    status, refused = post(
+        cook, "layers", {"length_cm": 18, "layers": [{"ingredient": "rubble", "grams": 9}]}
+    )
+    assert (status, refused["fields"][0]["field"]) == (422, "layers[0].ingredient")
+
+
+@pytest.mark.parametrize(("across", "words"), [(24, "it fills"), (8, "does not go in")])
+def test_a_dish_says_how_full_it_is_as_the_batch_stands(cook, across, words):
+    body = {"draft": ANGLAISE, "vessel": "dish", "shape": "round", "length_cm": across, "height_cm": 5}
+    status, found = post(cook, "fit", body)
+    assert status == 200
+    assert words in found["say"]
+    assert "times this batch" in found["say"]
+    assert (found["fills"] > 1) == (across == 8)
     assert post(cook, "crust", {"diameter_cm": 10})[1]["grams"] == pytest.approx(7.9)
     assert post(cook, "crust", {"diameter_cm": 1})[0] == 422
 

@@ -50,16 +50,42 @@ def test_for_nothing_there_is_no_size():
 
 def test_layers_take_what_fills_their_height_and_wait_for_what_is_below():
     cream = read("pastry-cream", *FAST, ("cornstarch", "40 g"))
-    stack = [(custard.assess(cream), 30.0), (custard.assess(read("anglaise", *FAST)), 10.0)]
+    made = custard.assess(cream)
+    stack = [
+        custard.bench.Course(made, height_mm=30),
+        custard.bench.Course(custard.assess(read("anglaise", *FAST)), height_mm=10),
+    ]
     below, above = custard.bench.layers(custard.bench.Dish("round", 20.0), stack)
     litre = 3.1416 / 4 * 20**2 * 3 / 1000
     assert below.grams == pytest.approx(1000 * litre * 1.08, rel=0.05)
     assert (below.ready, above.ready) == ("set", "cool")
     assert below.ready_h > above.ready_h > 0
-    assert below.batches == pytest.approx(below.grams / stack[0][0].yield_g)
+    assert below.batches == pytest.approx(below.grams / made.yield_g)
     twice = custard.bench.layers(custard.bench.Dish("round", 20.0, count=2), stack)
     assert twice[0].grams == pytest.approx(2 * below.grams)
     assert twice[0].ready_h == pytest.approx(below.ready_h)
+
+
+def test_things_as_they_are_bought_are_layers_too_by_height_or_weight():
+    """Crumbs lie loose, cream is whipped to about twice its room, fruit is heavy."""
+    dish = custard.bench.Dish("round", 20.0)
+    names = ("biscuit-crumbs", "soft-fruit", "whipping-cream-36")
+    things = [custard.larder.ingredient(name) for name in names]
+    by_height = custard.bench.layers(dish, [custard.bench.Course(one, height_mm=20) for one in things])
+    litre = 3.1416 / 4 * 20**2 * 2 / 1000
+    crumbs, fruit, cream = (one.grams / litre for one in by_height)
+    assert 300 < crumbs < fruit < 1000
+    assert 380 < cream < 620
+    assert all(one.batches is None and one.ready == "" for one in by_height)
+    [back] = custard.bench.layers(dish, [custard.bench.Course(things[0], grams=by_height[0].grams)])
+    assert back.height_mm == pytest.approx(20)
+
+
+def test_a_layer_without_a_size_is_refused():
+    with pytest.raises(custard.OutOfRange, match="how high it stands"):
+        custard.bench.layers(
+            custard.bench.Dish("round", 20.0), [custard.bench.Course(custard.larder.ingredient("soft-fruit"))]
+        )
 
 
 EGGS = ("whole-milk", "500 g"), ("whole-egg", "4"), ("white-sugar", "80 g")

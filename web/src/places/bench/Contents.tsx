@@ -58,6 +58,7 @@ function own(thing: Exclude<Props["ingredient"], string | null>): Known {
     also: [],
     group: "own",
     piece: "",
+    laid: false,
     composition: thing.composition,
     allergens: thing.allergens ?? [],
     range: "",

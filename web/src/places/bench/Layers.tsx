@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useLayers } from "../../api/bench";
 import { Problem } from "../../api/problem";
-import { useBook } from "../../api/queries";
+import { useBook, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
@@ -15,8 +15,10 @@ import { massText, temperature, typedNumber } from "../../kit/units";
 import { SHAPES, type Shape } from "./Fit";
 
 interface Row {
-  formula_id: number | null;
-  height: string;
+  /** "formula 12", or "thing cake-crumbs"; "" while nothing is chosen. */
+  what: string;
+  size: string;
+  by: "mm" | "g";
 }
 
 /** A dish built up in layers: what it takes of each batch, and when the next layer may go on. */
@@ -27,13 +29,16 @@ export function Layers({ formula }: { formula: number | null }) {
   const built = useLayers(here.slug);
   const [shape, setShape] = useState<Shape>("round");
   const [size, setSize] = useState({ length: "20", width: "20", count: "1" });
-  const [rows, setRows] = useState<readonly Row[]>([{ formula_id: formula, height: "25" }]);
+  const [rows, setRows] = useState<readonly Row[]>([
+    { what: formula === null ? "" : `formula ${formula}`, size: "25", by: "mm" },
+  ]);
+  const things = useLarder().data?.ingredients.filter((one) => one.laid);
   const formulas = book.data?.pages.flatMap((page) => page.lines) ?? [];
   const problem = built.error instanceof Problem ? built.error : null;
   const wide = shape === "oval" || shape === "rectangle";
   const change = (index: number, more: Partial<Row>) =>
     setRows(rows.map((row, i) => (i === index ? { ...row, ...more } : row)));
-  const open = rows.some((row) => row.formula_id === null || !(typedNumber(row.height) > 0));
+  const open = rows.some((row) => row.what === "" || !(typedNumber(row.size) > 0));
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (open) return;
@@ -42,9 +47,15 @@ export function Layers({ formula }: { formula: number | null }) {
       length_cm: typedNumber(size.length),
       width_cm: wide ? typedNumber(size.width) : 1,
       count: typedNumber(size.count),
-      layers: rows.flatMap((row) =>
-        row.formula_id === null ? [] : [{ formula_id: row.formula_id, height_mm: typedNumber(row.height) }],
-      ),
+      layers: rows.map(({ what, size: much, by }) => {
+        const [kind, name] = what.split(" ") as ["formula" | "thing", string];
+        return {
+          formula_id: kind === "formula" ? Number(name) : null,
+          ingredient: kind === "thing" ? name : null,
+          height_mm: by === "mm" ? typedNumber(much) : null,
+          grams: by === "g" ? typedNumber(much) : null,
+        };
+      }),
     });
   };
   return (
@@ -80,31 +91,45 @@ export function Layers({ formula }: { formula: number | null }) {
         <div
           // biome-ignore lint/suspicious/noArrayIndexKey: layers are told apart by their place
           key={i}
-          className="grid grid-cols-[minmax(0,1fr)_5rem_auto_44px] items-center gap-2"
+          className="grid grid-cols-[minmax(0,1fr)_5rem_4.5rem_44px] items-center gap-2"
         >
           <select
             aria-label={`Layer ${i + 1}`}
             className="w-full min-w-0"
-            value={row.formula_id ?? ""}
-            onChange={(event) =>
-              change(i, { formula_id: event.target.value ? Number(event.target.value) : null })
-            }
+            value={row.what}
+            onChange={(event) => change(i, { what: event.target.value })}
           >
-            <option value="">which formula?</option>
-            {formulas.map((line) => (
-              <option key={line.id} value={line.id}>
-                {line.name}
-              </option>
-            ))}
+            <option value="">what?</option>
+            <optgroup label="From the Book">
+              {formulas.map((line) => (
+                <option key={line.id} value={`formula ${line.id}`}>
+                  {line.name}
+                </option>
+              ))}
+            </optgroup>
+            <optgroup label="As it is bought, or whipped">
+              {things?.map((one) => (
+                <option key={one.id} value={`thing ${one.id}`}>
+                  {one.name}
+                </option>
+              ))}
+            </optgroup>
           </select>
           <input
             className="w-full text-right"
             inputMode="decimal"
-            aria-label={`Height of layer ${i + 1}, mm`}
-            value={row.height}
-            onChange={(event) => change(i, { height: event.target.value })}
+            aria-label={`Size of layer ${i + 1}, ${row.by}`}
+            value={row.size}
+            onChange={(event) => change(i, { size: event.target.value })}
           />
-          mm
+          <select
+            aria-label={`Layer ${i + 1} by`}
+            value={row.by}
+            onChange={(event) => change(i, { by: event.target.value as Row["by"] })}
+          >
+            <option value="mm">mm</option>
+            <option value="g">g</option>
+          </select>
           <button
             type="button"
             className="grid size-11 place-items-center text-soft"
@@ -119,7 +144,7 @@ export function Layers({ formula }: { formula: number | null }) {
       <div className="flex flex-wrap gap-3">
         <Button
           disabled={rows.length >= 12}
-          onClick={() => setRows([...rows, { formula_id: null, height: "20" }])}
+          onClick={() => setRows([...rows, { what: "", size: "20", by: "mm" }])}
         >
           Another layer
         </Button>
@@ -137,13 +162,21 @@ export function Layers({ formula }: { formula: number | null }) {
                 <b className="min-w-0 break-words">{layer.name}</b>
                 <span className="figure text-xl">{massText(layer.grams, system)}</span>
               </p>
-              <p className="text-soft">{fixed(layer.batches, 2)} of a batch as written.</p>
               <Facts
                 className="text-soft"
                 of={[
-                  `the next goes on once it is ${layer.ready}`,
-                  `${temperature(layer.ready_c, system, 0)} or colder`,
-                  layer.ready_h !== null && `about ${fixed(layer.ready_h, 1)} h in the fridge`,
+                  `${fixed(layer.height_mm, 0)} mm high`,
+                  layer.batches !== null && `${fixed(layer.batches, 2)} of a batch as written`,
+                ]}
+              />
+              <Facts
+                className="text-soft"
+                of={[
+                  layer.ready !== "" && `the next goes on once it is ${layer.ready}`,
+                  layer.ready_c !== null && `${temperature(layer.ready_c, system, 0)} or colder`,
+                  layer.ready_c !== null &&
+                    layer.ready_h !== null &&
+                    `about ${fixed(layer.ready_h, 1)} h in the fridge`,
                 ]}
               />
             </li>

@@ -3,11 +3,11 @@
 from custard.advice.bench.compare import changed_from, changed_lines, differences
 from custard.advice.bench.destinations import Part, Shared, for_destinations, shared
 from custard.advice.bench.handles import HANDLES, Handle, handle_values, turned
-from custard.advice.bench.layers import Dish, Layer, layers
+from custard.advice.bench.layers import Course, Dish, Layer, is_laid, layers
 from custard.advice.bench.limits import Limits, cost
 from custard.advice.bench.portions import SHAPES, PanFit, TopUp, dish_ml, fit_pan, top_up
 from custard.advice.bench.ratio_map import QUICK_SIDE, RatioMap, ratio_map
-from custard.advice.bench.scale import for_dish, for_finished_g, for_pan, for_portions
+from custard.advice.bench.scale import finished_ml, for_dish, for_finished_g, for_pan, for_portions
 from custard.advice.bench.schools import Question, School, answers, questions, sugar_in_bowl, usual
 from custard.advice.bench.sensitivity import STARCHES, Sensitivity, sensitivities, with_starch_kind
 from custard.advice.bench.solve import (
@@ -26,6 +26,7 @@ __all__ = [
     "SHAPES",
     "STARCHES",
     "TARGETS",
+    "Course",
     "Dish",
     "Handle",
     "Layer",
@@ -47,6 +48,7 @@ __all__ = [
     "cost",
     "differences",
     "dish_ml",
+    "finished_ml",
     "fit_pan",
     "for_destinations",
     "for_dish",
@@ -55,6 +57,7 @@ __all__ = [
     "for_portions",
     "for_texture",
     "handle_values",
+    "is_laid",
     "layers",
     "questions",
     "ratio_map",

@@ -9,9 +9,12 @@ from custard.advice.bench.portions import dish_ml
 from custard.advice.finish.additions import finishing
 from custard.advice.finish.room import finished_g_ml
 from custard.advice.mix.assess import Assessment
-from custard.errors import within
-from custard.figures import Grams, Hundredths
+from custard.conditions import USUAL, Conditions
+from custard.errors import OutOfRange, within
+from custard.figures import Grams, Hundredths, Tenths
+from custard.larder.ingredients import Ingredient
 from custard.process.chill import chill, flows
+from custard.process.folding import whips
 
 SET_C, COOL_C = 8.0, 20.0
 """What has set carries another layer below this; what flows is only to be cool. Practice as remembered."""
@@ -34,60 +37,100 @@ class Layer:
 
     Attributes
     ----------
-    grams : what it takes of its batch in all the dishes [g]; `batches` of it as written [1].
+    grams : what it takes of its batch in all the dishes [g]; `batches` of it as written [1], None for a
+        thing as it is bought.
     height_mm : how high it stands [mm].
-    ready : "set" or "cool", what the next layer waits for.
+    ready : "set" or "cool", what the next layer waits for; "" where it waits for nothing.
     ready_c : the warmth it may then have at most [degC].
     ready_h : how long that takes in the fridge at this height [h]; None where it never comes there.
     """
 
     name: str
-    height_mm: float
+    height_mm: Tenths
     grams: Grams
-    batches: Hundredths
+    batches: Hundredths | None
     ready: str
-    ready_c: float
+    ready_c: float | None
     ready_h: Hundredths | None
 
 
-def layers(dish: Dish, stack: Sequence[tuple[Assessment, float]]) -> tuple[Layer, ...]:
-    """The layers of a dish from the bottom up, each a formula and how high it stands [mm].
+@dataclass(frozen=True)
+class Course:
+    """What a layer is to be.
+
+    Attributes
+    ----------
+    made : a formula as assessed, or a thing as it is bought: biscuits, cake, fruit; cream is whipped.
+    height_mm, grams : how high it stands in each dish [mm], or what goes into all of them [g]; one of them.
+    """
+
+    made: Assessment | Ingredient
+    height_mm: float | None = None
+    grams: float | None = None
+
+
+def layers(dish: Dish, stack: Sequence[Course], conditions: Conditions = USUAL) -> tuple[Layer, ...]:
+    """The layers of a dish from the bottom up, each by its height or its weight.
 
     Raises
     ------
     OutOfRange
-        when a size cannot be a dish's, or there are too many layers.
+        when a size cannot be a dish's, a layer has neither height nor weight, or there are too many.
     """
     within("layers", len(stack), 1, MOST_LAYERS)
-    return tuple(_layer(dish, result, height_mm) for result, height_mm in stack)
+    return tuple(_layer(dish, one, conditions) for one in stack)
 
 
-def _layer(dish: Dish, result: Assessment, height_mm: float) -> Layer:
-    within("height_mm", height_mm, 2, 200)
-    done = finishing(result)
-    ml = dish_ml(dish.shape, dish.length_cm, dish.width_cm, height_mm / 10, dish.count)
-    grams = ml * finished_g_ml(result, done)
-    sets = result.way.undisturbed or not flows(result.whole)
+def _layer(dish: Dish, course: Course, conditions: Conditions) -> Layer:
+    made = course.made
+    if isinstance(made, Ingredient):
+        g_ml = bulk_g_ml(made, conditions)
+    else:
+        g_ml = finished_g_ml(made, finishing(made))
+    a_millimetre = dish_ml(dish.shape, dish.length_cm, dish.width_cm, 1.0, dish.count) / 10 * g_ml
+    if course.grams is not None:
+        height_mm = course.grams / a_millimetre
+    elif course.height_mm is not None:
+        height_mm = course.height_mm
+    else:
+        raise OutOfRange("height_mm", "", "is missing: say how high it stands, or how much it is")
+    within("height_mm", height_mm, 1, 200)
+    grams = height_mm * a_millimetre
+    if isinstance(made, Ingredient):
+        return Layer(made.name, height_mm, grams, None, "", None, 0.0)
+    sets = made.way.undisturbed or not flows(made.whole)
     ready_c = SET_C if sets else COOL_C
-    from_c = max(ready_c + 1, min(done.from_c, result.stop.at_c))
+    from_c = max(ready_c + 1, min(finishing(made).from_c, made.stop.at_c))
     mass_g = max(1.0, grams / dish.count)
     cooled = chill(
-        replace(result.whole, mass_g=mass_g),
+        replace(made.whole, mass_g=mass_g),
         from_c,
         ready_c,
         "fridge",
         mass_g,
         height_mm,
-        conditions=result.conditions,
+        conditions=made.conditions,
         sets=sets,
     )
     took_s = cooled.time_to_goal_s
     return Layer(
-        name=result.formula.name,
+        name=made.formula.name,
         height_mm=height_mm,
         grams=grams,
-        batches=grams / result.yield_g,
+        batches=grams / made.yield_g,
         ready="set" if sets else "cool",
         ready_c=ready_c,
         ready_h=None if took_s is None else took_s / 3600,
     )
+
+
+def is_laid(thing: Ingredient) -> bool:
+    """Whether a thing is a layer as it is bought: biscuits, cake, fruit; or cream, which is whipped."""
+    return thing.group in ("dry", "fruit") or whips(thing)
+
+
+def bulk_g_ml(thing: Ingredient, conditions: Conditions = USUAL) -> float:
+    """What a millilitre of a thing weighs as it lies in a dish: cream whipped, the rest level [g/ml]."""
+    if whips(thing):
+        return thing.density_g_ml / (1 + conditions.parameters.finish.cream_overrun)
+    return thing.level_g_ml

@@ -56,6 +56,12 @@ def for_dish(
     return for_finished_g(formula, dish_ml * filled * g_ml, conditions)
 
 
+def finished_ml(formula: Formula, conditions: Conditions = USUAL) -> float:
+    """Room [ml] that all that reaches the dish takes, finished and cooled, with its air."""
+    result = assess(formula, conditions)
+    return result.yield_g / finished_g_ml(result, finishing(result))
+
+
 def hot_ml(formula: Formula) -> float:
     """Room [ml] that what is heated takes in the pan, hot."""
     heated = mix(formula.in_the_pan())
