@@ -29,12 +29,16 @@ STORED = {
 
 
 def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
-    """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it."""
+    """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it.
+
+    Degrees and weights are in the units of whoever prints them.
+    """
     zone, now = kitchen.zone_of(actor.kitchen), clock.now()
-    return [_label(row, zone, root, now) for row in reads.chosen(actor, ids)]
+    units = str(actor.user.habits.get("units", "metric"))
+    return [_label(row, zone, root, now, units) for row in reads.chosen(actor, ids)]
 
 
-def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime) -> LabelOut:
+def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, units: str) -> LabelOut:
     url = f"{root}/stove/{row.batch_id}"
     path, size = qr(url)
     part = f" · tub {row.part}" if row.part > 1 else ""
@@ -45,14 +49,14 @@ def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime) -> LabelOut:
         batch=f"batch {row.batch.number}{part}",
         made=written(row.made_at, zone),
         use_by=written(row.use_by, zone),
-        use_by_why=custard.plain_degrees(row.use_by_why),
-        throw_away=custard.plain_degrees(facts.judged(row, now).why),
+        use_by_why=custard.plain_degrees(row.use_by_why, units),
+        throw_away=custard.plain_degrees(facts.judged(row, now).why, units),
         allergens=", ".join(row.allergens) or "no declared allergen",
         unheated=", ".join(row.unheated),
         changed="; ".join(row.batch.changed),
         undecided=bool(row.life.get("missing")),
-        storage=custard.plain_degrees(stored),
-        grams=f"{reads.grams(row.left_g):.0f} g",
+        storage=custard.plain_degrees(stored, units),
+        grams=custard.weight_text(reads.grams(row.left_g), units),
         who=shown(row.batch.started_by),
         vulnerable=row.batch.vulnerable,
         url=url,

@@ -58,7 +58,7 @@ def test_from_the_book_to_the_log(device):
         line.click()
     expect(page.get_by_text("Marked")).to_be_visible()
     page.get_by_role("button", name="All weighed").click()
-    for temperature, done in (("92", "Warmed"), ("72.5", "Tempered"), ("80.5", "Cooked")):
+    for temperature, done in (("92", "Warmed"), ("72.5", "Tempered"), ("80.5", "Off the heat")):
         page.get_by_role("button", name=done).wait_for()
         page.get_by_label("Temperature").fill(temperature)
         page.get_by_role("button", name=done).click()

@@ -49,17 +49,18 @@ def test_three_hundred_degrees_is_refused_and_can_be_mended(device):
     to_the_stove(page)
     page.keyboard.press("4")
     page.get_by_label("Temperature").fill("300")
+    page.get_by_text("Add a note").click()
     page.get_by_label("Note").fill("front ring")
-    page.get_by_role("button", name="Cooked").click()
+    page.get_by_role("button", name="Off the heat").click()
     expect(page.get_by_role("alert").filter(has_text="cannot be a sauce")).to_be_visible()
     expect(page.get_by_label("Temperature")).to_have_value("300.0")
     expect(page.get_by_label("Note")).to_have_value("front ring")
     page.get_by_label("Temperature").fill("eighty")
-    page.get_by_role("button", name="Cooked").click()
+    page.get_by_role("button", name="Off the heat").click()
     expect(page.get_by_role("alert").filter(has_text="as a number")).to_be_visible()
     page.get_by_label("Temperature").fill("80")
-    page.get_by_role("button", name="Cooked").click()
-    expect(page.get_by_text("cook done · 80.0° · front ring")).to_be_visible()
+    page.get_by_role("button", name="Off the heat").click()
+    expect(page.get_by_text("off the heat · 80.0° · front ring")).to_be_visible()
 
 
 def test_a_connection_lost_in_the_middle_of_a_mark(device):

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { Problem, problemOf } from "../src/api/problem";
 import { cellAt, clamp, type RatioMapGrid, shapes } from "../src/kit/ratioShapes";
+import { ruleTicks } from "../src/kit/ruleTicks";
 import { spread } from "../src/kit/spread";
 import {
   difference,
@@ -13,8 +14,41 @@ import {
   typedCelsius,
   typedGrams,
 } from "../src/kit/units";
+import { heatOf } from "../src/places/stove/facts";
+import { minutes } from "../src/places/stove/live/ticking";
 
 describe("units", () => {
+  test("ounces keep as many places as a scale shows", () => {
+    expect(massText(18_000, "us")).toBe("635 oz");
+    expect(massText(694, "us")).toBe("24.5 oz");
+  });
+
+  test.each([
+    ["metric", 40, 100, 20, [40, 60, 80, 100]],
+    ["us", 37, 61, 20, [100, 120, 140]],
+  ] as const)("a rule in %s is written at round figures", (system, low, high, large, written) => {
+    const ticks = ruleTicks(low, high, system, 5, large).filter((one) => one.major);
+    const shown = ticks.map((one) => Number(temperature(one.at, system, 0).replace("°", "")));
+    expect(shown).toEqual(written);
+  });
+
+  test.each([
+    [42, "0:42"],
+    [3599, "59:59"],
+    [4790, "80\u00a0min"],
+    [7900, "2\u00a0h\u00a012"],
+  ] as const)("%s seconds are %s", (seconds, shown) => {
+    expect(minutes(seconds)).toBe(shown);
+  });
+
+  test.each([
+    [350, "low"],
+    [700, "medium"],
+    [1800, "high"],
+  ] as const)("a flame of %s W is %s", (watts, shown) => {
+    expect(heatOf(watts)).toBe(shown);
+  });
+
   test.each([
     [82.44, "metric", "82.4°"],
     [100, "us", "212°"],

@@ -33,7 +33,7 @@ from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, Ou
 from custard.figures import plain
 from custard.formats import read_formula, write_formula
 from custard.formula import FAMILIES, Formula, Line
-from custard.larder.words import plain_degrees
+from custard.larder.words import plain_degrees, weight_text
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import altitude_boiling_at, water_boils_at
 from custard.physics.texture import WORDS, word
@@ -84,6 +84,7 @@ __all__ = [
     "stove",
     "trouble",
     "water_boils_at",
+    "weight_text",
     "whites_left_g",
     "word",
     "write_formula",

@@ -18,6 +18,8 @@ MAX_LINES = 100
 MAX_NAME = 200
 MAX_NOTE = 500
 MAX_TOTAL_G = 1_000_000.0
+HALVES, NEARLY_WHOLE = 2, 0.004
+"""A count this near a whole or a half one is written as that; yolks of one tray differ by more."""
 LONGEST_INFUSION_MIN = 24 * 60.0
 MOST_JOINING = 5.0
 """What joins after the heat weighs at most so many times what was cooked."""
@@ -186,6 +188,8 @@ class Formula:
     def times(self, factor: float) -> Formula:
         """The same formula `factor` times as large, each amount in the measure it was written in.
 
+        What is counted and does not come to whole or half ones is weighed instead: nobody has 9.392 yolks.
+
         Raises
         ------
         OutOfRange
@@ -195,9 +199,20 @@ class Formula:
             raise OutOfRange("factor", factor, "must be more than nothing")
         lines = []
         for line in self.lines:
-            text = line.quantity.times(factor).text()
+            text = self._scaled(line, factor)
             lines.append(replace(line, amount=text, quantity=read_quantity(text)))
         return replace(self, lines=tuple(lines))
+
+    def _scaled(self, line: Line, factor: float) -> str:
+        """How an amount is written once it is so much larger."""
+        quantity = line.quantity.times(factor)
+        if not quantity.counts or factor == 1:
+            return quantity.text()
+        near = round(quantity.number * HALVES) / HALVES
+        if near > 0 and abs(near - quantity.number) <= NEARLY_WHOLE * quantity.number:
+            return Quantity(near, quantity.unit).text()
+        weighed = grams(quantity, line.ingredient, self.egg_size, self.measures)
+        return Quantity(float(f"{weighed:.4g}"), "g").text()
 
     def with_yolks_times(self, factor: float) -> Formula:
         """The same formula with its yolk lines `factor` times as large, everything else left as it is."""

@@ -77,6 +77,11 @@ class Quantity:
     unit: str
     heaped: bool = False
 
+    @property
+    def counts(self) -> bool:
+        """Whether it counts pieces: yolks, eggs, pods."""
+        return self.unit == "" or self.unit in _PIECE_WORDS.values()
+
     def times(self, factor: float) -> Quantity:
         """The same measure, `factor` times as much."""
         return Quantity(self.number * factor, self.unit, self.heaped)

@@ -88,6 +88,19 @@ def test_a_layer_without_a_size_is_refused():
         )
 
 
+@pytest.mark.parametrize(
+    ("factor", "amount"), [(1.5653, "158.7 g"), (1.5, "9"), (0.75, "4.5"), (0.5832, "3.5"), (0.01, "1.014 g")]
+)
+def test_yolks_that_do_not_come_out_whole_are_weighed(factor, amount):
+    plain = read("anglaise", *FAST)
+    scaled = plain.times(factor)
+    yolks = next(line for line in scaled.lines if line.ingredient.id == "egg-yolk")
+    assert yolks.amount == amount
+    assert sum(scaled.weights_g()) == pytest.approx(
+        factor * sum(read("anglaise", *FAST).weights_g()), rel=3e-3
+    )
+
+
 EGGS = ("whole-milk", "500 g"), ("whole-egg", "4"), ("white-sugar", "80 g")
 
 

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { useId } from "react";
 import { RulePatterns, type RuleWindow } from "./Rule";
+import { ruleTicks } from "./ruleTicks";
 import { spread } from "./spread";
 import { temperature, type UnitSystem } from "./units";
 
@@ -53,8 +54,7 @@ export function LiveRule({ window, boiling_c, boiled, probe_c, soon_c, notch_c, 
     PAD,
     HEIGHT - PAD,
   );
-  const ticks = [];
-  for (let t = low; t <= high; t += 5) ticks.push(t);
+  const ticks = ruleTicks(low, high, system, 5, 10);
   const spoken = labels.map((label) => `${label.text} ${temperature(label.at, system)}`).join(", ");
   const reads = probe_c === null ? "no reading" : `the probe reads ${temperature(probe_c, system)}`;
   return (
@@ -78,10 +78,10 @@ export function LiveRule({ window, boiling_c, boiled, probe_c, soon_c, notch_c, 
           />
         ),
       )}
-      {ticks.map((t) => (
+      {ticks.map(({ at: t, major }) => (
         <g key={t}>
-          <line x1={LEFT} x2={LEFT + (t % 10 ? 9 : 16)} y1={y(t)} y2={y(t)} stroke="var(--color-iron)" />
-          {t % 10 === 0 ? (
+          <line x1={LEFT} x2={LEFT + (major ? 16 : 9)} y1={y(t)} y2={y(t)} stroke="var(--color-iron)" />
+          {major ? (
             <text x={LEFT - 8} y={y(t) + 6} textAnchor="end" fontSize="18" fill="var(--color-soft)">
               {temperature(t, system, 0).replace("°", "")}
             </text>

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { useId } from "react";
+import { ruleTicks } from "./ruleTicks";
 import { spread } from "./spread";
 import { temperature, type UnitSystem } from "./units";
 
@@ -96,9 +97,7 @@ export function Rule({ window, boiling_c, stop_c, marks = [], band, low = 0, hei
     pad,
     height - pad,
   );
-  const step = system === "metric" ? 5 : 5 / 1.8;
-  const ticks = [];
-  for (let t = Math.ceil(low / step) * step; t <= high + 1e-9; t += step) ticks.push(t);
+  const ticks = ruleTicks(low, high, system, 5, 20);
   const spoken = labels.map((label) => label.text).join(", ");
   return (
     <svg
@@ -118,8 +117,7 @@ export function Rule({ window, boiling_c, stop_c, marks = [], band, low = 0, hei
       )}
       {low < 5 && <Band y={y} from={low} to={5} fill="var(--color-slate-pale)" />}
       <line x1="46" x2="80" y1={y(boiling_c)} y2={y(boiling_c)} stroke={TONES.iron} strokeDasharray="3 2" />
-      {ticks.map((t, i) => {
-        const major = system === "metric" ? Math.round(t) % 20 === 0 : i % 4 === 0;
+      {ticks.map(({ at: t, major }) => {
         return (
           <g key={t}>
             <line

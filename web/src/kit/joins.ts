@@ -14,6 +14,9 @@ export const WHENS = [
 ] as const;
 export type When = (typeof WHENS)[number];
 
+/** A moment as it is said where the others stand around it. */
+export const whenShown = (when: When): string => (when === "under it" ? "poured over it" : when);
+
 /** Moments that go without saying where a slip is laid out bowl by bowl. */
 const PLAIN: readonly string[] = ["in the pan", "in the dairy", "with the yolks"];
 

@@ -17,7 +17,7 @@ export function temperature(celsius: number | null | undefined, system: UnitSyst
 export function mass(grams: number, system: UnitSystem): { number: string; unit: string } {
   if (system === "us") {
     const ounces = grams / OUNCE_G;
-    return { number: fixed(ounces, ounces < 10 ? 2 : 1), unit: "oz" };
+    return { number: fixed(ounces, ounces < 10 ? 2 : ounces < 100 ? 1 : 0), unit: "oz" };
   }
   if (grams >= 10_000) return { number: fixed(grams / 1000, 2), unit: "kg" };
   return { number: fixed(grams, grams < 10 ? 1 : 0), unit: "g" };

@@ -223,7 +223,9 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
           </TabBody>
           <TabBody value="figures">
             <div className="grid gap-6">
-              {seen ? <Figures assessment={seen} facts={facts} stale={problem !== null} /> : null}
+              {seen ? (
+                <Figures assessment={seen} facts={facts} band={band.data} stale={problem !== null} />
+              ) : null}
               {details.data ? <Measures lines={details.data.measures} /> : null}
             </div>
           </TabBody>

@@ -3,7 +3,7 @@ import { type Dispatch, useMemo, useState } from "react";
 import type { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type LineDraft, useLarder } from "../../api/queries";
 import { Field, Wrong } from "../../kit/Field";
-import { WHENS, type When } from "../../kit/joins";
+import { WHENS, type When, whenShown } from "../../kit/joins";
 import { useUnits } from "../../kit/system";
 import { TypedInput } from "../../kit/TypedInput";
 import { mass, massText, typedMinutes } from "../../kit/units";
@@ -176,7 +176,7 @@ function EditorLine({ line, index, grams, usual, error, changed, act, onContents
         >
           {WHENS.map((one) => (
             <option key={one} value={one}>
-              {one}
+              {whenShown(one)}
             </option>
           ))}
         </select>

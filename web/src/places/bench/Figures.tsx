@@ -1,20 +1,21 @@
 import type { ReactNode } from "react";
-import type { Facts as Known } from "../../api/bench";
+import type { Band, Facts as Known } from "../../api/bench";
 import type { Assessment } from "../../api/queries";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { listed } from "../../kit/listed";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
+import { inUnits, massText, temperature, thick, type UnitSystem } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
   facts: Known | undefined;
+  band: Band | undefined;
   stale: boolean;
 }
 
 /** What comes of it, in figures. */
-export function Figures({ assessment: a, facts, stale }: Props) {
+export function Figures({ assessment: a, facts, band, stale }: Props) {
   const { system } = useUnits();
   const rows: [string, ReactNode][] = [
     ["weighed", massText(a.mass_g, system)],
@@ -33,6 +34,8 @@ export function Figures({ assessment: a, facts, stale }: Props) {
       "alcohol in the water phase",
       a.ethanol_in_aqueous_percent ? `${fixed(a.ethanol_in_aqueous_percent, 1)} %` : "none",
     ],
+    ["yield stress, hot", thick(a.hot.yield_stress_pa, band?.hot_pa)],
+    ["yield stress, cold", thick(a.cold.yield_stress_pa, band?.cold_pa)],
     ["boils at", temperature(a.boiling_c, system)],
     ["tempering lands at", a.landing_c === null ? "nothing to temper" : temperature(a.landing_c, system)],
     ["sweetness, as sugar", facts ? `${fixed(facts.sweetness_per_100g, 0)} %` : "–"],

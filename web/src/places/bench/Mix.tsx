@@ -17,7 +17,7 @@ import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
 import { coatText } from "../../kit/Spoon";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
-import { difference, massText, pascals, temperature, type UnitSystem } from "../../kit/units";
+import { difference, massText, temperature, type UnitSystem } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
 
 const RESTS_MS = 250;
@@ -255,7 +255,6 @@ function describe(
     `${massText(cell.y_g, system)} of ${map.y_name}`,
     String(word),
     coatText(cell.film_mm),
-    pascals(cell.stress_pa),
     cell.nappe_c === null ? "never coats" : `coats from ${temperature(cell.nappe_c, system)}`,
     cell.curdles_c === null ? "stands the boil" : `curdles at ${temperature(cell.curdles_c, system)}`,
   ];

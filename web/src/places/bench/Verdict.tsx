@@ -10,7 +10,7 @@ import { Notice } from "../../kit/Notice";
 import { MiniRule, Rule, type RuleMark } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { difference, inUnits, temperature, thick } from "../../kit/units";
+import { difference, inUnits, temperature } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;
@@ -37,11 +37,7 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
         <div>
           <p className="figure text-[1.8rem]">{a.hot.word}</p>
           <Facts className="text-soft" of={[coatText(a.hot.film_mm), `the line ${a.hot.line}`]} />
-          <p className="text-soft">hot: {thick(a.hot.yield_stress_pa, band?.hot_pa)}</p>
-          <Facts
-            className="mt-1 text-soft"
-            of={[`cold: ${a.cold.word}`, thick(a.cold.yield_stress_pa, band?.cold_pa)]}
-          />
+          <p className="mt-1 text-soft">cold: {a.cold.word}</p>
           {a.whisked ? (
             <Facts
               className="text-soft"
@@ -64,7 +60,7 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
         <p className="text-sm text-soft">
           At {difference(a.window.rate_k_per_min, system)} a minute; slower heat thickens lower.
         </p>
-        {band ? <p className="text-sm text-soft">Likely range in brackets: four kitchens in five.</p> : null}
+        {band ? <p className="text-sm text-soft">Likely range in brackets.</p> : null}
       </div>
       {a.allergens.length ? (
         <p>

@@ -60,7 +60,6 @@ export function Cooling({ batch, mayMark, say }: Props) {
   }
   return (
     <CoolingForm
-      key={JSON.stringify(batch.cooling)}
       batch={batch}
       like={usual.data?.wanted}
       onChosen={() => setOther(false)}

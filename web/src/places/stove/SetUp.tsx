@@ -5,6 +5,7 @@ import type { Batch } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
+import { heatOf } from "./facts";
 import { OvenSetUp } from "./OvenSetUp";
 
 interface Props {
@@ -47,7 +48,7 @@ export function SetUp({ batch, mayMark }: Props) {
               value={batch.hob_id}
               options={hearth.data?.hobs.map((hob) => ({
                 id: hob.id,
-                name: `${hob.name}, ${hob.power_w} W ± ${hob.power_spread_w}`,
+                name: `${hob.name}, ${heatOf(hob.power_w)}`,
               }))}
               disabled={!mayMark}
               onPick={(text) => setUp.mutate({ ...now, hob_id: chosen(text) })}

@@ -38,6 +38,14 @@ export function lastOff(batch: Batch): Batch["marks"][number] | undefined {
   return batch.marks.findLast((mark) => mark.kind === "off-heat" || mark.kind === "back-on");
 }
 
+const LOW_W = 400;
+const MEDIUM_W = 1000;
+
+/** What gets into the pan, as a cook says it; its watts stand among the kitchen's figures. */
+export function heatOf(power_w: number): string {
+  return power_w < LOW_W ? "low" : power_w < MEDIUM_W ? "medium" : "high";
+}
+
 /** Which version it is, and in what it differs from that. */
 export function versionOf(batch: Pick<Batch, "version" | "changed">): string {
   const changed = batch.changed.length ? `, changed: ${batch.changed.join("; ")}` : "";

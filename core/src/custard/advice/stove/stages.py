@@ -57,9 +57,8 @@ _ASKED_AT: Mapping[str, tuple[str, ...]] = {
     "warm": ("vanilla",),
     "temper": ("temper",),
     "cook": ("heat", "stir", "boil"),
-    "chill": ("sieve",),
 }
-"""The stage at which each thing that cooks disagree about is done."""
+"""The stage at which each thing that cooks disagree about is done; when it is sieved depends on its way."""
 
 
 @cache
@@ -114,7 +113,7 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
         ("keep", keeps, cold_c + 1 if result.keeping.days else None),
     )
     return tuple(
-        replace(_stage(stage, path, at_c, known), ways=_answered(stage, schools))
+        replace(_stage(stage, path, at_c, known), ways=_answered(stage, way, schools))
         for stage, path, at_c in chosen
     )
 
@@ -168,10 +167,13 @@ def _landing_c(result: Assessment, hot_c: float, schools: Mapping[str, str]) -> 
     return temper(result.formula, school, hot_c, conditions=result.conditions, sugar_in_bowl=share).landing_c
 
 
-def _answered(stage: str, schools: Mapping[str, str]) -> tuple[str, ...]:
+def _answered(stage: str, way: Way, schools: Mapping[str, str]) -> tuple[str, ...]:
+    # What sets in cups goes through the sieve before the oven, never after.
+    sieved = "cook" if way is SETS else "chill"
+    asked = [*_ASKED_AT.get(stage, ()), *(("sieve",) if stage == sieved else ())]
     return tuple(
         f"{question_name(question)}: {school_name(question, schools[question])}"
-        for question in _ASKED_AT.get(stage, ())
+        for question in asked
         if question in schools
     )
 

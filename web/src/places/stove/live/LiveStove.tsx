@@ -15,6 +15,7 @@ import { Failed, Loading } from "../../../kit/Notice";
 import { Spoon } from "../../../kit/Spoon";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
+import { heatOf } from "../facts";
 import { Kept } from "../Kept";
 import type { SayAs, StageName } from "../stages";
 import { NOTCH } from "../ways";
@@ -236,7 +237,6 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
   const { system } = useUnits();
   const pan = live.pan;
   if (!pan) return null;
-  const power = pan.from_readings ? "gives" : "is taken to give";
   return (
     <div className="mt-3 flex items-center gap-4">
       {way === "mounds" ? null : <Spoon film={pan.spoon} size={92} />}
@@ -261,8 +261,8 @@ function Figures({ live, way }: { live: Live; way: Live["way"] }) {
         <li>
           rising {fixed(system === "metric" ? pan.rate_k_per_min : pan.rate_k_per_min * 1.8, 1)}° a minute
         </li>
-        <li>
-          it {power} {pan.power_w} W ± {pan.power_spread_w}
+        <li title={`${pan.power_w} W ± ${pan.power_spread_w}`}>
+          {pan.from_readings ? "the flame is" : "the flame is taken to be"} <b>{heatOf(pan.power_w)}</b>
         </li>
       </ul>
     </div>

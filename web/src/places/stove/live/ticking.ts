@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { hours } from "../../../kit/when";
 
 const TICK_MS = 200;
 
@@ -14,8 +15,9 @@ export function useTicking(seconds: number | null, pace: number, answeredAt: num
   return Math.max(0, seconds - (Math.max(0, now - answeredAt) / 1000) * pace);
 }
 
-/** "0:42" */
+/** "0:42"; from an hour on "80 min" and "2 h 12". */
 export function minutes(seconds: number): string {
   const whole = Math.round(seconds);
+  if (whole >= 3600) return hours(whole);
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, "0")}`;
 }
