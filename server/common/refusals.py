@@ -30,6 +30,12 @@ class Refusal(Exception):
         self.kind = kind
         self.retry_s = retry_s
 
+    def at(self, where: str) -> Refusal:
+        """The same, its fields named as parts of `where`; unchanged where that is empty."""
+        if where:
+            self.fields = [(f"{where}.{path}", sentence) for path, sentence in self.fields]
+        return self
+
 
 class Conflict(Refusal):
     """Someone else was faster; nothing was overwritten."""

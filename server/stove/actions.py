@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import Any, TypeVar
 from uuid import UUID, uuid4
@@ -65,10 +65,29 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     Refusal
         when time, temperature or line cannot be right.
     """
+    _must_be_own(actor, new)
+    actor.must(Role.COOK)
+    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, [new])[0]
+
+
+def marks(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> None:
+    """Record several things that happened, in order: all of them or none. Those that are there already count
+    once.
+
+    Raises
+    ------
+    Conflict, Refusal
+        as `mark`; what is wrong is named by its place, as "marks[2].at".
+    """
+    for one in new:
+        _must_be_own(actor, one)
+    actor.must(Role.COOK)
+    _mark(actor, batch_id, new)
+
+
+def _must_be_own(actor: Actor, new: NewMark) -> None:
     if new.by not in (None, actor.user.username):
         raise Conflict(f"That mark is {new.by}'s; they can send it when they log in.", kind="someone-else")
-    actor.must(Role.COOK)
-    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, new)
 
 
 def _here(actor: Actor, batch_id: int) -> Batch:
@@ -88,13 +107,25 @@ def _known(batch: Batch, mark_id: UUID) -> Mark | None:
 
 
 @action("batch.mark", Role.COOK)
-def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
+def _mark(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> list[Mark]:
     batch = locked(actor, batch_id)
-    known = _known(batch, new.id)
-    if known is not None:
-        return known
+    known = [_known(batch, one.id) for one in new]
+    if all(known):
+        return [one for one in known if one is not None]
     _must_be_open(batch)
-    mark_checks.must_be_right(batch, new)
+    made = [
+        there or _saved(actor, batch, one, f"marks[{place}]" if len(new) > 1 else "")
+        for place, (one, there) in enumerate(zip(new, known, strict=True))
+    ]
+    _changed(batch)
+    return made
+
+
+def _saved(actor: Actor, batch: Batch, new: NewMark, at: str) -> Mark:
+    try:
+        mark_checks.must_be_right(batch, new)
+    except Refusal as refused:
+        raise refused.at(at) from None
     made = unsaved_mark(actor, batch, new)
     try:
         with transaction.atomic():
@@ -102,7 +133,6 @@ def _mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     except IntegrityError:
         # Sent to two batches at once: whichever came first has it.
         raise Conflict("That mark belongs to another batch.") from None
-    _changed(batch)
     return made
 
 

@@ -26,6 +26,7 @@ from stove.schemas import (
     GuestsWanted,
     NewBatch,
     NewMark,
+    NewMarks,
     OvenOut,
 )
 
@@ -58,6 +59,14 @@ def add_mark(request: HttpRequest, kitchen: str, batch_id: int, mark: NewMark) -
     """Record something that happened."""
     actor = enter(request, kitchen)
     actions.mark(actor, batch_id, mark)
+    return reads.opened(actor, batch_id)
+
+
+@router.post("/k/{kitchen}/batches/{batch_id}/marks/several", response=BatchOut)
+def add_marks(request: HttpRequest, kitchen: str, batch_id: int, body: NewMarks) -> BatchOut:
+    """Record several things that happened, in order: all of them or none."""
+    actor = enter(request, kitchen)
+    actions.marks(actor, batch_id, body.marks)
     return reads.opened(actor, batch_id)
 
 

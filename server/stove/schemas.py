@@ -104,6 +104,14 @@ class NewMark(Schema):
         return self
 
 
+class NewMarks(Schema):
+    """What happened, in order."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    marks: list[NewMark] = Field(min_length=1, max_length=200)
+
+
 class CupsWanted(Schema):
     """What it is baked in, and where: how many, of what volume, how deep in water, and what lies in them."""
 

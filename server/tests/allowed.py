@@ -99,6 +99,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/batches"): (COOK, {**DRAFT, "formula_id": "FORMULA", "version": 1}),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks"): (COOK, "MARK"),
+    ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks/several"): (COOK, "MARKS"),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw"): (COOK, None),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/close"): (COOK, {"verdict": "good"}),
     ("POST", "/api/k/{kitchen}/batches/{batch_id}/decision"): (COOK, {"reason": "read by hand"}),

@@ -84,8 +84,9 @@ def tried(here, there, version, batch):
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
         body = TABLE[route][1]
-        if body == "MARK":
-            body = mark()
+        marks = {"MARK": mark(), "MARKS": {"marks": [mark(), mark()]}}
+        if isinstance(body, str) and body in marks:
+            body = marks[body]
         elif body == "MOVE":
             body = {"id": str(uuid.uuid4()), "kind": "opened"}
         elif body in ("TROUBLE", "REMEDY"):

@@ -50,6 +50,20 @@ def test_back_on_the_heat_it_cooks_again(cook, path):
     assert body["stage"] == "test"
 
 
+def test_several_marks_go_in_one_go_all_or_none(cook, path):
+    three = [mark("tick", "weigh", line=line) for line in range(3)]
+    body = cook("POST", f"{path}/marks/several", {"marks": three}).json()
+    assert body["ticked"] == [0, 1, 2]
+    # Sent again, with one more, each counts once.
+    more = [*three, mark("done", "weigh")]
+    body = cook("POST", f"{path}/marks/several", {"marks": more}).json()
+    assert (body["stage"], len(body["marks"])) == ("warm", 4)
+    wrong = [mark("tick", "weigh", line=0), mark("tick", "weigh", line=99)]
+    answer = cook("POST", f"{path}/marks/several", {"marks": wrong})
+    assert (answer.status_code, answer.json()["fields"][0]["field"]) == (422, "marks[1].line")
+    assert len(cook("GET", path).json()["marks"]) == 4
+
+
 @pytest.mark.parametrize(
     ("marks", "breaks", "off_s"),
     [

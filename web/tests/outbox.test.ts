@@ -22,22 +22,23 @@ beforeEach(() => {
 });
 
 describe("the outbox of marks", () => {
-  test("sends in order, one at a time, and forgets what has arrived", async () => {
-    const sent: string[] = [];
+  test("sends what was marked in one go together, in order, and forgets what has arrived", async () => {
+    const sent: string[][] = [];
     const arrived = vi.fn();
     const outbox = new Outbox(
       KEY,
-      async (one) => {
-        sent.push(one.id);
+      async (marks) => {
+        sent.push(marks.map((one) => one.id));
         return batch;
       },
       arrived,
     );
     outbox.add(mark("a"));
     outbox.add(mark("b"));
-    await vi.waitFor(() => expect(sent).toEqual(["a", "b"]));
     await vi.waitFor(() => expect(outbox.read().waiting).toEqual([]));
-    expect(arrived).toHaveBeenCalledTimes(2);
+    outbox.add(mark("c"));
+    await vi.waitFor(() => expect(sent).toEqual([["a", "b"], ["c"]]));
+    await vi.waitFor(() => expect(arrived).toHaveBeenCalledTimes(2));
     expect(store.has(KEY)).toBe(false);
   });
 
@@ -75,8 +76,8 @@ describe("the outbox of marks", () => {
   test("a refused mark is handed back with its reason, and the next goes on", async () => {
     const outbox = new Outbox(
       KEY,
-      async (one) => {
-        if (one.id === "a") throw new Problem(422, "300 °C cannot be a sauce");
+      async (marks) => {
+        if (marks.some((one) => one.id === "a")) throw new Problem(422, "300 °C cannot be a sauce");
         return batch;
       },
       () => {},
@@ -94,8 +95,8 @@ describe("the outbox of marks", () => {
     const sent: string[] = [];
     const outbox = new Outbox(
       KEY,
-      async (one) => {
-        sent.push(one.id);
+      async (marks) => {
+        sent.push(...marks.map((one) => one.id));
         return batch;
       },
       () => {},
@@ -112,8 +113,8 @@ describe("the outbox of marks", () => {
     const sent: string[] = [];
     const outbox = new Outbox(
       KEY,
-      async (one) => {
-        sent.push(one.id);
+      async (marks) => {
+        sent.push(...marks.map((one) => one.id));
         return batch;
       },
       () => {},

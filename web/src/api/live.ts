@@ -74,6 +74,8 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
       if (heard.day !== undefined || heard.batch !== undefined || heard.resync !== undefined)
         again("day", kitchen);
       again("shelf", kitchen);
+      // Where things went changes with tubs, not with every mark.
+      if (heard.shelf !== undefined || heard.resync !== undefined) again("trace", kitchen);
       again("stove", kitchen);
       again("urgent", kitchen);
     });

@@ -1,9 +1,9 @@
 /**
  * Marks on their way to the server, kept on this device until they have arrived.
  *
- * A mark is written down here first and sent after, in order, one at a time. When the server cannot be
- * reached it stays and is tried again; its id makes sending it twice harmless. When the server refuses a
- * mark it is taken out and handed back with the reason, so that the person can mend it; unless it is the
+ * A mark is written down here first and sent after, in order, all that wait in one go. When the server cannot be
+ * reached it stays and is tried again; its id makes sending it twice harmless. When the server refuses
+ * one of several they go one by one; the one it refuses is taken out and handed back with the reason, so that the person can mend it; unless it is the
  * person who may not send it, logged out or no cook any more: then it is kept for them.
  *
  * What is kept is kept for the person who marked it, in the kitchen where they did: the next one at the same
@@ -12,9 +12,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { Problem } from "./problem";
-import { type Batch, type NewMark, sendMark, useSession } from "./queries";
+import { type Batch, type NewMark, sendMarks, useSession } from "./queries";
 
 const AGAIN_MS = 2500;
+/** So many marks are sent in one go at most. */
+const AT_ONCE = 100;
 
 export interface Refused {
   mark: NewMark;
@@ -37,7 +39,7 @@ export class Outbox {
 
   constructor(
     private readonly key: string,
-    private readonly send: (mark: NewMark) => Promise<Batch>,
+    private readonly send: (marks: readonly NewMark[]) => Promise<Batch>,
     private readonly arrived: (batch: Batch) => void,
   ) {
     this.state = { waiting: this.kept(), away: false, barred: null, refused: null };
@@ -64,8 +66,15 @@ export class Outbox {
     this.sending = true;
     clearTimeout(this.timer);
     try {
-      for (let mark = this.state.waiting[0]; mark; mark = this.state.waiting[0]) {
-        if (!(await this.try(mark))) break;
+      // What is marked in one go is sent in one go.
+      await Promise.resolve();
+      let together = true;
+      while (this.state.waiting.length) {
+        const marks = together ? this.state.waiting.slice(0, AT_ONCE) : this.state.waiting.slice(0, 1);
+        const came = await this.try(marks);
+        if (came === "later") break;
+        // One of them was refused: which one shows when they go alone.
+        if (came === "one by one") together = false;
       }
     } finally {
       this.sending = false;
@@ -76,26 +85,29 @@ export class Outbox {
     clearTimeout(this.timer);
   }
 
-  private async try(mark: NewMark): Promise<boolean> {
+  private async try(marks: readonly NewMark[]): Promise<"sent" | "later" | "one by one"> {
     try {
-      const batch = await this.send(mark);
-      this.take(mark);
+      const batch = await this.send(marks);
+      this.take(marks);
       this.arrived(batch);
-      return true;
+      return "sent";
     } catch (error) {
       const problem = error instanceof Problem ? error : new Problem(0, String(error));
       if (problem.away || mayNot(problem) || problem.status >= 500) {
         this.change({ away: true, barred: mayNot(problem) ? problem.message : null });
         this.timer = setTimeout(() => void this.flush(), AGAIN_MS);
-        return false;
+        return "later";
       }
-      this.take(mark, { refused: { mark, problem } });
-      return true;
+      const [mark, ...more] = marks;
+      if (!mark || more.length) return "one by one";
+      this.take(marks, { refused: { mark, problem } });
+      return "sent";
     }
   }
 
-  private take(mark: NewMark, more: Partial<State> = {}): void {
-    const waiting = this.state.waiting.filter((other) => other.id !== mark.id);
+  private take(marks: readonly NewMark[], more: Partial<State> = {}): void {
+    const gone = new Set(marks.map((mark) => mark.id));
+    const waiting = this.state.waiting.filter((other) => !gone.has(other.id));
     this.change({ waiting, away: this.state.away && waiting.length > 0, barred: null, ...more });
   }
 
@@ -152,7 +164,12 @@ export function useOutbox(kitchen: string, batchId: number) {
     () =>
       new Outbox(
         `${shelf(kitchen, person)}${batchId}`,
-        (mark) => sendMark(kitchen, batchId, { ...mark, by: person }),
+        (marks) =>
+          sendMarks(
+            kitchen,
+            batchId,
+            marks.map((mark) => ({ ...mark, by: person })),
+          ),
         (batch) => cache.setQueryData(["batch", kitchen, batchId], batch),
       ),
     [kitchen, person, batchId, cache],

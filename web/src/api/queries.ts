@@ -241,12 +241,17 @@ export function useStartBatch(kitchen: string) {
   });
 }
 
-export function sendMark(kitchen: string, batch_id: number, body: NewMark) {
+/** Marks in order: one alone, or all of them or none. */
+export function sendMarks(kitchen: string, batch_id: number, marks: readonly NewMark[]) {
+  const params = { path: { kitchen, batch_id } };
+  const [mark, ...more] = marks;
   return told(
-    client.POST("/api/k/{kitchen}/batches/{batch_id}/marks", {
-      params: { path: { kitchen, batch_id } },
-      body,
-    }),
+    mark && !more.length
+      ? client.POST("/api/k/{kitchen}/batches/{batch_id}/marks", { params, body: mark })
+      : client.POST("/api/k/{kitchen}/batches/{batch_id}/marks/several", {
+          params,
+          body: { marks: [...marks] },
+        }),
   );
 }
 
@@ -269,7 +274,10 @@ export function useBatchActions(kitchen: string, batch_id: number) {
   const close = useMutation({
     mutationFn: (body: Schemas["Closing"]) =>
       told(client.POST("/api/k/{kitchen}/batches/{batch_id}/close", { params: { path }, body })),
-    onSuccess: keep,
+    onSuccess: (batch) => {
+      void anew(cache, ["trace", kitchen]);
+      return keep(batch);
+    },
   });
   const reopen = useMutation({
     mutationFn: () => told(client.POST("/api/k/{kitchen}/batches/{batch_id}/reopen", { params: { path } })),

@@ -126,7 +126,7 @@ export function useSignClosing(kitchen: string) {
 
 export function useTrace(kitchen: string, batch_id: number, enabled: boolean) {
   return useQuery({
-    queryKey: ["shelf", kitchen, "trace", batch_id],
+    queryKey: ["trace", kitchen, batch_id],
     queryFn: ({ signal }) =>
       told(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/trace", {

@@ -58,13 +58,7 @@ export function Cooling({ batch, mayMark, say }: Props) {
     if (usual.data) return <Usual batch={batch} usual={usual.data} onOther={() => setOther(true)} />;
     if (usual.isPending) return <Loading what="how it would cool" />;
   }
-  return (
-    <CoolingForm
-      batch={batch}
-      like={usual.data?.wanted}
-      onChosen={() => setOther(false)}
-    />
-  );
+  return <CoolingForm batch={batch} like={usual.data?.wanted} onChosen={() => setOther(false)} />;
 }
 
 interface UsualProps {
