@@ -35,6 +35,11 @@ export function Import() {
         Paste a recipe as you have it: one thing a line or in a sentence, the method below. A web page saved
         as a file will do too, and an Old Spoon file comes in whole. What is not clear is asked, not guessed.
       </p>
+      {here.role === "chef" ? null : (
+        <Notice tone="wrong">
+          What you read here cannot go into the Book: a chef of this kitchen keeps it. Show it to one.
+        </Notice>
+      )}
       <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">
         <Field label="A file">
           {(given) => (

@@ -36,7 +36,7 @@ import { WhereItWent } from "./WhereItWent";
 import { COLD, OFF } from "./ways";
 
 /** What ends a stage: the page goes on to the next. */
-const ENDS: readonly string[] = ["done", "off-heat", "into-ice"];
+const ENDS: readonly string[] = ["done", "off-heat"];
 
 /** One batch, stage by stage, from any device. */
 export function BatchPage() {

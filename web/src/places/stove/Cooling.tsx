@@ -18,6 +18,7 @@ import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { VESSEL_KINDS } from "../../kit/vessels";
 import { hours } from "../../kit/when";
+import { CooledRecord } from "./CooledRecord";
 import { CoolingForm } from "./CoolingForm";
 import { CoolingVerdict } from "./CoolingVerdict";
 import { LiveCooling } from "./LiveCooling";
@@ -43,7 +44,7 @@ export function Cooling({ batch, mayMark, say }: Props) {
   const asks = mayMark && batch.closed_at === null;
   const usual = useUsualCooling(here.slug, batch.id, asks && batch.cooling === null);
   const [other, setOther] = useState(false);
-  if (began && batch.cooling && !other)
+  if (began && batch.cooling && !other && batch.closed_at === null)
     return (
       <LiveCooling
         batch={batch}
@@ -53,6 +54,7 @@ export function Cooling({ batch, mayMark, say }: Props) {
         onOther={mayMark ? () => setOther(true) : null}
       />
     );
+  if (batch.closed_at !== null) return <CooledRecord batch={batch} />;
   if (!asks) return null;
   if (batch.cooling === null && !other) {
     if (usual.data) return <Usual batch={batch} usual={usual.data} onOther={() => setOther(true)} />;
