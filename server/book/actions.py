@@ -24,6 +24,29 @@ def add(actor: Actor, formula: custard.Formula, note: str = "") -> FormulaVersio
     return _write(actor, entry, formula, note)
 
 
+@action("formula.propose", Role.COOK)
+def propose(actor: Actor, formula: custard.Formula) -> FormulaVersion:
+    """A new formula as a cook's proposal, which a chef takes in or out."""
+    entry = Formula.objects.create(
+        kitchen=actor.kitchen,
+        name=formula.name,
+        family=formula.family,
+        latest=1,
+        proposed_by=actor.user,
+    )
+    return _write(actor, entry, formula, "proposed")
+
+
+@action("formula.take-in", Role.CHEF)
+def take_in(actor: Actor, formula_id: int) -> Formula:
+    """Take a proposal into the book: it is a formula like any other from now on."""
+    reads.formula(actor, formula_id)
+    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry.proposed_by = None
+    entry.save(update_fields=["proposed_by"])
+    return entry
+
+
 @action("formula.save", Role.CHEF)
 def save_version(
     actor: Actor, formula_id: int, formula: custard.Formula, base: int, note: str = ""

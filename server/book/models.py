@@ -12,7 +12,10 @@ from kitchen.models import Kitchen
 
 
 class Formula(models.Model):
-    """One entry of the book; `schools` is how this kitchen makes it, by question."""
+    """One entry of the book; `schools` is how this kitchen makes it, by question.
+
+    `proposed_by` is the cook whose proposal it is, until a chef takes it in.
+    """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
@@ -20,6 +23,9 @@ class Formula(models.Model):
     latest = models.PositiveIntegerField(default=0)
     archived_at = models.DateTimeField(null=True, blank=True)
     schools = models.JSONField(default=dict, blank=True)
+    proposed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
 
     class Meta:
         """By name."""
@@ -63,7 +69,7 @@ class FormulaVersion(models.Model):
                 formula__archived_at__isnull=not archived,
                 number=models.F("formula__latest"),
             )
-            .select_related("formula")
+            .select_related("formula__proposed_by")
             .order_by("formula__name", "formula__id")
         )
 

@@ -184,6 +184,7 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
             for row in history
         ],
         archived=wanted.formula.archived_at is not None,
+        proposed_by=_proposer(wanted.formula),
         schools=wanted.formula.schools,
         reminders=reminders(actor, formula_id),
     )
@@ -221,7 +222,12 @@ def _line(row: FormulaVersion, computed: ComputedLine, prices: dict[str, float])
         version=row.number,
         cost=_cost(custard.read_formula(row.content), prices) if prices else None,
         archived=row.formula.archived_at is not None,
+        proposed_by=_proposer(row.formula),
     )
+
+
+def _proposer(formula: Formula) -> str:
+    return "" if formula.proposed_by is None else formula.proposed_by.shown()
 
 
 def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:

@@ -6,7 +6,7 @@ import custard
 from common.refusals import Refusal
 from common.text import Name, Word
 from django.http import HttpRequest
-from kitchen.access import enter
+from kitchen.access import Role, enter
 from kitchen.reads import conditions_of
 from ninja import Router, Status
 
@@ -55,9 +55,10 @@ def list_usual_ingredients(request: HttpRequest, kitchen: str) -> list[str]:
 
 @router.post("/k/{kitchen}/formulas", response={201: FormulaOut})
 def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> Status[FormulaOut]:
-    """Add a formula."""
+    """Add a formula; what a cook brings in is a proposal until a chef takes it in."""
     actor = enter(request, kitchen)
-    added = actions.add(actor, read_draft(body.draft.content()))
+    formula = read_draft(body.draft.content())
+    added = actions.add(actor, formula) if actor.role is Role.CHEF else actions.propose(actor, formula)
     return Status(201, reads.opened(actor, added.formula_id))
 
 
@@ -94,6 +95,14 @@ def archive(request: HttpRequest, kitchen: str, formula_id: int) -> FormulaOut:
     """Take a formula out of the book."""
     actor = enter(request, kitchen)
     actions.archive(actor, formula_id)
+    return reads.opened(actor, formula_id)
+
+
+@router.post("/k/{kitchen}/formulas/{formula_id}/take-in", response=FormulaOut)
+def take_in(request: HttpRequest, kitchen: str, formula_id: int) -> FormulaOut:
+    """Take a cook's proposal into the book."""
+    actor = enter(request, kitchen)
+    actions.take_in(actor, formula_id)
     return reads.opened(actor, formula_id)
 
 

@@ -199,6 +199,7 @@ class FormulaLine(ComputedLine):
     version: int
     cost: float | None
     archived: bool
+    proposed_by: str
 
 
 class FormulaPage(Schema):
@@ -240,6 +241,7 @@ class FormulaOut(Schema):
     draft: Draft
     versions: list[VersionLine]
     archived: bool
+    proposed_by: str
     schools: dict[str, str]
     reminders: list[ReminderOut]
 

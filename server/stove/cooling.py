@@ -23,8 +23,6 @@ from stove.schemas import CoolerWanted, CoolingKept, CoolingUsual, CoolingWanted
 COOLING = TypeAdapter(custard.after.Cooling)
 UNREAD = 0.3
 """A cooling known no better than this, as a logarithm, has hardly been read."""
-POURED_K = 5.0
-"""So much cooler than its stop is a sauce that was sieved into its vessel, where nobody read more [K]."""
 
 
 Own = Callable[[int], kitchen.Cooler | None]
@@ -72,13 +70,14 @@ def _cooler(of_the_kitchen: Own, one: CoolerWanted, index: int) -> custard.after
 
 
 def _from_c(batch: Batch) -> float:
-    """Where it begins: what was last read or typed before it was put away, else its stop after the sieve."""
+    """Where it begins: what was last read or typed before it was put away, else its stop: hotter than it is
+    after the sieve, and so on the safe side."""
     typed = [
         mark.temperature_c
         for mark in batch.marks.all()
         if mark.stage in ("cook", "test", "finish", "chill") and mark.temperature_c is not None
     ]
-    return typed[-1] if typed else max(20.0, batch.planned_stop_c - POURED_K)
+    return typed[-1] if typed else max(20.0, batch.planned_stop_c)
 
 
 @in_turn

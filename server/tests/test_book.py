@@ -243,3 +243,25 @@ def test_every_family_has_a_pattern_that_can_be_made(here, chef):
     for pattern in patterns:
         found = chef("POST", "/api/k/here/assess", pattern)
         assert found.status_code == 200, found.json()
+
+
+def test_a_cook_s_recipe_is_a_proposal_until_a_chef_takes_it_in(chef, cook):
+    draft = {**ANGLAISE, "name": "Fig leaf anglaise"}
+    made = cook("POST", "/api/k/here/formulas", {"draft": draft})
+    assert made.status_code == 201
+    assert made.json()["proposed_by"] == "cook there"
+    url = f"/api/k/here/formulas/{made.json()['id']}"
+    line = next(
+        one for one in chef("GET", "/api/k/here/formulas").json()["lines"] if one["name"] == draft["name"]
+    )
+    assert line["proposed_by"] == "cook there"
+    # It can be cooked meanwhile, and its cook cannot take it in.
+    taken = cook(
+        "POST", "/api/k/here/batches", {"formula_id": made.json()["id"], "version": 1, "draft": draft}
+    )
+    assert taken.status_code == 201
+    assert cook("POST", f"{url}/take-in").status_code == 403
+    assert chef("POST", f"{url}/take-in").json()["proposed_by"] == ""
+    assert (
+        chef("POST", "/api/k/here/formulas", {"draft": {**draft, "name": "Mine"}}).json()["proposed_by"] == ""
+    )

@@ -91,7 +91,7 @@ class Walk:
         """From a recipe on the clipboard to the stove."""
         page = self.page
         page.goto(f"{KITCHEN}/book")
-        self.touch(page.get_by_role("link", name="Bring one in"))
+        self.touch(page.get_by_role("link", name="Import a recipe"))
         self.touch(page.get_by_label("Or the text itself"))
         page.keyboard.insert_text("\n".join((dish.name, *dish.lines)))
         self.button("Read it")

@@ -18,6 +18,7 @@ MAX_LINES = 100
 MAX_NAME = 200
 MAX_NOTE = 500
 MAX_TOTAL_G = 1_000_000.0
+SMALLER = {"l": "ml", "kg": "g"}
 HALVES, NEARLY_WHOLE = 2, 0.004
 """A count this near a whole or a half one is written as that; yolks of one tray differ by more."""
 LONGEST_INFUSION_MIN = 24 * 60.0
@@ -206,13 +207,18 @@ class Formula:
     def _scaled(self, line: Line, factor: float) -> str:
         """How an amount is written once it is so much larger."""
         quantity = line.quantity.times(factor)
-        if not quantity.counts or factor == 1:
+        if factor == 1:
+            return quantity.text()
+        if quantity.unit in SMALLER and quantity.number < 1:
+            return Quantity(1000 * quantity.number, SMALLER[quantity.unit]).text()
+        if not quantity.counts:
             return quantity.text()
         near = round(quantity.number * HALVES) / HALVES
         if near > 0 and abs(near - quantity.number) <= NEARLY_WHOLE * quantity.number:
             return Quantity(near, quantity.unit).text()
         weighed = grams(quantity, line.ingredient, self.egg_size, self.measures)
-        return Quantity(float(f"{weighed:.4g}"), "g").text()
+        # As fine as a scale shows.
+        return Quantity(round(weighed, 1) if weighed >= 1 else float(f"{weighed:.2g}"), "g").text()
 
     def with_yolks_times(self, factor: float) -> Formula:
         """The same formula with its yolk lines `factor` times as large, everything else left as it is."""

@@ -79,8 +79,8 @@ class Quantity:
 
     @property
     def counts(self) -> bool:
-        """Whether it counts pieces: yolks, eggs, pods."""
-        return self.unit == "" or self.unit in _PIECE_WORDS.values()
+        """Whether it counts pieces: yolks, eggs, pods, and pinches."""
+        return self.unit in ("", "pinch") or self.unit in _PIECE_WORDS.values()
 
     def times(self, factor: float) -> Quantity:
         """The same measure, `factor` times as much."""

@@ -239,6 +239,11 @@ export function useFormulaActions(kitchen: string, formula_id: number) {
       told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/restore", { params: { path } })),
     onSuccess: keep,
   });
+  const takeIn = useMutation({
+    mutationFn: () =>
+      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/take-in", { params: { path } })),
+    onSuccess: keep,
+  });
   const schools = useMutation({
     mutationFn: (chosen: Record<string, string>) =>
       told(
@@ -249,5 +254,5 @@ export function useFormulaActions(kitchen: string, formula_id: number) {
       ),
     onSuccess: keep,
   });
-  return { duplicate, archive, restore, schools };
+  return { duplicate, archive, restore, takeIn, schools };
 }

@@ -34,6 +34,13 @@ const COLD_C = 0;
 const HOUR_S = 3600;
 const FAR = 2.5;
 
+/** Round times along a curve that lasts so long [s]: quarters of an hour, then hours. */
+function timeTicks(last_s: number): number[] {
+  const quarter = HOUR_S / 4;
+  const step = last_s <= 6 * quarter ? quarter : HOUR_S * Math.max(1, Math.ceil(last_s / HOUR_S / 6));
+  return Array.from({ length: Math.floor(last_s / step) + 1 }, (_, i) => i * step);
+}
+
 /** A cooling in time: the warmest spot with its band, the limits of the rule, and what was read. */
 export function CoolingCurve({
   label,
@@ -65,8 +72,7 @@ export function CoolingCurve({
     ({ t }) => x(t),
     ({ c }) => y(c),
   );
-  const step = Math.max(1, Math.ceil(last / HOUR_S / 6));
-  const hours = Array.from({ length: Math.floor(last / HOUR_S / step) + 1 }, (_, i) => i * step);
+  const times = timeTicks(last);
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={label}>
       {[0, 20, 40, 60, 80].map((c) => (
@@ -77,16 +83,9 @@ export function CoolingCurve({
           </text>
         </g>
       ))}
-      {hours.map((hour) => (
-        <text
-          key={hour}
-          x={x(hour * HOUR_S)}
-          y={HEIGHT - 8}
-          textAnchor="middle"
-          fontSize={size}
-          fill="var(--color-soft)"
-        >
-          {hour === 0 ? "0" : `${hour} h`}
+      {times.map((at) => (
+        <text key={at} x={x(at)} y={HEIGHT - 8} textAnchor="middle" fontSize={size} fill="var(--color-soft)">
+          {at === 0 ? "0" : at % HOUR_S ? `${at / 60} min` : `${at / HOUR_S} h`}
         </text>
       ))}
       <path d={band(points) ?? ""} fill="var(--color-slate)" fillOpacity="0.16" />

@@ -21,6 +21,7 @@ import { Measures } from "./Measures";
 import { Method } from "./Method";
 import { Mix } from "./Mix";
 import { Patterns } from "./Patterns";
+import { Proposed } from "./Proposed";
 import { OtherWork } from "./Purpose";
 import { SaveBar } from "./SaveBar";
 import { Scale } from "./Scale";
@@ -155,6 +156,7 @@ function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
                 Solve for me
               </Button>
             </div>
+            {found ? <Proposed found={found} /> : null}
             <SaveBar
               found={found}
               draft={draft}

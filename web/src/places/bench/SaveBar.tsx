@@ -24,7 +24,7 @@ export function SaveBar({ found, draft, changed, base, onSaved, onTheirs }: Prop
   const [note, setNote] = useState("");
   const problem = save.error instanceof Problem ? save.error : null;
   const newer = /^newer-version:(\d+)$/.exec(problem?.kind ?? "")?.[1];
-  if (here.role !== "chef")
+  if (here.role === "viewer" || (here.role === "cook" && found !== null))
     return (
       <p className="text-soft">
         {changed
@@ -61,7 +61,7 @@ export function SaveBar({ found, draft, changed, base, onSaved, onTheirs }: Prop
           disabled={save.isPending || (!changed && !older && found !== null)}
           onClick={() => send(base)}
         >
-          {found ? `Save as version ${base + 1}` : "Save to the book"}
+          {found ? `Save as version ${base + 1}` : here.role === "chef" ? "Save to the book" : "Propose it"}
         </Button>
         <span role="status" className="text-soft">
           {save.isPending ? "Saving …" : changed ? "changed, not saved" : save.isSuccess ? "saved" : ""}

@@ -44,13 +44,13 @@ export function Book() {
           >
             {archived ? "Back to the book" : "Taken out"}
           </Button>
-          {chef ? (
+          {here.role !== "viewer" ? (
             <>
               <Link
                 to="import"
                 className="inline-flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
               >
-                Bring one in
+                {chef ? "Import a recipe" : "Propose a recipe"}
               </Link>
               <Link
                 to="new"
@@ -191,9 +191,14 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
       </span>
       <span className="min-w-0">
         <span className="figure block break-words text-[1.25rem]">{line.name}</span>
-        <span className="block text-soft">
-          {family} · version {line.version}
-        </span>
+        <Facts
+          className="text-soft"
+          of={[
+            family,
+            `version ${line.version}`,
+            line.proposed_by !== "" && <b key="proposed">proposed by {line.proposed_by}</b>,
+          ]}
+        />
       </span>
       <span className="flex items-center gap-3 sm:max-lg:col-start-3 lg:block">
         <span className="sm:hidden">

@@ -30,14 +30,15 @@ export function Import() {
   };
   return (
     <>
-      <h1>Bring a formula in</h1>
+      <h1>Import a recipe</h1>
       <p className="mb-4 text-soft">
         Paste a recipe as you have it: one thing a line or in a sentence, the method below. A web page saved
         as a file will do too, and an Old Spoon file comes in whole. What is not clear is asked, not guessed.
       </p>
       {here.role === "chef" ? null : (
-        <Notice tone="wrong">
-          What you read here cannot go into the Book: a chef of this kitchen keeps it. Show it to one.
+        <Notice>
+          It stands in the Book as your proposal until a chef of this kitchen takes it in; you can cook it
+          meanwhile.
         </Notice>
       )}
       <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">
@@ -194,7 +195,7 @@ function Settle({ found }: { found: ImportOut }) {
         className="justify-self-start"
         disabled={save.isPending || open > 0 || !family || (kept.length === 0 && !found.draft)}
       >
-        Into the book
+        {here.role === "chef" ? "Into the book" : "Propose it"}
       </Button>
       {found.method.length ? (
         <details className="max-w-3xl">

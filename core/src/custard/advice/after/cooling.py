@@ -265,12 +265,14 @@ def _ice_g(
 ) -> float | None:
     """Ice to have at hand [g], for as long as it lies in the bath; None without one."""
     found, begins_s = 0.0, 0.0
+    # As cold as the method says that it is to be: one number for both.
+    reference_c = result.conditions.parameters.texture.cold_reference_c
     for way in ways:
         ends_s = float(done.t_s[-1]) if way.minutes is None else begins_s + 60 * way.minutes
         if way.way.faces == "walls":
             hot_c, cold_c = np.interp((begins_s, ends_s), done.t_s, done.core_c)
             whole = replace(result.whole, mass_g=mass_g)
-            found += ice_to_have_g(whole, float(min(hot_c, from_c)), float(cold_c))
+            found += ice_to_have_g(whole, float(min(hot_c, from_c)), max(float(cold_c), reference_c))
         begins_s = ends_s
     return found or None
 
