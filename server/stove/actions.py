@@ -67,7 +67,7 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     """
     _must_be_own(actor, new)
     actor.must(Role.COOK)
-    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, [new])[0]
+    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, [new])
 
 
 def marks(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> None:
@@ -107,18 +107,19 @@ def _known(batch: Batch, mark_id: UUID) -> Mark | None:
 
 
 @action("batch.mark", Role.COOK)
-def _mark(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> list[Mark]:
+def _mark(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> Mark:
+    """The last of the marks, by which the audit names them."""
     batch = locked(actor, batch_id)
     known = [_known(batch, one.id) for one in new]
-    if all(known):
-        return [one for one in known if one is not None]
+    if known[-1] is not None and all(known):
+        return known[-1]
     _must_be_open(batch)
     made = [
         there or _saved(actor, batch, one, f"marks[{place}]" if len(new) > 1 else "")
         for place, (one, there) in enumerate(zip(new, known, strict=True))
     ]
     _changed(batch)
-    return made
+    return made[-1]
 
 
 def _saved(actor: Actor, batch: Batch, new: NewMark, at: str) -> Mark:
