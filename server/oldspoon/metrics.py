@@ -15,6 +15,7 @@ from prometheus_client import CONTENT_TYPE_LATEST, Gauge, generate_latest
 
 LAG = Gauge("oldspoon_live_lag_seconds", "How long the open batch that waits longest has been due.")
 QUEUE = Gauge("oldspoon_jobs_waiting", "Jobs that no worker has taken yet.")
+FAILED = Gauge("oldspoon_jobs_failed", "Jobs of the last week that failed for good.")
 OPEN = Gauge("oldspoon_open_batches", "Batches on the stove.")
 WAITING = Gauge("oldspoon_computing_waiting", "Questions that wait for their turn to be computed.")
 WAITING.set_function(TURNS.waiting)
@@ -35,6 +36,8 @@ def metrics(request: HttpRequest) -> HttpResponse:
         LAG.set(max(0.0, (cursor.fetchone() or (None,))[0] or 0.0))
         cursor.execute("SELECT count(*) FROM procrastinate_jobs WHERE status = 'todo'")
         QUEUE.set((cursor.fetchone() or (0,))[0])
+        cursor.execute("SELECT count(*) FROM procrastinate_jobs WHERE status = 'failed'")
+        FAILED.set((cursor.fetchone() or (0,))[0])
         cursor.execute("SELECT count(*) FROM stove_batch WHERE closed_at IS NULL")
         OPEN.set((cursor.fetchone() or (0,))[0])
     return HttpResponse(generate_latest(), content_type=CONTENT_TYPE_LATEST)

@@ -170,7 +170,10 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     # That something is away or busy is answered, and no mistake of ours.
-    "filters": {"ours": {"()": "django.utils.log.CallbackFilter", "callback": _is_ours}},
+    "filters": {
+        "ours": {"()": "django.utils.log.CallbackFilter", "callback": _is_ours},
+        "once": {"()": "oldspoon.quiet.OncePerMinute"},
+    },
     "formatters": {
         "plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"},
         "json": {
@@ -180,13 +183,20 @@ LOGGING = {
             "rename_fields": {"asctime": "at", "levelname": "level", "name": "from", "message": "said"},
         },
     },
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": LOGS}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "formatter": LOGS},
+        "loops": {"class": "logging.StreamHandler", "formatter": LOGS, "filters": ["once"]},
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
     "loggers": {
         "oldspoon": {"level": "INFO" if LOGS == "json" else "WARNING"},
         "django.request": {"level": "ERROR", "filters": ["ours"]},
         "axes": {"level": "ERROR"},
-        "psycopg.pool": {"level": "ERROR"},
+        # What goes round and round says a thing once a minute.
+        "psycopg.pool": {"level": "ERROR", "handlers": ["loops"], "propagate": False},
+        "procrastinate": {"level": "WARNING", "handlers": ["loops"], "propagate": False},
+        "oldspoon.follow": {"level": "WARNING", "handlers": ["loops"], "propagate": False},
+        "oldspoon.loops": {"level": "WARNING", "handlers": ["loops"], "propagate": False},
         "health_check": {"level": "ERROR"},
     },
 }

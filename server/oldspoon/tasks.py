@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from datetime import timedelta
 
+from asgiref.sync import async_to_sync
 from axes.models import AccessAttempt
 from common import clock
 from django.conf import settings
@@ -13,6 +14,7 @@ from django.db import connection
 from procrastinate.contrib.django import app
 
 from oldspoon import backup
+from oldspoon.jobs import KEPT_FAILED_H
 
 log = logging.getLogger("oldspoon")
 
@@ -24,6 +26,13 @@ def nightly(timestamp: int) -> None:
     kept = backup.keep("nightly")
     log.info("backed up", extra={"file": str(kept)})
     tidy_up()
+    forget_failed_jobs()
+
+
+def forget_failed_jobs() -> None:
+    """Jobs that failed are kept for a week, so that somebody can look at them."""
+    manager = app.job_manager
+    async_to_sync(manager.delete_old_jobs)(nb_hours=KEPT_FAILED_H, include_failed=True, include_aborted=True)
 
 
 def tidy_up() -> dict[str, int]:

@@ -133,7 +133,7 @@ class Hub:
                                 self._fetching = asyncio.create_task(self._fetch(asking))
                         elif "readings" not in what:
                             self._tell(kitchen, _changed(what))
-            logging.getLogger("oldspoon").warning("the database does not answer; listening again")
+            logging.getLogger("oldspoon.loops").warning("the database does not answer; listening again")
             await asyncio.sleep(AGAIN_S)
 
     async def _fetch(self, asking: psycopg.AsyncConnection[tuple[Any, ...]]) -> None:
