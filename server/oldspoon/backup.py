@@ -141,8 +141,9 @@ def sum_of(path: Path) -> str:
         return hashlib.file_digest(file, "sha256").hexdigest()
 
 
-def run(program: str, *words: str, reach: bool = True) -> None:
-    """Run one of PostgreSQL's programs, on our database if `reach`."""
+def run(program: str, *words: str, reach: bool = True, most_bytes: int | None = None) -> None:
+    """Run one of PostgreSQL's programs, on our database if `reach`; it writes no file larger
+    than `most_bytes`."""
     where = address()
     environment = {
         **os.environ,
@@ -153,10 +154,20 @@ def run(program: str, *words: str, reach: bool = True) -> None:
     }
     database = [f"--dbname={where['dbname']}"] if reach else []
     done = subprocess.run(
-        [_program(program), *words, *database], env=environment, capture_output=True, text=True, check=False
+        [*_limited(most_bytes), _program(program), *words, *database],
+        env=environment,
+        capture_output=True,
+        text=True,
+        check=False,
     )
     if done.returncode:
         raise BackupError(f"{program} failed: {done.stderr.strip()[-600:]}")
+
+
+def _limited(most_bytes: int | None) -> list[str]:
+    """What a program is run under for which a file has a largest size."""
+    limit = shutil.which("prlimit")
+    return [] if most_bytes is None or limit is None else [limit, f"--fsize={most_bytes}", "--"]
 
 
 def _program(name: str) -> str:

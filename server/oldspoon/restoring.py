@@ -8,7 +8,7 @@ import shutil
 import tarfile
 import tempfile
 from pathlib import Path
-from typing import IO
+from typing import IO, Any
 
 from django.conf import settings
 from django.db import connection
@@ -26,6 +26,7 @@ from oldspoon.backup import (
     sum_of,
     tables_of,
 )
+from oldspoon.dumped import Hostile, look_through
 
 
 def read(saved: IO[bytes], *, replace: bool) -> tuple[Manifest, Path | None]:
@@ -66,29 +67,56 @@ def _unpacked(saved: IO[bytes], folder: Path) -> Manifest:
     try:
         with tarfile.open(fileobj=saved, mode="r|") as tar:
             for part in tar:
-                content = tar.extractfile(part)
+                content = tar.extractfile(part) if _is_plain(part) else None
                 if content is None:
                     raise damaged
                 if manifest is None:
                     manifest = Manifest(**json.loads(content.read(MOST_MANIFEST)))
-                    shaped = all(isinstance(one, dict) for one in (manifest.tables, manifest.parts))
-                    if part.name != "manifest.json" or manifest.format != FORMAT or not shaped:
+                    if part.name != "manifest.json" or manifest.format != FORMAT:
                         raise damaged
                     if manifest.version > VERSION:
                         raise BackupError(
                             "This backup was made by a newer Old Spoon. Bring this one up to date."
                         )
-                elif part.name in manifest.parts:
+                    if not _is_whole(manifest):
+                        raise damaged
+                # Nothing but the two parts is ever written, whatever the file calls its parts.
+                elif part.name not in PARTS or part.name in found:
+                    raise damaged
+                else:
                     found.add(part.name)
                     with (folder / part.name).open("wb") as out:
                         shutil.copyfileobj(content, out)
     except (tarfile.TarError, TypeError, ValueError, EOFError):
         raise damaged from None
-    if manifest is None or found != set(manifest.parts):
+    if manifest is None or found != PARTS:
         raise damaged
     if any(sum_of(folder / name) != sum_ for name, sum_ in manifest.parts.items()):
         raise damaged
     return manifest
+
+
+PARTS = {"database.dump", "files.tar"}
+
+
+def _is_plain(part: tarfile.TarInfo) -> bool:
+    """Whether a part is a file as it stands there: no link, device or folder, and no sparse one, which can
+    say in nine kilobytes that it has three gigabytes."""
+    sparse = part.issparse() or any(key.startswith("GNU.sparse") for key in part.pax_headers)
+    return part.type in (tarfile.REGTYPE, tarfile.AREGTYPE) and not sparse
+
+
+def _is_whole(manifest: Manifest) -> bool:
+    """Whether a manifest says of some tables and of both parts what they are."""
+    # It was read from a file, and may be of any shape.
+    tables: Any = manifest.tables
+    parts: Any = manifest.parts
+    if not isinstance(tables, dict) or not isinstance(parts, dict):
+        return False
+    rows = all(isinstance(one, list) and len(one) == 2 for one in tables.values())
+    sums = all(isinstance(one, str) for one in parts.values())
+    lists = type(manifest.migrations) is list and type(manifest.postgres) is int
+    return bool(tables) and rows and sums and lists and set(parts) == PARTS
 
 
 def _must_be_known(manifest: Manifest) -> None:
@@ -112,11 +140,21 @@ def _is_used() -> bool:
         return bool(cursor.fetchone() == (True,))
 
 
+MOST_UNPACKED, MOST_TIMES = 1 << 30, 100
+"""A dump becomes a script of so many bytes at most, and so many times its own size: no more is unpacked."""
+
+
 def _bring(dump: Path) -> None:
     """Put the dump in the place of all that is there, in one transaction."""
     script = dump.with_suffix(".sql")
     ours = ("--no-owner", "--no-privileges", "--schema=public")
-    run("pg_restore", *ours, f"--file={script}", str(dump), reach=False)
+    most = MOST_UNPACKED + dump.stat().st_size * MOST_TIMES
+    run("pg_restore", *ours, f"--file={script}", str(dump), reach=False, most_bytes=most)
+    try:
+        with script.open(encoding="utf-8", errors="surrogateescape", newline="\n") as lines:
+            look_through(lines)
+    except Hostile:
+        raise BackupError("This backup holds commands that are none of ours. Nothing was changed.") from None
     connection.close()
     whole = ("--single-transaction", "-v", "ON_ERROR_STOP=1")
     empty = "DROP OWNED BY CURRENT_USER CASCADE"
@@ -126,7 +164,7 @@ def _bring(dump: Path) -> None:
 def _bring_files(tar: Path) -> None:
     files = settings.FILES
     with tempfile.TemporaryDirectory(dir=_made(files.parent)) as folder:
-        with tarfile.open(tar) as uploaded:
+        with tarfile.open(tar, "r:") as uploaded:
             _unpack(uploaded, Path(folder) / "files")
         shutil.rmtree(files, ignore_errors=True)
         with contextlib.suppress(FileNotFoundError):
@@ -138,7 +176,7 @@ def _unpack(tar: tarfile.TarFile, into: Path) -> None:
     of doing so came with Python 3.11.4, and Debian's is older.)"""
     for part in tar:
         path = (into / part.name).resolve()
-        content = tar.extractfile(part)
+        content = tar.extractfile(part) if _is_plain(part) else None
         if content is not None and path.is_relative_to(into.resolve()):
             _made(path.parent)
             with path.open("wb") as out:
