@@ -7,6 +7,9 @@ import hashlib
 from common import clock
 from kitchen import actions as kitchen_actions
 from kitchen.access import Actor, Role, action
+from kitchen.ending import counted, ends_with_the_role
+from kitchen.models import Kitchen
+from people.models import User
 
 from day.models import Calendar, InHouse
 
@@ -41,9 +44,17 @@ def summed(secret: str) -> str:
 def make_calendar(actor: Actor, secret: str) -> Calendar:
     """An address at which the days can be subscribed to; the one before holds no more."""
     made, _ = Calendar.objects.update_or_create(
-        kitchen=actor.kitchen, defaults={"secret_sum": summed(secret), "made_at": clock.now()}
+        kitchen=actor.kitchen,
+        defaults={"secret_sum": summed(secret), "made_at": clock.now(), "made_by": actor.user},
     )
     return made
+
+
+@ends_with_the_role
+def _address(kitchen: Kitchen, user: User) -> str:
+    """Whoever made the calendar's address knows it: it holds no more."""
+    count, _ = Calendar.objects.filter(kitchen=kitchen, made_by=user).delete()
+    return counted(count, "the calendar's address", "calendars' addresses")
 
 
 @action("day.calendar", Role.CHEF)

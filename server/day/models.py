@@ -227,6 +227,9 @@ class Calendar(models.Model):
 
     kitchen = models.OneToOneField(Kitchen, on_delete=models.CASCADE, primary_key=True, related_name="+")
     secret_sum = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
     made_at = models.DateTimeField(default=clock.now)
 
     def __str__(self) -> str:

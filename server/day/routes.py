@@ -260,7 +260,7 @@ def read_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
 def make_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
     """Make an address to subscribe to; it is told this once, and the one before holds no more."""
     secret = new_token()
-    made = beside.make_calendar(enter(request, kitchen), secret)
+    made = beside.make_calendar(enter(request, kitchen, by_password=True), secret)
     address = request.build_absolute_uri(f"/api/calendar/{secret}.ics")
     return CalendarOut(there=True, made_at=made.made_at, address=address)
 

@@ -14,7 +14,9 @@ from common.refusals import Conflict, Refusal
 from django.db import connection, transaction
 from django.http import Http404
 from kitchen.access import Actor, action
-from kitchen.models import Role
+from kitchen.ending import counted, ends_with_the_role
+from kitchen.models import Kitchen, Role
+from people.models import User
 
 from devices.models import Device, Reading, Weight
 from devices.schemas import NewReading, NewWeight
@@ -33,7 +35,9 @@ def hashed(token: str) -> str:
 @action("device.register", Role.CHEF)
 def register(actor: Actor, name: str, token: str, kind: str = "scale") -> Device:
     """A new device, known by the hash of `token`."""
-    return Device.objects.create(kitchen=actor.kitchen, name=name, kind=kind, token_hash=hashed(token))
+    return Device.objects.create(
+        kitchen=actor.kitchen, name=name, kind=kind, token_hash=hashed(token), token_by=actor.user
+    )
 
 
 def new_token() -> str:
@@ -60,9 +64,16 @@ def rotate(actor: Actor, device_id: int, token: str) -> Device:
         raise Http404
     if found.revoked_at is not None:
         raise Conflict("That one was taken away; register it anew.")
-    found.token_hash, found.rotated_at = hashed(token), clock.now()
-    found.save(update_fields=["token_hash", "rotated_at"])
+    found.token_hash, found.rotated_at, found.token_by = hashed(token), clock.now(), actor.user
+    found.save(update_fields=["token_hash", "rotated_at", "token_by"])
     return found
+
+
+@ends_with_the_role
+def _tokens(kitchen: Kitchen, user: User) -> str:
+    """Whoever was shown a token may have kept it: it is good no more."""
+    rows = Device.objects.filter(kitchen=kitchen, token_by=user, revoked_at=None)
+    return counted(rows.update(revoked_at=clock.now()), "one device's token", "devices' tokens")
 
 
 def _heard_from(device: Device, at: datetime) -> None:

@@ -1,6 +1,7 @@
 """Devices of a kitchen, and what they said."""
 
 from common import clock
+from django.conf import settings
 from django.db import models
 from kitchen.models import Kitchen
 from records.triggers import append_only_but_thinned, chained_by_device
@@ -16,7 +17,7 @@ class DeviceKind(models.TextChoices):
 
 
 class Device(models.Model):
-    """A scale or a probe; known by the hash of a token that was shown once.
+    """A scale or a probe; known by the hash of a token that was shown once, to `token_by`.
 
     `used_at` is when its token was last good for something, to the minute; `clock_ahead_s` how far the newest
     time it sent was from ours [s], below zero when it was behind.
@@ -26,6 +27,9 @@ class Device(models.Model):
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=DeviceKind.choices, default=DeviceKind.SCALE)
     token_hash = models.CharField(max_length=64, unique=True)
+    token_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
+    )
     created_at = models.DateTimeField(default=clock.now)
     revoked_at = models.DateTimeField(null=True, blank=True)
     rotated_at = models.DateTimeField(null=True, blank=True)

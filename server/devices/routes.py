@@ -24,7 +24,7 @@ def list_devices(request: HttpRequest, kitchen: str) -> list[Device]:
 def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Status[DeviceMade]:
     """Register a device; its token is in the answer and is never shown again."""
     token = actions.new_token()
-    made = actions.register(enter(request, kitchen), body.name, token, body.kind)
+    made = actions.register(enter(request, kitchen, by_password=True), body.name, token, body.kind)
     return Status(201, _with(made, token))
 
 
@@ -32,7 +32,7 @@ def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Stat
 def rotate_token(request: HttpRequest, kitchen: str, device_id: int) -> DeviceMade:
     """Give a device another token, in this answer only; the one it had is good for nothing any more."""
     token = actions.new_token()
-    return _with(actions.rotate(enter(request, kitchen), device_id, token), token)
+    return _with(actions.rotate(enter(request, kitchen, by_password=True), device_id, token), token)
 
 
 def _with(device: Device, token: str) -> DeviceMade:

@@ -44,7 +44,7 @@ def enter(request: HttpRequest, slug: str, *, by_password: bool = False) -> Acto
     """The person of a request in the kitchen they name.
 
     A kitchen one does not belong to does not exist for one. Administrators are chefs everywhere. With
-    `by_password` a session that was opened with a PIN is refused.
+    `by_password` a session that was opened with a PIN is refused; one that was is good for its kitchen alone.
 
     Raises
     ------
@@ -56,9 +56,10 @@ def enter(request: HttpRequest, slug: str, *, by_password: bool = False) -> Acto
         sessions.must_be_by_password(request)
     if not isinstance(user, User):
         raise Http404
+    confined = sessions.confined_to(request)
     if user.is_superuser:
         kitchen = Kitchen.objects.filter(slug=slug, thrown_away_at=None).first()
-        if kitchen is not None:
+        if kitchen is not None and confined in (None, kitchen.pk):
             return Actor(user, kitchen, Role.CHEF)
         raise Http404
     membership = (
@@ -66,7 +67,7 @@ def enter(request: HttpRequest, slug: str, *, by_password: bool = False) -> Acto
         .filter(user=user, kitchen__slug=slug, kitchen__thrown_away_at=None)
         .first()
     )
-    if membership is None:
+    if membership is None or confined not in (None, membership.kitchen_id):
         raise Http404
     return Actor(user, membership.kitchen, Role(membership.role))
 

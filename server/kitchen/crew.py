@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from datetime import timedelta
 
 from common import clock
@@ -12,7 +13,7 @@ from people import actions as people
 from people import hands
 from people.models import User
 
-from kitchen import taking_off
+from kitchen import ending, taking_off
 from kitchen.access import Actor, action
 from kitchen.crew_schemas import Crew, InvitationOut, MemberOut
 from kitchen.joining import digest
@@ -75,7 +76,7 @@ def uninvite(actor: Actor, invitation_id: int) -> Removed:
 
 
 @action("crew.role", Role.CHEF)
-def change_role(actor: Actor, person_id: int, role: str) -> str:
+def change_role(actor: Actor, person_id: int, role: str) -> Changed:
     """What somebody may do from now on.
 
     Raises
@@ -85,9 +86,10 @@ def change_role(actor: Actor, person_id: int, role: str) -> str:
     """
     membership = _membership(actor, person_id)
     _keeps_a_chef(membership, role)
+    ended = _ends(membership, role)
     membership.role = role
     membership.save(update_fields=["role"])
-    return f"{membership.user.shown()}: {role}"
+    return Changed(f"{membership.user.shown()}: {role}", ended)
 
 
 @action("crew.take-off", Role.CHEF)
@@ -101,7 +103,8 @@ def take_off(actor: Actor, person_id: int) -> Removed:
     """
     membership = _membership(actor, person_id)
     _keeps_a_chef(membership, None)
-    return taking_off.take_off(actor, membership)
+    ended = _ends(membership, None)
+    return replace(taking_off.take_off(actor, membership), ended=ended)
 
 
 @action("crew.put-back", Role.CHEF)
@@ -114,6 +117,24 @@ def put_back(actor: Actor, key: int) -> str:
         when they joined again meanwhile.
     """
     return taking_off.put_back(actor, key, taking_off.PEOPLE)
+
+
+@dataclass(frozen=True)
+class Changed:
+    """That somebody's role is another now, and what ended with the one before."""
+
+    say: str
+    ended: str
+
+    def __str__(self) -> str:
+        return f"{self.say}; ended: {self.ended}" if self.ended else self.say
+
+
+def _ends(membership: Membership, role: str | None) -> str:
+    """What a chef opened ends once they are none."""
+    if membership.role != Role.CHEF or role == Role.CHEF:
+        return ""
+    return ending.end_all(membership.kitchen, membership.user)
 
 
 def _membership(actor: Actor, person_id: int) -> Membership:
@@ -156,7 +177,7 @@ def change_hands(request: HttpRequest, actor: Actor, person_id: int, pin: str) -
         raise Http404
     hands.must_be(user, pin)
     people.log_out(request)
-    people.open_session(request, user, by_pin=True)
+    people.open_session(request, user, pin_of=actor.kitchen.pk)
     AuditEntry.objects.create(
         kitchen=actor.kitchen,
         user=user,

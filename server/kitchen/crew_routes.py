@@ -58,8 +58,8 @@ def uninvite(request: HttpRequest, kitchen: str, invitation_id: int) -> Removed:
 def change_role(request: HttpRequest, kitchen: str, member_id: int, body: NewRole) -> Crew:
     """What somebody may do from now on."""
     actor = enter(request, kitchen, by_password=True)
-    crew.change_role(actor, member_id, body.role)
-    return read_crew(request, kitchen)
+    changed = crew.change_role(actor, member_id, body.role)
+    return read_crew(request, kitchen).model_copy(update={"ended": changed.ended})
 
 
 @router.delete("/k/{kitchen}/people/{member_id}", response=RemovedOut)

@@ -55,6 +55,7 @@ class Crew(Schema):
 
     people: list[MemberOut]
     invitations: list[InvitationOut]
+    ended: str = ""
 
 
 class NewRole(Schema):

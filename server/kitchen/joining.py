@@ -13,7 +13,7 @@ from django.http import HttpRequest
 from people import actions as people
 from people.models import User
 
-from kitchen.models import AuditEntry, Invitation, Kitchen, Membership
+from kitchen.models import AuditEntry, Invitation, Kitchen, Membership, Role
 
 
 def new_token() -> str:
@@ -39,9 +39,16 @@ def invitation(token: str) -> Invitation:
         .filter(digest=digest(token), used_by=None, until__gt=clock.now(), kitchen__thrown_away_at=None)
         .first()
     )
-    if found is None:
+    if found is None or not _may_still_invite(found):
         raise Refusal(404, "This invitation is used, has run out or was taken back. Ask for another.")
     return found
+
+
+def _may_still_invite(found: Invitation) -> bool:
+    """Whether who made it is still a chef there: what they opened ends with that."""
+    by = found.made_by
+    chefs = Membership.objects.filter(kitchen=found.kitchen, user=by, role=Role.CHEF)
+    return by.is_active and (by.is_superuser or chefs.exists())
 
 
 def join(request: HttpRequest, token: str, username: str, title: str, password: str) -> User:

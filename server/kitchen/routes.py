@@ -8,6 +8,7 @@ import custard
 from common.text import known
 from django.http import HttpRequest
 from ninja import Router, Status
+from people import sessions
 from people.models import User
 
 from kitchen import actions, reads
@@ -44,7 +45,12 @@ router = Router()
 @router.get("/kitchens", response=list[KitchenOut])
 def list_kitchens(request: HttpRequest) -> list[KitchenOut]:
     """The kitchens the person logged in may enter."""
-    return [reads.kitchen_out(kitchen, role) for kitchen, role in reads.kitchens_of(cast(User, request.user))]
+    confined = sessions.confined_to(request)
+    return [
+        reads.kitchen_out(kitchen, role)
+        for kitchen, role in reads.kitchens_of(cast(User, request.user))
+        if confined in (None, kitchen.pk)
+    ]
 
 
 @router.get("/larder", response=Larder)
@@ -97,7 +103,7 @@ def read_kitchen(request: HttpRequest, kitchen: str) -> KitchenOut:
 @router.patch("/k/{kitchen}", response=KitchenOut)
 def change_kitchen(request: HttpRequest, kitchen: str, change: KitchenChange) -> KitchenOut:
     """Change the settings."""
-    actor = enter(request, kitchen)
+    actor = enter(request, kitchen, by_password=True)
     changed = actions.change(actor, **change.dict(exclude_none=True))
     return reads.kitchen_out(changed, actor.role.value)
 

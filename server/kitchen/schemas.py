@@ -209,10 +209,11 @@ class VesselOut(Schema):
 
 
 class RemovedOut(Schema):
-    """What was taken off a list, and by what it can be put back."""
+    """What was taken off a list, by what it can be put back, and what ended with it."""
 
     key: int
     name: str
+    ended: str = ""
 
 
 class Hearth(Schema):

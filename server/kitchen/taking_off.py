@@ -29,13 +29,14 @@ UNDONE_WITHIN = timedelta(hours=1)
 
 @dataclass(frozen=True)
 class Removed:
-    """What was taken off: its name, and by what it can be put back."""
+    """What was taken off: its name, by what it can be put back, and what ended with it."""
 
     key: int
     name: str
+    ended: str = ""
 
     def __str__(self) -> str:
-        return self.name
+        return f"{self.name}; ended: {self.ended}" if self.ended else self.name
 
 
 def take_off(actor: Actor, row: models.Model) -> Removed:

@@ -64,10 +64,10 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     return user
 
 
-def open_session(request: HttpRequest, user: User, *, by_pin: bool = False) -> None:
-    """From this request on it is this person who acts."""
+def open_session(request: HttpRequest, user: User, *, pin_of: int | None = None) -> None:
+    """From this request on it is this person who acts; with a PIN, in the kitchen `pin_of` alone."""
     login(request, user, backend=MODEL_BACKEND)
-    sessions.began(request, user, by_pin=by_pin)
+    sessions.began(request, user, pin_of=pin_of)
 
 
 @contextmanager
@@ -164,7 +164,7 @@ def change_password(request: HttpRequest, user: User, old: str, new: str) -> Use
     # Every session knows the password it was opened under: all the others end.
     sessions.end_others(request, user)
     update_session_auth_hash(request, user)
-    sessions.began(request, user, by_pin=False)
+    sessions.began(request, user, pin_of=None)
     return user
 
 

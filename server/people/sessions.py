@@ -12,15 +12,16 @@ from django.http import HttpRequest
 
 from people.models import OpenSession, User
 
-BY_PIN = "by_pin"
+BY_PIN, PIN_OF = "by_pin", "pin_of"
 ONLY_BY_PASSWORD = "Hands were changed here with a PIN. Log in with your password to change this."  # noqa: S105 a sentence
 _DEVICES = (("iPad", "tablet"), ("Tablet", "tablet"), ("Mobile", "phone"), ("Android", "tablet"))
 _BROWSER = re.compile(r"(Firefox|Edg|Chrome|Safari)/")
 
 
-def began(request: HttpRequest, user: User, *, by_pin: bool) -> None:
-    """Somebody logged in."""
-    request.session[BY_PIN] = by_pin
+def began(request: HttpRequest, user: User, *, pin_of: int | None) -> None:
+    """Somebody logged in; with a PIN, at the kitchen `pin_of` alone."""
+    by_pin = pin_of is not None
+    request.session[BY_PIN], request.session[PIN_OF] = by_pin, pin_of
     _forget_ended(user)
     key = request.session.session_key or ""
     device = device_of(request.headers.get("User-Agent", ""))
@@ -44,6 +45,22 @@ def ended(request: HttpRequest) -> None:
 def by_pin(request: HttpRequest) -> bool:
     """Whether this session was opened with a PIN only."""
     return bool(request.session.get(BY_PIN))
+
+
+def confined_to(request: HttpRequest) -> int | None:
+    """The one kitchen that a session by PIN is good for, by its key; None where it is good for all.
+
+    Raises
+    ------
+    Refusal
+        for one from before that was kept.
+    """
+    if not by_pin(request):
+        return None
+    kept = request.session.get(PIN_OF)
+    if kept is None:
+        raise Refusal(403, ONLY_BY_PASSWORD)
+    return int(kept)
 
 
 def must_be_by_password(request: HttpRequest) -> None:

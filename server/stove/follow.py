@@ -157,18 +157,18 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
 
 def _alarm(batch: Batch, alarms: Sequence[AlarmOut], now: datetime) -> None:
     """Log what must be said, once, whether or not a screen is there to say it."""
-    known = {mark.id for mark in batch.marks.all()}
-    new = [alarm for alarm in alarms if alarm.id not in known]
+    # By what it is, not by its id: the secret may be another since, and a row of another batch is not ours.
+    logged = set(Mark.objects.filter(batch=batch, kind=Kind.ALARM, by=None).values_list("what", flat=True))
+    new = [alarm for alarm in alarms if alarm.kind not in logged]
     for alarm in new:
-        Mark.objects.get_or_create(
-            id=alarm.id,
-            defaults={
-                "batch": batch,
-                "stage": "chill" if alarm.kind in COOLING else "cook",
-                "kind": Kind.ALARM,
-                "what": alarm.kind,
-                "at": now,
-            },
+        key = uuid4() if Mark.objects.filter(pk=alarm.id).exists() else alarm.id
+        Mark.objects.create(
+            id=key,
+            batch=batch,
+            stage="chill" if alarm.kind in COOLING else "cook",
+            kind=Kind.ALARM,
+            what=alarm.kind,
+            at=now,
         )
     if new:
         notify(batch.kitchen_id, {"batch": batch.pk})

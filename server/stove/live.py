@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import hashlib
+import hmac
 import uuid
 from datetime import datetime, timedelta
 
 import custard
 from common.text import known
+from django.conf import settings
 from pydantic import TypeAdapter
 
 from stove import plans
@@ -20,7 +23,6 @@ COOLING = TypeAdapter(custard.after.LiveCooling)
 LEARNED_K = 0.25
 AHEAD = timedelta(minutes=2)
 """Readings are taken that far ahead of our clock: a probe's own may be a little fast."""
-NAMESPACE = uuid.UUID("6a1f0d0e-5b0e-5c57-9b0b-0f6d5a1c2e01")
 
 
 def live_of(batch: Batch, now: datetime, read: Read = read_by_probes) -> LiveOut:
@@ -133,8 +135,12 @@ def _oven(shared: dict[str, object], oven: custard.stove.LiveOven) -> LiveOut:
 
 
 def alarm_id(batch_id: int, kind: str) -> uuid.UUID:
-    """The mark that logs an alarm of a batch: one and the same wherever it is raised."""
-    return uuid.uuid5(NAMESPACE, f"{batch_id} {kind}")
+    """The mark that logs an alarm of a batch: one and the same wherever it is raised.
+
+    It hangs on a secret of this server, so that nobody can send a mark with it beforehand and so prevent it.
+    """
+    secret = hmac.new(settings.SECRET_KEY.encode(), f"alarm {batch_id} {kind}".encode(), hashlib.sha256)
+    return uuid.UUID(bytes=secret.digest()[:16], version=4)
 
 
 def _shared(

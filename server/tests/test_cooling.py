@@ -6,11 +6,14 @@ import uuid
 from datetime import timedelta
 
 import pytest
+from book import actions as book
 from common import clock
 from kitchen.models import Cooler
-from stove.models import Batch
+from stove import actions as stove
+from stove import follow, live
+from stove.models import Batch, Mark
 
-from tests.conftest import mark, work_off
+from tests.conftest import ANGLAISE, formula_of, mark, work_off
 
 BOWL = {"kind": "bowl", "length_cm": 24, "height_cm": 14}
 TRAYS = {"kind": "tray", "length_cm": 50, "width_cm": 30, "height_cm": 4, "count": 2}
@@ -102,6 +105,29 @@ def test_a_slow_cooling_is_called_with_every_screen_closed_and_what_was_decided_
         assert all(one["silenced"] for one in live["alarms"])
     kinds = [one["kind"] for one in cook("GET", path).json()["marks"]]
     assert kinds.count("alarm") == 2
+
+
+def test_a_stranger_prevents_no_alarm(cook, path, batch, there):
+    """Whoever knew the id that an alarm will have could send a mark with it before, from another kitchen."""
+    foreign = stove.start(
+        there["cook"], book.add(there["chef"], formula_of(ANGLAISE)).formula_id, 1, formula_of(ANGLAISE)
+    )
+    taken = live.alarm_id(batch.pk, "cools-slowly")
+    Mark.objects.create(id=taken, batch=foreign, stage="cook", kind="moment", at=clock.now())
+    began = put_away(cook, path, batch, 60)
+    spot(cook, path, began + timedelta(minutes=30), 68)
+    spot(cook, path, began + timedelta(minutes=58), 60)
+    for _ in range(2):
+        follow.compute(batch.pk)
+    marks = cook("GET", path).json()["marks"]
+    assert [one["what"] for one in marks if one["kind"] == "alarm"] == ["cools-slowly"]
+    assert Mark.objects.get(pk=taken).batch == foreign
+
+
+def test_an_alarm_s_id_hangs_on_a_secret(settings, batch):
+    first = live.alarm_id(batch.pk, "past")
+    settings.SECRET_KEY = "another"
+    assert live.alarm_id(batch.pk, "past") != first
 
 
 def test_a_cooling_in_time_is_calm(cook, path, batch):

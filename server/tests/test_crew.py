@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from common import clock
 from kitchen import access, audit, beginning, crew, taking_off
-from kitchen.models import AuditEntry, Invitation, Kitchen, Membership
+from kitchen.models import AuditEntry, Invitation, Kitchen, Membership, Role
 from people import hands
 from people.models import User
 from stove import actions as stove
@@ -181,10 +181,28 @@ def test_a_pin_opens_less_than_a_password(here):
         ("POST", "/api/kitchens/begin", {"name": "Mine", "altitude_m": 0}),
         ("POST", "/api/k/here/throw-away", None),
         ("POST", f"{BACK}/1/back", None),
+        ("PATCH", "/api/k/here", {"altitude_m": 900}),
+        ("POST", "/api/k/here/devices", {"name": "mine", "kind": "probe"}),
+        ("POST", "/api/k/here/calendar", None),
     ):
         refused = tablet(method, path, body)
         assert refused.status_code == 403, path
         assert "password" in refused.json()["detail"]
+
+
+def test_a_pin_opens_its_own_kitchen_alone(here, there):
+    """Whoever looks over a shoulder in one kitchen reads nothing of the other one that person has."""
+    Membership.objects.create(user=person("here-chef"), kitchen=there["chef"].kitchen, role=Role.CHEF)
+    by_word = by_password("here-chef")
+    assert [one["slug"] for one in by_word("GET", "/api/kitchens").json()] == ["here", "there"]
+    assert by_word("GET", "/api/k/there").status_code == 200
+    tablet = logged_in("here-cook")
+    tablet("POST", "/api/k/here/hands", with_pin("here-chef"))
+    assert [one["slug"] for one in tablet("GET", "/api/kitchens").json()] == ["here"]
+    assert tablet("GET", "/api/k/here").status_code == 200
+    for path in ("/api/k/there", "/api/k/there/audit", "/api/k/there/formulas"):
+        assert tablet("GET", path).status_code == 404
+    assert tablet("POST", "/api/k/there/calendar").status_code in (403, 404)
 
 
 def test_wrong_pins_lock_it_until_the_password_is_used(here):

@@ -188,7 +188,8 @@ def test_keys_alone_are_enough(device):
     page.keyboard.press("o")
     expect(page.get_by_role("button", name="Take back: off the heat")).to_be_visible()
     page.keyboard.press("Space")
-    expect(page.get_by_text("a moment in cook")).to_be_visible()
+    # Off the heat it is to be tested.
+    expect(page.get_by_text("a moment in test")).to_be_visible()
     page.keyboard.press("u")
     expect(page.get_by_label("Temperature, °F")).to_be_visible()
     page.keyboard.press("u")

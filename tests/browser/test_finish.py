@@ -118,7 +118,10 @@ def test_a_crust_by_the_dish_that_is_there(device):
     expect(page.get_by_role("alert")).to_contain_text("from 3 to 60")
     page.get_by_label("dish across, cm").fill("10")
     joins(page, "white sugar")
-    close(page)
+    # It comes last, on what is cold and set.
+    page.get_by_role("button", name="Finished", exact=True).click()
+    expect(page.locator("[aria-current=step]")).to_contain_text("keep", ignore_case=True)
+    put_away(page)
 
 
 def test_an_infused_anglaise_is_topped_up(device):

@@ -23,9 +23,14 @@ export function People({ here }: { here: Here }) {
   const crew = useCrew(here.slug);
   const actions = useCrewActions(here.slug);
   const [taking, setTaking] = useState<Member | null>(null);
+  // What somebody opened as a chef, and what ended when they were none any more.
+  const [ended, setEnded] = useState("");
   const { tell } = useTold();
   const taken = (say: string) => ({
-    onSuccess: (off: { key: number }) => tell({ say, back: () => actions.back.mutateAsync(off.key) }),
+    onSuccess: (off: { key: number; ended?: string }) => {
+      setEnded(off.ended ?? "");
+      tell({ say, back: () => actions.back.mutateAsync(off.key) });
+    },
   });
   const chef = here.role === "chef";
   const failed = actions.role.error ?? actions.takeOff.error ?? actions.uninvite.error;
@@ -34,6 +39,7 @@ export function People({ here }: { here: Here }) {
   return (
     <section aria-label="People">
       <h2 className="mb-2">People</h2>
+      {ended ? <Notice>Ended with that: {ended}.</Notice> : null}
       <ul>
         {crew.data.people.map((one) => (
           <li
@@ -55,7 +61,12 @@ export function People({ here }: { here: Here }) {
                   className="w-56"
                   options={ROLES}
                   value={one.role}
-                  onChange={(role) => actions.role.mutate({ member_id: one.id, role })}
+                  onChange={(role) =>
+                    actions.role.mutate(
+                      { member_id: one.id, role },
+                      { onSuccess: (now) => setEnded(now.ended ?? "") },
+                    )
+                  }
                 />
                 <Button aria-label={`Take off: ${one.title}`} onClick={() => setTaking(one)}>
                   Take off
