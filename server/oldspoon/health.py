@@ -7,10 +7,12 @@ asks the second.
 from __future__ import annotations
 
 import asyncio
+import shutil
 from dataclasses import dataclass
 from datetime import timedelta
 
 from common import clock
+from django.conf import settings
 from django.db import Error, connection
 from django.db.migrations.executor import MigrationExecutor
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -85,7 +87,23 @@ class Working(Asked):
             raise ServiceUnavailable("no worker has given a sign for a minute: ./spoon worker")
 
 
-CHECKS = {"database": Asked, "migrations": Migrated, "worker": Working}
+LEAST_FREE = 200_000_000
+"""With less room than this [bytes] the database will soon not write any more."""
+
+
+@dataclass
+class Room(Asked):
+    """Whether there is room on the disks that are written to, as far as this machine sees them."""
+
+    def ask(self) -> None:
+        """Look at what backups and files are kept on."""
+        for folder in (settings.BACKUPS, settings.FILES):
+            there = next((path for path in (folder, *folder.parents) if path.exists()), None)
+            if there is not None and shutil.disk_usage(there).free < LEAST_FREE:
+                raise ServiceUnavailable(f"the disk of {there} is full: make room, then all goes on")
+
+
+CHECKS = {"database": Asked, "migrations": Migrated, "worker": Working, "room": Room}
 
 
 @require_safe

@@ -289,8 +289,16 @@ def unpromise(actor: Actor, tub_id: int, promise_id: int) -> Promise:
 def close_day(actor: Actor, signing: Signing, tasks: list[Task]) -> DayClosing:
     """Sign a day's list as it stands. Sent again with the same id it changes nothing, not even the audit."""
     actor.must(Role.COOK)
-    known = DayClosing.objects.filter(pk=signing.id, kitchen=actor.kitchen).first()
-    return known or _close_day(actor, signing, tasks)
+    mine = DayClosing.objects.filter(pk=signing.id, kitchen=actor.kitchen)
+    known = mine.first()
+    try:
+        return known or _close_day(actor, signing, tasks)
+    except Conflict:
+        # Sent twice at once: whichever came first wrote it, and it is the same signature.
+        known = mine.first()
+        if known is None:
+            raise
+        return known
 
 
 @action("shelf.close-day", Role.COOK)

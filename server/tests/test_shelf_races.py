@@ -9,8 +9,8 @@ import pytest
 from book import actions as book
 from common import clock
 from django.db import IntegrityError, connection, connections
-from kitchen.models import Kitchen
-from shelf.models import Movement, Tub
+from kitchen.models import AuditEntry, Kitchen
+from shelf.models import DayClosing, Movement, Tub
 from stove import actions as stove
 
 from tests.conftest import (
@@ -45,6 +45,24 @@ def test_two_who_draw_the_last_of_it_at_once_never_draw_it_twice():
     tub.refresh_from_db()
     assert float(tub.left_g) == 50
     assert sum(one.change_g for one in tub.movements.all()) == tub.left_g
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_day_signed_eight_times_at_once_with_one_id_is_signed_once_and_nobody_is_refused():
+    make_kitchen("here", "The kitchen here")
+    body = {"id": str(uuid.uuid4()), "day": f"{clock.now():%Y-%m-%d}", "note": "all is well"}
+
+    def sign(_):
+        try:
+            return logged_in("here-cook")("POST", "/api/k/here/closing", body).status_code
+        finally:
+            connections.close_all()
+
+    with ThreadPoolExecutor(8) as pool:
+        came = set(pool.map(sign, range(8)))
+    assert came <= {200, 201}
+    assert DayClosing.objects.count() == 1
+    assert AuditEntry.objects.filter(action="shelf.close-day").count() == 1
 
 
 @pytest.mark.django_db(transaction=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+import shutil
 from datetime import timedelta
 
 import pytest
@@ -112,3 +113,13 @@ def test_the_owner_s_function_is_called_and_nothing_deleted_by_ourselves():
     with connection.cursor() as cursor:
         cursor.execute("SELECT prosecdef FROM pg_proc WHERE proname = 'stove_thin_readings'")
         assert cursor.fetchone() == (True,)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_full_disk_is_said_before_the_database_stops(monkeypatch):
+    full = shutil.disk_usage("/")._replace(free=health.LEAST_FREE - 1)
+    assert Client().get("/health/ready").json()["room"] == "ok"
+    monkeypatch.setattr(health.shutil, "disk_usage", lambda _: full)
+    answer = Client().get("/health/ready")
+    assert answer.status_code == 503
+    assert "make room" in answer.json()["room"]

@@ -133,3 +133,16 @@ def test_nothing_is_asked_of_anybody_before_now():
     late = Day(room(), tuple(three), now=NOON - 50)
     for change in planning.helps(late, reason(late)):
         assert all(step.start >= NOON - 50 for step in change.plan.steps)
+
+
+def test_a_full_house_is_offered_no_ninth_pair_of_hands():
+    """Eight people, one ring and more than it can take: what is offered keeps within what can be planned."""
+    eight = tuple(Hands(f"cook {n}", ((NINE, NOON),)) for n in range(planning.MOST_HANDS))
+    full = Day(
+        replace(room(), hands=eight, places={RING: 1}), tuple(sauce(f"s{n}", NINE + 70) for n in range(4))
+    )
+    found = planning.why(full)
+    if found is None:
+        pytest.fail("this day was to be impossible")
+    kinds = {change.kind for change in planning.helps(full, found)}
+    assert not kinds & {"helper", "both"}

@@ -8,7 +8,21 @@ from typing import TYPE_CHECKING
 
 from custard.planning.check import said
 from custard.planning.cost import ready
-from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Hands, Job, Plan, Room
+from custard.planning.day import (
+    BATH,
+    BOWL,
+    CHURN,
+    ICE,
+    MOST_HANDS,
+    OVEN,
+    RING,
+    STEAM,
+    Day,
+    Hands,
+    Job,
+    Plan,
+    Room,
+)
 from custard.planning.model import Model
 from custard.planning.why import HANDS, Why, listed, spell
 
@@ -95,7 +109,7 @@ class _Look:
     def helper(self) -> Iterator[Change]:
         """Another pair of hands for as short as can be."""
         day, room = self.day, self.day.room
-        if HANDS not in self.because.needs and self.because.needs:
+        if (HANDS not in self.because.needs and self.because.needs) or self._is_full():
             return
         span = (day.opens, max(room.closes, day.opens + 1))
         longer = replace(room, hands=(*room.hands, Hands("a helper", (span,))))
@@ -129,6 +143,10 @@ class _Look:
         helped = replace(room, hands=(*room.hands, Hands("a helper", ((start, end),))))
         yield Change("helper", say, minutes, "", replace(day, room=helped), plan)
 
+    def _is_full(self) -> bool:
+        """Whether no more hands can be planned for."""
+        return len(self.day.room.hands) >= MOST_HANDS
+
     def more(self) -> Iterator[Change]:
         """One more of what they fight for."""
         room = self.day.room
@@ -148,6 +166,8 @@ class _Look:
     def both(self) -> Iterator[Change]:
         """A helper all day and one more of a place, where neither helps alone."""
         room = self.day.room
+        if self._is_full():
+            return
         helped = replace(room, hands=(*room.hands, Hands("a helper", ((self.day.opens, room.closes),))))
         for need, what in MORE.items():
             many = room.places.get(need, 0) + (100 if need == OVEN else 1)

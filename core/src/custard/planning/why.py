@@ -8,7 +8,7 @@ from math import ceil
 
 from custard.planning.blocks import Block, blocks_of
 from custard.planning.check import said
-from custard.planning.day import BATH, BOWL, CHURN, ICE, OVEN, RING, STEAM, Day, Job, Room
+from custard.planning.day import BATH, BOWL, CHURN, ICE, MOST_HANDS, OVEN, RING, STEAM, Day, Job, Room
 from custard.planning.free import OVEN_TURNS_MIN
 from custard.planning.model import ALONE, Model
 
@@ -85,7 +85,7 @@ def eased(day: Day) -> Iterable[tuple[str, Room]]:
     room = day.room
     used = {need for job in day.jobs for step in job.steps for need in step.needs}
     helper = replace(room.hands[0], name="a helper", there=((day.opens, room.closes),))
-    yield HANDS, replace(room, hands=(*room.hands, *[helper] * len(day.jobs))[:8])
+    yield HANDS, replace(room, hands=(*room.hands, *[helper] * len(day.jobs))[:MOST_HANDS])
     for place in (RING, STEAM, BATH, OVEN, CHURN):
         if place in used:
             yield place, replace(room, places={**room.places, place: 1200})
