@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from typing import Concatenate, ParamSpec, TypeVar
 
 from django.core.exceptions import PermissionDenied
-from django.db import transaction
+from django.db import OperationalError, connection, transaction
 from django.http import Http404, HttpRequest
 from people import sessions
 from people.models import User
+from psycopg.errors import DeadlockDetected, SerializationFailure
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
 
@@ -112,6 +113,8 @@ def columns(listeners: Iterable[Listener]) -> list[list[int] | list[str]]:
     ]
 
 
+CROSSED = (DeadlockDetected, SerializationFailure)
+"""Two that waited for each other; one of them was ended by the database, and is done once more."""
 NAMES: set[str] = set()
 """Every action there is, by the name its entries have."""
 
@@ -130,12 +133,22 @@ def action(
         @functools.wraps(function)
         def act(actor: Actor, /, *args: P.args, **kwargs: P.kwargs) -> R:
             actor.must(role)
-            with transaction.atomic():
-                result = function(actor, *args, **kwargs)
-                AuditEntry.objects.create(
-                    kitchen=actor.kitchen, user=actor.user, action=name, subject=str(result)[:250]
-                )
-            return result
+
+            def once() -> R:
+                with transaction.atomic():
+                    result = function(actor, *args, **kwargs)
+                    AuditEntry.objects.create(
+                        kitchen=actor.kitchen, user=actor.user, action=name, subject=str(result)[:250]
+                    )
+                return result
+
+            try:
+                return once()
+            except OperationalError as error:
+                # As a part of something greater it is that which has to be done again.
+                if connection.in_atomic_block or not isinstance(error.__cause__, CROSSED):
+                    raise
+                return once()
 
         return act
 

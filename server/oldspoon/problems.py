@@ -10,7 +10,7 @@ from common.refusals import Refusal
 from custard import CustardError
 from django.conf import settings
 from django.core.exceptions import PermissionDenied, RequestDataTooBig, SuspiciousOperation
-from django.db import OperationalError
+from django.db import DataError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI, Schema
@@ -138,6 +138,10 @@ def register(api: NinjaAPI) -> None:
         detail = "The request is not readable JSON." if error.status_code == 400 else str(error)
         return problem(error.status_code, detail)
 
+    @api.exception_handler(DataError)
+    def too_large(request: HttpRequest, error: DataError) -> HttpResponse:
+        return problem(422, "A number in it is larger than any that is kept here.")
+
     @api.exception_handler(OperationalError)
     @api.exception_handler(PoolTimeout)
     def no_database(request: HttpRequest, error: Exception) -> HttpResponse:
@@ -189,6 +193,22 @@ def _sentence(found: dict[str, Any]) -> str:
             return _PLAIN.get(kind, str(found["msg"]).lower())
 
 
+BODIES = ("POST", "PUT", "PATCH")
+
+
+def _unreadable(request: HttpRequest) -> HttpResponse | None:
+    """What the API never reads: a body that is not JSON, an address with a character that no text has."""
+    if not request.path.startswith("/api/"):
+        return None
+    if "\0" in request.path:
+        return problem(404, "There is nothing here.")
+    kind = request.content_type or ""
+    sends = request.method in BODIES and request.headers.get("Content-Length", "0") not in ("", "0")
+    if sends and kind and kind != "application/json" and not kind.endswith("+json"):
+        return problem(415, "Only JSON is read here. Send it as application/json.")
+    return None
+
+
 class OneShape:
     """Middleware: whatever fails under /api/ outside a route answers in the same shape."""
 
@@ -196,8 +216,9 @@ class OneShape:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        """Turn Django's own error pages into problem details."""
-        response = self.get_response(request)
+        """Turn Django's own error pages into problem details, and what no route can read into a sentence."""
+        refused = _unreadable(request)
+        response = refused or self.get_response(request)
         if (
             request.path.startswith("/api/")
             and response.status_code >= 400

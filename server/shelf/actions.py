@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from datetime import datetime
 from decimal import Decimal
 from typing import Any
@@ -59,9 +60,7 @@ def _tub(actor: Actor, tub_id: int, *, locked: bool = False) -> Tub:
 
 @action("shelf.move", Role.COOK)
 def _move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
-    if new.kind in NEW_TUB:
-        # Tubs are numbered within their batch: it is locked first, as whoever closes it does.
-        stove.locked(actor, _tub(actor, tub_id).batch_id)
+    _lock_batches(actor, _tub(actor, tub_id), new)
     tub = _tub(actor, tub_id, locked=True)
     known = _known(tub, new.id)
     if known is not None:
@@ -73,6 +72,24 @@ def _move(actor: Actor, tub_id: int, new: NewMove) -> Movement:
     facts.write(tub)
     notify(actor.kitchen.pk, {"shelf": tub.pk})
     return made
+
+
+def _lock_batches(actor: Actor, tub: Tub, new: NewMove) -> None:
+    """Lock the batches that a movement has to do with, in one order, before the tub itself is.
+
+    That order holds everywhere: batches by number of their key, then tubs. Two that cross wait for each other
+    in turn, and not for good.
+    """
+    keys = {tub.batch_id}
+    if new.into_batch_id is not None:
+        keys.add(new.into_batch_id)
+    if new.corrects is not None:
+        keys |= set(
+            tub.movements.filter(pk=new.corrects).exclude(into=None).values_list("into_id", flat=True)
+        )
+    for key in sorted(keys):
+        with contextlib.suppress(Http404):
+            stove.locked(actor, key)
 
 
 def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:

@@ -66,6 +66,32 @@ def test_a_day_signed_eight_times_at_once_with_one_id_is_signed_once_and_nobody_
 
 
 @pytest.mark.django_db(transaction=True)
+def test_two_batches_into_each_other_at_once_wait_in_turn():
+    """A tub of each goes into the other batch: with their locks in any order both wait, and one is ended."""
+    actors = make_kitchen("here", "The kitchen here")
+    version = book.add(actors["chef"], formula_of(ANGLAISE))
+    tubs, batches = [], []
+    for _ in range(2):
+        batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+        close(actors["cook"], batch, kept_g=500, whites_g=0)
+        tubs.append(Tub.objects.get(batch=batch, what="sauce"))
+        stove.reopen(actors["cook"], batch.pk)
+        batches.append(batch)
+
+    def cross(number):
+        one, other = number % 2, 1 - number % 2
+        try:
+            api = logged_in("here-cook")
+            return do(api, tubs[one], "used", grams=5, into_batch_id=batches[other].pk).status_code
+        finally:
+            connections.close_all()
+
+    with ThreadPoolExecutor(8) as pool:
+        came = set(pool.map(cross, range(24)))
+    assert came == {200}
+
+
+@pytest.mark.django_db(transaction=True)
 def test_past_the_lock_the_database_itself_refuses():
     """Two transactions that take no lock of ours: the second finds what the first has left."""
     actors = make_kitchen("here", "The kitchen here")

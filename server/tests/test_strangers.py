@@ -112,6 +112,27 @@ def test_odd_bodies_of_strangers_are_refused(here, kind, body, path):
     assert answer["content-type"] == "application/problem+json"
 
 
+@pytest.mark.parametrize("kind", ["multipart/form-data; boundary=b", "text/plain", "application/xml"])
+def test_a_body_that_is_no_json_is_told_so_also_to_whoever_is_logged_in(chef, kind):
+    for path in ("/api/k/here/formulas", "/api/k/here/assess", "/api/me"):
+        answer = chef.client.generic("POST", path, b'{"a": 1}', content_type=kind)
+        assert answer.status_code == 415, path
+        assert "application/json" in answer.json()["detail"]
+
+
+def test_an_address_with_a_character_that_no_text_has_leads_nowhere(chef):
+    for path in ("/api/k/he%00re", "/api/k/here/batches/1%00", "/api/k/here/formulas/%00"):
+        assert chef("GET", path).status_code == 404
+
+
+def test_a_number_that_nothing_can_have_is_refused(chef, version):
+    path = f"/api/k/here/formulas/{version.formula_id}/next-time"
+    for batch in (-1, 0, 2**31, 2**63, 10**30):
+        assert chef("POST", path, {"say": "less sugar", "batch": batch}).status_code == 422
+    for key in (2**63, 10**30):
+        assert chef("GET", f"/api/k/here/batches/{key}").status_code in (404, 422)
+
+
 def test_thousands_of_unknown_keys_get_a_short_answer(chef):
     body = {"draft": ANGLAISE} | {f"key {number}": 1 for number in range(5000)}
     answer = chef("POST", "/api/k/here/formulas", body)

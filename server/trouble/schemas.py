@@ -130,7 +130,7 @@ class NextTime(Schema):
     say: Annotated[Note, Field(min_length=1)]
     change: Changing | None = None
     of_g: float | None = Field(None, gt=0, le=1_000_000)
-    batch: int | None = None
+    batch: int | None = Field(None, ge=1, le=2**31 - 1)
 
 
 class NextTimeOut(Schema):
