@@ -209,6 +209,13 @@ def _unreadable(request: HttpRequest) -> HttpResponse | None:
     return None
 
 
+def _not_kept(response: HttpResponse) -> HttpResponse:
+    """An answer that no browser or proxy keeps: what it says is a kitchen's own, and may be another at once."""
+    if not response.has_header("Cache-Control"):
+        response["Cache-Control"] = "private, no-store"
+    return response
+
+
 class OneShape:
     """Middleware: whatever fails under /api/ outside a route answers in the same shape."""
 
@@ -228,5 +235,5 @@ class OneShape:
             answer = problem(response.status_code, known.get(response.status_code, "That did not work."))
             if response.has_header("Allow"):
                 answer["Allow"] = response["Allow"]
-            return answer
-        return response
+            return _not_kept(answer)
+        return _not_kept(response) if request.path.startswith("/api/") else response

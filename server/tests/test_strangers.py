@@ -125,6 +125,11 @@ def test_an_address_with_a_character_that_no_text_has_leads_nowhere(chef):
         assert chef("GET", path).status_code == 404
 
 
+def test_no_browser_keeps_what_the_api_says(chef):
+    for path in ("/api/kitchens", "/api/k/here/batches", "/api/k/here/nothing", "/api/session"):
+        assert "no-store" in chef("GET", path)["Cache-Control"]
+
+
 def test_a_number_that_nothing_can_have_is_refused(chef, version):
     path = f"/api/k/here/formulas/{version.formula_id}/next-time"
     for batch in (-1, 0, 2**31, 2**63, 10**30):

@@ -32,6 +32,9 @@ def test_it_stops_with_its_last_user_whoever_started_it(name):
     first.start()
     second.start()
     assert first.port == second.port
+    # Whoever could open these could hold them, and so stop every start and backup.
+    for lock in ("door", "users"):
+        assert (first.folder / lock).stat().st_mode & 0o777 == 0o600
     first.stop()
     assert second._running_port() == second.port
     third = cluster.open_cluster(name)

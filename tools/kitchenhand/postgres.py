@@ -85,13 +85,13 @@ class Cluster:
                 self._start()
             self.make_roles()
             if self.users is None:
-                self.users = (self.folder / "users").open("a")
+                self.users = _private(self.folder / "users")
                 fcntl.flock(self.users, fcntl.LOCK_SH)
 
     @contextlib.contextmanager
     def _door(self) -> Iterator[None]:
         """One at a time comes and goes."""
-        with (self.folder / "door").open("a") as door:
+        with _private(self.folder / "door") as door:
             fcntl.flock(door, fcntl.LOCK_EX)
             yield
 
@@ -148,7 +148,7 @@ class Cluster:
         if not (self.folder / "data").exists():
             return
         with self._door():
-            users, self.users = self.users or (self.folder / "users").open("a"), None
+            users, self.users = self.users or _private(self.folder / "users"), None
             with users, contextlib.suppress(BlockingIOError):
                 fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
                 self.as_owner("pg_ctl", "-D", str(self.folder / "data"), "-m", "fast", "-w", "stop")
@@ -264,3 +264,11 @@ def free_port(wanted: int = 0) -> int:
             raise Trouble(f"Port {wanted} is taken; choose another with --port.") from None
         port: int = probe.getsockname()[1]
         return port
+
+
+def _private(path: Path) -> IO[str]:
+    """A lock file, opened: whoever else could open it could hold it, and stop every start and backup."""
+    handle = os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
+    with contextlib.suppress(PermissionError):
+        os.fchmod(handle, 0o600)
+    return os.fdopen(handle, "a")
