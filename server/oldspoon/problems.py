@@ -210,7 +210,7 @@ def _unreadable(request: HttpRequest) -> HttpResponse | None:
 
 
 def _not_kept(response: HttpResponse) -> HttpResponse:
-    """An answer that no browser or proxy keeps: what it says is a kitchen's own, and may be another at once."""
+    """An answer that no browser or proxy keeps: what it says is a kitchen's own, and soon another."""
     if not response.has_header("Cache-Control"):
         response["Cache-Control"] = "private, no-store"
     return response
