@@ -29,6 +29,7 @@ def of(actor: Actor) -> Crew:
     """Who is there; a chef also sees whom they asked to come."""
     members = Membership.objects.filter(kitchen=actor.kitchen).select_related("user")
     chef = actor.role.rank >= Role.CHEF.rank
+    locked = people.locked_out() if chef else set()
     invited = Invitation.objects.filter(kitchen=actor.kitchen, used_by=None) if chef else ()
     return Crew(
         people=[
@@ -38,6 +39,7 @@ def of(actor: Actor) -> Crew:
                 title=one.user.shown(),
                 role=known(one.role),
                 has_pin=bool(one.user.pin),
+                locked=one.user.username.casefold() in locked,
                 me=one.user == actor.user,
             )
             for one in members.order_by("user__title", "user__username")
@@ -90,6 +92,14 @@ def change_role(actor: Actor, person_id: int, role: str) -> Changed:
     membership.role = role
     membership.save(update_fields=["role"])
     return Changed(f"{membership.user.shown()}: {role}", ended)
+
+
+@action("crew.unlock", Role.CHEF)
+def unlock(actor: Actor, person_id: int) -> str:
+    """Somebody who was locked out by wrong passwords may try again at once."""
+    membership = _membership(actor, person_id)
+    people.unlock(membership.user)
+    return membership.user.shown()
 
 
 @action("crew.take-off", Role.CHEF)

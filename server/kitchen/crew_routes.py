@@ -62,6 +62,13 @@ def change_role(request: HttpRequest, kitchen: str, member_id: int, body: NewRol
     return read_crew(request, kitchen).model_copy(update={"ended": changed.ended})
 
 
+@router.post("/k/{kitchen}/people/{member_id}/unlock", response=Crew)
+def unlock(request: HttpRequest, kitchen: str, member_id: int) -> Crew:
+    """Let somebody try again who was locked out by wrong passwords."""
+    crew.unlock(enter(request, kitchen, by_password=True), member_id)
+    return read_crew(request, kitchen)
+
+
 @router.delete("/k/{kitchen}/people/{member_id}", response=RemovedOut)
 def take_off(request: HttpRequest, kitchen: str, member_id: int) -> Removed:
     """Somebody works here no more."""

@@ -22,6 +22,7 @@ class MemberOut(Schema):
     title: str
     role: RoleName
     has_pin: bool
+    locked: bool
     me: bool
 
 

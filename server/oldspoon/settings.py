@@ -72,6 +72,7 @@ MIDDLEWARE = [
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "oldspoon.problems.OneShape",
+    "people.known.Remembered",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -109,11 +110,12 @@ AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
 ]
 
-# Five wrong passwords for one name, from wherever they come, then a quarter of an hour's rest; how many may
-# come from one address, whatever the names, is counted in `people.actions`.
+# Five wrong passwords for one name from devices that do not know it, or from one that does, then a quarter of
+# an hour's rest (`people.known`); how many may come from one address, whatever the names, is counted in
+# `people.actions`.
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = ["username"]
+AXES_LOCKOUT_PARAMETERS = [["username", "user_agent"]]
 AXES_CLIENT_IP_CALLABLE = "people.actions.address_of"
 AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False

@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from datetime import timedelta
 from typing import Any
 
+from axes.handlers.proxy import AxesProxyHandler
 from axes.models import AccessAttempt
 from common import clock
 from common.refusals import Refusal
@@ -19,7 +20,7 @@ from django.core.exceptions import ValidationError
 from django.db.models import Sum
 from django.http import HttpRequest
 
-from people import hands, published, sessions
+from people import hands, known, published, sessions
 from people.models import User
 
 MOST_FROM_ONE_ADDRESS = 30
@@ -38,9 +39,13 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     Raises
     ------
     Refusal
-        401 when name and password do not match, 429 after too many wrong tries.
+        401 when name and password do not match, 429 after too many wrong tries. Tries are counted by name and
+        device: what strangers try locks nobody out of a device that knows them.
     """
-    if _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
+    device = known.device_of(request, username)
+    AxesProxyHandler.update_request(request)
+    request.axes_user_agent = device  # type: ignore[attr-defined]
+    if device == known.STRANGER and _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
         raise _too_many()
     if password == published.PASSWORD and not published.at_the_machine(request):
         raise Refusal(
@@ -61,6 +66,7 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     if user.wrong_pins:
         User.objects.filter(pk=user.pk).update(wrong_pins=0)
     open_session(request, user)
+    known.remember(request, user.username)
     return user
 
 
@@ -100,6 +106,20 @@ def _wrong_from(address: str | None) -> int:
     since = clock.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
     tries = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
     return int(tries.aggregate(all=Sum("failures_since_start"))["all"] or 0)
+
+
+def locked_out() -> set[str]:
+    """The names that strangers' wrong passwords lock out now."""
+    since = clock.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
+    tries = AccessAttempt.objects.filter(
+        attempt_time__gte=since, failures_since_start__gte=settings.AXES_FAILURE_LIMIT
+    )
+    return {str(name).casefold() for name in tries.values_list("username", flat=True)}
+
+
+def unlock(user: User) -> None:
+    """Forget the wrong passwords that were tried for somebody."""
+    AccessAttempt.objects.filter(username__iexact=user.username).delete()
 
 
 def _too_many() -> Refusal:

@@ -41,6 +41,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/throw-away"): (CHEF, None),
     ("GET", "/api/k/{kitchen}/people"): (VIEWER, None),
     ("PATCH", "/api/k/{kitchen}/people/{member_id}"): (CHEF, {"role": "viewer"}),
+    ("POST", "/api/k/{kitchen}/people/{member_id}/unlock"): (CHEF, None),
     ("DELETE", "/api/k/{kitchen}/people/{member_id}"): (CHEF, None),
     ("POST", "/api/k/{kitchen}/invitations"): (CHEF, {"role": "cook", "title": "commis"}),
     ("DELETE", "/api/k/{kitchen}/invitations/{invitation_id}"): (CHEF, None),

@@ -95,6 +95,15 @@ export function useCrewActions(kitchen: string) {
       ),
     onSuccess,
   });
+  const unlock = useMutation({
+    mutationFn: (member_id: number) =>
+      told(
+        client.POST("/api/k/{kitchen}/people/{member_id}/unlock", {
+          params: { path: { kitchen, member_id } },
+        }),
+      ),
+    onSuccess,
+  });
   const takeOff = useMutation({
     mutationFn: (member_id: number) =>
       told(
@@ -111,7 +120,7 @@ export function useCrewActions(kitchen: string) {
       ),
     onSuccess,
   });
-  return { invite, uninvite, role, takeOff, back };
+  return { unlock, invite, uninvite, role, takeOff, back };
 }
 
 export function useAudit(kitchen: string, person_id: number | null, enabled: boolean) {

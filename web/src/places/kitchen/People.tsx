@@ -68,6 +68,15 @@ export function People({ here }: { here: Here }) {
                     )
                   }
                 />
+                {one.locked ? (
+                  <Button
+                    disabled={actions.unlock.isPending}
+                    aria-label={`Locked out: let ${one.title} try again`}
+                    onClick={() => actions.unlock.mutate(one.id)}
+                  >
+                    Let them try again
+                  </Button>
+                ) : null}
                 <Button aria-label={`Take off: ${one.title}`} onClick={() => setTaking(one)}>
                   Take off
                 </Button>

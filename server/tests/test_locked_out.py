@@ -1,0 +1,60 @@
+"""Wrong passwords lock a name only where it is not known; who is logged in stays so; a chef can lift it."""
+
+from __future__ import annotations
+
+from people import known
+
+from tests.conftest import PASSWORD, Api
+from tests.test_crew import by_password, person
+
+TRIES = 7
+
+
+def tries(api: Api, username: str, password: str = "wrong-wrong-wrong") -> int:  # noqa: S107 of a test
+    body = {"username": username, "password": password}
+    return api("POST", "/api/session", body).status_code
+
+
+def attacked(username: str) -> list[int]:
+    """What a stranger is told who guesses."""
+    stranger = Api()
+    return [tries(stranger, username) for _ in range(TRIES)]
+
+
+def test_a_stranger_who_guesses_locks_out_strangers_and_not_the_device_that_knows_the_name(here):
+    tablet = by_password("here-cook")
+    assert 429 in attacked("here-cook")
+    assert tries(Api(), "here-cook", PASSWORD) == 429
+    # Who is logged in stays so, and logs in again where they did before.
+    assert tablet("GET", "/api/kitchens").status_code == 200
+    tablet("DELETE", "/api/session")
+    assert tries(tablet, "here-cook", PASSWORD) == 200
+
+
+def test_a_device_that_knows_one_name_is_a_stranger_to_the_others(here):
+    tablet = by_password("here-cook")
+    attacked("here-chef")
+    assert tries(tablet, "here-chef", PASSWORD) == 429
+
+
+def test_a_known_device_may_not_guess_for_ever(here):
+    tablet = by_password("here-cook")
+    tablet("DELETE", "/api/session")
+    assert 429 in [tries(tablet, "here-cook") for _ in range(TRIES)]
+
+
+def test_a_cookie_of_one_s_own_making_is_none(here):
+    stranger = Api()
+    stranger.client.cookies[known.COOKIE] = "eyJkZXZpY2UiOiJ4In0:forged:signature"
+    attacked("here-cook")
+    assert tries(stranger, "here-cook", PASSWORD) == 429
+
+
+def test_a_chef_lifts_it(here):
+    chef = by_password("here-chef")
+    attacked("here-cook")
+    listed = {one["username"]: one for one in chef("GET", "/api/k/here/people").json()["people"]}
+    assert (listed["here-cook"]["locked"], listed["here-viewer"]["locked"]) == (True, False)
+    key = person("here-cook").pk
+    assert chef("POST", f"/api/k/here/people/{key}/unlock").status_code == 200
+    assert tries(Api(), "here-cook", PASSWORD) == 200
