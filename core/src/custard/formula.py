@@ -19,7 +19,7 @@ MAX_NAME = 200
 MAX_NOTE = 500
 MAX_TOTAL_G = 1_000_000.0
 SMALLER = {"l": "ml", "kg": "g"}
-HALVES, NEARLY_WHOLE = 2, 0.004
+HALVES, NEARLY_WHOLE = 2, 0.0015
 """A count this near a whole or a half one is written as that; yolks of one tray differ by more."""
 LONGEST_INFUSION_MIN = 24 * 60.0
 MOST_JOINING = 5.0
@@ -217,8 +217,8 @@ class Formula:
         if near > 0 and abs(near - quantity.number) <= NEARLY_WHOLE * quantity.number:
             return Quantity(near, quantity.unit).text()
         weighed = grams(quantity, line.ingredient, self.egg_size, self.measures)
-        # As fine as a scale shows.
-        return Quantity(round(weighed, 1) if weighed >= 1 else float(f"{weighed:.2g}"), "g").text()
+        # As exact as every other amount: scaling keeps each ratio.
+        return Quantity(float(f"{weighed:.4g}"), "g").text()
 
     def with_yolks_times(self, factor: float) -> Formula:
         """The same formula with its yolk lines `factor` times as large, everything else left as it is."""
