@@ -8,8 +8,8 @@ import logging
 import signal
 
 from asgiref.sync import sync_to_async
+from common import clock
 from django.db import close_old_connections
-from django.utils import timezone
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import ConnectorException
 
@@ -89,5 +89,5 @@ async def take_up_stalled(jobs: object) -> list[int]:
     stalled = list(await manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_S))
     for job in stalled:
         log.warning("a worker died while it did a job, which is done again", extra={"job": job.task_name})
-        await manager.retry_job(job, retry_at=timezone.now())
+        await manager.retry_job(job, retry_at=clock.now())
     return [job.id for job in stalled]

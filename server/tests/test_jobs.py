@@ -19,6 +19,15 @@ from procrastinate.exceptions import ConnectorException
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
+@pytest.fixture(autouse=True)
+def nothing_left():
+    """The library's tables are none of Django's: nobody else empties them."""
+    yield
+    with connection.cursor() as cursor:
+        cursor.execute("DELETE FROM procrastinate_jobs")
+        cursor.execute("DELETE FROM procrastinate_workers")
+
+
 def backend() -> int:
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_backend_pid()")

@@ -122,7 +122,7 @@ def _fitted(rows: Rows, actor: Actor) -> batches.Fitted:
     for name, measures in VESSELS:
         made("vessel.add", Vessel(name=name, **measures, **here))
     token_hash = devices.hashed(devices.new_token())
-    probe = Device(name="silver probe", kind="probe", token_hash=token_hash, **here)
+    probe = Device(name="silver probe", kind="probe", token_hash=token_hash, token_by=actor.user, **here)
     return batches.Fitted(
         hobs={one.name: made("hob.add", one) for one in hobs},
         pan=next(pan for pan in pans if pan.name == COOKED_IN),
