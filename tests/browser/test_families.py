@@ -4,43 +4,9 @@ from __future__ import annotations
 
 import re
 
-import pytest
 from conftest import KITCHEN, chosen, tab
 from playwright.sync_api import expect
 from test_journey import tick, to_the_stove
-
-
-@pytest.mark.parametrize(
-    ("formula", "key", "says"),
-    [
-        ("Perry sabayon", "2", "bare simmer"),
-        ("Perry sabayon", "5", "the ribbon stays"),
-        ("Rye pastry cream", "4", "hold it there a minute"),
-        ("Hay-milk cup custard", "4", "hot bath"),
-        ("Buckwheat cold-start pudding", "2", "into the pan cold"),
-        ("Bitter chocolate crémeux", "4", "Stir all the time"),
-    ],
-)
-def test_each_family_is_told_its_own_way(device, formula, key, says):
-    page = device("trainee")
-    to_the_stove(page, formula)
-    page.keyboard.press(key)
-    expect(page.get_by_role("region", name="This stage")).to_contain_text(says)
-
-
-def test_cups_are_nudged_and_come_out_of_an_oven(device):
-    page = device("trainee")
-    to_the_stove(page, "Hay-milk cup custard")
-    page.keyboard.press("4")
-    page.get_by_role("button", name="Out of the oven").click()
-    expect(page.get_by_role("button", name="Take back: out of the oven")).to_be_visible()
-    page.keyboard.press("5")
-    page.get_by_role("radio", name="wobbles like a coin").click()
-    expect(page.get_by_role("button", name="Take back: cup nudged: wobbles like a coin")).to_be_visible()
-    page.keyboard.press("7")
-    expect(page.get_by_role("region", name="This stage")).to_contain_text("Out of the bath onto a cloth")
-    page.get_by_role("button", name="Into the fridge").click()
-    expect(page.get_by_role("button", name="Take back: into the fridge")).to_be_visible()
 
 
 def test_a_batch_as_scaled_is_weighed_as_scaled(device):

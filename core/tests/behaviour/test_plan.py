@@ -55,6 +55,26 @@ def test_a_starch_cream_is_told_to_boil_and_a_starchless_one_is_not(make):
     assert "boil" not in stages(make, "pouring-custard")[1]["cook"].say
 
 
+@pytest.mark.parametrize(
+    ("family", "stage", "says"),
+    [
+        ("sabayon", "warm", "bare simmer"),
+        ("sabayon", "test", "the ribbon stays"),
+        ("pastry-cream", "cook", "hold it there a minute"),
+        ("baked-custard", "cook", "hot bath"),
+        ("baked-custard", "warm", "through a sieve into the cups"),
+        ("baked-custard", "chill", "Out of the bath onto a cloth"),
+        ("cold-start-pudding", "warm", "into the pan cold"),
+        ("anglaise", "cook", "Stir all the time"),
+    ],
+)
+def test_each_family_is_told_its_own_way(make, family, stage, says):
+    result = custard.assess(make(family, *MIXES[family]))
+    pours = {"temper": "none"} if family == "baked-custard" and stage == "warm" else {}
+    found = {one.stage: one for one in custard.stove.stages(result, pours)}
+    assert says in found[stage].say
+
+
 def test_sabayon_is_neither_tempered_nor_kept(make):
     _, found = stages(make, "sabayon")
     assert found["temper"].at_c is None
