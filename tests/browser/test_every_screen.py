@@ -190,6 +190,7 @@ def test_keys_alone_are_enough(device):
     page.keyboard.press("Space")
     # Off the heat it is to be tested.
     expect(page.get_by_text("a moment in test")).to_be_visible()
+    page.keyboard.press("4")
     page.keyboard.press("u")
     expect(page.get_by_label("Temperature, °F")).to_be_visible()
     page.keyboard.press("u")

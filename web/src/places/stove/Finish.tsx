@@ -7,6 +7,7 @@ import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { fixed } from "../../kit/habits";
 import { useHere } from "../../kit/here";
+import { type When, whenShown } from "../../kit/joins";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -120,7 +121,7 @@ function Row({ one, now, done, poured, probe_c, cold, mayMark, onTick, onPour }:
         </button>
         <div className="min-w-0 flex-1">
           <p className="flex flex-wrap items-baseline justify-between gap-x-4">
-            <span className="text-sm text-soft first-letter:uppercase">{one.when}</span>
+            <span className="text-sm text-soft first-letter:uppercase">{whenShown(one.when as When)}</span>
             <span className="figure text-[2rem] leading-none">{massText(one.grams, system)}</span>
           </p>
           <p className={`mt-2 text-xl leading-snug break-words ${done ? "text-soft" : ""}`}>
