@@ -1,101 +1,61 @@
-"""A dump as a script for psql, looked through before it is run: it may speak to the database alone."""
+"""A dump as a script, loaded statement by statement: it may speak to the database alone."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 
-ALLOWED = re.compile(r"^\\(un)?restrict \S+$")
-"""What pg_dump itself writes to keep psql from obeying anything else."""
-COPY = re.compile(r"^COPY [^;']* FROM stdin;$")
-_BEGINS = re.compile(
-    r"""(?P<string>[eE]?')
-      | (?P<name>")
-      | (?P<dollar>\$(?:[A-Za-z_]\w*)?\$)
-      | (?P<line>--)
-      | (?P<block>/\*)
-      | (?P<command>\\)
-    """,
-    re.VERBOSE,
-)
+import psycopg
 
-
-class Hostile(ValueError):
-    """A script that would have psql do something of its own; its text is the line."""
+_COPY = re.compile(rb"COPY [^;']* FROM stdin;\n")
+_TO_PSQL = re.compile(rb"\\(un)?restrict \S+\n")
+"""What pg_dump writes for psql, which is not used here."""
+_ENDS_COPY = b"\\.\n"
+MOST_STATEMENTS = 64 << 20
+"""So long the statements between two tables' rows may be; ours come to a few hundred thousand [bytes]."""
+_RUNNER = """
+CREATE FUNCTION pg_temp.run(statements text) RETURNS void LANGUAGE plpgsql
+    AS $$ BEGIN EXECUTE statements; END $$
+"""
 
 
-def look_through(script: Iterable[str]) -> None:
-    """Refuse a script with a command for psql itself, such as one that runs a program.
+def load(script: Iterable[bytes], database: psycopg.Connection) -> None:
+    """Run a script that pg_restore wrote, inside the transaction that is open.
 
-    Text in quotes and the data of a COPY are not commands, whatever stands in them.
+    psql would obey commands of its own in it, such as one that starts a program. Here there is no psql: the
+    server gets the statements, within a function, in which none can end the transaction, and the rows.
 
     Parameters
     ----------
     script : its lines, each with its end.
+    database : a connection within a transaction; it keeps the settings that the script makes.
 
     Raises
     ------
-    Hostile
-        with the first line that holds such a command.
+    psycopg.Error
+        when the database refuses a statement or a row.
+    ValueError
+        when the statements are no text or too long.
     """
-    inside: str | None = None
-    copying = False
-    for line in script:
-        if copying:
-            copying = line.rstrip("\n") != "\\."
-            continue
-        if inside is None:
-            plain = line.rstrip("\n")
-            if ALLOWED.match(plain):
-                continue
-            copying = bool(COPY.match(plain))
-        inside = _ends_inside(line, inside)
+    statements = bytearray()
+    lines = iter(script)
+    with database.cursor() as cursor:
+        cursor.execute(_RUNNER)
 
+        def run() -> None:
+            cursor.execute("SELECT pg_temp.run(%s)", [statements.decode()])
+            statements.clear()
 
-def _ends_inside(line: str, inside: str | None) -> str | None:
-    """What the end of a line is inside of, by what its beginning was: quote, tag, comment or None."""
-    at = 0
-    while at < len(line):
-        if inside is None:
-            found = _BEGINS.search(line, at)
-            if found is None:
-                return None
-            if found["command"] is not None:
-                raise Hostile(line.strip()[:200])
-            if found["line"] is not None:
-                return None
-            inside, at = _opened(found), found.end()
-            continue
-        end = _closed(line, at, inside)
-        if end is None:
-            return inside
-        inside, at = None, end
-    return inside
-
-
-def _opened(found: re.Match[str]) -> str:
-    if found["block"] is not None:
-        return "*/"
-    if found["dollar"] is not None:
-        return found["dollar"]
-    return '"' if found["name"] is not None else "e'" if found["string"] in ("e'", "E'") else "'"
-
-
-def _closed(line: str, at: int, inside: str) -> int | None:
-    """Where what is open closes on a line; None where it does not. A doubled quote closes and opens again."""
-    for place, char in _unescaped(line, at, escapes=inside == "e'"):
-        if inside in ("'", "e'") and char == "'":
-            return place + 1
-        if inside not in ("'", "e'") and line.startswith(inside, place):
-            return place + len(inside)
-    return None
-
-
-def _unescaped(line: str, at: int, *, escapes: bool) -> Iterator[tuple[int, str]]:
-    """The characters of a line from a place on, without those behind a backslash where that escapes."""
-    while at < len(line):
-        if escapes and line[at] == "\\":
-            at += 2
-            continue
-        yield at, line[at]
-        at += 1
+        for line in lines:
+            if _COPY.fullmatch(line):
+                run()
+                with cursor.copy(line) as rows:
+                    for row in lines:
+                        if row == _ENDS_COPY:
+                            break
+                        rows.write(row)
+            elif not _TO_PSQL.fullmatch(line):
+                statements += line
+                if len(statements) > MOST_STATEMENTS:
+                    raise ValueError("the statements are too long")
+        run()

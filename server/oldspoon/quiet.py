@@ -18,7 +18,7 @@ class OncePerMinute(logging.Filter):
 
     def filter(self, record: logging.LogRecord) -> bool:
         """Whether this one is written."""
-        key, now = (record.name, str(record.msg)), time.monotonic()
+        key, now = (record.name, record.getMessage()), time.monotonic()
         said = self._last.get(key)
         if said is not None and now - said[0] < EVERY_S:
             self._last[key] = (said[0], said[1] + 1)

@@ -10,8 +10,9 @@ import tempfile
 from pathlib import Path
 from typing import IO, Any
 
+import psycopg
 from django.conf import settings
-from django.db import connection
+from django.db import DatabaseError, connection, transaction
 from django.db.migrations.loader import MigrationLoader
 
 from oldspoon.backup import (
@@ -26,7 +27,7 @@ from oldspoon.backup import (
     sum_of,
     tables_of,
 )
-from oldspoon.dumped import Hostile, look_through
+from oldspoon.dumped import load
 
 
 def read(saved: IO[bytes], *, replace: bool) -> tuple[Manifest, Path | None]:
@@ -35,7 +36,7 @@ def read(saved: IO[bytes], *, replace: bool) -> tuple[Manifest, Path | None]:
     Raises
     ------
     BackupError
-        when the file is damaged or none of ours, when it comes from a newer Old Spoon or PostgreSQL, when
+        when the file is damaged or no backup, when it comes from a newer Old Spoon or PostgreSQL, when
         there is a kitchen here already and it is not to be replaced.
     """
     with tempfile.TemporaryDirectory() as folder:
@@ -49,19 +50,14 @@ def read(saved: IO[bytes], *, replace: bool) -> tuple[Manifest, Path | None]:
                     "what you bring takes its place."
                 )
             before = keep("before-migration")
-        _bring(Path(folder) / "database.dump")
-        came = tables_of()
-        differing = [name for name, found in manifest.tables.items() if came.get(name) != found]
-        if differing:
-            there = f" What was here before is in {before}." if before else ""
-            raise BackupError(f"What came back is not what was kept, in {', '.join(differing)}.{there}")
+        _bring(Path(folder) / "database.dump", manifest)
         _bring_files(Path(folder) / "files.tar")
     return manifest, before
 
 
 def _unpacked(saved: IO[bytes], folder: Path) -> Manifest:
     """The parts of a backup in a folder, each proven to be what the manifest says."""
-    damaged = BackupError("This file is damaged, or is no backup of Old Spoon. Nothing was changed.")
+    damaged = BackupError(f"This file is damaged, or is no backup of Old Spoon. {UNCHANGED}")
     manifest: Manifest | None = None
     found: set[str] = set()
     try:
@@ -87,7 +83,7 @@ def _unpacked(saved: IO[bytes], folder: Path) -> Manifest:
                     found.add(part.name)
                     with (folder / part.name).open("wb") as out:
                         shutil.copyfileobj(content, out)
-    except (tarfile.TarError, TypeError, ValueError, EOFError):
+    except (tarfile.TarError, TypeError, ValueError, EOFError, RecursionError):
         raise damaged from None
     if manifest is None or found != PARTS:
         raise damaged
@@ -115,8 +111,10 @@ def _is_whole(manifest: Manifest) -> bool:
         return False
     rows = all(isinstance(one, list) and len(one) == 2 for one in tables.values())
     sums = all(isinstance(one, str) for one in parts.values())
-    lists = type(manifest.migrations) is list and type(manifest.postgres) is int
-    return bool(tables) and rows and sums and lists and set(parts) == PARTS
+    migrations: Any = manifest.migrations
+    lists = isinstance(migrations, list) and all(isinstance(one, str) for one in migrations)
+    known = lists and type(manifest.postgres) is int and type(manifest.made_at) is str
+    return bool(tables) and rows and sums and known and set(parts) == PARTS
 
 
 def _must_be_known(manifest: Manifest) -> None:
@@ -142,23 +140,35 @@ def _is_used() -> bool:
 
 MOST_UNPACKED, MOST_TIMES = 1 << 30, 100
 """A dump becomes a script of so many bytes at most, and so many times its own size: no more is unpacked."""
+ONCE = ["oldspoon.nightly"]
+"""Jobs of the kitchen that was kept, which the one that came back does not do once more."""
+UNCHANGED = "Nothing was changed."
 
 
-def _bring(dump: Path) -> None:
-    """Put the dump in the place of all that is there, in one transaction."""
+def _bring(dump: Path, manifest: Manifest) -> None:
+    """Put the dump in the place of all that is there, in one transaction that ends only if it is proven."""
     script = dump.with_suffix(".sql")
     ours = ("--no-owner", "--no-privileges", "--schema=public")
     most = MOST_UNPACKED + dump.stat().st_size * MOST_TIMES
     run("pg_restore", *ours, f"--file={script}", str(dump), reach=False, most_bytes=most)
     try:
-        with script.open(encoding="utf-8", errors="surrogateescape", newline="\n") as lines:
-            look_through(lines)
-    except Hostile:
-        raise BackupError("This backup holds commands that are none of ours. Nothing was changed.") from None
-    connection.close()
-    whole = ("--single-transaction", "-v", "ON_ERROR_STOP=1")
-    empty = "DROP OWNED BY CURRENT_USER CASCADE"
-    run("psql", "-qX", *whole, f"--command={empty}", f"--file={script}")
+        with transaction.atomic(), script.open("rb") as lines, connection.cursor() as cursor:
+            cursor.execute("DROP OWNED BY CURRENT_USER CASCADE")
+            load(lines, connection.connection)
+            cursor.execute("SET search_path TO DEFAULT")
+            came = tables_of()
+            differing = [name for name, found in manifest.tables.items() if came.get(name) != found]
+            if differing:
+                raise BackupError(
+                    f"What came back is not what was kept, in {', '.join(differing)}. {UNCHANGED}"
+                )
+            cursor.execute("DELETE FROM procrastinate_jobs WHERE task_name = ANY(%s)", [ONCE])
+    except (psycopg.Error, DatabaseError, ValueError) as error:
+        said = str(error).partition("\n")[0]
+        raise BackupError(f"This backup cannot be brought back: {said}. {UNCHANGED}") from None
+    finally:
+        # What the script set for its session goes with it.
+        connection.close()
 
 
 def _bring_files(tar: Path) -> None:

@@ -6,11 +6,14 @@ import hashlib
 import io
 import json
 import tarfile
+from collections.abc import Callable
 from pathlib import Path
 
+import psycopg
 import pytest
+from django.db import connection, transaction
 from oldspoon.backup import FORMAT, VERSION, BackupError
-from oldspoon.dumped import Hostile, look_through
+from oldspoon.dumped import load
 from oldspoon.restoring import _unpack, _unpacked
 
 CONTENT = {"database.dump": b"a dump", "files.tar": b"some files"}
@@ -83,12 +86,27 @@ def test_what_is_no_part_of_a_backup_refuses_all_of_it(tmp_path, more):
         {"tables": {}},
         {"tables": {"stove_mark": "all"}},
         {"migrations": "none"},
+        {"migrations": [["stove.0001"], {}]},
+        {"made_at": 5},
         {"postgres": "15"},
     ],
 )
 def test_an_odd_manifest_is_refused_before_anything_is_changed(tmp_path, change):
     with pytest.raises(BackupError, match="damaged"):
         _unpacked(backup(**change), tmp_path)
+
+
+def test_a_manifest_of_nothing_but_depth_is_refused(tmp_path):
+    deep = {"manifest.json": b"[" * 100_000, **CONTENT}
+    out = io.BytesIO()
+    with tarfile.open(fileobj=out, mode="w") as tar:
+        for name, content in deep.items():
+            about = tarfile.TarInfo(name)
+            about.size = len(content)
+            tar.addfile(about, io.BytesIO(content))
+    out.seek(0)
+    with pytest.raises(BackupError, match="damaged"):
+        _unpacked(out, tmp_path)
 
 
 def test_a_part_that_is_missing_or_another_is_noticed(tmp_path):
@@ -112,43 +130,70 @@ def test_files_go_nowhere_but_below_their_folder(tmp_path):
     assert not (tmp_path / "files" / "link").exists()
 
 
-GOOD = r"""\restrict aB3
-SET statement_timeout = 0;
-CREATE FUNCTION f() RETURNS text LANGUAGE plpgsql
-    AS $_$ BEGIN RETURN regexp_replace('a\b', '\!', ''); END; $_$;
-COMMENT ON TABLE a IS 'it''s \! in quotes';
-COMMENT ON TABLE b IS E'a \' quote \\ and \! more';
-COMMENT ON COLUMN "odd\!name".x IS 'x';
--- a comment with \! in it
-/* and one
-   of two lines \! */
-COPY public.a (id, note) FROM stdin;
-1\t\\! rm -rf
-\.
-SELECT 1;
-\unrestrict aB3
+SCRIPT = b"""\\restrict aB3
+SET standard_conforming_strings = on;
+CREATE TABLE public.loaded (id integer, note text);
+COMMENT ON TABLE public.loaded IS 'it''s \\! in
+COPY of quotes; /* and';
+CREATE FUNCTION public.loaded_twice(one text) RETURNS text LANGUAGE plpgsql
+    AS $_$ BEGIN RETURN one || ';' || one; END; $_$;
+COPY public.loaded (id, note) FROM stdin;
+1\t\\\\! rm; COMMIT;
+2\t\\\\.
+\\.
+
+INSERT INTO public.loaded VALUES (3, public.loaded_twice('a'));
+\\unrestrict aB3
 """
+TO_PSQL = b"\\! touch %s\n"
 
 
-def test_what_pg_dump_writes_is_let_through():
-    look_through(io.StringIO(GOOD))
+@pytest.fixture
+def bring(db) -> Callable[[bytes], None]:
+    """Load a script in the transaction of the test."""
+
+    def of(script: bytes) -> None:
+        with transaction.atomic(), connection.cursor():
+            load(io.BytesIO(script), connection.connection)
+
+    return of
+
+
+def test_what_pg_dump_writes_is_loaded_as_it_stands(bring):
+    bring(SCRIPT)
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT note FROM public.loaded ORDER BY id")
+        assert [note for (note,) in cursor.fetchall()] == ["\\! rm; COMMIT;", "\\.", "a;a"]
 
 
 @pytest.mark.parametrize(
-    "bad",
+    "hostile",
     [
-        "\\! touch /tmp/x\n",
-        "SELECT 1; \\! touch /tmp/x\n",
-        "  \\copy a from program 'x'\n",
-        "COMMENT ON TABLE a IS 'x'; \\o /tmp/x\n",
-        "SELECT 'a''b' \\g |sh\n",
-        "SELECT $$a$$ \\gexec\n",
-        "SELECT E'\\\\' \\! x\n",
-        "/* a */ \\! x\n",
-        "COPY a FROM stdin;\n1\n\\.\n\\! x\n",
-        "\\restrict a\\! x\n\\! y\n",
+        TO_PSQL,
+        b"SELECT 1; " + TO_PSQL,
+        b"SELECT $$a$$ " + TO_PSQL,
+        b"SELECT a$$ FROM x; " + TO_PSQL + b" $$",
+        b"/* /* */ */ " + TO_PSQL,
+        b"SET standard_conforming_strings = off;\nSELECT 'it\\'; " + TO_PSQL + b"';\n\\g\n",
+        b"SELECT 1 \\g |touch %s\n",
+        b"\\restrict a\\! x\n" + TO_PSQL,
+        b"COMMIT;\n",
+        b"SELECT 1; ROLLBACK;\n",
+        b"SELECT '\0';\n",
+        b"SELECT '\xff';\n",
     ],
 )
-def test_a_command_for_psql_itself_is_refused(bad):
-    with pytest.raises(Hostile):
-        look_through(io.StringIO(bad))
+def test_a_script_that_wants_more_than_the_database_changes_nothing(bring, tmp_path, hostile):
+    ran = tmp_path / "ran"
+    with pytest.raises((psycopg.Error, ValueError)):
+        bring(SCRIPT + hostile.replace(b"%s", bytes(ran)))
+    assert not ran.exists()
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT to_regclass('public.loaded')")
+        assert cursor.fetchone() == (None,)
+
+
+def test_what_follows_an_odd_end_of_rows_is_not_obeyed(bring, tmp_path):
+    odd = b"COPY public.loaded (id, note) FROM stdin;\n\\.\r\n" + TO_PSQL + b"\\.\n"
+    bring(SCRIPT + odd.replace(b"%s", bytes(tmp_path / "ran")))
+    assert not (tmp_path / "ran").exists()

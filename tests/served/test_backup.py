@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
+import os
 import subprocess
 import tarfile
+import tempfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
@@ -139,6 +142,58 @@ def test_what_comes_from_elsewhere_is_refused(kept, restore, tmp_path, change, s
     done = restore(altered(kept, tmp_path / "altered", **change))
     assert done.returncode == 1
     assert said in done.stderr
+
+
+WIDE = "x" * 150
+"""Room for what is put into a dump in its place: the statement of a view is in it as it stands."""
+RAN = Path(tempfile.gettempdir()) / f"oldspoon-hostile-{os.getpid()}"
+HOSTILE = {
+    "a command for psql": f"1; \n\\! touch {RAN}\nSELECT '",
+    "a program by COPY": f"1; CREATE TABLE t (a text); COPY t FROM PROGRAM 'touch {RAN}'; SELECT '",
+    "the end of the transaction": "1; COMMIT; SELECT '",
+    "an end without a start": "1; DROP TABLE django_migrations; ROLLBACK; SELECT '",
+}
+
+
+@pytest.fixture(scope="module")
+def with_a_view(house: House, tmp_path_factory) -> Path:
+    """A backup in which a statement can be altered without moving what follows."""
+    owner = house.environment(Role.OWNER, "oldspoon_viewed")
+    made = f"CREATE DATABASE oldspoon_viewed TEMPLATE {snapshot.MIGRATED} OWNER {Role.OWNER};"
+    house.cluster.sql("postgres", made, together=False)
+    with house.connect(Role.OWNER, "oldspoon_viewed") as connection:
+        connection.execute(f"CREATE VIEW viewed AS SELECT '{WIDE}'::text AS one")
+    file = tmp_path_factory.mktemp("viewed") / "kitchen.backup"
+    with file.open("wb") as out:
+        subprocess.run([PYTHON, "manage.py", "backup"], cwd=SERVER, env=owner, stdout=out, check=True)
+    house.cluster.sql("postgres", "DROP DATABASE oldspoon_viewed WITH (FORCE);", together=False)
+    return file
+
+
+@pytest.mark.parametrize("statement", HOSTILE.values(), ids=HOSTILE)
+def test_a_hostile_dump_does_nothing_at_all(house, with_a_view, restore, tmp_path, statement):
+    with tarfile.open(with_a_view) as was:
+        parts = {part.name: was.extractfile(part).read() for part in was}
+    there = f"'{WIDE}'".encode()
+    assert parts["database.dump"].count(there) == 1
+    hostile = statement.encode()
+    parts["database.dump"] = parts["database.dump"].replace(
+        there, hostile + b"x" * (len(there) - len(hostile) - 1) + b"'"
+    )
+    manifest = json.loads(parts["manifest.json"])
+    manifest["parts"]["database.dump"] = hashlib.sha256(parts["database.dump"]).hexdigest()
+    parts["manifest.json"] = json.dumps(manifest).encode()
+    with tarfile.open(tmp_path / "hostile", "w") as now:
+        for name, content in parts.items():
+            about = tarfile.TarInfo(name)
+            about.size = len(content)
+            now.addfile(about, io.BytesIO(content))
+    before = everything(house, "oldspoon_other")
+    done = restore(tmp_path / "hostile")
+    assert done.returncode == 1
+    assert "cannot be brought back" in done.stderr
+    assert not RAN.exists()
+    assert everything(house, "oldspoon_other") == before
 
 
 def test_what_works_at_night_can_keep_one_with_the_rights_it_has(house, restore, tmp_path):
