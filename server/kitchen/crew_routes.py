@@ -123,6 +123,7 @@ def throw_away(request: HttpRequest, kitchen: str) -> Status[None]:
 @router.post("/kitchens/{slug}/bring-back", response=KitchenOut)
 def bring_back(request: HttpRequest, slug: str) -> KitchenOut:
     """The demo's kitchen is there again."""
+    sessions.must_be_by_password(request)
     return kitchen_out(beginning.bring_back(cast(User, request.user), slug), "chef")
 
 
@@ -153,6 +154,7 @@ def join(request: HttpRequest, token: str, body: Joining) -> Session:
     """Join by a link: as somebody new, or as who is logged in where no name is told."""
     must_be_from_a_page(request)
     if isinstance(request.user, User) and not body.username:
+        sessions.must_be_by_password(request)
         joining.join_as(request.user, token)
         return session_of(request, request.user)
     return session_of(request, joining.join(request, token, body.username, body.title, body.password))

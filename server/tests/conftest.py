@@ -148,6 +148,16 @@ def work_off() -> int:
     return len(jobs)
 
 
+def by_password(username: str) -> Api:
+    api = Api()
+    assert api.log_in(username).status_code == 200
+    return api
+
+
+def person(username: str) -> User:
+    return User.objects.get(username=username)
+
+
 def logged_in(username: str) -> Api:
     """Somebody who has logged in already; logging in has tests of its own."""
     api = Api()
