@@ -15,7 +15,7 @@ from common.refusals import Conflict, Refusal
 from django.db import IntegrityError, transaction
 from django.http import Http404
 from kitchen.access import Actor, Role, action
-from stove import actions as stove
+from stove import locking
 from stove.reads import BatchRow
 
 from shelf import facts
@@ -89,7 +89,7 @@ def _lock_batches(actor: Actor, tub: Tub, new: NewMove) -> None:
         )
     for key in sorted(keys):
         with contextlib.suppress(Http404):
-            stove.locked(actor, key)
+            locking.batch(actor, key)
 
 
 def _only_said(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -119,7 +119,7 @@ def _into(actor: Actor, tub: Tub, new: NewMove) -> BatchRow | None:
     sentence = "is the batch it is made of"
     if new.into_batch_id != tub.batch_id:
         try:
-            return stove.takes(actor, new.into_batch_id)
+            return locking.open_batch(actor, new.into_batch_id)
         except Http404:
             sentence = "is not a batch of this kitchen"
         except Conflict:

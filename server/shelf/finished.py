@@ -12,7 +12,7 @@ from common.events import notify
 from common.refusals import Refusal
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
-from stove import keeping
+from stove import keeping, locking, marking
 from stove import reads as stove_reads
 from stove.reads import BatchRow
 
@@ -116,7 +116,7 @@ def decide(actor: Actor, batch_id: int, reason: str) -> BatchRow:
         when this kitchen has no such batch.
     """
     actor.must(Role.COOK)
-    stove.decide(actor, batch_id, reason)
+    marking.decide(actor, batch_id, reason)
     batch = stove_reads.batch(actor, batch_id)
     made = _computed(batch)
     return batch if made is None else _given_life(actor, batch_id, made)
@@ -124,7 +124,7 @@ def decide(actor: Actor, batch_id: int, reason: str) -> BatchRow:
 
 @action("batch.life", Role.COOK)
 def _given_life(actor: Actor, batch_id: int, made: keeping.PutAway) -> BatchRow:
-    batch = stove.locked(actor, batch_id)
+    batch = locking.batch(actor, batch_id)
     for tub in Tub.objects.select_for_update().filter(batch=batch, what=What.SAUCE):
         if facts.life_of(tub).missing:
             tub.life = custard.plain(made.life)

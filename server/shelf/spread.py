@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.db.models import QuerySet
 from kitchen.access import Actor
 from stove import actions as stove
+from stove import locking
 from stove.reads import BatchRow
 
 from shelf.models import Movement, Tub, What
@@ -43,4 +44,4 @@ def _made_with(actor: Actor, batch: BatchRow, done: set[int]) -> list[BatchRow]:
     """The batches that tubs of this one were drawn into, locked in one order."""
     drawn = Movement.objects.filter(tub__in=_tubs(actor, batch), corrected_by=None).exclude(into=None)
     into = sorted({key for key in drawn.values_list("into_id", flat=True) if key is not None} - done)
-    return [stove.locked(actor, key) for key in into]
+    return [locking.batch(actor, key) for key in into]

@@ -15,7 +15,20 @@ from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import actions, advice, cooling, follow, keeping, kept_file, listening, live, probes, reads
+from stove import (
+    actions,
+    advice,
+    cooling,
+    follow,
+    keeping,
+    kept_file,
+    listening,
+    live,
+    marking,
+    probes,
+    reads,
+    setting_up,
+)
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
     BatchLine,
@@ -58,7 +71,7 @@ def open_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
 def add_mark(request: HttpRequest, kitchen: str, batch_id: int, mark: NewMark) -> BatchOut:
     """Record something that happened."""
     actor = enter(request, kitchen)
-    actions.mark(actor, batch_id, mark)
+    marking.mark(actor, batch_id, mark)
     return reads.opened(actor, batch_id)
 
 
@@ -66,7 +79,7 @@ def add_mark(request: HttpRequest, kitchen: str, batch_id: int, mark: NewMark) -
 def add_marks(request: HttpRequest, kitchen: str, batch_id: int, body: NewMarks) -> BatchOut:
     """Record several things that happened, in order: all of them or none."""
     actor = enter(request, kitchen)
-    actions.marks(actor, batch_id, body.marks)
+    marking.marks(actor, batch_id, body.marks)
     return reads.opened(actor, batch_id)
 
 
@@ -74,7 +87,7 @@ def add_marks(request: HttpRequest, kitchen: str, batch_id: int, body: NewMarks)
 def withdraw_mark(request: HttpRequest, kitchen: str, batch_id: int, mark_id: UUID) -> BatchOut:
     """Take a mark back."""
     actor = enter(request, kitchen)
-    actions.withdraw(actor, batch_id, mark_id)
+    marking.withdraw(actor, batch_id, mark_id)
     return reads.opened(actor, batch_id)
 
 
@@ -90,7 +103,7 @@ def reopen_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
 def set_up(request: HttpRequest, kitchen: str, batch_id: int, body: EquipmentWanted) -> BatchOut:
     """Say what a batch is cooked on and in, and which probe lies in it."""
     actor = enter(request, kitchen)
-    actions.set_up(actor, batch_id, body)
+    setting_up.set_up(actor, batch_id, body)
     return reads.opened(actor, batch_id)
 
 

@@ -29,7 +29,7 @@ from shelf import reads
 from shelf.models import Tub
 from shelf.schemas import Closing, NewMove, NewPromise
 from stove import actions as stove
-from stove import learning, plans
+from stove import learning, marking, plans, setting_up
 from stove.cooking import assessed
 from stove.models import Batch
 from stove.schemas import EquipmentWanted, NewMark
@@ -109,7 +109,7 @@ def _tell(actor: Actor, tale: Tale, version, probe) -> Batch:
         wanted = EquipmentWanted(
             hob_id=on.pk if on else None, pan_id=pan.pk if pan else None, probe_id=probe.pk
         )
-        stove.set_up(actor, batch.pk, wanted)
+        setting_up.set_up(actor, batch.pk, wanted)
         if direct:
             coolers = {one.name: one for one in Cooler.objects.filter(kitchen=actor.kitchen)}
             stove.cool(actor, batch.pk, batches.cooling_wanted(coolers, VESSELS[0][1]))
@@ -127,7 +127,7 @@ def _tell(actor: Actor, tale: Tale, version, probe) -> Batch:
     moments += [(cooks + timedelta(seconds=t), words) for t, words in after]
     for at, words in moments:
         with clock.at(at):
-            stove.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), at=at, **words))
+            marking.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), at=at, **words))
     with clock.at(ends):
         shelf.close(actor, batch.pk, Closing.model_validate({"verdict": tale.verdict, "note": tale.note}))
         learning.learn(batch.pk, actor.user.pk)

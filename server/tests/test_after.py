@@ -13,6 +13,7 @@ from devices.models import Reading
 from kitchen import actions as larder
 from kitchen.models import Hob, Pan
 from stove import actions as stove
+from stove import marking, setting_up
 from stove.models import Batch
 from stove.schemas import EquipmentWanted, NewMark
 
@@ -36,7 +37,7 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
     actor = here["cook"]
     batch = stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE), pace)
     probe = devices.register(here["chef"], "probe", devices.new_token(), "probe")
-    stove.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
+    setting_up.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk, pan_id=pan.pk))
     result = custard.assess(formula_of(ANGLAISE))
     stove_ = custard.process.Stove(power_w=power)
     curve = custard.process.cook(result.pan, 68, 81, stove_, left_in_pan_s=12)
@@ -47,7 +48,7 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
 
     def mark(kind, stage, at_s, **more):
         at = began + timedelta(seconds=at_s / pace)
-        stove.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), kind=kind, stage=stage, at=at, **more))
+        marking.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), kind=kind, stage=stage, at=at, **more))
 
     for stage in ("weigh", "warm", "temper"):
         mark("done", stage, 0)

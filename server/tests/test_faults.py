@@ -14,7 +14,7 @@ from devices.models import Reading
 from kitchen import actions as larder
 from kitchen.models import Hob
 from stove import actions as stove
-from stove import follow, learning, reads
+from stove import follow, learning, marking, reads, setting_up
 from stove.models import Batch, LiveState
 from stove.schemas import EquipmentWanted, NewMark
 
@@ -36,16 +36,16 @@ def read_as(here, version, hob, curve, *, lifted=True) -> Batch:
     with clock.at(began):
         batch = stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE))
         probe = devices.register(here["chef"], f"probe {batch.number}", devices.new_token(), "probe")
-        stove.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk))
+        setting_up.set_up(actor, batch.pk, EquipmentWanted(probe_id=probe.pk, hob_id=hob.pk))
         for stage in ("weigh", "warm", "temper"):
             mark = NewMark(id=uuid.uuid4(), kind="done", stage=stage, at=began)
-            stove.mark(actor, batch.pk, mark)
+            marking.mark(actor, batch.pk, mark)
     Reading.objects.bulk_create(
         Reading(device=probe, at=began + timedelta(seconds=t), celsius=c) for t, c in curve
     )
     if lifted:
         at = began + timedelta(seconds=last + 1)
-        stove.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), kind="off-heat", stage="cook", at=at))
+        marking.mark(actor, batch.pk, NewMark(id=uuid.uuid4(), kind="off-heat", stage="cook", at=at))
     return batch
 
 

@@ -14,7 +14,7 @@ from common import clock
 from django.db import connection
 from kitchen import actions as larder
 from stove import actions as stove
-from stove import follow, plans
+from stove import follow, plans, setting_up
 from stove.cooking import assessed, conditions_of, equipment_of
 from stove.models import Batch, ParameterSet
 from stove.schemas import EquipmentWanted
@@ -49,7 +49,7 @@ def test_changing_the_kitchen_changes_nothing_in_an_open_batch(here, chef, batch
 
 
 def test_what_is_learned_of_a_hob_changes_only_batches_that_choose_it_then(here, chef, batch, hob):
-    stove.set_up(here["cook"], batch.pk, EquipmentWanted(hob_id=hob.pk))
+    setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(hob_id=hob.pk))
     larder.learn_hob(here["cook"], hob.pk, 900, 5)
     batch.refresh_from_db()
     assert equipment_of(batch).stove.power_w == 400
@@ -58,7 +58,7 @@ def test_what_is_learned_of_a_hob_changes_only_batches_that_choose_it_then(here,
     assert equipment_of(batch).stove.power_w == 400
     # Chosen anew, as the cook asks for it, it is what is known now.
     other = larder.add_hob(here["chef"], "back ring", 650, over_steam=False)
-    stove.set_up(here["cook"], batch.pk, EquipmentWanted(hob_id=other.pk))
+    setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(hob_id=other.pk))
     batch.refresh_from_db()
     assert equipment_of(batch).stove.power_w == 650
 

@@ -21,6 +21,7 @@ from django.test import Client
 from kitchen.models import AuditEntry, Kitchen, Membership
 from psycopg_pool import PoolTimeout
 from stove import actions as stove
+from stove import marking, setting_up
 from stove.models import ProbeUse
 from stove.schemas import EquipmentWanted, NewMark
 
@@ -87,7 +88,7 @@ def test_names_cannot_turn_the_writing_round(chef, turned):
 def test_a_mark_sent_again_is_no_second_line_in_the_audit(here, batch):
     new = NewMark(id=uuid.uuid4(), kind="moment", stage="cook", at=clock.now())
     for _ in range(3):
-        stove.mark(here["cook"], batch.pk, new)
+        marking.mark(here["cook"], batch.pk, new)
     assert AuditEntry.objects.filter(action="batch.mark").count() == 1
 
 
@@ -119,7 +120,7 @@ def test_a_probe_put_into_many_batches_at_once_lies_in_one(here, version):
     batches = [stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE)) for _ in range(4)]
     wanted = EquipmentWanted(probe_id=probe.pk)
     for _ in range(4):
-        found = at_once(*(lambda one=one: stove.set_up(actor, one.pk, wanted) for one in batches))
+        found = at_once(*(lambda one=one: setting_up.set_up(actor, one.pk, wanted) for one in batches))
         assert not [one for one in found if isinstance(one, Exception)]
         assert ProbeUse.objects.filter(device=probe, until=None).count() == 1
 
@@ -130,7 +131,7 @@ def test_one_mark_sent_to_many_batches_at_once_is_one_batch_s(here, version):
     batches = [stove.start(actor, version.formula_id, 1, formula_of(ANGLAISE)) for _ in range(4)]
     for _ in range(4):
         new = NewMark(id=uuid.uuid4(), kind="moment", stage="cook", at=clock.now())
-        found = at_once(*(lambda one=one, new=new: stove.mark(actor, one.pk, new) for one in batches))
+        found = at_once(*(lambda one=one, new=new: marking.mark(actor, one.pk, new) for one in batches))
         refused = [one for one in found if isinstance(one, Exception)]
         assert len(refused) == 3
         assert {type(one).__name__ for one in refused} == {"Conflict"}

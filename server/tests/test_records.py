@@ -20,7 +20,9 @@ from oldspoon import roles
 from oldspoon.verifying import verify
 from records.models import Entry
 from stove import actions as stove
+from stove import marking, setting_up
 from stove.models import Mark
+from stove.schemas import EquipmentWanted, NewMark
 
 from tests.conftest import ANGLAISE, close, formula_of, mark
 
@@ -123,7 +125,7 @@ def test_thinning_old_readings_leaves_an_account(here, version, probe):
     then = clock.now() - timedelta(days=120)
     with clock.at(then):
         batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-        stove.set_up(here["cook"], batch.pk, stove.EquipmentWanted(probe_id=probe.pk))
+        setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     with clock.at(then + timedelta(minutes=10)):
         read(probe, *range(50, 70), ago_s=240)
         read(probe, 75, ago_s=60)
@@ -179,7 +181,7 @@ def here_for_good(transactional_db):
     actors = make_kitchen("here", "The kitchen here")
     version = book.add(actors["chef"], formula_of(ANGLAISE))
     batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
-    stove.mark(actors["cook"], batch.pk, stove.NewMark(**mark()))
+    marking.mark(actors["cook"], batch.pk, NewMark(**mark()))
     return batch
 
 

@@ -13,6 +13,7 @@ from devices.schemas import NewReading
 from django.db import IntegrityError, transaction
 from shelf.models import Kind, Movement, Tub
 from stove import actions as stove
+from stove import setting_up
 from stove.schemas import EquipmentWanted
 
 from tests.conftest import (
@@ -295,7 +296,7 @@ def test_where_nobody_marked_it_its_life_is_counted_from_the_earliest_it_can_hav
 
 def test_a_batch_whose_probe_never_read_it_hot_keeps_a_day_at_most(here, cook, batch):
     probe = devices.register(here["chef"], "silver probe", devices.new_token(), "probe")
-    stove.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
+    setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     later = clock.now() + timedelta(minutes=5)
     with clock.at(later):
         devices.take_readings(

@@ -15,6 +15,7 @@ from devices import actions as devices
 from shelf.models import Tub
 from shelf.stock import Stock
 from stove import actions as stove
+from stove import setting_up
 from stove.schemas import EquipmentWanted
 
 from tests.conftest import (
@@ -196,7 +197,7 @@ def test_a_probe_goes_on_after_its_batch_was_closed_and_opened_again(here, cook,
     probe = devices.register(here["chef"], "silver probe", token, "probe")
     put(cook, batch)
     cook("POST", f"/api/k/here/batches/{batch.pk}/reopen")
-    stove.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
+    setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     told = cook.client.get("/api/device/batch", headers={"Authorization": f"Bearer {token}"})
     assert told.status_code == 200
     assert [one["kind"] for one in told.json()["marks"]] == ["decided", "closed", "reopened"]

@@ -17,7 +17,7 @@ from kitchen.access import Actor, Role, action
 from shelf import actions as shelf
 from shelf.reads import TubRow
 from stove import actions as stove
-from stove import keeping
+from stove import keeping, locking
 from stove import reads as stove_reads
 from stove.cooking import remedies_of
 from stove.reads import BatchRow, RemedyRow
@@ -69,7 +69,7 @@ def _take(
     life: dict[str, Any],
 ) -> BatchRow:
     """Under the lock of the batch: what was computed of it as it was `seen` must still be how it stands."""
-    batch = stove.locked(actor, seen.pk)
+    batch = locking.batch(actor, seen.pk)
     if stove_reads.remedy_of_mark(batch, wanted.id) is not None:
         return batch
     stood = {one.mark_id for one in remedies_of(seen)}
@@ -127,7 +127,7 @@ def _figures(result: custard.Assessment, yield_g: float, days: float | None = No
 @action("trouble.take-back", Role.COOK)
 def take_back(actor: Actor, batch_id: int, mark_id: UUID) -> RemedyRow:
     """Take a remedy back: its lines, its grams, and how it keeps; the record shows both."""
-    batch = stove.locked(actor, batch_id)
+    batch = locking.batch(actor, batch_id)
     remedy = stove_reads.remedy_of_mark(batch, mark_id)
     if remedy is None:
         raise Http404

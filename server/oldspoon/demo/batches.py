@@ -20,7 +20,7 @@ from kitchen.models import Cooler, Hob, Pan
 from shelf import finished
 from shelf.schemas import Closing
 from stove import actions as stove
-from stove import cooling, facts, keeping, learning
+from stove import cooling, facts, keeping, learning, marking, setting_up
 from stove import taken as begin
 from stove.cooking import Read, cooking, equipped
 from stove.models import Batch, Mark, ParameterSet, ProbeUse
@@ -100,7 +100,7 @@ def _begun(rows: Rows, actor: Actor, tale: Tale, taken: begin.Taken, fitted: Fit
     batch.hob = fitted.hobs.get(tale.ring)
     direct = batch.hob is not None and not batch.hob.over_steam
     batch.pan = fitted.pan if direct else None
-    stove.equip(batch, taken.equipment, EquipmentWanted())
+    setting_up.equip(batch, taken.equipment, EquipmentWanted())
     batch.lift = begin.lift_of(
         taken.result, equipped(taken.equipment, batch.hob, batch.pan), batch.planned_landing_c
     )
@@ -121,7 +121,7 @@ def _marks(rows: Rows, actor: Actor, batch: Batch, moments: list[tuple[datetime,
     for number, (at, words) in enumerate(moments):
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {batch.number} {number}")
         with clock.at(at):
-            mark = stove.unsaved_mark(actor, batch, NewMark(id=key, at=at, **words))
+            mark = marking.unsaved_mark(actor, batch, NewMark(id=key, at=at, **words))
             rows.add(mark)
             rows.done(actor, "batch.mark", mark)
         found.append(mark)
