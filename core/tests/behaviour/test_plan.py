@@ -88,11 +88,14 @@ WHITES = {"ingredient": "egg-white", "amount": "120 g", "when": "folded when coo
 BUTTER = {"ingredient": "butter-unsalted", "amount": "50 g", "when": "off the heat"}
 
 
-def order(family, *more):
+def assessed(family, *more):
     lines = [{"ingredient": name, "amount": amount} for name, amount in MIXES.get(family, MIXES["anglaise"])]
     body = {"format": "old-spoon/formula", "version": 2, "name": "t", "family": family}
-    result = custard.assess(custard.read_formula({**body, "lines": [*lines, *more]}))
-    return [stage.stage for stage in custard.stove.stages(result)]
+    return custard.assess(custard.read_formula({**body, "lines": [*lines, *more]}))
+
+
+def order(family, *more):
+    return [stage.stage for stage in custard.stove.stages(assessed(family, *more))]
 
 
 @pytest.mark.parametrize(
@@ -117,9 +120,7 @@ def test_what_joins_late_has_its_place_in_the_order_of_the_work(family, joins, b
 
 @pytest.mark.parametrize("joins", [WHIPPED, {"ingredient": "dark-chocolate-70", "amount": "100 g"}])
 def test_a_foam_that_something_holds_is_chilled_and_kept_a_day(make, joins):
-    lines = [{"ingredient": name, "amount": amount} for name, amount in MIXES["sabayon"]]
-    body = {"format": "old-spoon/formula", "version": 2, "name": "t", "family": "sabayon"}
-    result = custard.assess(custard.read_formula({**body, "lines": [*lines, joins]}))
+    result = assessed("sabayon", joins)
     assert not result.served_at_once
     assert 0 < result.keeping.days <= 1
     found = {stage.stage: stage for stage in custard.stove.stages(result)}
@@ -128,6 +129,13 @@ def test_a_foam_that_something_holds_is_chilled_and_kept_a_day(make, joins):
     plain = custard.assess(make("sabayon", *MIXES["sabayon"]))
     assert plain.served_at_once
     assert plain.keeping.days == 0
+
+
+@pytest.mark.parametrize("joins", [WHITES, {**WHITES, "ingredient": "berry-puree", "amount": "60 g"}])
+def test_what_holds_no_foam_leaves_it_to_be_served_at_once(joins):
+    result = assessed("sabayon", joins)
+    assert result.served_at_once
+    assert result.keeping.days == 0
 
 
 @pytest.mark.parametrize(("rule", "text"), [("uk", "{63 C} to {8 C}"), ("codex", "{60 C} to {10 C}")])

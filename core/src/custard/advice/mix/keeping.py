@@ -10,6 +10,7 @@ from custard.formula import Formula
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
 from custard.larder.joins import FOLDED
+from custard.process.folding import BUTTER, CHEESE, WHIPPED, fold_kind
 
 KILLED_C = 70.0
 """Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
@@ -21,6 +22,8 @@ common, one is on the safe side, as remembered."""
 RAW_EGG_DAYS = 1.0
 """Raw egg that joins after the heat may bring Salmonella, which no heat then reaches: 24 h in the cold at
 most; kitchen rule as remembered, on the safe side."""
+HOLDS = (WHIPPED, BUTTER, CHEESE)
+"""What holds a foam in the cold once it is folded in."""
 SWEET_PERCENT = 40.0
 """Sugars in the aqueous phase that a family must have to be given more than `USUAL_DAYS`."""
 USUAL_DAYS = 3.0
@@ -79,13 +82,17 @@ def keeping(
 def served_at_once(formula: Formula, family: Family) -> bool:
     """Whether a mix is a foam that nothing holds: it weeps as it stands, and is served as it is made.
 
-    Chocolate, gelatine or something folded in when cool holds it, and it is chilled.
+    Chocolate and gelatine hold it, and the fat of whipped cream, butter or fresh cheese folded in when it is
+    cool; then it is chilled. A purée, nuts or whipped white hold nothing.
     """
     if not family.way.foams:
         return False
     late = [line for line in formula.lines if line.join.finishes]
     return not any(
-        line.when == FOLDED or line.ingredient.is_chocolate or line.ingredient.bloom > 0 for line in late
+        line.ingredient.is_chocolate
+        or line.ingredient.bloom > 0
+        or (line.when == FOLDED and fold_kind(line.ingredient) in HOLDS)
+        for line in late
     )
 
 
