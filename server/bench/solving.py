@@ -10,7 +10,7 @@ from book import reads as book
 from book.drafts import draft_of, read_draft
 from common import database
 from common.refusals import Refusal
-from common.turns import in_turn, time_left
+from common.turns import Busy, in_turn, time_left
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -27,6 +27,8 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
     ------
     CustardError
         when nothing comes near: there is no yolk to adjust, or a limit is passed already.
+    Busy
+        when the time for it ended before anything was found.
     """
     conditions = conditions_of(actor.kitchen)
     prices = prices_per_kg(actor.kitchen)
@@ -36,6 +38,8 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
         found = _solved(formula, wanted, conditions, prices)
     except custard.bench.OutOfReach as error:
         found, why = {"the nearest that can be had": error.nearest}, error.sentence()
+    except custard.NoTime:
+        raise Busy(503, "There was no time to find a mix just now. Ask again in a moment.") from None
     before = custard.assess(formula, conditions)
     return [_told(title, one, why, before) for title, one in found.items()]
 

@@ -38,7 +38,9 @@ Asker = TypeVar("Asker", bound=Asks)
 WAITS_S = 4.0
 """So long a question waits for its turn."""
 LONGEST_S = 2.0
-"""So long a search goes on once it has its turn."""
+"""So much of a processor a search takes once it has its turn: on a busy machine it is found all the same."""
+AT_MOST_S = 4.5
+"""So long it goes on by the clock, however little of the processor it got."""
 MOST_EACH = 40
 """So many questions of one person wait at once; a page of the Bench asks five. Waiting costs next to nothing,
 and being refused and asking again costs as much as a small read."""
@@ -131,7 +133,8 @@ class Turns:
 TURNS = Turns(at_once=len(os.sched_getaffinity(0)))
 
 
-_ends: ContextVar[float] = ContextVar("ends", default=float("inf"))
+_ends: ContextVar[tuple[float, float]] = ContextVar("ends", default=(float("inf"), float("inf")))
+"""When a search ends: by this thread's use of the processor, and by the clock [s]."""
 
 
 def in_turn(
@@ -145,7 +148,7 @@ def in_turn(
         database.let_go()
         with TURNS.taken(actor.user.pk):
             COOKS.inc()
-            before = _ends.set(time.monotonic() + LONGEST_S)
+            before = _ends.set((time.thread_time() + LONGEST_S, time.monotonic() + AT_MOST_S))
             try:
                 return function(actor, *args, **kwargs)
             finally:
@@ -156,4 +159,5 @@ def in_turn(
 
 def time_left() -> bool:
     """Whether a search should go on looking, or end with the best so far."""
-    return time.monotonic() < _ends.get()
+    worked, clock = _ends.get()
+    return time.thread_time() < worked and time.monotonic() < clock

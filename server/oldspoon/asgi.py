@@ -1,5 +1,6 @@
 """The ASGI application."""
 
+import importlib
 import os
 import threading
 import warnings
@@ -21,5 +22,10 @@ application = Bounded(Lane(Listening(django)))
 
 
 def warm() -> None:
-    """Fetch what is compiled from disk, while nobody waits for it yet."""
-    threading.Thread(target=custard.compile_kernels, name="warm", daemon=True).start()
+    """Fetch from disk what the first question would wait for, while nobody waits for it yet."""
+    threading.Thread(target=_fetch, name="warm", daemon=True).start()
+
+
+def _fetch() -> None:
+    custard.compile_kernels()
+    importlib.import_module("scipy.optimize")

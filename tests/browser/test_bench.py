@@ -254,8 +254,13 @@ def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
     page.get_by_role("button", name="All weighed").wait_for()
     page.get_by_label("The scale shows, g").fill("500")
     expect(page.get_by_text("16 g to go")).to_be_visible()
-    command = [sys.executable, "-m", "kitchenhand", "scale", "--token", token, "--url", address, "515.5"]
-    stand_in = subprocess.Popen(command, cwd=ROOT / "tools", stdout=subprocess.DEVNULL)
+    command = [sys.executable, "-m", "kitchenhand", "scale", "--token", token, "--url", address]
+    stand_in = subprocess.Popen(
+        command, cwd=ROOT / "tools", stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, text=True
+    )
+    assert stand_in.stdin is not None
+    stand_in.stdin.write("515.5\n")
+    stand_in.stdin.flush()
     try:
         expect(page.get_by_text("bench scale shows")).to_be_visible()
         expect(page.get_by_text("✓ there")).to_be_visible()

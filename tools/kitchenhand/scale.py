@@ -54,8 +54,12 @@ class Scale:
         return round((self.load_g - self.tare_g + swing) / STEP_G) * STEP_G, steady
 
 
-def send(url: str, token: str, grams: float, steady: bool) -> None:
-    """Tell the application; a network that is away for a moment is tried again with the next weight.
+def send(url: str, token: str, grams: float, steady: bool) -> bool:
+    """Send what it shows; a network that is away for a moment is tried again with the next weight.
+
+    Returns
+    -------
+    whether the application has it
 
     Raises
     ------
@@ -76,13 +80,14 @@ def send(url: str, token: str, grams: float, steady: bool) -> None:
     )
     try:
         with urllib.request.urlopen(request, timeout=5):  # noqa: S310
-            return
+            return True
     except urllib.error.HTTPError as error:
         if error.code in (401, 403):
             raise Trouble("The kitchen does not know this token; register the scale again.") from None
         fail(f"The kitchen answered {error.code}; trying again.")
     except OSError:
         fail("The kitchen's server cannot be reached; trying again.")
+    return False
 
 
 def typed(lines: Iterable[str]) -> Iterator[str]:
@@ -106,7 +111,7 @@ def obey(scale: Scale, word: str, now: float) -> None:
 
 
 def run(url: str, token: str, put: list[float]) -> int:
-    """Be a scale until Ctrl-C, or until what was asked for has been put on it and stood still."""
+    """Be a scale until Ctrl-C, or until what was asked for has been put on it, stood still and was sent."""
     scale, words = Scale(), queue.Queue[str]()
     if put:
         threading.Thread(target=_one_by_one, args=(put, words), daemon=True).start()
@@ -114,11 +119,12 @@ def run(url: str, token: str, put: list[float]) -> int:
         step("type grams to put on the scale, tare to start at nothing; Ctrl-C ends")
         threading.Thread(target=lambda: [words.put(w) for w in typed(sys.stdin)], daemon=True).start()
     ends = time.monotonic() + 4 * len(put) + 2 if put else float("inf")
-    while time.monotonic() < ends:
+    sent = False
+    while not sent or time.monotonic() < ends:
         while not words.empty():
             obey(scale, words.get(), time.monotonic())
         grams, steady = scale.shows(time.monotonic())
-        send(url, token, grams, steady)
+        sent = send(url, token, grams, steady)
         time.sleep(EVERY_S)
     return 0
 

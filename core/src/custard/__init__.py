@@ -29,7 +29,7 @@ from custard.advice.mix.churning import Churning, Frozen, churning
 from custard.advice.mix.texture import Texture, Whisked
 from custard.advice.mix.window import Window
 from custard.conditions import USUAL, Conditions
-from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, OutOfRange, UnknownName
+from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, NoTime, OutOfRange, UnknownName
 from custard.figures import plain
 from custard.formats import read_formula, write_formula
 from custard.formula import FAMILIES, Formula, Line
@@ -57,6 +57,7 @@ __all__ = [
     "Impossible",
     "Line",
     "Mixture",
+    "NoTime",
     "OtherWork",
     "OutOfRange",
     "Texture",

@@ -57,6 +57,10 @@ class Impossible(CustardError):
     """A goal that cannot be reached under its limits; `next_step` tells the nearest that can."""
 
 
+class NoTime(CustardError):
+    """A search whose time ended before it had found anything nearer than what is there already."""
+
+
 def within(field: str, value: float, low: float, high: float) -> None:
     """Refuse a number outside its range.
 

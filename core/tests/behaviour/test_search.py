@@ -40,3 +40,9 @@ def test_what_is_solved_without_time_says_that_it_is_the_best_so_far(anglaise):
     ):
         assert found.reached.startswith("the best so far")
     assert "best so far" not in custard.bench.for_texture(anglaise, "heavy coat", 4.0).reached
+
+
+def test_without_time_what_is_there_already_is_no_answer(anglaise):
+    with pytest.raises(custard.NoTime) as refusal:
+        custard.bench.for_texture(anglaise, "pipeable", 4.0, go_on=allowed(0))
+    assert "Ask again" in refusal.value.sentence()

@@ -19,7 +19,7 @@ from custard.advice.bench.solve import (
 )
 from custard.advice.mix.assess import assess
 from custard.conditions import USUAL, Conditions
-from custard.errors import CustardError, OutOfRange, within
+from custard.errors import CustardError, NoTime, OutOfRange, within
 from custard.formula import Formula, Line
 from custard.larder.ingredients import MILK_KG_L, ingredient
 from custard.quantities import Quantity
@@ -76,7 +76,8 @@ def ways_to_texture(
     """Every way in which the sauce is as wanted at a serving temperature [degC], by what is changed: the one
     that changes the fewest grams first.
 
-    Each is computed again as it is written. Once `go_on` says no, the best so far is taken.
+    Each is computed again as it is written. Once `go_on` says no, the best so far is taken, where it is
+    nearer to what is wanted than what is there.
 
     Parameters
     ----------
@@ -88,6 +89,8 @@ def ways_to_texture(
     ------
     Impossible
         when no way within the limits does it; says the nearest that can be had.
+    NoTime
+        when `go_on` said no before anything nearer was found.
     """
     if wanted not in TARGETS:
         raise OutOfRange("texture", wanted, f"must be one of {', '.join(TARGETS)}")
@@ -99,7 +102,7 @@ def ways_to_texture(
     missed: list[tuple[float, Solution]] = []
     refused: CustardError | None = None
     for title, way, low, high in look.ways():
-        if look.search.cut_short and (found or missed):
+        if look.search.cut_short:
             break
         try:
             changed, binds = look.along(way, low, high)
@@ -108,12 +111,14 @@ def ways_to_texture(
             continue
         described = replace(solution(formula, changed, at_c, conditions, look.search), binds=binds)
         stress = look.stress(changed)
-        if look.search.cut_short or close(stress, look.goal):
+        if close(stress, look.goal) or (look.search.cut_short and look.nearer(stress)):
             found[title] = described
-        else:
+        elif not look.search.cut_short:
             missed.append((stress, described))
     if found:
         return dict(sorted(found.items(), key=lambda one: _grams_between(formula, one[1].formula)))
+    if look.search.cut_short:
+        raise NoTime("texture", wanted, "needs more time to be looked for", "Ask again in a moment.")
     if not missed:
         assert refused is not None  # noqa: S101 every way was found, missed or refused
         raise refused
@@ -139,10 +144,15 @@ class _Look:
     ) -> None:
         self.formula, self.goal, self.at_c = formula, goal, at_c
         self.limits, self.conditions, self.search = limits, conditions, search
-        self.thicker = self.stress(formula) < goal
+        self.is_pa = self.stress(formula)
+        self.thicker = self.is_pa < goal
 
     def stress(self, changed: Formula) -> float:
         return texture_pa(assess(changed, self.conditions), self.at_c)
+
+    def nearer(self, stress: float) -> bool:
+        """Whether a yield stress [Pa] is nearer to what is wanted than that of what is there."""
+        return abs(stress - self.goal) < abs(self.is_pa - self.goal)
 
     def ways(self) -> Iterator[tuple[str, Way, float, float]]:
         """What may be changed, from the least of it to the most; what thins takes starch out first."""
