@@ -168,7 +168,8 @@ class Wanted(Schema):
 class SolutionOut(Schema):
     """A changed draft, line by line what changes, and what it then is, as the Bench tells it.
 
-    `why` says why it is only the nearest to what was wanted, where it is; `binds` which limit stopped it.
+    `why` says why it is only the nearest to what was wanted, where it is; `binds` which limit stopped it;
+    `lift_c` where it is lifted when nothing is weighed differently.
     """
 
     title: str
@@ -178,6 +179,7 @@ class SolutionOut(Schema):
     reached: str
     binds: str
     why: str
+    lift_c: float | None
     assessment: AssessmentOut
 
 

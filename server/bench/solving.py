@@ -57,6 +57,7 @@ def _told(title: str, one: custard.bench.Solution, why: str, before: custard.Ass
         reached=one.reached,
         binds=one.binds,
         why=why,
+        lift_c=one.lift_c,
         assessment=book.assessment(written, before.conditions),
     )
 

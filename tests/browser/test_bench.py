@@ -255,20 +255,19 @@ def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
     page.get_by_label("The scale shows, g").fill("500")
     expect(page.get_by_text("16 g to go")).to_be_visible()
     command = [sys.executable, "-m", "kitchenhand", "scale", "--token", token, "--url", address]
-    stand_in = subprocess.Popen(
+    with subprocess.Popen(
         command, cwd=ROOT / "tools", stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, text=True
-    )
-    assert stand_in.stdin is not None
-    stand_in.stdin.write("515.5\n")
-    stand_in.stdin.flush()
-    try:
-        expect(page.get_by_text("bench scale shows")).to_be_visible()
-        expect(page.get_by_text("✓ there")).to_be_visible()
-        page.locator("button[aria-pressed]").filter(has_text="whole milk").click()
-        expect(page.get_by_text("weighed whole milk · 516 g")).to_be_visible()
-    finally:
-        stand_in.terminate()
-        stand_in.wait(timeout=10)
+    ) as stand_in:
+        assert stand_in.stdin is not None
+        stand_in.stdin.write("515.5\n")
+        stand_in.stdin.flush()
+        try:
+            expect(page.get_by_text("bench scale shows")).to_be_visible()
+            expect(page.get_by_text("✓ there")).to_be_visible()
+            page.locator("button[aria-pressed]").filter(has_text="whole milk").click()
+            expect(page.get_by_text("weighed whole milk · 516 g")).to_be_visible()
+        finally:
+            stand_in.terminate()
 
 
 def test_lines_are_checked_by_a_second_pair_of_eyes(device):

@@ -7,7 +7,9 @@ import numpy as np
 import pytest
 from custard.advice.bench.solve import texture_pa
 from custard.advice.stove.calibrate import FROM_DAY_TO_DAY
+from custard.physics.texture import word
 from custard.process import kernel
+from custard.process.state import on_ramp
 
 PRICES = {"whole-milk": 1.1, "egg-yolk": 9.0, "white-sugar": 1.2, "cornstarch": 2.0}
 
@@ -29,6 +31,8 @@ def test_every_way_to_a_texture_is_true_and_keeps_to_the_bounds_of_the_trade(
         ways = {"the nearest": refused.nearest}
     else:
         for found in ways.values():
+            if found.lift_c is not None:
+                continue
             reached = texture_pa(custard.assess(found.formula), at_c)
             assert reached == pytest.approx(custard.bench.TARGETS[wanted], rel=0.06)
     for found in ways.values():
@@ -38,6 +42,38 @@ def test_every_way_to_a_texture_is_true_and_keeps_to_the_bounds_of_the_trade(
         for line in found.formula.lines:
             if line.ingredient.id == "egg-yolk" and not line.quantity.unit:
                 assert line.quantity.number == int(line.quantity.number)
+
+
+def lifted(formula, lift_c, at_c):
+    """The word for a sauce lifted at a temperature [degC] and served at another."""
+    result = custard.assess(formula)
+    state = on_ramp(result.pan, result.course(), lift_c, result.conditions.parameters)
+    return word(texture_pa(result, at_c, state))
+
+
+def test_a_sauce_that_is_as_wanted_at_its_stop_is_left_as_it_is(anglaise):
+    by, first = next(iter(custard.bench.ways_to_texture(anglaise, "nappe", 4).items()))
+    assert (by, first.changes, first.formula) == ("as it is", (), anglaise)
+    assert lifted(anglaise, first.lift_c, 4) == "nappe"
+
+
+@pytest.mark.parametrize(("wanted", "at_c"), [("heavy coat", 4), ("heavy coat", 20)])
+def test_cooking_it_on_is_an_answer_where_that_alone_is_enough(anglaise, wanted, at_c):
+    ways = custard.bench.ways_to_texture(anglaise, wanted, at_c)
+    result = custard.assess(anglaise)
+    found = ways["cooked on"]
+    assert next(iter(ways)) == "cooked on"
+    assert len(ways) > 1
+    assert found.formula == anglaise
+    assert result.stop.at_c < found.lift_c < result.window.curdles_c - 1.5
+    assert lifted(anglaise, found.lift_c, at_c) == wanted
+
+
+def test_what_is_boiled_or_baked_is_not_cooked_on(make):
+    cream = make("pastry-cream", ("whole-milk", "500 ml"), ("egg-yolk", "5"), ("cornstarch", "20 g"))
+    cups = make("burnt-cream", ("whole-milk", "500 ml"), ("egg-yolk", "6"), ("white-sugar", "90 g"))
+    for formula, wanted in ((cream, "pipeable"), (cups, "spoonable")):
+        assert not {"as it is", "cooked on"} & set(custard.bench.ways_to_texture(formula, wanted, 4))
 
 
 def test_what_is_to_be_thinner_loses_starch_and_what_is_to_be_thicker_has_several_ways(make, anglaise):
@@ -134,7 +170,9 @@ def test_a_chocolate_swap_keeps_cocoa_and_sugar(make):
 def test_a_mix_is_solved_for_the_height_of_the_kitchen(anglaise):
     """At 4500 m it boils before it is well set: what is enough at the sea is not enough there."""
     high, low = (
-        custard.bench.for_texture(anglaise, "heavy coat", 4, conditions=custard.Conditions(altitude_m=m))
+        custard.bench.ways_to_texture(anglaise, "heavy coat", 4, conditions=custard.Conditions(altitude_m=m))[
+            "with yolk"
+        ]
         for m in (4500, 0)
     )
     there = [

@@ -170,8 +170,9 @@ def of_whisking(done: Whisk) -> dict[str, Any]:
 def of_solution(found: Solution) -> dict[str, Any]:
     """A changed formula, and what was changed."""
     return {
-        "changes": list(found.changes),
+        "changes": [plain_degrees(change) for change in found.changes],
         "reached": plain_degrees(found.reached),
+        **({} if found.lift_c is None else {"lift_c": found.lift_c}),
         "formula": write_formula(found.formula),
     }
 

@@ -47,15 +47,7 @@ def _deep() -> Iterator[Row]:
     yield Row(f"0.7 kg of sauce 30 mm deep {iced}", "h", 0.2, 0.5, hours(0.7, 30), held_out=True)
     yield Row(f"5 kg of sauce 150 mm deep {iced}", "h", 2, 5, hours(5, 150))
     yield Row(f"4 kg of sauce 130 mm deep {iced}", "h", 1.5, 4.5, hours(4, 130), held_out=True)
-    yield Row(
-        f"20 kg of sauce 400 mm deep {iced}",
-        "h",
-        10,
-        30,
-        hours(20, 400),
-        held_out=True,
-        gap="conduction alone is half an hour quicker; by its rule it fails either way",
-    )
+    yield Row(f"20 kg of sauce 400 mm deep {iced}", "h", 10, 30, hours(20, 400), held_out=True)
     seldom, always = hours(5, 150, stirred=True, every_s=600.0), hours(5, 150, stirred=True)
     yield Row("5 kg in ice mixed every 10 min, over stirred all the time", "×", 1.5, 8, over(always, seldom))
     yield Row(

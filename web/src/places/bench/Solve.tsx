@@ -6,7 +6,6 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
-import { ownFigures } from "../../kit/habits";
 import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
@@ -196,6 +195,7 @@ interface OfferProps {
 
 function Offer({ one, now, place, of, onTake }: OfferProps) {
   const { system } = useUnits();
+  const weighed = one.lift_c === null;
   const came = useRef<HTMLElement>(null);
   // What was asked for stands above; the answer is what one looks at.
   useEffect(() => {
@@ -220,14 +220,16 @@ function Offer({ one, now, place, of, onTake }: OfferProps) {
       ) : one.binds ? (
         <p className="text-soft">The limit that holds: {one.binds}.</p>
       ) : null}
-      <div className="mt-3 grid gap-6 sm:grid-cols-2">
-        {now ? <SideOf title="now" is={now} other={one.assessment} /> : null}
-        <SideOf title="then" is={one.assessment} other={now} />
-      </div>
+      {weighed ? (
+        <div className="mt-3 grid gap-6 sm:grid-cols-2">
+          {now ? <SideOf title="now" is={now} other={one.assessment} /> : null}
+          <SideOf title="then" is={one.assessment} other={now} />
+        </div>
+      ) : null}
       <ul className="mt-3">
         {one.changes.map((change) => (
           <li key={change} className="tabular border-b border-dotted border-line py-1">
-            {ownFigures(change)}
+            {inUnits(change, system)}
           </li>
         ))}
         {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
@@ -235,9 +237,15 @@ function Offer({ one, now, place, of, onTake }: OfferProps) {
       {one.differences.length ? (
         <Facts className="mt-1 text-soft" of={one.differences.map((text) => inUnits(text, system))} />
       ) : null}
-      <Button look="solid" className="mt-3" onClick={onTake}>
-        {one.why ? "Take the nearest" : "Take it"}
-      </Button>
+      {weighed ? (
+        <Button look="solid" className="mt-3" onClick={onTake}>
+          {one.why ? "Take the nearest" : "Take it"}
+        </Button>
+      ) : (
+        <p className="mt-2 text-soft">
+          Weigh it as it is, and lift it at {temperature(one.lift_c ?? one.assessment.stop_c, system)}.
+        </p>
+      )}
     </section>
   );
 }

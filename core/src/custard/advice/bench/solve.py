@@ -34,13 +34,15 @@ class Solution:
 
     What is cooked on past its stop, as thick as it can be clear of curdling, is told with both. When there
     was no time to look further it is the best so far, and `reached` says so. `binds` says which limit stopped
-    it from going further one way; "" when none did.
+    it from going further one way; "" when none did. `lift_c` is where it is lifted [degC] when that alone is
+    the answer and nothing is weighed differently; else None.
     """
 
     formula: Formula
     changes: tuple[str, ...]
     reached: str
     binds: str = ""
+    lift_c: float | None = None
 
 
 class OutOfReach(Impossible):
@@ -71,9 +73,9 @@ def well_cooked(result: Assessment) -> State:
     return on_ramp(result.pan, course, taken_c, p)
 
 
-def texture_pa(result: Assessment, at_c: float) -> float:
-    """Yield stress [Pa] of the well-cooked sauce at a serving temperature [degC]."""
-    state = well_cooked(result)
+def texture_pa(result: Assessment, at_c: float, taken: State | None = None) -> float:
+    """Yield stress [Pa] of the sauce as served at a temperature [degC]: as it was taken, else well cooked."""
+    state = taken or well_cooked(result)
     mixture = result.pan if at_c >= HOT_C else result.whole
     return yield_stress(mixture, state, min(at_c, state.at_c), result.conditions.parameters)
 
@@ -251,10 +253,10 @@ def _pascals(stress: float) -> str:
     return f"about {float(f'{stress:.2g}'):g} Pa"
 
 
-def _in_words(formula: Formula, at_c: float, conditions: Conditions) -> str:
-    result = assess(formula, conditions)
-    stress = texture_pa(result, at_c)
-    taken = well_cooked(result)
+def in_words(result: Assessment, at_c: float, taken: State | None = None) -> str:
+    """What a mix is at a serving temperature [degC], well cooked unless it is said how far."""
+    taken = taken or well_cooked(result)
+    stress = texture_pa(result, at_c, taken)
     stop = f"{{{result.stop.at_c:.1f} C}}"
     further = f"cooked on to {{{taken.at_c:.1f} C}}, past its stop at {stop}"
     to = f"stopped at {stop}" if taken == result.stop else further
@@ -267,7 +269,7 @@ def solution(
     before: Formula, after: Formula, at_c: float, conditions: Conditions, search: Search | None = None
 ) -> Solution:
     """A changed formula, told: what was changed, and what it now does at a temperature [degC]."""
-    reached = _in_words(after, at_c, conditions)
+    reached = in_words(assess(after, conditions), at_c)
     if search is not None and search.cut_short:
         reached = f"the best so far, as there was no time to look further: {reached}"
     return Solution(after, changed_lines(before, after), reached)

@@ -12,9 +12,11 @@ from custard.advice.bench.solve import (
     OutOfReach,
     Solution,
     close,
+    in_words,
     must_have_yolk,
     solution,
     texture_pa,
+    well_cooked,
     with_starch,
 )
 from custard.advice.mix.assess import assess
@@ -22,6 +24,8 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import CustardError, NoTime, OutOfRange, within
 from custard.formula import Formula, Line
 from custard.larder.ingredients import MILK_KG_L, ingredient
+from custard.physics.texture import word
+from custard.process.state import State, on_ramp
 from custard.quantities import Quantity
 
 TARGETS: dict[str, float] = {
@@ -45,6 +49,9 @@ MOST_STARCH_SHARE = 0.10
 ROUNDS = 40
 A_LITTLE_MORE = 0.02
 """So much of the way further a limit is surely passed that bound."""
+LEAST_FURTHER_K = 0.3
+"""Less far past its stop is not another way to cook it: nobody lifts so finely."""
+AS_IT_IS, COOKED_ON = "as it is", "cooked on"
 NEARLY_WHOLE = 0.15
 """So near a whole yolk, a whole one is taken."""
 CREAM = "whipping-cream-36"
@@ -97,12 +104,12 @@ def ways_to_texture(
     within("at_c", at_c, -2, 95)
     formula = formula.under(conditions)
     must_have_yolk(formula, "texture")
-    look = _Look(formula, TARGETS[wanted], at_c, limits or Limits(), conditions, Search(go_on))
-    found: dict[str, Solution] = {}
+    look = _Look(formula, wanted, at_c, limits or Limits(), conditions, Search(go_on))
+    found = look.cooked_on()
     missed: list[tuple[float, Solution]] = []
     refused: CustardError | None = None
     for title, way, low, high in look.ways():
-        if look.search.cut_short:
+        if look.ended():
             break
         try:
             changed, binds = look.along(way, low, high)
@@ -111,13 +118,13 @@ def ways_to_texture(
             continue
         described = replace(solution(formula, changed, at_c, conditions, look.search), binds=binds)
         stress = look.stress(changed)
-        if close(stress, look.goal) or (look.search.cut_short and look.nearer(stress)):
+        if close(stress, look.goal) or (look.ended() and look.nearer(stress)):
             found[title] = described
-        elif not look.search.cut_short:
+        elif not look.ended():
             missed.append((stress, described))
     if found:
         return dict(sorted(found.items(), key=lambda one: _grams_between(formula, one[1].formula)))
-    if look.search.cut_short:
+    if look.ended():
         raise NoTime("texture", wanted, "needs more time to be looked for", "Ask again in a moment.")
     if not missed:
         assert refused is not None  # noqa: S101 every way was found, missed or refused
@@ -136,23 +143,55 @@ class _Look:
     def __init__(
         self,
         formula: Formula,
-        goal: float,
+        wanted: str,
         at_c: float,
         limits: Limits,
         conditions: Conditions,
         search: Search,
     ) -> None:
-        self.formula, self.goal, self.at_c = formula, goal, at_c
+        self.formula, self.wanted, self.goal, self.at_c = formula, wanted, TARGETS[wanted], at_c
         self.limits, self.conditions, self.search = limits, conditions, search
         self.is_pa = self.stress(formula)
-        self.thicker = self.is_pa < goal
+        self.thicker = self.is_pa < self.goal
 
     def stress(self, changed: Formula) -> float:
         return texture_pa(assess(changed, self.conditions), self.at_c)
 
+    def ended(self) -> bool:
+        """Whether the time to look further is over."""
+        return self.search.cut_short
+
     def nearer(self, stress: float) -> bool:
         """Whether a yield stress [Pa] is nearer to what is wanted than that of what is there."""
         return abs(stress - self.goal) < abs(self.is_pa - self.goal)
+
+    def cooked_on(self) -> dict[str, Solution]:
+        """The mix as it is, where it is as wanted at its stop, or where lifting it later alone makes it so.
+
+        Whatever is boiled or sets undisturbed is not lifted sooner or later for its texture.
+        """
+        result = assess(self.formula, self.conditions)
+        stop, furthest = result.stop, well_cooked(result)
+        if stop.boiled or result.way.undisturbed or self.limits.broken_by(self.formula) is not None:
+            return {}
+
+        def taken(at_c: float) -> State:
+            return on_ramp(result.pan, result.course(), at_c, self.conditions.parameters)
+
+        def stress(at_c: float) -> float:
+            return texture_pa(result, self.at_c, taken(at_c))
+
+        if word(stress(stop.at_c)) == self.wanted:
+            told = in_words(result, self.at_c, stop)
+            return {AS_IT_IS: Solution(self.formula, (), told, lift_c=round(stop.at_c, 1))}
+        least_c = stop.at_c + LEAST_FURTHER_K
+        most = stress(furthest.at_c) if furthest.at_c >= least_c else 0.0
+        if stress(least_c) >= self.goal or (most < self.goal and word(most) != self.wanted):
+            return {}
+        lift_c = Search().where(stress, self.goal, least_c, furthest.at_c)
+        change = f"lift it at {{{lift_c:.1f} C}} instead of {{{stop.at_c:.1f} C}}"
+        told = in_words(result, self.at_c, taken(lift_c))
+        return {COOKED_ON: Solution(self.formula, (change,), told, lift_c=round(lift_c, 1))}
 
     def ways(self) -> Iterator[tuple[str, Way, float, float]]:
         """What may be changed, from the least of it to the most; what thins takes starch out first."""
