@@ -130,8 +130,9 @@ def _rows(record: Record) -> Iterator[dict[str, object]]:
 
 @in_turn
 def as_pdf(actor: Actor, record: Record) -> bytes:
-    """A record as it is printed; of what a probe read, a line a minute."""
-    zone = kitchen.zone_named(record.zone)
+    """A record as it is printed, in the units and by the clock of whoever prints it; of what a probe read, a
+    line a minute."""
+    zone, habits = kitchen.zone_named(record.zone), actor.user.habits
     return paper.pdf(
         "log/record.html",
         {
@@ -139,8 +140,24 @@ def as_pdf(actor: Actor, record: Record) -> bytes:
             "batches": [_printed(one) for one in record.batches],
             "zone": zone,
             "made": record.made_at.astimezone(zone),
+            "units": habits.get("units", "metric"),
+            "when": _times(habits.get("clock", "24")),
         },
     )
+
+
+def _times(clock: str) -> dict[str, str]:
+    """How times are written on a clock of 24 or of 12 hours, as formats of Django's `date`."""
+    minute, second = ("H:i", "H:i:s") if clock == "24" else ("g:i A", "g:i:s A")
+    return {
+        "full": f"D j M Y, {minute}",
+        "day": f"D j M, {minute}",
+        "weekday": f"D {minute}",
+        "short": f"j M {minute}",
+        "exact": f"j M {second}",
+        "second": second,
+        "clock": minute,
+    }
 
 
 def _printed(batch: BatchRecord) -> dict[str, object]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
@@ -20,7 +20,8 @@ from shelf.schemas import LabelOut
 
 QUIET = 4
 """Light modules round a QR code, without which readers do not find it."""
-WRITTEN = "%a %-d %b %Y, %H:%M"
+WRITTEN = {"24": "%a %-d %b %Y, %H:%M", "12": "%a %-d %b %Y, %-I:%M %p"}
+"""A time on a label, by a clock of so many hours."""
 STORED = {
     "fridge": "Fridge, covered, {5 C} or colder",
     "thawing": "Thawing in the fridge, {5 C} or colder",
@@ -31,14 +32,14 @@ STORED = {
 def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
     """The labels of some tubs; `root` is the address of this kitchen, as a phone would open it.
 
-    Degrees and weights are in the units of whoever prints them.
+    Degrees, weights and times are as whoever prints them reads them.
     """
     zone, now = kitchen.zone_of(actor.kitchen), clock.now()
-    units = str(actor.user.habits.get("units", "metric"))
-    return [_label(row, zone, root, now, units) for row in reads.chosen(actor, ids)]
+    return [_label(row, zone, root, now, actor.user.habits) for row in reads.chosen(actor, ids)]
 
 
-def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, units: str) -> LabelOut:
+def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, habits: Mapping[str, str]) -> LabelOut:
+    units, hours = habits.get("units", "metric"), habits.get("clock", "24")
     url = f"{root}/stove/{row.batch_id}"
     path, size = qr(url)
     part = f" · tub {row.part}" if row.part > 1 else ""
@@ -47,8 +48,8 @@ def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, units: str) ->
         tub_id=row.pk,
         name=row.name,
         batch=f"batch {row.batch.number}{part}",
-        made=written(row.made_at, zone),
-        use_by=written(row.use_by, zone),
+        made=written(row.made_at, zone, hours),
+        use_by=written(row.use_by, zone, hours),
         use_by_why=custard.plain_degrees(row.use_by_why, units),
         throw_away=custard.plain_degrees(facts.judged(row, now).why, units),
         allergens=", ".join(row.allergens) or "no declared allergen",
@@ -65,9 +66,9 @@ def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, units: str) ->
     )
 
 
-def written(moment: datetime, zone: ZoneInfo) -> str:
+def written(moment: datetime, zone: ZoneInfo, hours: str = "24") -> str:
     """A time by the kitchen's clock, as it is printed."""
-    return moment.astimezone(zone).strftime(WRITTEN)
+    return moment.astimezone(zone).strftime(WRITTEN[hours])
 
 
 def qr(text: str) -> tuple[str, int]:

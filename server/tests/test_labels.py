@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import builtins
 import os
+import re
 import sys
 from datetime import timedelta
 from pathlib import Path
@@ -58,6 +59,14 @@ def test_the_code_on_the_printed_label_opens_the_batch(cook, tub):
     assert "Allergens: milk, egg" in text.replace("\r\n", " ")
     width, height = image.size
     assert width == height == pytest.approx(62 / 25.4 * 300, abs=2)
+
+
+def test_a_label_shows_times_by_the_clock_of_whoever_prints_it(cook, tub):
+    habits = {"units": "metric", "decimal": "point", "clock": "12", "week": "monday"}
+    assert cook("PUT", "/api/me/habits", habits).status_code == 200
+    [label] = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()
+    for time in (label["made"], label["use_by"]):
+        assert re.fullmatch(r"\w+ \d+ \w+ \d+, (1[0-2]|[1-9]):\d\d [AP]M", time)
 
 
 def test_the_label_of_what_is_past_its_day_says_to_throw_it_away(cook, tub):

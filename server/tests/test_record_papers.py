@@ -6,6 +6,7 @@ import csv
 import io
 import json
 import os
+import re
 import uuid
 from datetime import timedelta
 from pathlib import Path
@@ -102,6 +103,18 @@ def test_on_paper_a_batch(cook, badly):
     ):
         assert said in text
     assert "informs and never clears" in text
+
+
+def test_on_paper_the_units_and_the_clock_are_those_of_whoever_prints_it(cook, badly):
+    plain = words(cook("GET", f"{badly}/record.pdf"), "record")
+    cook("PUT", "/api/me/habits", {"units": "us", "decimal": "point", "clock": "12", "week": "sunday"})
+    text = words(cook("GET", f"{badly}/record.pdf"), "record-us")
+    assert "°C" in plain
+    assert "°C" not in text
+    assert re.search(r"\d+ °F", text)
+    assert not re.search(r"\d [AP]M", plain)
+    assert re.search(r"\d:\d\d [AP]M", text)
+    assert not re.search(r"\b(1[3-9]|2[0-3]):\d\d\b", text)
 
 
 def test_on_paper_a_day(cook, chef, badly, here):

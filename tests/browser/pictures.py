@@ -6,8 +6,9 @@ import re
 
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
-from test_journey import tick, to_the_stove
-from test_live import API, a_batch, call, probe_in_it
+from prepared import API, batch_with_probe, call, open_batch
+from test_journey import tick
+from test_live import probe_in_it
 from test_practice import Led, draw
 from test_remedy import overcooked
 from test_shelf import mark, shelf
@@ -49,7 +50,7 @@ def test_pictures(device):
     page.get_by_role("button", name="Take it", exact=True).first.wait_for()
     take(page, "bench-solve")
     page.keyboard.press("Escape")
-    to_the_stove(page)
+    open_batch(page)
     page.get_by_label("The scale shows, g").fill("512")
     tick(page, "whole milk").click()
     tick(page, "egg yolk").click()
@@ -63,7 +64,7 @@ def test_pictures(device):
     page.get_by_role("button", name="Off the heat").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
     take(page, "stove-cook")
-    to_the_stove(page, "Bitter chocolate crémeux")
+    open_batch(page, "Bitter chocolate crémeux")
     page.keyboard.press("6")
     page.get_by_role("list", name="Pours onto the chocolate").get_by_role("button").first.click()
     page.get_by_role("button", name="Take back: onto the chocolate, pour 1 in").wait_for()
@@ -117,7 +118,7 @@ def call_at(page: Page, path: str):
 
 def test_pictures_of_the_live_stove(device, address):
     page = device("pastry")
-    batch, token = a_batch(page, "Bay leaf anglaise", pace=4)
+    batch, token = batch_with_probe(page, "Bay leaf anglaise", pace=4)
     page.goto(f"{KITCHEN}/stove/{batch}")
     page.get_by_role("button", name="All weighed").click()
     page.get_by_role("button", name="Warmed").click()
@@ -144,8 +145,8 @@ def test_pictures_of_the_live_stove(device, address):
 def test_pictures_of_the_shelf(device):
     page = device("pastry")
     page.goto(f"{KITCHEN}/book")
-    slow, _ = a_batch(page, "Rye pastry cream")
-    quick, _ = a_batch(page, "Bay leaf anglaise")
+    slow, _ = batch_with_probe(page, "Rye pastry cream")
+    quick, _ = batch_with_probe(page, "Bay leaf anglaise")
     for batch, ago, cooling, reads in (
         (slow, 50, SLOW, ((50, 88), (30, 76), (10, 66), (1, 61.5))),
         (quick, 18, ICED, ((18, 80), (12, 52), (6, 34), (1, 22))),

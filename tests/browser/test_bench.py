@@ -7,14 +7,13 @@ import re
 import subprocess
 import sys
 
-import pytest
+import prepared
 from conftest import KITCHEN, ROOT, chosen, tab
 from playwright.sync_api import Page, expect
 
 
 def open_bench(page: Page, formula: str = "Bay leaf anglaise") -> None:
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name=formula).click()
+    prepared.open_bench(page, formula)
     page.get_by_role("img", name="Ratio map").wait_for()
 
 
@@ -26,41 +25,18 @@ def rule(page: Page):
     return page.get_by_role("img", name="Rule:")
 
 
-def test_the_dot_is_dragged_and_the_slip_follows(device):
+def test_keys_handles_and_a_drag_change_the_slip(device):
     page = device("trainee")
     open_bench(page)
     # What arrives later pushes the map about: a hand would wait for it, too.
     page.get_by_text("Likely range in brackets").wait_for()
-    before = rule(page).get_attribute("aria-label")
-    dot = page.get_by_role("button", name="This mix:")
-    dot.hover()  # waits until the page stands still
-    box = dot.bounding_box()
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.down()
-    page.mouse.move(x - 90, y - 40, steps=6)
-    page.mouse.up()
-    expect(amount(page, "egg yolk")).to_have_value(re.compile(r"^\d+(\.\d)? g$"))
-    expect(amount(page, "cornstarch")).to_have_value(re.compile(r"^\d+(\.\d)? g$"))
-    expect(rule(page)).not_to_have_attribute("aria-label", before)
-    page.get_by_role("button", name="Undo").click()
-    expect(amount(page, "egg yolk")).to_have_value("6 yolks")
-
-
-def test_keys_move_the_dot_and_the_cell_under_the_hand_is_told(device):
-    page = device("trainee")
-    open_bench(page)
+    expect(page.get_by_text(re.compile(r"one yolk more · nappe \d\.\d° lower"))).to_be_visible()
     page.get_by_role("button", name="This mix:").focus()
     page.keyboard.press("ArrowLeft")
     expect(amount(page, "egg yolk")).not_to_have_value("6 yolks")
     page.get_by_role("img", name="Ratio map").hover(position={"x": 250, "y": 120})
     told = re.compile(r"\d+ g of yolk · [\d.]+ g of starch · .*coat [\d.]+ mm.*coats from")
     expect(page.get_by_text(told)).to_be_visible()
-
-
-def test_a_handle_turns_the_mix_and_says_what_one_step_does(device):
-    page = device("trainee")
-    open_bench(page)
-    expect(page.get_by_text(re.compile(r"one yolk more · nappe \d\.\d° lower"))).to_be_visible()
     handle = page.get_by_role("slider", name="Sugar")
     before = rule(page).get_attribute("aria-label")
     handle.focus()
@@ -68,6 +44,19 @@ def test_a_handle_turns_the_mix_and_says_what_one_step_does(device):
         page.keyboard.press("ArrowRight")
     expect(amount(page, "white sugar")).not_to_have_value("90 g")
     expect(rule(page)).not_to_have_attribute("aria-label", before)
+    was = amount(page, "egg yolk").input_value()
+    dot = page.get_by_role("button", name="This mix:")
+    dot.hover()  # waits until the page stands still
+    box = dot.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.down()
+    page.mouse.move(x - 60, y - 40, steps=6)
+    page.mouse.up()
+    expect(amount(page, "egg yolk")).not_to_have_value(was)
+    expect(amount(page, "cornstarch")).to_have_value(re.compile(r"^\d+(\.\d)? g$"))
+    dragged = amount(page, "egg yolk").input_value()
+    page.get_by_role("button", name="Undo").click()
+    expect(amount(page, "egg yolk")).not_to_have_value(dragged)
     page.get_by_label("upward").select_option("sugar")
     expect(page.get_by_role("img", name="Ratio map: yolk against sugar")).to_be_visible()
 
@@ -190,17 +179,21 @@ def test_a_recipe_is_settled_line_by_line(device):
     expect(page.get_by_role("button", name="Note on egg yolk: strained")).to_be_visible()
 
 
-@pytest.mark.parametrize(
-    ("item", "ending"),
-    [("Old Spoon file", ".json"), ("Recipe file", "-recipe.json"), ("The slip as a table", "-slip.csv")],
+FILES = (
+    ("Old Spoon file", ".json"),
+    ("Recipe file", "-recipe.json"),
+    ("The slip as a table", "-slip.csv"),
 )
-def test_files_are_carried_away(device, item, ending):
+
+
+def test_files_are_carried_away(device):
     page = device("trainee")
     open_bench(page)
-    page.get_by_role("button", name="More").click()
-    with page.expect_download() as got:
-        page.get_by_role("menuitem", name=item).click()
-    assert got.value.suggested_filename == f"bay-leaf-anglaise{ending}"
+    for item, ending in FILES:
+        page.get_by_role("button", name="More").click()
+        with page.expect_download() as got:
+            page.get_by_role("menuitem", name=item).click()
+        assert got.value.suggested_filename == f"bay-leaf-anglaise{ending}"
 
 
 def test_the_slip_prints_on_one_sheet(device):
@@ -272,8 +265,7 @@ def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
 
 def test_lines_are_checked_by_a_second_pair_of_eyes(device):
     page = device("trainee")
-    open_bench(page)
-    page.get_by_role("button", name="Take it to the stove").click()
+    prepared.open_batch(page)
     line = page.locator("button[aria-pressed]").filter(has_text="egg yolk")
     page.get_by_label("check every line twice").check()
     line.click()

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from conftest import KITCHEN
 from playwright.sync_api import expect
+from prepared import open_batch
 from test_every_screen import right_on_a_phone
-from test_finish import bench, stage, to_the_stove
+from test_finish import stage
 
 
 def test_a_cooling_is_judged_chosen_and_followed(device):
     page = device("trainee")
-    bench(page, "Rye pastry cream")
-    to_the_stove(page)
+    open_batch(page, "Rye pastry cream")
     stage(page, "7", "chill")
     how = page.get_by_role("region", name="How it is cooled")
     # The answer stands first, as this kitchen usually cools it; everything about it can be changed.

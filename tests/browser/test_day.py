@@ -7,8 +7,8 @@ from datetime import UTC, datetime, timedelta
 
 from conftest import KITCHEN, no_axe_violation, no_sideways_scroll
 from playwright.sync_api import Page, expect
+from prepared import API, call
 from test_every_screen import right_at_every_width, right_on_a_phone
-from test_live import API, call
 
 TEMPLATE = "a weekday with apples"
 
@@ -19,11 +19,10 @@ def ahead(days: int) -> str:
 
 def planned(page: Page, when: str) -> None:
     """A day after the demo's template, made over the API; its board stands."""
-    page.goto(f"{KITCHEN}/day/{when}")
-    page.get_by_role("heading", name="Nothing is wanted on this day yet").wait_for()
     templates = call(page, "GET", f"{API}/days?around={when}")["templates"]
     key = next(one["id"] for one in templates if one["name"] == TEMPLATE)
     call(page, "POST", f"{API}/days/{when}/copy", {"template_id": key})
+    page.goto(f"{KITCHEN}/day/{when}")
     page.get_by_test_id("board").wait_for()
 
 

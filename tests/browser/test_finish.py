@@ -6,13 +6,8 @@ import re
 
 from conftest import KITCHEN, chosen, no_axe_violation, tab
 from playwright.sync_api import Page, expect
+from prepared import open_batch, open_bench
 from test_every_screen import right_on_a_phone
-
-
-def bench(page: Page, name: str) -> None:
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name=name).click()
-    page.get_by_role("button", name="Take it to the stove").wait_for()
 
 
 def to_the_stove(page: Page) -> None:
@@ -58,8 +53,7 @@ DISHES = (
 def test_what_joins_off_the_heat_or_drinks_is_told_and_ticked(device):
     page = device("trainee")
     for dish, additions, told in DISHES:
-        bench(page, dish)
-        to_the_stove(page)
+        open_batch(page, dish)
         expect(page.get_by_role("region", name="finish tray")).to_contain_text(additions[0])
         stage(page, "6", "finish")
         expect(page.get_by_role("region", name="Finish tray", exact=True)).to_contain_text(told)
@@ -70,8 +64,7 @@ def test_what_joins_off_the_heat_or_drinks_is_told_and_ticked(device):
 
 def test_a_sauce_onto_chocolate_pour_by_pour(device):
     page = device("trainee")
-    bench(page, "Bitter chocolate crémeux")
-    to_the_stove(page)
+    open_batch(page, "Bitter chocolate crémeux")
     stage(page, "6", "finish")
     pours = page.get_by_role("list", name="Pours onto the chocolate").get_by_role("button")
     expect(pours.first).to_contain_text(re.compile("stiff|splitting"))
@@ -90,7 +83,7 @@ def test_a_sauce_onto_chocolate_pour_by_pour(device):
 
 def test_a_sabayon_with_melted_chocolate_and_folded_cream(device):
     page = device("trainee")
-    bench(page, "Perry sabayon")
+    open_bench(page, "Perry sabayon")
     chosen(page, "Add an ingredient", "dark chocolate 65")
     page.get_by_label("Amount of dark chocolate 65 %").fill("60 g")
     expect(page.get_by_label("When dark chocolate 65 % joins")).to_have_value("under it")
@@ -109,8 +102,7 @@ def test_a_sabayon_with_melted_chocolate_and_folded_cream(device):
 
 def test_a_crust_by_the_dish_that_is_there(device):
     page = device("trainee")
-    bench(page, "Smoked salt burnt cream")
-    to_the_stove(page)
+    open_batch(page, "Smoked salt burnt cream")
     stage(page, "6", "finish")
     page.get_by_label("dish across, cm").fill("12")
     expect(page.get_by_text("11 g a dish")).to_be_visible()
@@ -126,8 +118,7 @@ def test_a_crust_by_the_dish_that_is_there(device):
 
 def test_an_infused_anglaise_is_topped_up(device):
     page = device("trainee")
-    bench(page, "Bay leaf anglaise")
-    to_the_stove(page)
+    open_batch(page, "Bay leaf anglaise")
     expect(page.get_by_role("navigation", name="Stages").get_by_text("finish")).to_have_count(0)
     stage(page, "2", "warm")
     page.get_by_role("button", name="Lid on: start 20:00").click()
@@ -146,8 +137,7 @@ def test_an_infused_anglaise_is_topped_up(device):
 
 def test_sugar_is_weighed_twice_and_each_bowl_has_its_tare(device):
     page = device("trainee")
-    bench(page, "Bay leaf anglaise")
-    to_the_stove(page)
+    open_batch(page, "Bay leaf anglaise")
     pan, bowl = (page.get_by_role("region", name=name) for name in ("pan", "yolk bowl"))
     expect(pan.get_by_role("button", name="white sugar")).to_contain_text("50 % of 90 g")
     bowl.get_by_role("button", name="white sugar").click()
@@ -157,8 +147,7 @@ def test_sugar_is_weighed_twice_and_each_bowl_has_its_tare(device):
 
 def test_the_oven_asks_for_cups_and_not_for_a_ring(device):
     page = device("trainee")
-    bench(page, "Hay-milk cup custard")
-    to_the_stove(page)
+    open_batch(page, "Hay-milk cup custard")
     stage(page, "4", "cook")
     setup = page.get_by_role("region", name="Setup")
     expect(setup.get_by_label("On", exact=True)).to_have_count(0)
@@ -178,7 +167,7 @@ def test_the_oven_asks_for_cups_and_not_for_a_ring(device):
 
 def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
     page = device("pastry")
-    bench(page, "Bay leaf anglaise")
+    open_bench(page, "Bay leaf anglaise")
     tab(page, "How much")
     part = page.get_by_role("region", name="What it is for")
     part.get_by_role("button", name="And for …").click()
@@ -220,7 +209,7 @@ def test_what_it_is_for_is_its_size_and_layers_say_what_they_take(device):
 
 def test_a_line_that_cannot_join_so_is_told_by_its_field(device):
     page = device("pastry")
-    bench(page, "Rye pastry cream")
+    open_bench(page, "Rye pastry cream")
     page.get_by_label("When butter, unsalted joins").select_option("folded when cool")
     page.get_by_label("Amount of butter, unsalted").fill("40 kg")
     expect(page.get_by_role("alert")).to_contain_text("times the")

@@ -6,13 +6,7 @@ import re
 
 from conftest import KITCHEN, chosen, tab
 from playwright.sync_api import Locator, Page, expect
-
-
-def to_the_stove(page: Page, formula: str = "Bay leaf anglaise") -> None:
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name=formula).click()
-    page.get_by_role("button", name="Take it to the stove").click()
-    page.get_by_role("button", name="All weighed").wait_for()
+from prepared import open_batch, open_bench
 
 
 def tick(page: Page, line: str) -> Locator:
@@ -84,12 +78,13 @@ def test_from_the_book_to_the_log(device):
     expect(row).to_contain_text("72.5°")
     row.get_by_role("link").click()
     expect(page.get_by_role("img", name="Rule:")).to_have_attribute("aria-label", re.compile("lifted 80.5°"))
+    page.get_by_role("button", name="Open this batch again").click()
+    expect(page.get_by_role("button", name="Put away")).to_be_visible()
 
 
 def test_scaling_and_undo(device):
-    page = device("pastry")
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name="Perry sabayon").click()
+    page = device("trainee")
+    open_bench(page, "Perry sabayon")
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     start = grams(page)
     tab(page, "How much")
@@ -104,11 +99,18 @@ def test_scaling_and_undo(device):
     expect(page.get_by_label("Amount of egg yolk")).to_have_value("12 yolk")
     page.keyboard.press("Control+z")
     expect(page.get_by_label("Amount of egg yolk")).to_have_value("6 yolks")
+    page.keyboard.press("Control+y")
+    expect(page.get_by_text("Changed for this batch only")).to_be_visible()
+    page.get_by_role("button", name="Take it to the stove").click()
+    page.get_by_role("button", name="All weighed").wait_for()
+    expect(
+        page.get_by_role("definition").filter(has_text=re.compile(rf"^{2 * start:.0f} g$"))
+    ).to_be_visible()
 
 
 def test_everything_is_found_again_after_a_reload_and_on_a_second_device(device):
     page = device("trainee")
-    to_the_stove(page)
+    open_batch(page)
     tick(page, "whole milk").click()
     expect(page.get_by_text("weighed whole milk")).to_be_visible()
     page.reload()
@@ -124,8 +126,7 @@ def test_everything_is_found_again_after_a_reload_and_on_a_second_device(device)
 
 def test_a_draft_survives_a_reload(device):
     page = device("pastry")
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name="Barley ice base").click()
+    open_bench(page, "Barley ice base")
     page.get_by_label("Amount of white sugar").fill("133 g")
     expect(page.get_by_text("changed, not saved")).to_be_visible()
     page.reload()

@@ -9,8 +9,8 @@ import uuid
 import pytest
 from conftest import KITCHEN, no_axe_violation
 from playwright.sync_api import Page, expect
+from prepared import API, batch_with_probe, call
 from test_every_screen import right_on_a_phone
-from test_live import API, a_batch, call
 
 STEP_S = 0.2
 
@@ -19,8 +19,6 @@ class Led:
     """An attempt brought along over the API, so that a test need not stir for minutes."""
 
     def __init__(self, page: Page, key: str, **how: object) -> None:
-        page.goto(f"{KITCHEN}/practice")
-        page.get_by_role("heading", name="Practice", exact=True).wait_for()
         self.page, self.at_s, self.after = page, 0.0, 0
         wanted = {"id": str(uuid.uuid4()), "key": key, **how}
         self.id = call(page, "POST", f"{API}/practice/attempts", wanted)["id"]
@@ -328,7 +326,7 @@ def test_a_chef_sets_makes_and_sees_the_section(device):
 
 def test_a_sheet_is_filled_in_by_touch_for_a_real_batch(device):
     chef, other = device("section"), device("pastry")
-    batch, _ = a_batch(chef, "Bay leaf anglaise")
+    batch, _ = batch_with_probe(chef, "Bay leaf anglaise")
     chef.goto(f"{KITCHEN}/stove/{batch}")
     chef.get_by_role("link", name="assess").click()
     chef.get_by_role("button", name="trainee").wait_for()

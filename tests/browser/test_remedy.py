@@ -7,9 +7,8 @@ from datetime import UTC, datetime, timedelta
 
 from conftest import KITCHEN, no_axe_violation
 from playwright.sync_api import Page, expect
+from prepared import API, batch_with_probe, call, open_batch
 from test_every_screen import right_on_a_phone
-from test_journey import to_the_stove
-from test_live import API, a_batch, call
 from test_shelf import mark, shelf, tub
 
 COOKED_S = 5
@@ -30,7 +29,7 @@ def answer(page: Page):
 
 def overcooked(page: Page) -> int:
     """A batch whose minutes are seconds, lifted far too late; its probe tells all of it at once."""
-    batch, token = a_batch(page, "Bay leaf anglaise", pace=60)
+    batch, token = batch_with_probe(page, "Bay leaf anglaise", pace=60)
     for done in ("weigh", "warm", "temper"):
         mark(page, batch, "done", done, 0)
     began = datetime.now(UTC)
@@ -106,7 +105,7 @@ def test_a_formula_without_a_batch_and_what_is_done_otherwise_next_time(device):
     seen(trainee, "too thin")
     trainee.get_by_role("button", name="Say it next time").click()
     expect(trainee.get_by_text("It stands on the formula")).to_be_visible()
-    to_the_stove(trainee)
+    open_batch(trainee)
     word = trainee.get_by_role("list", name="To do otherwise this time")
     expect(word).to_contain_text("Lift it at")
     word.get_by_role("button", name="Done").click()
@@ -135,7 +134,7 @@ def test_a_tub_is_mended_from_the_shelf(device):
 
 def test_by_keys_alone_and_in_ounces(device):
     page = device("pastry")
-    batch, _ = a_batch(page, "Bay leaf anglaise")
+    batch, _ = batch_with_probe(page, "Bay leaf anglaise")
     page.goto(f"{KITCHEN}/stove/{batch}")
     page.get_by_role("heading", name="Marked").wait_for()
     page.keyboard.press("w")
@@ -154,7 +153,7 @@ def test_by_keys_alone_and_in_ounces(device):
 
 def test_two_at_once_and_a_connection_that_is_lost(device):
     page, other = device("pastry"), device("trainee")
-    batch, _ = a_batch(page, "Bay leaf anglaise")
+    batch, _ = batch_with_probe(page, "Bay leaf anglaise")
     mark(page, batch, "done", "weigh", 1)
     for one in (page, other):
         one.goto(f"{KITCHEN}/trouble?batch={batch}&seen=too-thick")

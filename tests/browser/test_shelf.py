@@ -10,10 +10,9 @@ import zxingcpp
 from conftest import KITCHEN
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
+from prepared import API, batch_with_probe, call, open_batch
 from test_every_screen import right_on_a_phone
 from test_finish import stage
-from test_journey import to_the_stove
-from test_live import API, a_batch, call
 
 SLOW = {
     "mass_g": 4500,
@@ -40,8 +39,7 @@ def mark(page: Page, batch: int, kind: str, stage_: str, minutes_ago: float, **m
 
 def test_a_batch_cooled_badly_is_called_with_every_screen_closed_split_and_recorded(device):
     page = device("pastry")
-    page.goto(f"{KITCHEN}/book")
-    batch, _ = a_batch(page, "Rye pastry cream")
+    batch, _ = batch_with_probe(page, "Rye pastry cream")
     for done in ("weigh", "warm", "temper", "cook", "test"):
         mark(page, batch, "done", done, 55)
     call(page, "PUT", f"{API}/batches/{batch}/cooling", SLOW)
@@ -171,8 +169,7 @@ def test_the_day_is_closed(device):
 
 def test_a_batch_for_vulnerable_guests_says_what_it_reached(device):
     page = device("section")
-    page.goto(f"{KITCHEN}/book")
-    batch, _ = a_batch(page, "Bay leaf anglaise")
+    batch, _ = batch_with_probe(page, "Bay leaf anglaise")
     page.goto(f"{KITCHEN}/stove/{batch}")
     guests = page.get_by_role("region", name="Vulnerable guests")
     guests.get_by_role("checkbox").check()
@@ -194,7 +191,7 @@ def test_a_viewer_looks_at_the_shelf_and_takes_nothing(device):
 def test_what_nobody_measured_is_not_to_be_used_until_somebody_decides(device):
     """From Weigh straight to good and Close it stood on the shelf for three days."""
     page = device("trainee")
-    to_the_stove(page)
+    open_batch(page)
     stage(page, "8", "keep")
     expect(page.get_by_role("heading", name="Not to be used until somebody decides")).to_be_visible()
     page.get_by_role("radio", name="good").click()

@@ -2,33 +2,30 @@
 
 from __future__ import annotations
 
-import pytest
 from conftest import KITCHEN
 from playwright.sync_api import expect
-from test_journey import tick, to_the_stove
+from prepared import open_batch, open_bench
+from test_journey import tick
 
-
-@pytest.mark.parametrize(
-    ("typed", "sentence"),
-    [
-        ("3 blobs", "unit we do not know"),
-        ("-5 g", "must be more than nothing"),
-        ("2-3 cups", "is a range"),
-        ("", "is not an amount"),
-        ("🥚", "no number in front"),
-    ],
+BAD_AMOUNTS = (
+    ("3 blobs", "unit we do not know"),
+    ("-5 g", "must be more than nothing"),
+    ("2-3 cups", "is a range"),
+    ("", "is not an amount"),
+    ("🥚", "no number in front"),
 )
-def test_a_bad_amount_gets_a_sentence_and_keeps_what_was_typed(device, typed, sentence):
+
+
+def test_a_bad_amount_gets_a_sentence_and_keeps_what_was_typed(device):
     page = device("pastry")
-    page.goto(f"{KITCHEN}/book")
-    page.get_by_role("link", name="Rye pastry cream").click()
-    page.get_by_role("img", name="Rule:").wait_for()
+    open_bench(page, "Rye pastry cream")
     amount = page.get_by_label("Amount of white sugar")
-    amount.fill(typed)
-    expect(page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()
-    expect(amount).to_have_value(typed)
-    expect(amount).to_have_attribute("aria-invalid", "true")
-    expect(page.get_by_role("button", name="Take it to the stove")).to_be_disabled()
+    for typed, sentence in BAD_AMOUNTS:
+        amount.fill(typed)
+        expect(page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()
+        expect(amount).to_have_value(typed)
+        expect(amount).to_have_attribute("aria-invalid", "true")
+        expect(page.get_by_role("button", name="Take it to the stove")).to_be_disabled()
     amount.fill("90 g")
     expect(page.get_by_role("alert")).to_have_count(0)
 
@@ -46,7 +43,7 @@ def test_ten_thousand_yolks_and_an_emoji_for_a_name(device):
 
 def test_three_hundred_degrees_is_refused_and_can_be_mended(device):
     page = device("trainee")
-    to_the_stove(page)
+    open_batch(page)
     page.keyboard.press("4")
     page.get_by_label("Temperature").fill("300")
     page.get_by_text("Add a note").click()
@@ -65,7 +62,7 @@ def test_three_hundred_degrees_is_refused_and_can_be_mended(device):
 
 def test_a_connection_lost_in_the_middle_of_a_mark(device):
     page = device("trainee")
-    to_the_stove(page)
+    open_batch(page)
     page.context.set_offline(True)
     tick(page, "whole milk").click()
     tick(page, "egg yolk").click()
@@ -81,7 +78,7 @@ def test_a_connection_lost_in_the_middle_of_a_mark(device):
 
 def test_marks_kept_on_the_device_survive_closing_the_page(device):
     page = device("trainee")
-    to_the_stove(page)
+    open_batch(page)
     url = page.url
     page.route("**/marks**", lambda route: route.abort())
     tick(page, "white sugar").first.click()
@@ -124,3 +121,18 @@ def test_a_kitchen_that_is_not_ones_own(device):
     page = device("pastry")
     page.goto("/k/somewhere-else/book")
     expect(page.get_by_text("no such kitchen")).to_be_visible()
+
+
+def test_the_kitchen_s_height_moves_every_boil(device):
+    page = device("section")
+    page.goto(f"{KITCHEN}/kitchen")
+    page.get_by_label("Height above the sea").fill("high up")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_role("alert").filter(has_text="number of metres")).to_be_visible()
+    page.get_by_label("Height above the sea").fill("1500")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_text("Water boils at 95.0°")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="Kept.")).to_be_visible()
+    page.get_by_label("Height above the sea").fill("12")
+    page.get_by_role("button", name="Keep these").click()
+    expect(page.get_by_text("Water boils at 100.0°")).to_be_visible()

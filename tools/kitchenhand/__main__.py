@@ -110,6 +110,7 @@ def _to_build(commands: Any) -> None:
     _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
+    _command(commands, "dishes", lambda o: checks.dishes(), "walk eighteen dishes from recipe to label")
     _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
     _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")

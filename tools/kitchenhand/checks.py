@@ -92,10 +92,10 @@ def _tests(words: Sequence[str] = ()) -> list[Check]:
             light=False,
             database=True,
         ),
-        # Each worker has a server and a database of its own. They wait for pages half of the time.
+        # Each worker has a server, a database and a browser of its own, which keep a processor busy.
         Check(
             "browser tests",
-            [*pytest, "-n", "3", "--dist", "worksteal", "-c", browser / "pytest.ini", browser],
+            [*pytest, *two, "--dist", "worksteal", "-c", browser / "pytest.ini", browser],
             light=False,
             database=True,
         ),
@@ -365,12 +365,18 @@ def pictures() -> int:
     return in_the_browser("pictures.py")
 
 
-def in_the_browser(file: str, *words: str) -> int:
-    """Run one file of tests/browser that is not among the tests."""
+def dishes() -> int:
+    """Walk all eighteen dishes from recipe to label, and print the touches and typed characters of each."""
+    machine.ensure(tests=True)
+    return in_the_browser("test_dishes.py", "-s", OLDSPOON_DISHES="all")
+
+
+def in_the_browser(file: str, *words: str, **variables: str) -> int:
+    """Run one file of tests/browser, with more variables in its environment."""
     browser = ROOT / "tests" / "browser"
     command = [PYTHON, "-m", "pytest", "-q", *words, "-c", browser / "pytest.ini", browser / file]
     with _environment(database=True) as environment:
-        return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+        return subprocess.run(command, cwd=ROOT, env=environment | variables, check=False).returncode
 
 
 def run_in_environment(command: Callable[[], Words], cwd: Path = ROOT) -> int:

@@ -1,4 +1,5 @@
 import { useParams } from "react-router";
+import { useSession } from "../../api/queries";
 import { type Here, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Pages } from "../../kit/Pages";
@@ -30,9 +31,13 @@ const PAGES: readonly { to: string; shown: string; of: (props: { here: Here }) =
   { to: "you", shown: "You", of: You },
 ];
 
+/** Pages whose changes are refused to somebody who came in with a PIN. */
+const ASKS_PASSWORD = new Set(["house", "people", "probes", "prices", "rules"]);
+
 /** The kitchen, a page for each thing about it. */
 export function KitchenPage() {
   const here = useHere();
+  const session = useSession();
   const { system } = useUnits();
   const { page = "house" } = useParams();
   const shown = PAGES.filter((one) => one.to !== "audit" || here.role === "chef");
@@ -51,6 +56,9 @@ export function KitchenPage() {
           here: one === open,
         }))}
       >
+        {session.data?.person?.by_pin && ASKS_PASSWORD.has(page) ? (
+          <Notice>You took over with your PIN. To change this page, log in with your password first.</Notice>
+        ) : null}
         {open ? <open.of here={here} key={open.to} /> : <Notice tone="wrong">There is no such page.</Notice>}
         {page === "house" && here.demo && here.role === "chef" ? <Demo here={here} /> : null}
       </Pages>

@@ -29,8 +29,15 @@ export function TubRow({ tub, may, onDo }: Props) {
         ? "warm"
         : "chilled";
   const act = (kind: Kind) => () => onDo({ tub, kind });
+  const first = [`batch ${tub.batch}`, tub.part > 1 && `tub ${tub.part}`, listed(tub.allergens)];
+  const stands = [
+    tub.unheated.length > 0 && `not heated: ${listed(tub.unheated)}`,
+    tub.place === "thawing" && "thawing",
+    tub.warm_c !== null && tub.place === "warm" && `at ${temperature(tub.warm_c, system, 0)}`,
+    tub.opened_at && "opened",
+  ];
   return (
-    <li className="grid items-center gap-x-5 gap-y-2 border-b border-hair py-3 sm:grid-cols-[92px_minmax(0,1fr)_8rem] xl:grid-cols-[92px_minmax(0,1fr)_7rem_18rem_16rem]">
+    <li className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 gap-y-1 border-b border-hair py-3 sm:gap-y-2 sm:grid-cols-[92px_minmax(0,1fr)_8rem] xl:grid-cols-[92px_minmax(0,1fr)_7rem_18rem_16rem]">
       <span className="hidden sm:block">
         <TubDrawing share={tub.made_g ? tub.left_g / tub.made_g : 0} look={look} />
       </span>
@@ -38,22 +45,14 @@ export function TubRow({ tub, may, onDo }: Props) {
         <Link className="figure break-words text-[1.2rem] no-underline" to={`../stove/${tub.batch_id}`}>
           {tub.name}
         </Link>
+        {/* A phone has room for what must be known before it is used; the rest is on the batch's page. */}
+        <Facts className="text-sm text-soft sm:hidden" of={[...first, ...stands]} />
         <Facts
-          className="text-sm text-soft"
-          of={[
-            `batch ${tub.batch}`,
-            tub.part > 1 && `tub ${tub.part}`,
-            listed(tub.allergens),
-            tub.unheated.length > 0 && `not heated: ${listed(tub.unheated)}`,
-            tub.vessel,
-            tub.place === "thawing" && "thawing",
-            tub.warm_c !== null && tub.place === "warm" && `at ${temperature(tub.warm_c, system, 0)}`,
-            tub.opened_at && "opened",
-            `made ${when(tub.made_at)} by ${tub.made_by}`,
-          ]}
+          className="text-sm text-soft max-sm:hidden"
+          of={[...first, ...stands, tub.vessel, `made ${when(tub.made_at)} by ${tub.made_by}`]}
         />
         {tub.place === "fridge" && tub.stir[0] ? (
-          <p className="text-sm text-soft">{inUnits(tub.stir[0], system)}</p>
+          <p className="text-sm text-soft max-sm:hidden">{inUnits(tub.stir[0], system)}</p>
         ) : null}
         {tub.vulnerable ? <p className="text-sm font-bold">for vulnerable guests</p> : null}
         {tub.rests && tub.ready_at ? (
@@ -64,11 +63,11 @@ export function TubRow({ tub, may, onDo }: Props) {
           </p>
         ) : null}
       </div>
-      <p className="tabular sm:text-right">
+      <p className="tabular text-right">
         <span className="figure text-[1.5rem]">{left.number}</span> {left.unit}
-        <span className="text-sm text-soft sm:block">of {massText(tub.made_g, system)}</span>
+        <span className="block text-sm text-soft">of {massText(tub.made_g, system)}</span>
       </p>
-      <div className="min-w-0 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
+      <div className="col-span-2 min-w-0 sm:col-start-2 xl:col-span-1 xl:col-start-auto">
         <p className={`font-bold ${tub.past ? "text-brick" : tub.soon ? "text-copper" : ""}`}>
           {tub.undecided
             ? "✕ not to be used: "
@@ -77,7 +76,11 @@ export function TubRow({ tub, may, onDo }: Props) {
               : tub.place === "frozen"
                 ? `good until ${when(tub.use_by)}`
                 : `use by ${when(tub.use_by)}`}{" "}
-          <span className="text-sm font-normal text-soft">{inUnits(tub.use_by_why, system)}</span>
+          <span
+            className={`text-sm font-normal text-soft ${tub.past || tub.undecided ? "" : "max-sm:hidden"}`}
+          >
+            {inUnits(tub.use_by_why, system)}
+          </span>
         </p>
         {tub.promises.map((one) => (
           <Facts
@@ -87,7 +90,7 @@ export function TubRow({ tub, may, onDo }: Props) {
           />
         ))}
       </div>
-      <div className="flex flex-wrap gap-2 sm:col-span-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto xl:justify-end">
+      <div className="col-span-2 flex flex-wrap gap-2 sm:col-start-2 xl:col-span-1 xl:col-start-auto xl:justify-end">
         {may ? (
           <>
             {tub.undecided ? (

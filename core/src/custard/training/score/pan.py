@@ -96,6 +96,9 @@ def _told(attempt: PanAttempt, course: Course, best: Best) -> dict[str, str]:
         "late_s": f"{max(0.0, off_s - wanted_s):.0f}",
         "peak": degrees(course.peak_c),
         "best_peak": degrees(wanted_c),
+        # The number to lift at, as the stove gives it: what the pan still adds is taken off.
+        "lift": degrees(float(np.interp(best.lift_s, best.t_s, best.sauce_c))),
+        "lifted": degrees(float(course.sauce_c[min(len(course.sauce_c) - 1, round(off_s / TICK_S))])),
         "stood_s": f"{_stood_s(attempt):.0f}",
         "surprise": clock(attempt.hob.surprise_s or 0.0),
         "gap_s": f"{attempt.longest_gap_s:.0f}",
