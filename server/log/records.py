@@ -7,7 +7,6 @@ import io
 from collections.abc import Iterator
 from datetime import date, datetime, time, timedelta
 
-import custard
 from common import clock, paper
 from common.text import inert
 from common.turns import in_turn
@@ -169,7 +168,7 @@ def _printed(batch: BatchRecord) -> dict[str, object]:
             last = one.at if one.read_by == "probe" else last
     return {
         "own": batch,
-        "rule": custard.plain_degrees(batch.rule),
+        "rule": batch.rule,
         "temperatures": shown,
         "left_out": len(batch.temperatures) - len(shown),
         "missed": [one for one in batch.limits if one.state == "missed"],

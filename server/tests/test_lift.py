@@ -42,3 +42,15 @@ def test_the_page_and_what_is_said_have_one_number(here, cook, batch):
     found = Batch.objects.get(pk=batch.pk)
     assert found.stage == "cook"
     assert f"{{{found.lift['at_c']:.1f} C}}" in planned_say(found)
+
+
+def test_trouble_says_the_same_number_for_next_time(here, cook, batch):
+    path = f"/api/k/here/batches/{batch.pk}"
+    iron = kitchen.add_pan(here["chef"], "the iron one", "cast-iron")
+    cook("PUT", f"{path}/setup", {"pan_id": iron.pk})
+    for stage in ("weigh", "warm", "temper", "cook"):
+        cook("POST", f"{path}/marks", mark("done", stage))
+    lift = cook("GET", path).json()["lift"]
+    found = cook("POST", "/api/k/here/trouble", {"batch_id": batch.pk, "fault": "too-thin"}).json()
+    said = [cause["next"] for cause in found["causes"]]
+    assert f"Lift it at {{{lift['at_c']:.1f} C}}, or where the finger line holds." in said

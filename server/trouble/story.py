@@ -20,7 +20,8 @@ def story_of(
     found = custard.trouble.story_of_batch(
         result, kept(batch, batch.closed_at or now), equipment.stove, equipment.cups
     )
-    return replace(found, figures={**found.figures, **_since(batch, now, tub)})
+    lift_c = None if batch.lift is None else batch.lift.get("at_c")
+    return replace(found, figures={**found.figures, **_since(batch, now, tub)}, lift_c=lift_c)
 
 
 def _since(batch: BatchRow, now: datetime, tub: TubRow | None) -> dict[str, float]:

@@ -194,6 +194,7 @@ def known(result: Assessment, story: Story) -> dict[str, str]:
     room_l = result.pan.mass_g / (result.pan.density_kg_m3(80.0) / 1000) / HEAD / 1000
     return {
         "stop": degrees(stop_c),
+        "lift": degrees(stop_c if story.lift_c is None else story.lift_c),
         "sooner": degrees(stop_c - min(SOONER_K, max(1.0, story.known("rise_off_k", USUAL_RISE_K)))),
         "over3": degrees(stop_c + 3),
         "over6": degrees(stop_c + 6),

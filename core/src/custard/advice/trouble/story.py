@@ -47,6 +47,8 @@ class Story:
     figures : what is known.
     curve : time [s] and temperature [degC]; `off_s` when the heat was off on it.
     read : whether that curve was read, rather than supposed.
+    lift_c : where its hob and pan are known, the number to lift it at [degC]: less than its stop by what they
+        still add.
     """
 
     state: State
@@ -54,6 +56,7 @@ class Story:
     curve: Points = ()
     off_s: float | None = None
     read: bool = False
+    lift_c: float | None = None
 
     def figure(self, name: str) -> float | None:
         """One of its figures; None where nobody knows."""
