@@ -232,7 +232,7 @@ function Offer({ one, now, place, of, onTake }: OfferProps) {
             {inUnits(change, system)}
           </li>
         ))}
-        {one.changes.length === 0 ? <li className="text-soft">nothing has to change</li> : null}
+        {one.changes.length === 0 && weighed ? <li className="text-soft">nothing has to change</li> : null}
       </ul>
       {one.differences.length ? (
         <Facts className="mt-1 text-soft" of={one.differences.map((text) => inUnits(text, system))} />
@@ -242,9 +242,7 @@ function Offer({ one, now, place, of, onTake }: OfferProps) {
           {one.why ? "Take the nearest" : "Take it"}
         </Button>
       ) : (
-        <p className="mt-2 text-soft">
-          Weigh it as it is, and lift it at {temperature(one.lift_c ?? one.assessment.stop_c, system)}.
-        </p>
+        <p className="mt-2 text-soft">Nothing is weighed differently.</p>
       )}
     </section>
   );
