@@ -210,42 +210,47 @@ def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type
 
 
 @action("hob.learn", Role.COOK)
-def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
+def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> custard.stove.Learned:
     """One more batch tells what a hob gives [W]."""
     hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
-    hob_learns(hob, measured_w, error_w)
+    found = hob_learns(hob, measured_w, error_w)
     hob.save(update_fields=["power_w", "power_spread", "batches"])
-    return hob
+    return found
 
 
 @action("pan.learn", Role.COOK)
-def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
+def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> custard.stove.Learned:
     """One more batch tells how a pan's heat compares with its kind's [1]."""
     pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
-    pan_learns(pan, measured_share, error)
+    found = pan_learns(pan, measured_share, error)
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
-    return pan
+    return found
 
 
-def hob_learns(hob: Hob, measured_w: float, error_w: float) -> None:
+def hob_learns(hob: Hob, measured_w: float, error_w: float) -> custard.stove.Learned:
     """Set what is known of a hob after one more batch [W]. Not saved."""
-    hob.power_w, hob.power_spread = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
+    found = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
+    hob.power_w, hob.power_spread = found.value, found.spread
     hob.batches += 1
+    return found
 
 
-def pan_learns(pan: Pan, measured_share: float, error: float) -> None:
+def pan_learns(pan: Pan, measured_share: float, error: float) -> custard.stove.Learned:
     """Set what is known of a pan after one more batch [1]. Not saved."""
-    pan.heat_share, pan.heat_spread = custard.stove.learned(
-        pan.heat_share, pan.heat_spread, measured_share, error
-    )
+    unsure = custard.stove.UNKNOWN_PAN
+    found = custard.stove.learned(pan.heat_share, pan.heat_spread, measured_share, error, unsure)
+    pan.heat_share, pan.heat_spread = found.value, found.spread
     pan.batches += 1
+    return found
 
 
 @action("cooler.learn", Role.COOK)
 def learn_cooler(actor: Actor, cooler_id: int, measured: float, error: float) -> Cooler:
     """One more cooling tells how well a cooler does beside others of its way [1]."""
     cooler = Cooler.objects.select_for_update().get(kitchen=actor.kitchen, pk=cooler_id)
-    cooler.share, cooler.spread = custard.stove.learned(cooler.share, cooler.spread, measured, error)
+    unsure = custard.after.UNKNOWN_COOLER
+    found = custard.stove.learned(cooler.share, cooler.spread, measured, error, unsure)
+    cooler.share, cooler.spread = found.value, found.spread
     cooler.batches += 1
     cooler.save(update_fields=["share", "spread", "batches"])
     return cooler

@@ -27,6 +27,12 @@ LEAST_HEATED = 8
 """From fewer readings of a probe nothing is learned of hob and pan."""
 
 
+DOUBTED = (
+    "Its curve says that {} gave {:.0f} W, where {:.0f} W are known of it. One batch is not believed so far: "
+    "{:.0f} W are taken now. If the next two say the same, they are believed."
+)
+
+
 @dataclass(frozen=True)
 class Lesson:
     """How a batch went: in words, and in figures where its curve gave any.
@@ -135,8 +141,11 @@ def _teach(
         return
     if cooled is not None and kitchen.cooler(actor, cooled[0]) is not None:
         kitchen_actions.learn_cooler(actor, *cooled)
-    if measured is not None and batch.hob_id is not None:
-        kitchen_actions.learn_hob(actor, batch.hob_id, measured.power_w, measured.power_error_w)
+    if measured is not None and batch.hob is not None:
+        before_w, name = batch.hob.power_w, batch.hob.name
+        found = kitchen_actions.learn_hob(actor, batch.hob.pk, measured.power_w, measured.power_error_w)
+        if found.doubted:
+            batch.after = [*batch.after, DOUBTED.format(name, measured.power_w, before_w, found.value)]
     if measured is not None and batch.pan_id is not None:
         kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error(measured))
     batch.taught_at = clock.now()

@@ -167,6 +167,18 @@ def test_a_job_done_twice_does_it_once(here, version, hob):
     assert Hob.objects.get().batches == 1
 
 
+def test_a_curve_that_contradicts_what_is_known_of_a_hob_is_doubted_and_said(here, version, hob):
+    """A cook on a dying gas bottle turned a ring of 1500 W into one of 232."""
+    Hob.objects.filter(pk=hob.pk).update(power_w=3000.0, power_spread=0.1)
+    hob.refresh_from_db()
+    batch = closed(here, read_as(here, version, hob, [(t, 60.0 + 7.5 * t / 100) for t in range(0, 280, 2)]))
+    assert batch.fitted_w < 1000
+    known = Hob.objects.get()
+    assert known.power_w > 2500
+    assert known.power_spread > 0.1
+    assert any("One batch is not believed so far" in said and hob.name in said for said in batch.after)
+
+
 @pytest.mark.parametrize("way", custard.larder.WAYS)
 def test_every_phase_of_every_way_has_its_words(way):
     from custard.advice.stove.coach import _texts  # noqa: PLC0415 the table, which the door does not show

@@ -182,6 +182,29 @@ def test_live_is_plain_data(anglaise):
     assert len(plain["ahead"]["c"]) == len(plain["ahead"]["low_c"]) == len(plain["ahead"]["in_s"])
 
 
+@pytest.mark.parametrize("spread", [0.04, 0.2, 0.35])
+def test_one_strange_batch_moves_what_is_known_of_a_hob_little_and_three_far(spread):
+    """A pot cooling on a hob that is off rose smoothly and turned 1500 W into 232."""
+    first = custard.stove.learned(1500.0, spread, 232.0, 57.0)
+    assert first.doubted
+    assert first.value > 1000
+    assert first.spread >= spread
+    again = custard.stove.learned(first.value, first.spread, 1480.0, 60.0)
+    assert again.value == pytest.approx(1480, rel=0.2), "an ordinary batch after it brings it back"
+    value, unsure = first.value, first.spread
+    for _ in range(6):
+        value, unsure, _ = custard.stove.learned(value, unsure, 232.0, 20.0)
+    assert value == pytest.approx(232, rel=0.25), "what is so every time is believed"
+
+
+@pytest.mark.parametrize("measured", [1200.0, 1500.0, 1900.0])
+def test_an_ordinary_batch_is_believed_and_makes_it_surer(measured):
+    found = custard.stove.learned(1500.0, 0.35, measured, 60.0)
+    assert not found.doubted
+    assert found.spread < 0.2
+    assert found.value == pytest.approx(measured, rel=0.05)
+
+
 def test_plan_and_fact_in_words(anglaise):
     result, told, seen = cook(anglaise, 82, power=500)
     t, c = zip(*told.readings, strict=True)
@@ -189,9 +212,9 @@ def test_plan_and_fact_in_words(anglaise):
     words = custard.stove.beside_plan(result, SETUP, seen, "front ring", measured, max(c))
     assert words[0].startswith("front ring gave")
     assert "more than planned" in words[0]
-    value, spread = custard.stove.learned(350.0, 0.35, measured.power_w, measured.power_error_w)
+    value, spread, _ = custard.stove.learned(350.0, 0.35, measured.power_w, measured.power_error_w)
     assert 350 < value < measured.power_w
     assert spread < 0.15
     for _ in range(20):
-        value, spread = custard.stove.learned(value, spread, 500.0, 15.0)
+        value, spread, _ = custard.stove.learned(value, spread, 500.0, 15.0)
     assert value == pytest.approx(500, rel=0.02)

@@ -11,7 +11,7 @@ from custard.advice.stove.account import (
     unmeasured,
 )
 from custard.advice.stove.after import beside_plan
-from custard.advice.stove.calibrate import Calibration, Estimate, calibrate, learned, time_to
+from custard.advice.stove.calibrate import Calibration, Estimate, Learned, calibrate, learned, time_to
 from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
@@ -29,6 +29,7 @@ __all__ = [
     "Equipment",
     "Estimate",
     "History",
+    "Learned",
     "Live",
     "LiveOven",
     "PlannedLift",

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import NoReturn
+from typing import NamedTuple, NoReturn
 
 import numpy as np
 from numpy.typing import NDArray
 
+from custard.advice.stove.account import UNKNOWN_POWER
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, Impossible, OutOfRange
 from custard.figures import JoulesKelvin, TenthsWatt, Thousandths
@@ -251,19 +252,48 @@ FROM_DAY_TO_DAY = 0.08
 """How far, as a logarithm, the same hob and pan stray from one batch to the next; an estimate."""
 
 
-def learned(value: float, spread: float, measured: float, error: float) -> tuple[float, float]:
-    """What is believed of a hob or a pan after one more batch: the value, and its spread as a logarithm [1].
+SURPRISING = 2.5
+"""A batch that strays from what was believed by more of their common spread is doubted."""
+DOUBTED_SPREADS = 1.0
+"""So many spreads, as logarithms, a batch that is doubted moves what is believed at most."""
+UNSURE_AGAIN = 2.0
+"""So many times less sure one is after a batch that is doubted: where the next two say the same, they are
+believed. All three are estimates; a kitchen's hob does not change overnight, and a lid or a probe out of the
+sauce looks just so."""
+
+
+class Learned(NamedTuple):
+    """What is believed after one more batch, its spread as a logarithm [1]; whether the batch is doubted."""
+
+    value: float
+    spread: float
+    doubted: bool
+
+
+def learned(
+    value: float, spread: float, measured: float, error: float, least_sure: float = UNKNOWN_POWER
+) -> Learned:
+    """What is believed of a hob or a pan after one more batch.
+
+    One batch that strays far moves it little and makes it less sure; it takes three to move it far.
 
     Parameters
     ----------
     value, spread : believed so far, in any unit, and its uncertainty as a logarithm [1]
     measured, error : what this batch showed, in the same unit, and its standard error
+    least_sure : the spread of what nobody has measured [1]
 
-    >>> value, spread = learned(350.0, 0.35, 420.0, 20.0)
-    >>> 400 < value < 420 and spread < 0.12
+    >>> value, spread, doubted = learned(350.0, 0.35, 420.0, 20.0)
+    >>> 400 < value < 420 and spread < 0.12 and not doubted
     True
     """
     shown = float(np.hypot(error / measured, FROM_DAY_TO_DAY))
+    strays = float(np.log(measured / value))
+    if abs(strays) > SURPRISING * np.hypot(spread, shown):
+        moved = float(np.copysign(min(abs(strays), DOUBTED_SPREADS * spread), strays))
+        return Learned(
+            value * float(np.exp(moved)), max(spread, min(UNSURE_AGAIN * spread, least_sure)), True
+        )
     weight = spread**2 / (spread**2 + shown**2)
-    now = float(value * (measured / value) ** weight)
-    return now, float(max(np.sqrt(1 - weight) * spread, FROM_DAY_TO_DAY / 2))
+    now = float(value * np.exp(weight * strays))
+    return Learned(now, float(max(np.sqrt(1 - weight) * spread, FROM_DAY_TO_DAY / 2)), False)
