@@ -6,8 +6,11 @@ a browser cannot be told.
 
 from __future__ import annotations
 
+import logging
 import re
-from collections.abc import Mapping
+import threading
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -40,7 +43,11 @@ def _faces() -> str:
     return "\n".join(found)
 
 
-def pdf(template: str, known: Mapping[str, Any]) -> bytes:
+Tell = Callable[[int], None]
+"""Called with how many pages are laid out so far."""
+
+
+def pdf(template: str, known: Mapping[str, Any], tell: Tell | None = None) -> bytes:
     """A template filled and set as PDF; takes about half a second a page.
 
     Raises
@@ -57,4 +64,31 @@ def pdf(template: str, known: Mapping[str, Any]) -> bytes:
 
     html = render_to_string(template, {**known, "faces": _faces()})
     fetcher = URLFetcher(allowed_protocols=("file", "data"))
-    return bytes(weasyprint.HTML(string=html, url_fetcher=fetcher).write_pdf())
+    with _telling(tell):
+        return bytes(weasyprint.HTML(string=html, url_fetcher=fetcher).write_pdf())
+
+
+@contextmanager
+def _telling(tell: Tell | None) -> Iterator[None]:
+    """While the block runs, what WeasyPrint logs of this thread's pages is passed on."""
+    if tell is None:
+        yield
+        return
+    pages, mine = tell, threading.get_ident()
+    progress = logging.getLogger("weasyprint.progress")
+
+    class Pages(logging.Handler):
+        def emit(self, record: logging.LogRecord) -> None:
+            page = re.search(r"Page (\d+)", record.getMessage())
+            if page and record.thread == mine:
+                pages(int(page[1]))
+
+    handler = Pages(logging.INFO)
+    before = progress.level
+    progress.setLevel(logging.INFO)
+    progress.addHandler(handler)
+    try:
+        yield
+    finally:
+        progress.removeHandler(handler)
+        progress.setLevel(before)

@@ -1,7 +1,8 @@
 """Turns at computing: what takes long is done by few at once, in a fair order, and quick reads stay quick.
 
-Whoever asks for much waits behind their own questions, not the others behind them: turns go round from person
-to person. A question whose turn does not come in time is refused, and worth asking again.
+Whoever asks for much waits behind their own questions, not the others behind them: turns go round from kitchen
+to kitchen, and within one from person to person. A question whose turn does not come in time is refused, and
+worth asking again.
 """
 
 from __future__ import annotations
@@ -32,6 +33,10 @@ class Asks(Protocol):
     def user(self) -> Any:
         """Who they are."""
 
+    @property
+    def kitchen(self) -> Any:
+        """Where they are."""
+
 
 Asker = TypeVar("Asker", bound=Asks)
 
@@ -57,28 +62,30 @@ class Busy(Refusal):
 
 @dataclass
 class Turns:
-    """So many at once, the others in turn by person; safe to use from many threads."""
+    """So many at once, the others in turn by kitchen and person; safe to use from many threads."""
 
     at_once: int
     longest_s: float = WAITS_S
     most_each: int = MOST_EACH
     _free: int = field(init=False)
     _lock: threading.Lock = field(init=False, default_factory=threading.Lock)
-    _waiting: OrderedDict[object, deque[threading.Event]] = field(init=False, default_factory=OrderedDict)
+    _waiting: OrderedDict[object, OrderedDict[object, deque[threading.Event]]] = field(
+        init=False, default_factory=OrderedDict
+    )
 
     def __post_init__(self) -> None:
         self._free = self.at_once
 
     @contextmanager
-    def taken(self, person: object) -> Iterator[None]:
-        """A turn of a person's, for the block.
+    def taken(self, person: object, kitchen: object = None) -> Iterator[None]:
+        """A turn of a person's of a kitchen, for the block.
 
         Raises
         ------
         Busy
             429 when they wait for too many already, 503 when their turn does not come in time.
         """
-        self._wait(person)
+        self._wait(kitchen, person)
         try:
             yield
         finally:
@@ -91,14 +98,14 @@ class Turns:
             return self._all()
 
     def _all(self) -> int:
-        return sum(len(mine) for mine in self._waiting.values())
+        return sum(len(mine) for house in self._waiting.values() for mine in house.values())
 
-    def _wait(self, person: object) -> None:
+    def _wait(self, kitchen: object, person: object) -> None:
         with self._lock:
             if self._free:
                 self._free -= 1
                 return
-            mine = self._waiting.setdefault(person, deque())
+            mine = self._waiting.get(kitchen, {}).get(person, deque())
             if len(mine) >= self.most_each:
                 raise Busy(
                     429, "You have asked for much at once. It is answered in turn; ask again in a moment."
@@ -107,27 +114,35 @@ class Turns:
                 raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
             turn = threading.Event()
             mine.append(turn)
+            self._waiting.setdefault(kitchen, OrderedDict())[person] = mine
         if turn.wait(self.longest_s):
             return
         with self._lock:
             if turn.is_set():
                 return
             mine.remove(turn)
-            if not mine:
-                self._waiting.pop(person, None)
+            self._forget(kitchen, person)
         raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
 
     def _hand_on(self) -> None:
-        """Give a turn that is over to the next person in the round."""
+        """Give a turn that is over to the next person of the next kitchen in the round."""
         if not self._waiting:
             self._free += 1
             return
-        person, mine = next(iter(self._waiting.items()))
+        kitchen, house = next(iter(self._waiting.items()))
+        person, mine = next(iter(house.items()))
         mine.popleft().set()
-        if mine:
-            self._waiting.move_to_end(person)
-        else:
-            del self._waiting[person]
+        house.move_to_end(person)
+        self._waiting.move_to_end(kitchen)
+        self._forget(kitchen, person)
+
+    def _forget(self, kitchen: object, person: object) -> None:
+        """Nobody stays in the round who waits for nothing."""
+        house = self._waiting[kitchen]
+        if not house[person]:
+            del house[person]
+        if not house:
+            del self._waiting[kitchen]
 
 
 TURNS = Turns(at_once=len(os.sched_getaffinity(0)))
@@ -146,7 +161,7 @@ def in_turn(
     @functools.wraps(function)
     def waiting(actor: Asker, /, *args: P.args, **kwargs: P.kwargs) -> R:
         database.let_go()
-        with TURNS.taken(actor.user.pk):
+        with TURNS.taken(actor.user.pk, actor.kitchen.pk):
             COOKS.inc()
             before = _ends.set((time.thread_time() + LONGEST_S, time.monotonic() + AT_MOST_S))
             try:

@@ -16,7 +16,7 @@ from psycopg.errors import DeadlockDetected, SerializationFailure
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
 
-__all__ = ["Actor", "Listener", "Role", "action", "as_cook", "enter", "listener"]
+__all__ = ["Actor", "Listener", "Role", "action", "as_cook", "as_member", "enter", "listener"]
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -159,3 +159,13 @@ def as_cook(user_id: int | None, kitchen: Kitchen) -> Actor | None:
     """Someone as a cook of a kitchen, for what follows from what they did there; None when they have left."""
     user = None if user_id is None else User.objects.filter(pk=user_id).first()
     return None if user is None else Actor(user, kitchen, Role.COOK)
+
+
+def as_member(user: User, kitchen: Kitchen) -> Actor | None:
+    """Someone as what they are in a kitchen now, for what is done for them later; None when they left."""
+    if kitchen.thrown_away_at is not None or not user.is_active:
+        return None
+    if user.is_superuser:
+        return Actor(user, kitchen, Role.CHEF)
+    membership = Membership.objects.filter(user=user, kitchen=kitchen).first()
+    return None if membership is None else Actor(user, kitchen, Role(membership.role))

@@ -210,38 +210,36 @@ def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type
 
 
 @action("hob.learn", Role.COOK)
-def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> custard.stove.Learned:
+def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
     """One more batch tells what a hob gives [W]."""
     hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
-    found = hob_learns(hob, measured_w, error_w)
+    hob_learns(hob, measured_w, error_w)
     hob.save(update_fields=["power_w", "power_spread", "batches"])
-    return found
+    return hob
 
 
 @action("pan.learn", Role.COOK)
-def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> custard.stove.Learned:
+def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
     """One more batch tells how a pan's heat compares with its kind's [1]."""
     pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
-    found = pan_learns(pan, measured_share, error)
+    pan_learns(pan, measured_share, error)
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
-    return found
+    return pan
 
 
-def hob_learns(hob: Hob, measured_w: float, error_w: float) -> custard.stove.Learned:
-    """Set what is known of a hob after one more batch [W]. Not saved."""
+def hob_learns(hob: Hob, measured_w: float, error_w: float) -> None:
+    """Set what is known of a hob after one more batch [W], and whether that was doubted. Not saved."""
     found = custard.stove.learned(hob.power_w, hob.power_spread, measured_w, error_w)
-    hob.power_w, hob.power_spread = found.value, found.spread
+    hob.power_w, hob.power_spread, hob.doubted = found
     hob.batches += 1
-    return found
 
 
-def pan_learns(pan: Pan, measured_share: float, error: float) -> custard.stove.Learned:
+def pan_learns(pan: Pan, measured_share: float, error: float) -> None:
     """Set what is known of a pan after one more batch [1]. Not saved."""
     unsure = custard.stove.UNKNOWN_PAN
     found = custard.stove.learned(pan.heat_share, pan.heat_spread, measured_share, error, unsure)
     pan.heat_share, pan.heat_spread = found.value, found.spread
     pan.batches += 1
-    return found
 
 
 @action("cooler.learn", Role.COOK)

@@ -122,8 +122,10 @@ class Hob(models.Model):
     """A ring, a hob or a bath that steams, and what it is believed to give at the flame sauces are cooked on.
 
     `power_spread` is the uncertainty of `power_w` as a logarithm; each batch with a probe narrows it.
+    `doubted` says of the batch it has just learned of that it was not believed; it is not kept.
     """
 
+    doubted = False
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="hobs")
     name = models.CharField(max_length=80)
     over_steam = models.BooleanField(default=False)

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import date, datetime, time, timedelta
+from typing import Any
 
 from common import clock, paper
+from common.paper import Tell
 from common.text import inert
 from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from papers.orders import maker
 from records.reads import head
 from shelf import closing
 from shelf import reads as shelf
@@ -127,8 +130,19 @@ def _rows(record: Record) -> Iterator[dict[str, object]]:
         }
 
 
-@in_turn
-def as_pdf(actor: Actor, record: Record) -> bytes:
+@maker("batch record")
+def batch_as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+    """The record of a batch as it is printed."""
+    return _as_pdf(actor, of_batch(actor, asked["batch"]), tell)
+
+
+@maker("day record")
+def day_as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+    """The record of a day as it is printed."""
+    return _as_pdf(actor, of_day(actor, date.fromisoformat(asked["day"])), tell)
+
+
+def _as_pdf(actor: Actor, record: Record, tell: Tell) -> bytes:
     """A record as it is printed, in the units and by the clock of whoever prints it; of what a probe read, a
     line a minute."""
     zone, habits = kitchen.zone_named(record.zone), actor.user.habits
@@ -142,6 +156,7 @@ def as_pdf(actor: Actor, record: Record) -> bytes:
             "units": habits.get("units", "metric"),
             "when": _times(habits.get("clock", "24")),
         },
+        tell,
     )
 
 

@@ -8,6 +8,9 @@ from typing import Literal
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
 from ninja import Router
+from papers.answers import printed
+from shelf import closing
+from stove import reads as stove
 
 from log import reads, records
 from log.record_schemas import Record
@@ -31,29 +34,30 @@ def read_record(request: HttpRequest, kitchen: str, batch_id: int) -> Record:
     return records.of_batch(enter(request, kitchen), batch_id)
 
 
-@router.get("/k/{kitchen}/batches/{batch_id}/record.{kind}", response={200: None})
+@router.get("/k/{kitchen}/batches/{batch_id}/record.{kind}", response={200: None, 202: None})
 def export_record(request: HttpRequest, kitchen: str, batch_id: int, kind: Kind) -> HttpResponse:
-    """The same as a file."""
+    """The same as a file; a PDF is set by a worker, and 202 until it is there."""
     actor = enter(request, kitchen)
-    record = records.of_batch(actor, batch_id)
-    return _file(actor, record, kind, f"batch-{record.batches[0].number}")
+    name = f"batch-{stove.batch(actor, batch_id).number}"
+    if kind == "pdf":
+        return printed(actor, "batch record", {"batch": batch_id}, name)
+    return _file(actor, records.of_batch(actor, batch_id), kind, name)
 
 
-@router.get("/k/{kitchen}/day/record.{kind}", response={200: None})
+@router.get("/k/{kitchen}/day/record.{kind}", response={200: None, 202: None})
 def export_day(request: HttpRequest, kitchen: str, kind: Kind, day: date | None = None) -> HttpResponse:
-    """The record of a day, today's by default, as a file."""
+    """The record of a day, today's by default, as a file; a PDF is set by a worker."""
     actor = enter(request, kitchen)
-    record = records.of_day(actor, day)
-    return _file(actor, record, kind, f"day-{record.day}")
+    wanted = closing.day_of(actor, day)
+    if kind == "pdf":
+        return printed(actor, "day record", {"day": wanted.isoformat()}, f"day-{wanted}")
+    return _file(actor, records.of_day(actor, wanted), kind, f"day-{wanted}")
 
 
 def _file(actor: Actor, record: Record, kind: str, name: str) -> HttpResponse:
-    if kind == "pdf":
-        answer = HttpResponse(records.as_pdf(actor, record), content_type="application/pdf")
-    elif kind == "csv":
+    if kind == "csv":
         answer = HttpResponse(records.as_csv(record), content_type="text/csv; charset=utf-8")
     else:
         answer = HttpResponse(record.model_dump_json(indent=1), content_type="application/json")
-    how = "inline" if kind == "pdf" else "attachment"
-    answer["Content-Disposition"] = f'{how}; filename="{actor.kitchen.slug}-{name}.{kind}"'
+    answer["Content-Disposition"] = f'attachment; filename="{actor.kitchen.slug}-{name}.{kind}"'
     return answer

@@ -8,6 +8,7 @@ from kitchen.crew_routes import router as crew
 from kitchen.routes import router as kitchen
 from log.routes import router as log
 from ninja.security import SessionAuth
+from papers.routes import router as papers
 from people.routes import router as people
 from practice.routes import router as practice
 from shelf.routes import router as shelf
@@ -38,3 +39,4 @@ api.add_router("", trouble, tags=["trouble"])
 api.add_router("", day, tags=["day"])
 api.add_router("", practice, tags=["practice"])
 api.add_router("", log, tags=["log"])
+api.add_router("", papers, tags=["papers"])

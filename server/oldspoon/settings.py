@@ -56,6 +56,7 @@ INSTALLED_APPS = [
     "kitchen",
     "book",
     "devices",
+    "papers",
     "stove",
     "shelf",
     "trouble",

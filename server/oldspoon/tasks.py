@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import importlib
 import logging
 from datetime import timedelta
 
@@ -11,10 +12,16 @@ from common import clock
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.db import connection
+from papers import orders
 from procrastinate.contrib.django import app
 
 from oldspoon import backup
 from oldspoon.jobs import KEPT_FAILED_H
+
+importlib.import_module("log.records")
+importlib.import_module("practice.sheets")
+importlib.import_module("shelf.labels")
+# Each registers how its papers are made, for the worker that sets them.
 
 log = logging.getLogger("oldspoon")
 
@@ -49,4 +56,5 @@ def tidy_up() -> dict[str, int]:
     with connection.cursor() as cursor:
         cursor.execute("SELECT stove_thin_readings(%s)", [now])
         (readings,) = cursor.fetchone() or (0,)
-    return {"sessions": sessions, "tries": tries, "readings": int(readings)}
+    papers = orders.forget(now)
+    return {"sessions": sessions, "tries": tries, "readings": int(readings), "papers": papers}

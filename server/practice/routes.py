@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import enter
 from ninja import Router, Status
+from papers.answers import printed
 
 from practice import actions, exercises, passes, reads, sheets
 from practice.schemas import (
@@ -144,8 +145,8 @@ def mark_sheet(request: HttpRequest, kitchen: str, sheet_id: int, body: Marking)
     return sheets.told(sheets.mark(enter(request, kitchen), sheet_id, body))
 
 
-@router.get("/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf", response={200: None})
+@router.get("/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf", response={200: None, 202: None})
 def print_sheet(request: HttpRequest, kitchen: str, sheet_id: int) -> HttpResponse:
     """The sheet on paper."""
     actor = enter(request, kitchen)
-    return HttpResponse(sheets.as_pdf(actor, sheets.sheet(actor, sheet_id)), content_type="application/pdf")
+    return printed(actor, "sheet", {"sheet": sheets.sheet(actor, sheet_id).pk}, f"sheet-{sheet_id}")

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any, get_args
 
 from common import paper
+from common.paper import Tell
 from common.refusals import Conflict
 from django.db.models import Count
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
+from papers.orders import maker
 from people.models import User
 from stove import reads as stove
 
@@ -119,8 +122,10 @@ def mark(actor: Actor, sheet_id: int, wanted: Marking) -> Sheet:
     return sheet(actor, sheet_id)
 
 
-def as_pdf(actor: Actor, found: Sheet) -> bytes:
-    """The sheet as it is printed."""
+@maker("sheet")
+def as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+    """A sheet as it is printed."""
+    found = sheet(actor, asked["sheet"])
     zone = kitchen.zone_of(actor.kitchen)
     known: dict[str, Any] = {
         "sheet": told(found),
@@ -128,4 +133,4 @@ def as_pdf(actor: Actor, found: Sheet) -> bytes:
         "kitchen": actor.kitchen.name,
         "at": found.at.astimezone(zone).strftime("%a %-d %b %Y"),
     }
-    return paper.pdf("practice/sheet.html", known)
+    return paper.pdf("practice/sheet.html", known, tell)

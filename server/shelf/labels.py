@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from typing import Any
 from zoneinfo import ZoneInfo
 
 import custard
 import segno
 from common import clock, paper
-from common.turns import in_turn
+from common.paper import Tell
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from papers.orders import maker
 from stove.reads import shown
 
 from shelf import facts, reads
@@ -87,7 +89,8 @@ def qr(text: str) -> tuple[str, int]:
     return "".join(steps), len(code.matrix) + 2 * QUIET
 
 
-@in_turn
-def sheet(actor: Actor, ids: Sequence[int], root: str, size: str) -> bytes:
-    """The labels as PDF: one below the other for a roll of 62 mm, or on sheets of A4."""
-    return paper.pdf("shelf/labels.html", {"labels": labels(actor, ids, root), "size": size})
+@maker("labels")
+def sheet(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+    """Labels as PDF: one below the other for a roll of 62 mm, or on sheets of A4."""
+    found = labels(actor, asked["tubs"], asked["root"])
+    return paper.pdf("shelf/labels.html", {"labels": found, "size": asked["size"]}, tell)

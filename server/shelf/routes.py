@@ -10,6 +10,7 @@ from common.text import Word
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
 from ninja import Query, Router
+from papers.answers import printed
 from pydantic import Field
 from stove import reads as stove_reads
 from stove.schemas import BatchOut
@@ -99,12 +100,13 @@ def read_labels(request: HttpRequest, kitchen: str, of: Query[LabelsWanted]) -> 
     return labels.labels(actor, of.tub, _root(request, actor))
 
 
-@router.get("/k/{kitchen}/labels.pdf", response={200: None})
+@router.get("/k/{kitchen}/labels.pdf", response={200: None, 202: None})
 def print_labels(request: HttpRequest, kitchen: str, of: Query[LabelsWanted]) -> HttpResponse:
     """The same as PDF, for a roll of 62 mm or on A4."""
     actor = enter(request, kitchen)
-    content = labels.sheet(actor, of.tub, _root(request, actor), of.size)
-    return HttpResponse(content, content_type="application/pdf")
+    reads.chosen(actor, of.tub)
+    asked = {"tubs": of.tub, "root": _root(request, actor), "size": of.size}
+    return printed(actor, "labels", asked, "labels")
 
 
 def _root(request: HttpRequest, actor: Actor) -> str:

@@ -143,9 +143,9 @@ def _teach(
         kitchen_actions.learn_cooler(actor, *cooled)
     if measured is not None and batch.hob is not None:
         before_w, name = batch.hob.power_w, batch.hob.name
-        found = kitchen_actions.learn_hob(actor, batch.hob.pk, measured.power_w, measured.power_error_w)
-        if found.doubted:
-            batch.after = [*batch.after, DOUBTED.format(name, measured.power_w, before_w, found.value)]
+        hob = kitchen_actions.learn_hob(actor, batch.hob.pk, measured.power_w, measured.power_error_w)
+        if hob.doubted:
+            batch.after = [*batch.after, DOUBTED.format(name, measured.power_w, before_w, hob.power_w)]
     if measured is not None and batch.pan_id is not None:
         kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error(measured))
     batch.taught_at = clock.now()

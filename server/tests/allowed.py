@@ -149,6 +149,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/whites"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/labels"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/labels.pdf"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/papers/{paper_id}"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/closing"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/closing"): (COOK, "SIGNING"),
     ("GET", "/api/k/{kitchen}/batches/{batch_id}/trace"): (VIEWER, None),

@@ -18,6 +18,7 @@ from django.http import HttpResponse
 from django.test import Client
 from kitchen.access import Actor
 from kitchen.models import Kitchen, Membership, Role
+from papers import orders
 from people.models import User
 from procrastinate.contrib.django import app
 from procrastinate.contrib.django.models import ProcrastinateJob
@@ -146,6 +147,21 @@ def work_off() -> int:
     for state in LiveState.objects.filter(due_at__lte=clock.now()):
         follow.compute(state.batch_id, state.due_at)
     return len(jobs)
+
+
+def printed(api: Api, path: str) -> Any:
+    """The answer to a paper that is asked for, once a worker has set it."""
+    answer = api("GET", path)
+    if answer.status_code != 202:
+        return answer
+    work_off()
+    return api("GET", answer["Location"])
+
+
+@pytest.fixture(autouse=True)
+def no_worker_is_waited_for(monkeypatch: pytest.MonkeyPatch) -> None:
+    """No request waits for a worker: here it works when it is asked to."""
+    monkeypatch.setattr(orders, "WAIT_S", 0.0)
 
 
 def by_password(username: str) -> Api:

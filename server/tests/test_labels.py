@@ -16,7 +16,7 @@ from common import clock
 from shelf.models import Tub
 from stove import actions as stove
 
-from tests.conftest import ANGLAISE, close, draft, formula_of
+from tests.conftest import ANGLAISE, close, draft, formula_of, printed
 
 LONG = "Bay leaf and toasted hay anglaise with a name that goes on and on for the midwinter banquet menu " * 2
 SHOWN = os.environ.get("OLDSPOON_LABELS_SHOWN")
@@ -52,7 +52,7 @@ def test_a_label_says_what_it_is_and_until_when(cook, chef, tub):
 
 
 def test_the_code_on_the_printed_label_opens_the_batch(cook, tub):
-    [image], [text] = pages(cook("GET", f"/api/k/here/labels.pdf?tub={tub.pk}"))
+    [image], [text] = pages(printed(cook, f"/api/k/here/labels.pdf?tub={tub.pk}"))
     [code] = zxingcpp.read_barcodes(image)
     assert code.text == f"http://localhost/k/here/stove/{tub.batch_id}"
     assert "Bay leaf anglaise" in text
@@ -71,7 +71,7 @@ def test_a_label_shows_times_by_the_clock_of_whoever_prints_it(cook, tub):
 
 def test_the_label_of_what_is_past_its_day_says_to_throw_it_away(cook, tub):
     with clock.at(tub.use_by + timedelta(hours=1)):
-        _, [text] = pages(cook("GET", f"/api/k/here/labels.pdf?tub={tub.pk}"))
+        _, [text] = pages(printed(cook, f"/api/k/here/labels.pdf?tub={tub.pk}"))
     assert "Not to be used: throw it away" in text
     assert "use by" not in text
 
@@ -85,11 +85,11 @@ def test_a_sheet_of_labels_has_all_of_them_readable(here, version, cook):
         ids.append(Tub.objects.get(batch=batch).pk)
         urls.add(f"http://localhost/k/here/stove/{batch.pk}")
     query = "&".join(f"tub={key}" for key in ids)
-    images, texts = pages(cook("GET", f"/api/k/here/labels.pdf?size=a4&{query}"), "sheet")
+    images, texts = pages(printed(cook, f"/api/k/here/labels.pdf?size=a4&{query}"), "sheet")
     assert {code.text for image in images for code in zxingcpp.read_barcodes(image)} == urls
     assert len(images) == 2
     assert sum(text.count("for vulnerable guests") for text in texts) == 11
-    rolls, _ = pages(cook("GET", f"/api/k/here/labels.pdf?{query}"), "roll")
+    rolls, _ = pages(printed(cook, f"/api/k/here/labels.pdf?{query}"), "roll")
     assert len(rolls) == 11
 
 
@@ -129,6 +129,6 @@ def test_without_pango_it_is_said_and_nothing_breaks(cook, tub, monkeypatch):
         return real(name, *rest, **more)
 
     monkeypatch.setattr(builtins, "__import__", without)
-    answer = cook("GET", f"/api/k/here/labels.pdf?tub={tub.pk}")
+    answer = printed(cook, f"/api/k/here/labels.pdf?tub={tub.pk}")
     assert answer.status_code == 503
     assert "Print from the page instead" in answer.json()["detail"]

@@ -17,7 +17,7 @@ from common import clock
 from log.record_schemas import Record
 from stove.models import Batch
 
-from tests.conftest import mark, work_off
+from tests.conftest import mark, printed, work_off
 from tests.test_cooling import FRIDGE, put_away, spot
 
 SCHEMA = Path(__file__).parents[2] / "docs" / "formats" / "record-1.schema.json"
@@ -93,7 +93,7 @@ def words(answer, name):
 
 
 def test_on_paper_a_batch(cook, badly):
-    text = words(cook("GET", f"{badly}/record.pdf"), "record")
+    text = words(printed(cook, f"{badly}/record.pdf"), "record")
     for said in (
         "Bay leaf anglaise",
         "Allergens: egg, milk",
@@ -106,9 +106,9 @@ def test_on_paper_a_batch(cook, badly):
 
 
 def test_on_paper_the_units_and_the_clock_are_those_of_whoever_prints_it(cook, badly):
-    plain = words(cook("GET", f"{badly}/record.pdf"), "record")
+    plain = words(printed(cook, f"{badly}/record.pdf"), "record")
     cook("PUT", "/api/me/habits", {"units": "us", "decimal": "point", "clock": "12", "week": "sunday"})
-    text = words(cook("GET", f"{badly}/record.pdf"), "record-us")
+    text = words(printed(cook, f"{badly}/record.pdf"), "record-us")
     assert "°C" in plain
     assert "°C" not in text
     assert re.search(r"\d+ °F", text)
@@ -122,7 +122,7 @@ def test_on_paper_a_day(cook, chef, badly, here):
     day = cook("GET", "/api/k/here/closing").json()["day"]
     body = {"id": str(uuid.uuid4()), "day": day, "note": "the tub is thrown away tomorrow"}
     assert cook("POST", "/api/k/here/closing", body).status_code == 200
-    text = words(cook("GET", "/api/k/here/day/record.pdf"), "day")
+    text = words(printed(cook, "/api/k/here/day/record.pdf"), "day")
     assert "The day was closed" in text
     assert "the tub is thrown away tomorrow" in text
     assert "The shelf" in text

@@ -15,7 +15,7 @@ from stove import actions as stove
 from stove import keeping, reads
 from stove.models import Batch, Mark, Remedy
 
-from tests.conftest import ANGLAISE, close, formula_of, mark, put
+from tests.conftest import ANGLAISE, close, formula_of, mark, printed, put
 from tests.test_after import cooked, hob, pan  # noqa: F401
 
 SABAYON = {
@@ -317,7 +317,7 @@ def test_a_remedy_is_a_record(here, cook, batch):
     assert [one["what"] for one in marks if one["kind"] == "remedy"] == ["too-thick"]
     (remedy,) = record["batches"][0]["remedies"]
     assert "{" not in remedy["say"] + remedy["cause"] + " ".join(remedy["steps"])
-    assert cook("GET", f"/api/k/here/batches/{batch.pk}/record.pdf").content[:4] == b"%PDF"
+    assert printed(cook, f"/api/k/here/batches/{batch.pk}/record.pdf").content[:4] == b"%PDF"
 
 
 def test_a_closed_batch_is_put_away_with_what_was_added(here, cook, batch):

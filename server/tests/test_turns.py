@@ -11,15 +11,15 @@ from common.turns import Busy, Turns
 class Asking(threading.Thread):
     """Somebody who asks, and holds the turn until told to let go."""
 
-    def __init__(self, turns: Turns, person: str, order: list[str]) -> None:
+    def __init__(self, turns: Turns, person: str, order: list[str], kitchen: str = "") -> None:
         super().__init__(daemon=True)
-        self.turns, self.person, self.order = turns, person, order
+        self.turns, self.person, self.order, self.kitchen = turns, person, order, kitchen
         self.let_go, self.has, self.refused = threading.Event(), threading.Event(), None
         self.start()
 
     def run(self) -> None:
         try:
-            with self.turns.taken(self.person):
+            with self.turns.taken(self.person, self.kitchen):
                 self.order.append(self.person)
                 self.has.set()
                 self.let_go.wait(10)
@@ -28,10 +28,10 @@ class Asking(threading.Thread):
             self.has.set()
 
 
-def asked(turns: Turns, person: str, order: list[str]) -> Asking:
+def asked(turns: Turns, person: str, order: list[str], kitchen: str = "") -> Asking:
     """One more who waits."""
     before = turns.waiting()
-    one = Asking(turns, person, order)
+    one = Asking(turns, person, order, kitchen)
     while turns.waiting() == before and not one.has.is_set():
         pass
     return one
@@ -46,6 +46,18 @@ def test_turns_go_round_from_person_to_person():
     for one in waiting:
         one.join(10)
     assert order == ["greedy", "greedy", "modest", "other", "greedy", "greedy"]
+
+
+def test_a_kitchen_of_many_who_ask_does_not_keep_another_waiting():
+    turns, order = Turns(1, longest_s=10), []
+    everyone = [asked(turns, person, order, "large") for person in ("one", "two", "three", "four")]
+    everyone.append(asked(turns, "alone", order, "small"))
+    for one in everyone:
+        one.let_go.set()
+    for one in everyone:
+        one.join(10)
+    assert order == ["one", "two", "alone", "three", "four"]
+    assert turns.waiting() == 0
 
 
 def test_whoever_waits_for_too_many_is_refused_and_others_are_not():

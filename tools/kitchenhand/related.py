@@ -20,8 +20,8 @@ import grimp
 from kitchenhand.places import ROOT, VAR
 
 PLACES = (
-    "oldspoon", "common", "records", "people", "kitchen", "book", "bench", "devices", "stove", "shelf",
-    "trouble", "day", "practice", "log",
+    "oldspoon", "common", "records", "people", "kitchen", "book", "bench", "devices", "papers", "stove",
+    "shelf", "trouble", "day", "practice", "log",
 )  # fmt: skip
 TESTS = ("core/tests", "server/tests")
 

@@ -8,7 +8,7 @@ import pypdfium2
 from custard import training
 from practice.models import Attempt
 
-from tests.conftest import logged_in
+from tests.conftest import logged_in, printed
 from tests.practice.practising import K, acts, begun, right, whole
 
 
@@ -123,7 +123,7 @@ def test_a_sheet_is_filled_in_for_a_real_batch_and_printed(here, batch, trainee)
     assert wrong.status_code == 422
     assert trainee("GET", url).json()["note"] == "Wipe the rim."
     assert trainee("PUT", url, {"marks": {}, "revision": 2}).status_code == 403
-    paper = pypdfium2.PdfDocument(trainee("GET", f"{url}/sheet.pdf").content)
+    paper = pypdfium2.PdfDocument(printed(trainee, f"{url}/sheet.pdf").content)
     text = paper[0].get_textpage().get_text_range()
     assert len(paper) == 1
     for words in ("viewer there", "Clean plate", "not yet", "Wipe the rim.", "Bay leaf anglaise"):

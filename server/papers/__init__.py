@@ -1,0 +1,1 @@
+"""Papers: what is printed as PDF, set by a worker so that no request waits for it."""

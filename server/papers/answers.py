@@ -1,0 +1,43 @@
+"""What a request for a paper is answered with."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from common.refusals import Refusal
+from django.http import HttpResponse
+from django.template.loader import render_to_string
+from kitchen.access import Actor
+
+from papers import orders
+from papers.models import Paper
+
+AGAIN_S = 2
+
+
+def printed(actor: Actor, kind: str, asked: Mapping[str, Any], name: str) -> HttpResponse:
+    """The PDF of what is asked; where it takes longer, a page that says so and asks again by itself."""
+    return answer(actor, orders.waited(orders.order(actor, kind, asked, name)))
+
+
+def answer(actor: Actor, paper: Paper) -> HttpResponse:
+    """A paper as it stands.
+
+    Raises
+    ------
+    Refusal
+        when it could not be made, with the sentence that says why.
+    """
+    if paper.refused:
+        raise Refusal(paper.refused_status, paper.refused, kind=paper.refused_kind)
+    if paper.content is not None:
+        found = HttpResponse(bytes(paper.content), content_type="application/pdf")
+        found["Content-Disposition"] = f'inline; filename="{actor.kitchen.slug}-{paper.name}.pdf"'
+        return found
+    where = f"/api/k/{actor.kitchen.slug}/papers/{paper.pk}"
+    waiting = HttpResponse(render_to_string("papers/waiting.html", {"paper": paper}), status=202)
+    waiting["Refresh"] = f"{AGAIN_S}; url={where}"
+    waiting["Location"] = where
+    waiting["Retry-After"] = str(AGAIN_S)
+    return waiting

@@ -1,0 +1,128 @@
+"""Ordering something printed, and setting it.
+
+A place registers how its papers are made with `maker`; a route orders one, waits a moment for it, and else
+answers with a page that asks again by itself.
+"""
+
+from __future__ import annotations
+
+import logging
+import time
+import uuid
+from collections.abc import Callable, Mapping
+from datetime import datetime, timedelta
+from typing import Any
+
+from common import clock, database
+from common.paper import Tell
+from common.refusals import Refusal
+from django.http import Http404
+from kitchen.access import Actor, Role, action, as_member
+
+from papers.models import Paper
+
+log = logging.getLogger("oldspoon.papers")
+Maker = Callable[[Actor, Mapping[str, Any], Tell], bytes]
+MAKERS: dict[str, Maker] = {}
+MOST_WAITING = 5
+"""So many papers of one person are set at once; who asks for more waits for these."""
+WAIT_S = 3.0
+"""So long a request waits for its paper: most are there by then."""
+LOOK_S = 0.1
+KEPT = timedelta(days=1)
+BROKEN = "It could not be set for printing: something in it cannot be drawn."
+NO_MORE = "What was to be printed is there no more."
+GONE = "You are no longer in this kitchen."
+
+
+def maker(kind: str) -> Callable[[Maker], Maker]:
+    """Register how a kind of paper is made: called by a worker with who asked, what, and where to tell how
+    many pages are laid out."""
+
+    def register(function: Maker) -> Maker:
+        MAKERS[kind] = function
+        return function
+
+    return register
+
+
+@action("paper.order", Role.VIEWER)
+def order(actor: Actor, kind: str, asked: Mapping[str, Any], name: str) -> Paper:
+    """Ask a worker for a paper; asked again before it is set, it is the same one.
+
+    Raises
+    ------
+    Refusal
+        429 when too many of this person's are being set.
+    """
+    waiting = Paper.objects.filter(kitchen=actor.kitchen, user=actor.user, done_at=None)
+    same = waiting.filter(kind=kind, asked=dict(asked)).first()
+    if same is not None:
+        return same
+    if waiting.count() >= MOST_WAITING:
+        raise Refusal(429, "Your last papers are still being set. Ask again in a moment.", retry_s=5)
+    paper = Paper.objects.create(
+        kitchen=actor.kitchen, user=actor.user, kind=kind, asked=dict(asked), name=name
+    )
+    from papers import tasks  # noqa: PLC0415 it calls back
+
+    tasks.make.defer(paper_id=str(paper.pk))
+    return paper
+
+
+def waited(paper: Paper) -> Paper:
+    """The paper once it is done, or as it stands after a moment; no connection is held meanwhile."""
+    ends = time.monotonic() + WAIT_S
+    while paper.done_at is None and time.monotonic() < ends:
+        database.let_go()
+        time.sleep(LOOK_S)
+        paper.refresh_from_db(fields=["done_at", "pages"])
+    if paper.done_at is not None:
+        paper.refresh_from_db()
+    return paper
+
+
+def of(actor: Actor, paper_id: uuid.UUID) -> Paper | None:
+    """A paper that somebody asked for themselves."""
+    return Paper.objects.filter(kitchen=actor.kitchen, user=actor.user, pk=paper_id).first()
+
+
+def make(paper_id: str) -> None:
+    """Set a paper; done twice it is done once. It ends with the PDF, or with a sentence why there is none."""
+    paper = Paper.objects.select_related("kitchen", "user").filter(pk=paper_id, done_at=None).first()
+    if paper is None:
+        return
+    kept = Paper.objects.filter(pk=paper.pk)
+    told_at = time.monotonic()
+
+    def tell(pages: int) -> None:
+        nonlocal told_at
+        if time.monotonic() - told_at > 1:
+            told_at = time.monotonic()
+            kept.update(pages=pages)
+
+    try:
+        actor = as_member(paper.user, paper.kitchen)
+        if actor is None:
+            raise Refusal(403, GONE)
+        content = MAKERS[paper.kind](actor, paper.asked, tell)
+    except Refusal as refused:
+        _refuse(paper, refused)
+    except Http404:
+        _refuse(paper, Refusal(404, NO_MORE))
+    except Exception:  # whoever waits for it is told
+        log.exception("paper %s cannot be set", paper.pk)
+        _refuse(paper, Refusal(500, BROKEN))
+    else:
+        kept.update(done_at=clock.now(), content=content)
+
+
+def _refuse(paper: Paper, why: Refusal) -> None:
+    Paper.objects.filter(pk=paper.pk).update(
+        done_at=clock.now(), refused=str(why), refused_status=why.status, refused_kind=why.kind
+    )
+
+
+def forget(now: datetime) -> int:
+    """Forget the papers of yesterday; how many."""
+    return Paper.objects.filter(made_at__lt=now - KEPT).delete()[0]

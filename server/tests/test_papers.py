@@ -1,0 +1,91 @@
+"""What is printed is set by a worker: a request waits a moment for it, and never longer."""
+
+from __future__ import annotations
+
+import pytest
+from common import clock
+from common.refusals import Refusal
+from django.utils import timezone
+from kitchen.models import Membership
+from papers import orders
+from papers.models import Paper
+
+from tests.conftest import logged_in, printed, work_off
+
+DAY = "/api/k/here/day/record.pdf"
+
+
+def test_until_it_is_set_a_page_says_so_and_asks_again_by_itself(cook, batch):
+    answer = cook("GET", DAY)
+    assert answer.status_code == 202
+    assert answer["Refresh"] == f"2; url={answer['Location']}"
+    assert "waits for its turn" in answer.content.decode()
+    # Asked again before it is there, it is the same one.
+    assert cook("GET", DAY)["Location"] == answer["Location"]
+    assert Paper.objects.count() == 1
+    Paper.objects.update(pages=3)
+    assert "3 pages so far" in cook("GET", answer["Location"]).content.decode()
+    work_off()
+    done = cook("GET", answer["Location"])
+    assert done.content[:4] == b"%PDF"
+    assert done["Content-Disposition"] == f'inline; filename="here-day-{clock.now():%Y-%m-%d}.pdf"'
+    # What is asked for after that is set again, as it then stands.
+    assert cook("GET", DAY)["Location"] != answer["Location"]
+
+
+def test_a_paper_is_for_whoever_asked_for_it(here, cook, batch):
+    where = cook("GET", DAY)["Location"]
+    assert logged_in("here-chef")("GET", where).status_code == 404
+    assert cook("GET", where).status_code == 202
+
+
+def test_whoever_has_left_meanwhile_gets_nothing(here, cook, batch):
+    cook("GET", DAY)
+    Membership.objects.filter(user=here["cook"].user).delete()
+    work_off()
+    paper = Paper.objects.get()
+    assert paper.content is None
+    assert paper.refused == orders.GONE
+
+
+def test_what_cannot_be_set_ends_with_a_sentence(cook, batch, monkeypatch):
+    def broken(*_: object) -> bytes:
+        raise ZeroDivisionError
+
+    monkeypatch.setitem(orders.MAKERS, "day record", broken)
+    answer = printed(cook, DAY)
+    assert answer.status_code == 500
+    assert answer.json()["detail"] == orders.BROKEN
+
+
+def test_a_person_has_a_few_papers_set_at_once(here, batch):
+    for number in range(orders.MOST_WAITING):
+        orders.order(here["cook"], "batch record", {"batch": number}, "a batch")
+    with pytest.raises(Refusal) as refusal:
+        orders.order(here["cook"], "batch record", {"batch": 99}, "a batch")
+    assert refusal.value.status == 429
+    assert refusal.value.retry_s
+    orders.order(here["chef"], "batch record", {"batch": 99}, "another's")
+
+
+def test_it_is_set_once_and_forgotten_the_night_after(here, cook, batch):
+    answer = cook("GET", DAY)
+    key = answer["Location"].rsplit("/", 1)[1]
+    orders.make(key)
+    done = Paper.objects.get()
+    orders.make(key)
+    assert Paper.objects.get().done_at == done.done_at
+    assert orders.forget(timezone.now()) == 0
+    assert orders.forget(timezone.now() + orders.KEPT * 2) == 1
+    assert cook("GET", answer["Location"]).status_code == 404
+
+
+def test_pages_are_counted_while_they_are_laid_out(cook, batch, monkeypatch):
+    told = []
+    record = orders.MAKERS["day record"]
+    monkeypatch.setitem(
+        orders.MAKERS, "day record", lambda actor, asked, _: record(actor, asked, told.append)
+    )
+    assert printed(cook, DAY).status_code == 200
+    assert told
+    assert told[0] == 1
