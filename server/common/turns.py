@@ -1,8 +1,8 @@
 """Turns at computing: what takes long is done by few at once, in a fair order, and quick reads stay quick.
 
-Whoever asks for much waits behind their own questions, not the others behind them: turns go round from kitchen
-to kitchen, and within one from person to person. A question whose turn does not come in time is refused, and
-worth asking again.
+Whoever asks for much waits behind their own questions, not the others behind them: turns go round from
+kitchen to kitchen, and within one from person to person. A question whose turn does not come in time is
+refused, and worth asking again.
 """
 
 from __future__ import annotations
@@ -105,7 +105,8 @@ class Turns:
             if self._free:
                 self._free -= 1
                 return
-            mine = self._waiting.get(kitchen, {}).get(person, deque())
+            house = self._waiting.get(kitchen, OrderedDict())
+            mine = house.get(person, deque())
             if len(mine) >= self.most_each:
                 raise Busy(
                     429, "You have asked for much at once. It is answered in turn; ask again in a moment."
@@ -114,7 +115,8 @@ class Turns:
                 raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
             turn = threading.Event()
             mine.append(turn)
-            self._waiting.setdefault(kitchen, OrderedDict())[person] = mine
+            house[person] = mine
+            self._waiting[kitchen] = house
         if turn.wait(self.longest_s):
             return
         with self._lock:
