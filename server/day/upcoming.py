@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from datetime import date, timedelta
 
 from book import reads as book
@@ -17,8 +16,8 @@ from day.models import Plan, Want
 from day.schemas import Upcoming
 
 MOST, HABITS = 5, 3
-BACK_DAYS, ABOUT_MIN = 56, 150
-"""A habit is what was made on this weekday, about this time, within so many days and minutes."""
+WEEKS, ABOUT_MIN = 8, 150
+"""A habit is what was made on this weekday, about this time, in so many weeks and within so many minutes."""
 OFTEN = 2
 
 
@@ -63,18 +62,12 @@ def _planned_on(actor: Actor, when: date, said: str) -> list[Upcoming]:
 
 
 def _habits(actor: Actor) -> list[Upcoming]:
-    zone, now = kitchen.zone_of(actor.kitchen), clock.now()
-    here = now.astimezone(zone)
-    minute = here.hour * 60 + here.minute
-    since = now - timedelta(days=BACK_DAYS)
-    counts: Counter[int] = Counter()
-    rows = stove.lines(actor).filter(started_at__gte=since).values_list("started_at", "version__formula_id")
-    for at, formula_id in rows:
-        started = at.astimezone(zone)
-        about = abs(started.hour * 60 + started.minute - minute)
-        if started.weekday() == here.weekday() and min(about, planning.DAY_MIN - about) <= ABOUT_MIN:
-            counts[formula_id] += 1
-    often = [(formula, count) for formula, count in counts.most_common() if count >= OFTEN][:HABITS]
+    here = clock.now().astimezone(kitchen.zone_of(actor.kitchen))
+    about = timedelta(minutes=ABOUT_MIN)
+    # By the wall clock: an hour given or taken in between changes nothing.
+    then = [here - timedelta(weeks=week) for week in range(WEEKS + 1)]
+    counts = stove.begun(actor, [(one - about, one + about) for one in then])
+    often = [(formula, count) for formula, count in counts if count >= OFTEN][:HABITS]
     latest = book.latest_by_formula(actor, [formula for formula, _ in often])
     return [
         Upcoming(

@@ -151,6 +151,7 @@ class Batch(models.Model):
             models.Index(
                 fields=["kitchen", "-started_at"], condition=models.Q(closed_at=None), name="open_batches"
             ),
+            models.Index(fields=["kitchen", "started_at"], name="batches_by_time"),
         )
 
     def __str__(self) -> str:

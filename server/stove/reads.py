@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 import custard
 from book import reads as book
 from common.text import known
-from django.db.models import F, Prefetch, QuerySet
+from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
@@ -42,6 +43,20 @@ def standing() -> QuerySet[Batch]:
 def lines(actor: Actor) -> QuerySet[Batch]:
     """This kitchen's batches as lines of a list: what was planned and what came of it, in columns only."""
     return Batch.objects.filter(kitchen=actor.kitchen).select_related("started_by").defer(*DOCUMENTS)
+
+
+def begun(actor: Actor, spans: Sequence[tuple[datetime, datetime]]) -> list[tuple[int, int]]:
+    """How often each formula was begun within any of some spans of time, the most often first."""
+    within = Q()
+    for since, until in spans:
+        within |= Q(started_at__gte=since, started_at__lte=until)
+    counted = (
+        Batch.objects.filter(within, kitchen=actor.kitchen)
+        .values("version__formula_id")
+        .annotate(times=Count("id"))
+        .order_by("-times", "version__formula_id")
+    )
+    return [(one["version__formula_id"], one["times"]) for one in counted]
 
 
 def batches(actor: Actor) -> QuerySet[Batch]:

@@ -88,3 +88,15 @@ def test_somebody_who_only_looks_sees_the_board(here, version):
     stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     [one] = ok(logged_in("here-viewer")("GET", BOARD))
     assert (one["say"], one["urgency"]) == ("", 0)
+
+
+def test_habits_are_counted_by_the_database(here, cook, version):
+    """At seventy thousand batches every one of them was fetched to be looked at."""
+    for week in (1, 2, 3):
+        for minutes in (0, 30, 60):
+            made(here, version, timedelta(days=7 * week, minutes=minutes))
+    with CaptureQueriesContext(connection) as asked:
+        [one] = ok(cook("GET", NEXT))
+    assert one["say"] == "made 9 times on Thursdays about now"
+    [counted] = [query["sql"] for query in asked if "COUNT" in query["sql"] and "stove_batch" in query["sql"]]
+    assert "GROUP BY" in counted
