@@ -25,7 +25,8 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200), 
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), AfterValidator(printable)]
 
 
-FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
+"""What a cell begins with that a spreadsheet takes for a formula; some read full-width signs as the narrow."""
 
 
 def inert(cell: object) -> object:

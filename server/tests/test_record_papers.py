@@ -14,6 +14,7 @@ from pathlib import Path
 import pypdfium2
 import pytest
 from common import clock
+from common.text import inert
 from log.record_schemas import Record
 from stove.models import Batch
 
@@ -143,3 +144,10 @@ def test_for_vulnerable_guests_the_record_says_what_was_reached(cook, batch):
     [one] = cook("GET", f"{path}/record").json()["batches"]
     assert one["guests"]["met"] is None
     assert Batch.objects.get(pk=batch.pk).vulnerable
+
+
+@pytest.mark.parametrize("starts", ["=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠"])
+def test_no_cell_of_a_table_is_a_formula_of_a_spreadsheet(starts):
+    assert inert(f'{starts}HYPERLINK("x")') == f'\'{starts}HYPERLINK("x")'
+    assert inert("a plain note") == "a plain note"
+    assert inert(-3.5) == -3.5

@@ -7,6 +7,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Problem } from "./api/problem";
+import { watchSession } from "./api/queries";
 import { App } from "./app/App";
 import { KeysProvider } from "./kit/keys";
 
@@ -23,11 +24,7 @@ const cache: QueryClient = new QueryClient({
   },
 });
 
-// A session that ended elsewhere shows the log-in, wherever it is noticed; drafts stay on the device.
-cache.getQueryCache().subscribe((event) => {
-  const error = event.type === "updated" && event.action.type === "error" ? event.action.error : null;
-  if (error instanceof Problem && error.status === 401) cache.setQueryData(["session"], { person: null });
-});
+watchSession(cache);
 
 // Only where the browser lets it: over HTTPS, or on this very machine.
 if (import.meta.env.PROD && "serviceWorker" in navigator)

@@ -102,7 +102,7 @@ describe("drafts kept on the device", () => {
   });
 
   test("come back as they were left", () => {
-    const key = kept.key("here", "3");
+    const key = kept.key("here", "3", "trainee");
     kept.write(key, 2, named("half done"));
     expect(kept.read(key)).toEqual({ base: 2, draft: named("half done") });
     kept.forget(key);
@@ -110,8 +110,9 @@ describe("drafts kept on the device", () => {
   });
 
   test.each(["nonsense", "{}", '{"base": "x", "draft": {}}', "null"])("%s is not a draft", (held) => {
-    store.set(kept.key("here", "3"), held);
-    expect(kept.read(kept.key("here", "3"))).toBeNull();
+    expect(kept.read(kept.key("here", "3", "pastry"))).toBeNull();
+    store.set(kept.key("here", "3", "trainee"), held);
+    expect(kept.read(kept.key("here", "3", "trainee"))).toBeNull();
   });
 });
 

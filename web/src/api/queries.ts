@@ -11,6 +11,7 @@ import { useState } from "react";
 import { forgetKept } from "../kept";
 import { anew } from "./anew";
 import { client, type Schemas, told } from "./client";
+import { Problem } from "./problem";
 
 export type Draft = Schemas["Draft"];
 export type LineDraft = Schemas["LineDraft"];
@@ -42,6 +43,31 @@ export function useSession() {
 function forgetOthers(cache: QueryClient): void {
   forgetKept();
   cache.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+}
+
+/** Whether an answer says that the session is over. */
+const sessionIsOver = (error: unknown) => error instanceof Problem && error.status === 401;
+
+/**
+ * Watch every answer for who is logged in: a session that ended, by whatever way and wherever, shows the log-in and
+ * leaves nothing of its person on a shared device. Drafts and marks not sent yet stay, for them alone.
+ */
+export function watchSession(cache: QueryClient): void {
+  let before: string | null = null;
+  const over = () => cache.setQueryData(["session"], { person: null });
+  cache.getQueryCache().subscribe((event) => {
+    if (event.type !== "updated") return;
+    if (event.action.type === "error" && sessionIsOver(event.action.error)) over();
+    if (event.query.queryKey[0] !== "session" || event.action.type !== "success") return;
+    const now = (event.query.state.data as Schemas["Session"] | undefined)?.person?.username ?? null;
+    const was = before;
+    before = now;
+    if (was !== null && now !== was) forgetOthers(cache);
+  });
+  cache.getMutationCache().subscribe((event) => {
+    if (event.type === "updated" && event.action.type === "error" && sessionIsOver(event.action.error))
+      over();
+  });
 }
 
 export function useLogIn() {

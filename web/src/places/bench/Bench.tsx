@@ -2,7 +2,7 @@ import { useEffect, useReducer, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { useBand, useDetails } from "../../api/bench";
 import { Problem } from "../../api/problem";
-import { type Draft, type FormulaOut, useAssessment, useFormula } from "../../api/queries";
+import { type Draft, type FormulaOut, useAssessment, useFormula, useSession } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
@@ -57,9 +57,11 @@ function FromBook({ kitchen, id, version }: { kitchen: string; id: number; versi
 
 function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
   const here = useHere();
+  const person = useSession().data?.person?.username ?? "";
   const key = kept.key(
     here.slug,
     found ? `${found.id}${found.version === found.latest ? "" : `v${found.version}`}` : "new",
+    person,
   );
   const [restored] = useState(() => kept.read(key));
   const [history, act] = useReducer(change, restored?.draft ?? start, begin);

@@ -94,7 +94,9 @@ function applied(draft: Draft, step: Exclude<Change, { do: "undo" | "redo" }>): 
 
 /** Drafts not saved yet, kept on this device so that a reload or a lost session loses nothing. */
 export const kept = {
-  key: (kitchen: string, formula: string) => `old-spoon:draft:${kitchen}:${formula}`,
+  /** A draft is its writer's: the next one at the same device begins with what is in the book. */
+  key: (kitchen: string, formula: string, person: string) =>
+    `old-spoon:draft:${kitchen}:${encodeURIComponent(person)}:${formula}`,
   read(key: string): { base: number; draft: Draft } | null {
     try {
       const found: unknown = JSON.parse(localStorage.getItem(key) ?? "null");
