@@ -26,7 +26,7 @@ Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=500), 
 
 
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
-"""What a cell begins with that a spreadsheet takes for a formula; some read full-width signs as the narrow."""
+"""What begins a cell that a spreadsheet takes for a formula; some read full-width signs as the narrow."""
 
 
 def inert(cell: object) -> object:

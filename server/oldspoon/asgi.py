@@ -17,8 +17,10 @@ from practice.lane import Lane  # noqa: E402 they read the settings, which are k
 from stove.listening import Listening  # noqa: E402
 
 from oldspoon.bounded import Bounded  # noqa: E402
+from oldspoon.memory import Answering  # noqa: E402
 
-application = Bounded(Lane(Listening(django)))
+answering = Answering(django)
+application = Bounded(Lane(Listening(answering)))
 
 
 def warm() -> None:

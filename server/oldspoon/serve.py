@@ -21,8 +21,9 @@ import uvicorn
 # Nothing of what is loaded now is ever garbage: looking for some would take a fifth of the time.
 gc.disable()
 
-from oldspoon.asgi import application, warm  # noqa: E402 first, as it makes Django ready for the others
+from oldspoon.asgi import answering, application, warm  # noqa: E402 first, as it makes Django ready for the others
 
+from oldspoon import memory  # noqa: E402  # isort: skip
 from stove.events import let_go  # noqa: E402  # isort: skip
 
 import oldspoon.urls  # noqa: E402, F401  # isort: skip  every route, before the first request asks for it
@@ -38,6 +39,8 @@ class Server(uvicorn.Server):
 
     ready: int | None = None
     """A pipe to write to once requests are answered."""
+    gives_way = False
+    """Whether it ends so that another takes its place."""
 
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         """Begin to answer, and say so to whoever started us."""
@@ -46,6 +49,12 @@ class Server(uvicorn.Server):
         if self.ready is not None and self.started:
             os.write(self.ready, b"1")
             os.close(self.ready)
+
+    def give_way(self) -> None:
+        """Stop gently, and ask to be started again."""
+        self.gives_way = True
+        let_go()
+        self.should_exit = True
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Stop, at the first signal gently."""
@@ -74,8 +83,11 @@ def serve(
     server = Server(config)
     server.ready = ready
     sockets = None if inherited is None else [socket.socket(fileno=inherited)]
+    memory.watch(lambda: answering.under_way == 0, server.give_way)
     with contextlib.suppress(KeyboardInterrupt):
         server.run(sockets)
+    if server.gives_way:
+        sys.exit(memory.GIVES_WAY)
 
 
 if __name__ == "__main__":

@@ -8,19 +8,32 @@ from csp.constants import NONCE
 from django.core.exceptions import ImproperlyConfigured
 from psycopg_pool.base import AttemptWithBackoff
 
+
+def _secret(name: str) -> str:
+    """What a variable holds, or the file that `NAME_FILE` names: what stands in a file is not in the list of
+    processes, nor in what they leave behind."""
+    path = os.environ.get(f"{name}_FILE", "")
+    if name in os.environ or not path:
+        return os.environ.get(name, "")
+    try:
+        return Path(path).read_text(encoding="utf-8").strip()
+    except OSError as error:
+        raise ImproperlyConfigured(f"{name}_FILE: {path} cannot be read: {error.strerror}.") from None
+
+
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
 DB_PORT = os.environ.get("OLDSPOON_DB_PORT", "5432")
 DB_USER = os.environ.get("OLDSPOON_DB_USER", "oldspoon")
-DB_PASSWORD = os.environ.get("OLDSPOON_DB_PASSWORD", "")
+DB_PASSWORD = _secret("OLDSPOON_DB_PASSWORD")
 DB_NAME = os.environ.get("OLDSPOON_DB_NAME", "oldspoon")
 DB_SERVING = os.environ.get("OLDSPOON_DB_SERVING", "")
 """The role that serves: `prepare`, run as the tables' owner, gives it what it needs."""
-SECRET_KEY = os.environ.get("OLDSPOON_SECRET_KEY", "")
+SECRET_KEY = _secret("OLDSPOON_SECRET_KEY")
 _HOSTS = os.environ.get("OLDSPOON_HOSTS", "")
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", *filter(None, map(str.strip, _HOSTS.split(",")))]
 LOGS = os.environ.get("OLDSPOON_LOGS", "plain")
 """How it logs: "plain" for people, and only what is wrong; "json", a line for every request, for machines."""
-METRICS_TOKEN = os.environ.get("OLDSPOON_METRICS_TOKEN", "")
+METRICS_TOKEN = _secret("OLDSPOON_METRICS_TOKEN")
 """Whoever sends it may read /metrics; empty, nobody may."""
 HTTPS = os.environ.get("OLDSPOON_HTTPS", "") == "1"
 

@@ -184,11 +184,28 @@ def test_what_dies_again_and_again_ends_it_with_a_sentence():
         crew.end()
 
 
+def test_one_that_gives_way_is_replaced_and_is_no_death(tmp_path):
+    count = tmp_path / "begun"
+    program = (
+        f"import pathlib; p = pathlib.Path({str(count)!r}); n = len(p.read_text()) if p.exists() else 0;"
+    )
+    program += f"p.write_text('x' * (n + 1)); raise SystemExit({serve.GIVES_WAY} if n < 4 else 3)"
+    crew = serve.Crew(dict(os.environ))
+    crew.take_on([sys.executable, "-c", program])
+    try:
+        with pytest.raises(Trouble, match="third death"):
+            crew.watch()
+    finally:
+        crew.end()
+    # Four times it gave way, then it died three times.
+    assert len(count.read_text()) == 7
+
+
 @pytest.mark.parametrize(
     ("wrong", "said"),
     [
         ({"OLDSPOON_DB_PASSWORD": "wrong"}, "database: the database does not answer"),
-        ({"OLDSPOON_SECRET_KEY": ""}, "stopped while starting"),
+        ({"OLDSPOON_SECRET_KEY_FILE": "/nowhere"}, "stopped while starting"),
     ],
 )
 def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):

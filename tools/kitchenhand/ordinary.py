@@ -8,18 +8,24 @@ it is said.
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import os
 import pwd
 import shutil
 import subprocess
+import time
 from collections.abc import Sequence
 from pathlib import Path
 
 from kitchenhand.places import PYTHON, SERVER, VAR, VENV
 from kitchenhand.say import step
 
-USER, GROUP = "nobody", "nogroup"
+USER, ANYBODY = "oldspoon", "nobody"
+"""The service's own user, so that no other service's processes may read what is its; and who stands in where
+none can be made."""
+TRIES = 5
+"""Two that start at once may want to make it at once; only one can at a time."""
 READ = "-all,+dac_read_search"
 PLAIN = ("--inh-caps=-all", "--bounding-set=-all")
 READING = (f"--inh-caps={READ}", f"--ambient-caps={READ}", f"--bounding-set={READ}")
@@ -38,13 +44,46 @@ def environment() -> dict[str, str]:
     return {"HOME": str(mine), "NUMBA_CACHE_DIR": str(mine / "kernel")} if _given_up() else {}
 
 
+@functools.cache
+def user() -> pwd.struct_passwd:
+    """The user that the server's code runs as where root starts it; made once."""
+    for _ in range(TRIES):
+        with contextlib.suppress(KeyError):
+            return pwd.getpwnam(USER)
+        make = shutil.which("useradd", path="/usr/sbin:/sbin")
+        if make is None:
+            break
+        words = (make, "--system", "--user-group", "--no-create-home", "--shell", "/usr/sbin/nologin", USER)
+        if subprocess.run(words, check=False, capture_output=True).returncode:
+            time.sleep(0.2)
+    step(f"no user {USER} can be made here: what serves runs as {ANYBODY}, beside whatever else does")
+    return pwd.getpwnam(ANYBODY)
+
+
+def secret_file(name: str, content: str) -> Path:
+    """A file that holds a secret, for the server's code alone."""
+    folder = own_folder() / "secrets"
+    folder.mkdir(mode=0o700, exist_ok=True)
+    path = folder / name
+    path.touch(mode=0o600)
+    path.write_text(content, encoding="utf-8")
+    if os.geteuid() == 0:
+        for one in (folder, path):
+            _own(one)
+    return path
+
+
+def _own(path: Path) -> None:
+    os.chown(path, user().pw_uid, user().pw_gid, follow_symlinks=False)
+
+
 def own_folder() -> Path:
     """The folder that the server's code writes to, and nobody else."""
     folder = VAR / "served"
     folder.mkdir(parents=True, mode=0o700, exist_ok=True)
-    if os.geteuid() == 0 and folder.stat().st_uid != pwd.getpwnam(USER).pw_uid:
-        for path in (folder, *folder.rglob("*")):
-            shutil.chown(path, USER, GROUP)
+    if os.geteuid() == 0 and folder.stat().st_uid != user().pw_uid:
+        for path in (*folder.rglob("*"), folder):
+            _own(path)
     return folder
 
 
@@ -53,7 +92,7 @@ def give(source: Path, target: Path) -> None:
     shutil.rmtree(target, ignore_errors=True)
     shutil.copytree(source, target)
     for path in (target, *target.rglob("*")):
-        shutil.chown(path, USER, GROUP)
+        _own(path)
 
 
 @functools.cache
@@ -62,11 +101,13 @@ def _given_up() -> tuple[str, ...]:
     setpriv = shutil.which("setpriv", path="/usr/bin:/bin")
     if os.geteuid() != 0 or setpriv is None:
         return ()
-    plain = (setpriv, f"--reuid={USER}", f"--regid={GROUP}", "--clear-groups", "--no-new-privs")
+    mine = user()
+    plain = (setpriv, f"--reuid={mine.pw_uid}", f"--regid={mine.pw_gid}", "--clear-groups", "--no-new-privs")
     for rights in (PLAIN, READING):
         if _can_run((*plain, *rights)):
             return (*plain, *rights)
-    step(f"what serves stays root, as {USER} cannot read this folder or its Python; /srv is a better place")
+    name = mine.pw_name
+    step(f"what serves stays root, as {name} cannot read this folder or its Python; /srv is a better place")
     return ()
 
 

@@ -34,6 +34,8 @@ PATIENCE_S = 120.0
 SOON_S = 0.3
 """How often it is looked whether all still work."""
 MOST_DEATHS, DEATHS_WITHIN_S = 3, 60.0
+GIVES_WAY = 75
+"""The exit status of a process that has grown and asks to be started again; see `oldspoon.memory`."""
 DATABASE, KITCHEN = "the database", "the kitchen's data"
 
 
@@ -120,10 +122,13 @@ def _alone(crew: Crew, words: list[str]) -> int:
 
 
 def _served(cluster: Cluster, role: Role) -> dict[str, str]:
-    """The environment of the server's code on a cluster of ours."""
-    return machine.environment(
-        **cluster.environment(role), **ordinary.environment(), OLDSPOON_SECRET_KEY=_secret_key()
-    )
+    """The environment of the server's code on a cluster of ours; what serves finds its secrets in files."""
+    known = cluster.environment(role) | {"OLDSPOON_SECRET_KEY": _secret_key()}
+    if role is Role.SERVING:
+        for name in ("OLDSPOON_DB_PASSWORD", "OLDSPOON_SECRET_KEY"):
+            kept = ordinary.secret_file(f"{cluster.folder.name}-{name.lower()}", known.pop(name))
+            known[f"{name}_FILE"] = str(kept)
+    return machine.environment(**known, **ordinary.environment())
 
 
 WORK = [str(PYTHON), "manage.py", "work"]
@@ -199,6 +204,10 @@ class Crew:
             time.sleep(SOON_S)
 
     def _again(self, dead: Process) -> None:
+        if dead.running.returncode == GIVES_WAY:
+            step(f"the {dead.name} had grown; a fresh one takes its place")
+            self._replace(dead)
+            return
         now = time.monotonic()
         self.deaths = [at for at in self.deaths if now - at < DEATHS_WITHIN_S] + [now]
         if len(self.deaths) >= MOST_DEATHS:
@@ -207,6 +216,9 @@ class Crew:
                 f"in a minute, so Old Spoon stops. What it printed is above; everything is kept."
             )
         step(f"the {dead.name} died; another takes its place")
+        self._replace(dead)
+
+    def _replace(self, dead: Process) -> None:
         self.processes.remove(dead)
         self.take_on(dead.command, web=dead.name == "web server")
 
