@@ -10,7 +10,7 @@ from common.refusals import Refusal
 from common.text import known
 from django.http import Http404, HttpRequest
 from people import actions as people
-from people import hands
+from people import guessing, hands
 from people.models import User
 
 from kitchen import ending, taking_off
@@ -29,7 +29,7 @@ def of(actor: Actor) -> Crew:
     """Who is there; a chef also sees whom they asked to come."""
     members = Membership.objects.filter(kitchen=actor.kitchen).select_related("user")
     chef = actor.role.rank >= Role.CHEF.rank
-    locked = people.locked_out() if chef else set()
+    locked = guessing.waiting() if chef else set()
     invited = Invitation.objects.filter(kitchen=actor.kitchen, used_by=None) if chef else ()
     return Crew(
         people=[

@@ -124,11 +124,10 @@ AUTHENTICATION_BACKENDS = [
     "django.contrib.auth.backends.ModelBackend",
 ]
 
-# Five wrong passwords for one name from devices that do not know it, or from one that does, then a quarter of
-# an hour's rest (`people.known`); how many may come from one address, whatever the names, is counted in
-# `people.actions`.
-AXES_FAILURE_LIMIT = 5
-AXES_COOLOFF_TIME = 0.25
+# It counts wrong passwords by name and device (`people.known`) and forgets them after a day; how long one
+# waits for them is said in `people.guessing`, how many may come from one address in `people.actions`.
+AXES_LOCK_OUT_AT_FAILURE = False
+AXES_COOLOFF_TIME = 24.0
 AXES_LOCKOUT_PARAMETERS = [["username", "user_agent"]]
 AXES_CLIENT_IP_CALLABLE = "people.actions.address_of"
 AXES_RESET_ON_SUCCESS = True

@@ -51,7 +51,7 @@ def tidy_up() -> dict[str, int]:
     now = clock.now()
     sessions, _ = Session.objects.filter(expire_date__lt=now).delete()
     tries, _ = AccessAttempt.objects.filter(
-        attempt_time__lt=now - timedelta(hours=24 + settings.AXES_COOLOFF_TIME)
+        attempt_time__lt=now - timedelta(hours=settings.AXES_COOLOFF_TIME)
     ).delete()
     with connection.cursor() as cursor:
         cursor.execute("SELECT stove_thin_readings(%s)", [now])

@@ -13,18 +13,18 @@ from axes.handlers.proxy import AxesProxyHandler
 from axes.models import AccessAttempt
 from common import clock
 from common.refusals import Refusal
-from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db.models import Sum
 from django.http import HttpRequest
 
-from people import hands, known, published, sessions
+from people import guessing, hands, known, published, sessions
 from people.models import User
 
 MOST_FROM_ONE_ADDRESS = 30
 """Wrong passwords from one address, whatever the names: a kitchen's tablets may share one."""
+FROM_ONE_ADDRESS = "Too many wrong passwords from here. Wait a quarter of an hour, then try again."
 AT_ONCE = 2
 """So many passwords are checked at once, as each takes memory on purpose."""
 QUEUED_S = 5.0
@@ -46,7 +46,8 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     AxesProxyHandler.update_request(request)
     request.axes_user_agent = device  # type: ignore[attr-defined]
     if device == known.STRANGER and _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
-        raise _too_many()
+        raise Refusal(429, FROM_ONE_ADDRESS, retry_s=900)
+    guessing.must_not_wait(username, device)
     if password == published.PASSWORD and not published.at_the_machine(request):
         raise Refusal(
             403,
@@ -55,8 +56,6 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
         )
     with in_turn():
         user = authenticate(request, username=username, password=password)
-    if getattr(request, "axes_locked_out", False):
-        raise _too_many()
     if not isinstance(user, User):
         raise Refusal(
             401,
@@ -103,27 +102,14 @@ def address_of(request: HttpRequest) -> str | None:
 
 def _wrong_from(address: str | None) -> int:
     """How many wrong passwords came from an address in the last quarter of an hour."""
-    since = clock.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
+    since = clock.now() - timedelta(minutes=15)
     tries = AccessAttempt.objects.filter(ip_address=address, attempt_time__gte=since)
     return int(tries.aggregate(all=Sum("failures_since_start"))["all"] or 0)
-
-
-def locked_out() -> set[str]:
-    """The names that strangers' wrong passwords lock out now."""
-    since = clock.now() - timedelta(hours=settings.AXES_COOLOFF_TIME)
-    tries = AccessAttempt.objects.filter(
-        attempt_time__gte=since, failures_since_start__gte=settings.AXES_FAILURE_LIMIT
-    )
-    return {str(name).casefold() for name in tries.values_list("username", flat=True)}
 
 
 def unlock(user: User) -> None:
     """Forget the wrong passwords that were tried for somebody."""
     AccessAttempt.objects.filter(username__iexact=user.username).delete()
-
-
-def _too_many() -> Refusal:
-    return Refusal(429, "Too many wrong passwords. Wait a quarter of an hour, then try again.", retry_s=900)
 
 
 def log_out(request: HttpRequest) -> None:

@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
-from people import known
+from datetime import timedelta
+
+import pytest
+from common import clock
+from people import guessing, known
 
 from tests.conftest import PASSWORD, Api
 from tests.test_crew import by_password, person
@@ -58,3 +62,31 @@ def test_a_chef_lifts_it(here):
     key = person("here-cook").pk
     assert chef("POST", f"/api/k/here/people/{key}/unlock").status_code == 200
     assert tries(Api(), "here-cook", PASSWORD) == 200
+
+
+@pytest.mark.parametrize(
+    ("wrong", "left"), [(4, 0), (5, 30), (6, 60), (7, 120), (9, 480), (10, 900), (500, 900)]
+)
+def test_each_wrong_password_makes_one_wait_longer(wrong, left):
+    now = clock.now()
+    assert guessing.wait_s(wrong, now, now) == left
+    assert guessing.wait_s(wrong, now - timedelta(seconds=left), now) == 0
+
+
+def test_the_wait_is_said_and_over_when_it_is_over(here):
+    stranger = Api()
+    for _ in range(guessing.FREE):
+        assert tries(stranger, "here-cook") == 401
+    body = {"username": "here-cook", "password": PASSWORD}
+    answer = stranger("POST", "/api/session", body)
+    assert (answer.status_code, int(answer["Retry-After"])) == (429, 30)
+    assert "Try again in 30 seconds." in answer.json()["detail"]
+    with clock.at(clock.now() + timedelta(seconds=31)):
+        assert tries(stranger, "here-cook") == 401
+        # That one cost a minute.
+        assert stranger("POST", "/api/session", body).status_code == 429
+    with clock.at(clock.now() + timedelta(seconds=95)):
+        assert tries(stranger, "here-cook", PASSWORD) == 200
+    # Who knew it at last begins with a clean slate.
+    stranger("DELETE", "/api/session")
+    assert tries(stranger, "here-cook") == 401

@@ -201,6 +201,22 @@ def test_one_that_gives_way_is_replaced_and_is_no_death(tmp_path):
     assert len(count.read_text()) == 7
 
 
+def test_a_restore_that_was_killed_near_its_end_is_made_good_at_the_next_start(monkeypatch, tmp_path, kept):
+    monkeypatch.setattr(serve, "EMPTY", NAME)
+    (tmp_path / "no.backup").write_bytes(b"")
+    serving = cluster.Role.SERVING
+    with serve.database(NAME) as made:
+        serve._prepare(made, empty=True)
+        assert serve._stamp(made).exists()
+        assert serve.restore(tmp_path / "no.backup", empty=True, replace=True) != 0
+        assert not serve._stamp(made).exists()
+        # So it stands between the data and the rights.
+        made.sql("oldspoon", f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {serving};")
+        serve._prepare(made, empty=True)
+        may = f"SELECT has_table_privilege('{serving}', 'people_user', 'SELECT');"
+        assert made.sql("oldspoon", may).strip() == "t"
+
+
 @pytest.mark.parametrize(
     ("wrong", "said"),
     [

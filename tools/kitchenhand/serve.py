@@ -231,9 +231,14 @@ class Crew:
             _end(process.running)
 
 
+def _stamp(cluster: Cluster) -> Path:
+    """What says which files a cluster was prepared with; without it, it is prepared at the next start."""
+    return cluster.folder / "prepared"
+
+
 def _prepare(cluster: Cluster, *, empty: bool) -> None:
     """Migrate and seed, unless this cluster has been through exactly these files already."""
-    stamp = cluster.folder / "prepared"
+    stamp = _stamp(cluster)
     folders = [*SERVER.glob("*/migrations"), SERVER / "oldspoon" / "demo"]
     files = [path for folder in sorted(folders) for path in sorted(folder.glob("*.*"))]
     now = machine.digest([*files, SERVER / "oldspoon" / "roles.py"])
@@ -255,15 +260,20 @@ def _manage(environment: dict[str, str], words: list[str], **files: IO[bytes] | 
     return subprocess.run(command, cwd=SERVER, env=environment, check=False, **files).returncode
 
 
-def manage_command(words: list[str], *, empty: bool, **files: IO[bytes] | None) -> int:
+def manage_command(
+    words: list[str], *, empty: bool, replaces: bool = False, **files: IO[bytes] | None
+) -> int:
     """`./spoon manage …`: any management command against the running or stopped kitchen, as the owner of
-    its tables."""
+    its tables. One that `replaces` everything may be killed before it has given the serving role its rights
+    again: the next start does it."""
     machine.ensure(tests=False, web=False)
     if "OLDSPOON_DB_HOST" in os.environ:
         return _manage(machine.environment(**ordinary.environment()), words, **files)
     with database(EMPTY if empty else DEMO) as cluster:
         environment = _served(cluster, Role.OWNER)
         manage(environment, "prepare", "--quiet")
+        if replaces:
+            _stamp(cluster).unlink(missing_ok=True)
         return _manage(environment, words, **files)
 
 
@@ -292,7 +302,7 @@ def restore(file: Path, *, empty: bool, replace: bool) -> int:
     try:
         with file.open("rb") as saved:
             words = ["restore", *(["--replace"] if replace else [])]
-            return manage_command(words, empty=empty, stdin=saved)
+            return manage_command(words, empty=empty, replaces=True, stdin=saved)
     except OSError as error:
         raise Trouble(f"{file} cannot be read: {error.strerror}.") from None
 
