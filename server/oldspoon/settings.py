@@ -10,10 +10,10 @@ from psycopg_pool.base import AttemptWithBackoff
 
 
 def _secret(name: str) -> str:
-    """What a variable holds, or the file that `NAME_FILE` names: what stands in a file is not in the list of
-    processes, nor in what they leave behind."""
+    """What the file holds that `NAME_FILE` names, else the variable itself: what stands in a file is not seen
+    with the processes, nor in what they leave behind."""
     path = os.environ.get(f"{name}_FILE", "")
-    if name in os.environ or not path:
+    if not path:
         return os.environ.get(name, "")
     try:
         return Path(path).read_text(encoding="utf-8").strip()

@@ -18,7 +18,10 @@ def test_every_setting_stands_in_the_table_and_no_other():
     read = set()
     for path in (ROOT / "server").rglob("*.py"):
         if "tests" not in path.parts and "speed" not in path.parts:
-            read |= set(re.findall(r'environ(?:\.get\(|\[)"(OLDSPOON_[A-Z_]+)"', path.read_text()))
+            text = path.read_text()
+            read |= set(re.findall(r'environ(?:\.get\(|\[)"(OLDSPOON_[A-Z_]+)"', text))
+            secrets = re.findall(r'_secret\("(OLDSPOON_[A-Z_]+)"', text)
+            read |= {*secrets, *(f"{name}_FILE" for name in secrets)}
     rows = [line for line in (OPERATE / "README.md").read_text().splitlines() if line.startswith("| `OLD")]
     assert {name for row in rows for name in NAMED.findall(row.split("|")[1])} == read
 

@@ -14,7 +14,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
-from kitchenhand import cluster, machine, places, serve, snapshot
+from kitchenhand import cluster, machine, ordinary, places, serve, snapshot
 from kitchenhand.say import Trouble
 
 NAME = "spoon-test"
@@ -184,8 +184,8 @@ def test_what_dies_again_and_again_ends_it_with_a_sentence():
         crew.end()
 
 
-def test_one_that_gives_way_is_replaced_and_is_no_death(tmp_path):
-    count = tmp_path / "begun"
+def test_one_that_gives_way_is_replaced_and_is_no_death():
+    count = ordinary.own_folder() / f"begun-{os.getpid()}"
     program = (
         f"import pathlib; p = pathlib.Path({str(count)!r}); n = len(p.read_text()) if p.exists() else 0;"
     )
@@ -199,10 +199,12 @@ def test_one_that_gives_way_is_replaced_and_is_no_death(tmp_path):
         crew.end()
     # Four times it gave way, then it died three times.
     assert len(count.read_text()) == 7
+    count.unlink()
 
 
 def test_a_restore_that_was_killed_near_its_end_is_made_good_at_the_next_start(monkeypatch, tmp_path, kept):
     monkeypatch.setattr(serve, "EMPTY", NAME)
+    monkeypatch.delenv("OLDSPOON_DB_HOST")
     (tmp_path / "no.backup").write_bytes(b"")
     serving = cluster.Role.SERVING
     with serve.database(NAME) as made:
@@ -220,7 +222,7 @@ def test_a_restore_that_was_killed_near_its_end_is_made_good_at_the_next_start(m
 @pytest.mark.parametrize(
     ("wrong", "said"),
     [
-        ({"OLDSPOON_DB_PASSWORD": "wrong"}, "database: the database does not answer"),
+        ({"OLDSPOON_DB_PASSWORD_FILE": "/dev/null"}, "database: the database does not answer"),
         ({"OLDSPOON_SECRET_KEY_FILE": "/nowhere"}, "stopped while starting"),
     ],
 )
