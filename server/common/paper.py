@@ -86,6 +86,8 @@ def _telling(tell: Tell | None) -> Iterator[None]:
     handler = Pages(logging.INFO)
     before = progress.level
     progress.setLevel(logging.INFO)
+    # A line a page and step is for us, and for no log.
+    progress.propagate = False
     progress.addHandler(handler)
     try:
         yield

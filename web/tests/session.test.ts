@@ -7,13 +7,12 @@ const deleted = vi.fn(async () => true);
 vi.stubGlobal("caches", { delete: deleted });
 
 /** A browser in which somebody is logged in and has looked at a batch. */
-async function used() {
+async function used({ then }: { then: { username: string } | null } = { then: null }) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   watchSession(cache);
-  await cache.fetchQuery({
-    queryKey: ["session"],
-    queryFn: async () => ({ person: { username: "trainee" } }),
-  });
+  const answers = [{ person: { username: "trainee" } }, { person: then }];
+  const queryFn = async () => answers.shift() ?? { person: then };
+  await cache.fetchQuery({ queryKey: ["session"], queryFn });
   cache.setQueryData(["batch", "here", 3], { id: 3 });
   return cache;
 }
@@ -30,15 +29,22 @@ test("an answer that says the session is over leaves nothing of its person", asy
   expect(deleted).toHaveBeenCalledWith("kept");
 });
 
-test("so does the answer to something that was written", async () => {
-  const cache = await used();
-  const writing = cache
-    .getMutationCache()
-    .build(cache, { mutationFn: () => Promise.reject(gone), retry: false });
-  await writing.execute(undefined).catch(() => {});
-  expect(cache.getQueryData(["session"])).toEqual({ person: null });
-  expect(cache.getQueryData(["batch", "here", 3])).toBeUndefined();
-});
+test.each([
+  ["over", null, undefined],
+  ["going on, after a wrong PIN", { username: "trainee" }, { id: 3 }],
+])(
+  "after such an answer to something that was written, the session is asked: %s",
+  async (_, person, left) => {
+    const cache = await used({ then: person });
+    const writing = cache
+      .getMutationCache()
+      .build(cache, { mutationFn: () => Promise.reject(gone), retry: false });
+    await writing.execute(undefined).catch(() => {});
+    await vi.waitFor(() => expect(cache.getQueryState(["session"])?.dataUpdateCount).toBe(2));
+    expect(cache.getQueryData(["session"])).toEqual({ person });
+    expect(cache.getQueryData(["batch", "here", 3])).toEqual(left);
+  },
+);
 
 test("and somebody else who logged in on another page of the same device", async () => {
   const cache = await used();

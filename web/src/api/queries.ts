@@ -65,8 +65,9 @@ export function watchSession(cache: QueryClient): void {
     if (was !== null && now !== was) forgetOthers(cache);
   });
   cache.getMutationCache().subscribe((event) => {
+    // A wrong PIN is answered like this, too: whether the session is over, it says itself.
     if (event.type === "updated" && event.action.type === "error" && sessionIsOver(event.action.error))
-      over();
+      void cache.refetchQueries({ queryKey: ["session"] });
   });
 }
 
