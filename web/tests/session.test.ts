@@ -7,11 +7,11 @@ const deleted = vi.fn(async () => true);
 vi.stubGlobal("caches", { delete: deleted });
 
 /** A browser in which somebody is logged in and has looked at a batch. */
-async function used({ then }: { then: { username: string } | null } = { then: null }) {
+async function used(later: { username: string } | null = null) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   watchSession(cache);
-  const answers = [{ person: { username: "trainee" } }, { person: then }];
-  const queryFn = async () => answers.shift() ?? { person: then };
+  const answers = [{ person: { username: "trainee" } }, { person: later }];
+  const queryFn = async () => answers.shift() ?? { person: later };
   await cache.fetchQuery({ queryKey: ["session"], queryFn });
   cache.setQueryData(["batch", "here", 3], { id: 3 });
   return cache;
@@ -35,7 +35,7 @@ test.each([
 ])(
   "after such an answer to something that was written, the session is asked: %s",
   async (_, person, left) => {
-    const cache = await used({ then: person });
+    const cache = await used(person);
     const writing = cache
       .getMutationCache()
       .build(cache, { mutationFn: () => Promise.reject(gone), retry: false });
