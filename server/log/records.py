@@ -15,6 +15,7 @@ from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from papers.orders import maker
+from people.schemas import Habits
 from records.reads import head
 from shelf import closing
 from shelf import reads as shelf
@@ -145,7 +146,7 @@ def day_as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
 def _as_pdf(actor: Actor, record: Record, tell: Tell) -> bytes:
     """A record as it is printed, in the units and by the clock of whoever prints it; of what a probe read, a
     line a minute."""
-    zone, habits = kitchen.zone_named(record.zone), actor.user.habits
+    zone, habits = kitchen.zone_named(record.zone), Habits(**actor.user.habits)
     return paper.pdf(
         "log/record.html",
         {
@@ -153,8 +154,8 @@ def _as_pdf(actor: Actor, record: Record, tell: Tell) -> bytes:
             "batches": [_printed(one) for one in record.batches],
             "zone": zone,
             "made": record.made_at.astimezone(zone),
-            "units": habits.get("units", "metric"),
-            "when": _times(habits.get("clock", "24")),
+            "units": habits.units,
+            "when": _times(habits.clock),
         },
         tell,
     )

@@ -40,7 +40,7 @@ def export_record(request: HttpRequest, kitchen: str, batch_id: int, kind: Kind)
     actor = enter(request, kitchen)
     name = f"batch-{stove.batch(actor, batch_id).number}"
     if kind == "pdf":
-        return printed(actor, "batch record", {"batch": batch_id}, name)
+        return printed(request, actor, "batch record", {"batch": batch_id}, name)
     return _file(actor, records.of_batch(actor, batch_id), kind, name)
 
 
@@ -50,7 +50,7 @@ def export_day(request: HttpRequest, kitchen: str, kind: Kind, day: date | None 
     actor = enter(request, kitchen)
     wanted = closing.day_of(actor, day)
     if kind == "pdf":
-        return printed(actor, "day record", {"day": wanted.isoformat()}, f"day-{wanted}")
+        return printed(request, actor, "day record", {"day": wanted.isoformat()}, f"day-{wanted}")
     return _file(actor, records.of_day(actor, wanted), kind, f"day-{wanted}")
 
 

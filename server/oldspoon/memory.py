@@ -20,9 +20,6 @@ from typing import Any
 log = logging.getLogger("oldspoon.memory")
 GIVES_WAY = 75
 """The exit status of a process that wants to be started again; `EX_TEMPFAIL` of sysexits."""
-MOST_MB = float(os.environ.get("OLDSPOON_WEB_MB", "700"))
-"""A web process that holds more when it has nothing to do gives way. It begins with some 250 MB, and the
-bands and maps it keeps make it 400; an estimate of what is more than that."""
 LOOK_S = 60.0
 PAGE_MB = os.sysconf("SC_PAGE_SIZE") / 1e6
 
@@ -62,21 +59,21 @@ def given_back() -> None:
         log.debug("this machine's C library cannot trim its heap")
 
 
-def grown(idle: Callable[[], bool], held: Callable[[], float] = held_mb) -> bool:
+def grown(most_mb: float, idle: Callable[[], bool], held: Callable[[], float] = held_mb) -> bool:
     """Whether a process with nothing to do holds more than it should, even after giving back what it can."""
-    if held() <= MOST_MB or not idle():
+    if held() <= most_mb or not idle():
         return False
     given_back()
-    return held() > MOST_MB and idle()
+    return held() > most_mb and idle()
 
 
-def watch(idle: Callable[[], bool], give_way: Callable[[], None]) -> threading.Thread:
+def watch(most_mb: float, idle: Callable[[], bool], give_way: Callable[[], None]) -> threading.Thread:
     """Look at it every minute in a thread of its own, until it has to give way."""
 
     def look() -> None:
         rest = threading.Event()
         while not rest.wait(LOOK_S):
-            if grown(idle):
+            if grown(most_mb, idle):
                 log.warning("holds %.0f MB with nothing to do, and gives way to a fresh one", held_mb())
                 give_way()
                 return

@@ -23,6 +23,7 @@ gc.disable()
 
 from oldspoon.asgi import answering, application, warm  # noqa: E402 first, as it makes Django ready for the others
 
+from django.conf import settings  # noqa: E402  # isort: skip
 from oldspoon import memory  # noqa: E402  # isort: skip
 from stove.events import let_go  # noqa: E402  # isort: skip
 
@@ -83,7 +84,7 @@ def serve(
     server = Server(config)
     server.ready = ready
     sockets = None if inherited is None else [socket.socket(fileno=inherited)]
-    memory.watch(lambda: answering.under_way == 0, server.give_way)
+    memory.watch(settings.WEB_MB, lambda: answering.under_way == 0, server.give_way)
     with contextlib.suppress(KeyboardInterrupt):
         server.run(sockets)
     if server.gives_way:

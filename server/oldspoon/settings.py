@@ -17,8 +17,20 @@ def _secret(name: str) -> str:
         return os.environ.get(name, "")
     try:
         return Path(path).read_text(encoding="utf-8").strip()
-    except OSError as error:
-        raise ImproperlyConfigured(f"{name}_FILE: {path} cannot be read: {error.strerror}.") from None
+    except (OSError, UnicodeDecodeError) as error:
+        raise ImproperlyConfigured(f"{name}_FILE: {path} cannot be read: {error}.") from None
+
+
+def _number(name: str, usual: float) -> float:
+    """What a variable says as a number above nothing."""
+    said = os.environ.get(name, "")
+    try:
+        found = float(said) if said else usual
+    except ValueError:
+        found = 0.0
+    if not 0 < found < float("inf"):
+        raise ImproperlyConfigured(f"{name} must be a number above 0, not “{said}”.")
+    return found
 
 
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
@@ -35,6 +47,9 @@ LOGS = os.environ.get("OLDSPOON_LOGS", "plain")
 """How it logs: "plain" for people, and only what is wrong; "json", a line for every request, for machines."""
 METRICS_TOKEN = _secret("OLDSPOON_METRICS_TOKEN")
 """Whoever sends it may read /metrics; empty, nobody may."""
+WEB_MB = _number("OLDSPOON_WEB_MB", 700)
+"""A web process that holds more when it has nothing to do gives way to a fresh one. It begins with some
+250 MB, and the bands and maps it keeps make it 400; an estimate of what is more than that."""
 HTTPS = os.environ.get("OLDSPOON_HTTPS", "") == "1"
 
 BASE_DIR = Path(__file__).resolve().parents[1]

@@ -18,10 +18,9 @@ from procrastinate.contrib.django import app
 from oldspoon import backup
 from oldspoon.jobs import KEPT_FAILED_H
 
-importlib.import_module("log.records")
-importlib.import_module("practice.sheets")
-importlib.import_module("shelf.labels")
 # Each registers how its papers are made, for the worker that sets them.
+for place in ("log.records", "practice.sheets", "shelf.labels"):
+    importlib.import_module(place)
 
 log = logging.getLogger("oldspoon")
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from common.refusals import Refusal
-from django.http import HttpResponse
-from django.template.loader import render_to_string
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
 from kitchen.access import Actor
 
 from papers import orders
@@ -16,12 +16,14 @@ from papers.models import Paper
 AGAIN_S = 2
 
 
-def printed(actor: Actor, kind: str, asked: Mapping[str, Any], name: str) -> HttpResponse:
+def printed(
+    request: HttpRequest, actor: Actor, kind: str, asked: Mapping[str, Any], name: str
+) -> HttpResponse:
     """The PDF of what is asked; where it takes longer, a page that says so and asks again by itself."""
-    return answer(actor, orders.waited(orders.order(actor, kind, asked, name)))
+    return answer(request, actor, orders.waited(orders.order(actor, kind, asked, name)))
 
 
-def answer(actor: Actor, paper: Paper) -> HttpResponse:
+def answer(request: HttpRequest, actor: Actor, paper: Paper) -> HttpResponse:
     """A paper as it stands.
 
     Raises
@@ -36,7 +38,7 @@ def answer(actor: Actor, paper: Paper) -> HttpResponse:
         found["Content-Disposition"] = f'inline; filename="{actor.kitchen.slug}-{paper.name}.pdf"'
         return found
     where = f"/api/k/{actor.kitchen.slug}/papers/{paper.pk}"
-    waiting = HttpResponse(render_to_string("papers/waiting.html", {"paper": paper}), status=202)
+    waiting = render(request, "papers/waiting.html", {"paper": paper}, status=202)
     waiting["Refresh"] = f"{AGAIN_S}; url={where}"
     waiting["Location"] = where
     waiting["Retry-After"] = str(AGAIN_S)

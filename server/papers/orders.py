@@ -26,6 +26,8 @@ Maker = Callable[[Actor, Mapping[str, Any], Tell], bytes]
 MAKERS: dict[str, Maker] = {}
 MOST_WAITING = 5
 """So many papers of one person are set at once; who asks for more waits for these."""
+LOST = timedelta(minutes=10)
+"""A paper that takes longer is not waited for: whoever was setting it died, and it is asked for again."""
 WAIT_S = 3.0
 """So long a request waits for its paper: most are there by then."""
 LOOK_S = 0.1
@@ -55,7 +57,8 @@ def order(actor: Actor, kind: str, asked: Mapping[str, Any], name: str) -> Paper
     Refusal
         429 when too many of this person's are being set.
     """
-    waiting = Paper.objects.filter(kitchen=actor.kitchen, user=actor.user, done_at=None)
+    mine = Paper.objects.filter(kitchen=actor.kitchen, user=actor.user)
+    waiting = mine.filter(done_at=None, made_at__gt=clock.now() - LOST)
     same = waiting.filter(kind=kind, asked=dict(asked)).first()
     if same is not None:
         return same

@@ -20,4 +20,4 @@ def read_paper(request: HttpRequest, kitchen: str, paper_id: uuid.UUID) -> HttpR
     found = orders.of(actor, paper_id)
     if found is None:
         raise Http404
-    return answers.answer(actor, orders.waited(found))
+    return answers.answer(request, actor, orders.waited(found))

@@ -47,7 +47,6 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
     request.axes_user_agent = device  # type: ignore[attr-defined]
     if device == known.STRANGER and _wrong_from(address_of(request)) >= MOST_FROM_ONE_ADDRESS:
         raise Refusal(429, FROM_ONE_ADDRESS, retry_s=900)
-    guessing.must_not_wait(username, device)
     if password == published.PASSWORD and not published.at_the_machine(request):
         raise Refusal(
             403,
@@ -55,6 +54,8 @@ def log_in(request: HttpRequest, username: str, password: str) -> User:
             [("password", "The demo's password is not taken here.")],
         )
     with in_turn():
+        # Under the turn: of many that come at once, those behind are told what those before them cost.
+        guessing.must_not_wait(username, device)
         user = authenticate(request, username=username, password=password)
     if not isinstance(user, User):
         raise Refusal(

@@ -149,4 +149,4 @@ def mark_sheet(request: HttpRequest, kitchen: str, sheet_id: int, body: Marking)
 def print_sheet(request: HttpRequest, kitchen: str, sheet_id: int) -> HttpResponse:
     """The sheet on paper."""
     actor = enter(request, kitchen)
-    return printed(actor, "sheet", {"sheet": sheets.sheet(actor, sheet_id).pk}, f"sheet-{sheet_id}")
+    return printed(request, actor, "sheet", {"sheet": sheets.sheet(actor, sheet_id).pk}, f"sheet-{sheet_id}")

@@ -14,6 +14,7 @@ from common.paper import Tell
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from papers.orders import maker
+from people.schemas import Habits
 from stove.reads import shown
 
 from shelf import facts, reads
@@ -37,11 +38,12 @@ def labels(actor: Actor, ids: Sequence[int], root: str) -> list[LabelOut]:
     Degrees, weights and times are as whoever prints them reads them.
     """
     zone, now = kitchen.zone_of(actor.kitchen), clock.now()
-    return [_label(row, zone, root, now, actor.user.habits) for row in reads.chosen(actor, ids)]
+    habits = Habits(**actor.user.habits)
+    return [_label(row, zone, root, now, habits) for row in reads.chosen(actor, ids)]
 
 
-def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, habits: Mapping[str, str]) -> LabelOut:
-    units, hours = habits.get("units", "metric"), habits.get("clock", "24")
+def _label(row: TubRow, zone: ZoneInfo, root: str, now: datetime, habits: Habits) -> LabelOut:
+    units, hours = habits.units, habits.clock
     url = f"{root}/stove/{row.batch_id}"
     path, size = qr(url)
     part = f" · tub {row.part}" if row.part > 1 else ""

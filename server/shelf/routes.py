@@ -106,7 +106,7 @@ def print_labels(request: HttpRequest, kitchen: str, of: Query[LabelsWanted]) ->
     actor = enter(request, kitchen)
     reads.chosen(actor, of.tub)
     asked = {"tubs": of.tub, "root": _root(request, actor), "size": of.size}
-    return printed(actor, "labels", asked, "labels")
+    return printed(request, actor, "labels", asked, "labels")
 
 
 def _root(request: HttpRequest, actor: Actor) -> str:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from contextlib import contextmanager
 from datetime import timedelta
 
 import pytest
 from common import clock
-from people import guessing, known
+from people import actions, guessing, known
 
 from tests.conftest import PASSWORD, Api
 from tests.test_crew import by_password, person
@@ -90,3 +91,19 @@ def test_the_wait_is_said_and_over_when_it_is_over(here):
     # Who knew it at last begins with a clean slate.
     stranger("DELETE", "/api/session")
     assert tries(stranger, "here-cook") == 401
+
+
+def test_of_many_that_come_at_once_those_behind_pay_for_those_before(here, monkeypatch):
+    """Forty at once were all let by before the first was counted."""
+    seen = []
+
+    @contextmanager
+    def turn():
+        # While this one waited for its turn, others were wrong.
+        if not seen:
+            seen.append(1)
+            attacked("here-cook")
+        yield
+
+    monkeypatch.setattr(actions, "in_turn", turn)
+    assert tries(Api(), "here-cook", PASSWORD) == 429

@@ -30,13 +30,13 @@ def trimmed(monkeypatch):
 )
 def test_it_gives_way_only_when_idle_and_nothing_else_helps(trimmed, held, idle, gives_way, trims):
     left = list(held)
-    assert memory.grown(lambda: idle, lambda: left.pop(0) if len(left) > 1 else left[0]) is gives_way
+    assert memory.grown(700.0, lambda: idle, lambda: left.pop(0) if len(left) > 1 else left[0]) is gives_way
     assert len(trimmed) == trims
 
 
 def test_somebody_who_asks_meanwhile_is_answered_first(trimmed):
     answers = iter([True, False])
-    assert not memory.grown(lambda: next(answers), lambda: 900.0)
+    assert not memory.grown(700.0, lambda: next(answers), lambda: 900.0)
 
 
 HOLDS = """
@@ -75,7 +75,6 @@ def test_what_is_being_answered_is_counted_until_it_is_even_if_it_fails():
 
 def test_a_process_that_has_grown_is_asked_to_give_way_once(trimmed, monkeypatch):
     monkeypatch.setattr(memory, "LOOK_S", 0.01)
-    monkeypatch.setattr(memory, "MOST_MB", 1.0)
     asked = []
-    memory.watch(lambda: True, lambda: asked.append(1)).join(10)
+    memory.watch(1.0, lambda: True, lambda: asked.append(1)).join(10)
     assert asked == [1]

@@ -68,6 +68,12 @@ def test_a_person_has_a_few_papers_set_at_once(here, batch):
     orders.order(here["chef"], "batch record", {"batch": 99}, "another's")
 
 
+def test_one_that_was_lost_with_its_worker_is_asked_for_again(cook, batch):
+    lost = cook("GET", DAY)["Location"]
+    Paper.objects.update(made_at=clock.now() - orders.LOST)
+    assert cook("GET", DAY)["Location"] != lost
+
+
 def test_it_is_set_once_and_forgotten_the_night_after(here, cook, batch):
     answer = cook("GET", DAY)
     key = answer["Location"].rsplit("/", 1)[1]

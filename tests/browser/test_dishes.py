@@ -171,6 +171,7 @@ def walked(page: Page, dish: Dish) -> Walk:
 
 EACH_WAY = (
     "Rich anglaise",
+    "Plum sabayon",
     "Chocolate sabayon",
     "Flour cream",
     "White pudding",

@@ -20,6 +20,7 @@ def test_every_setting_stands_in_the_table_and_no_other():
         if "tests" not in path.parts and "speed" not in path.parts:
             text = path.read_text()
             read |= set(re.findall(r'environ(?:\.get\(|\[)"(OLDSPOON_[A-Z_]+)"', text))
+            read |= set(re.findall(r'_number\("(OLDSPOON_[A-Z_]+)"', text))
             secrets = re.findall(r'_secret\("(OLDSPOON_[A-Z_]+)"', text)
             read |= {*secrets, *(f"{name}_FILE" for name in secrets)}
     rows = [line for line in (OPERATE / "README.md").read_text().splitlines() if line.startswith("| `OLD")]

@@ -16,6 +16,7 @@ from pathlib import Path
 import pytest
 from kitchenhand import cluster, machine, ordinary, places, serve, snapshot
 from kitchenhand.say import Trouble
+from oldspoon import memory
 
 NAME = "spoon-test"
 
@@ -190,6 +191,7 @@ def test_one_that_gives_way_is_replaced_and_is_no_death():
         f"import pathlib; p = pathlib.Path({str(count)!r}); n = len(p.read_text()) if p.exists() else 0;"
     )
     program += f"p.write_text('x' * (n + 1)); raise SystemExit({serve.GIVES_WAY} if n < 4 else 3)"
+    assert memory.GIVES_WAY == serve.GIVES_WAY
     crew = serve.Crew(dict(os.environ))
     crew.take_on([sys.executable, "-c", program])
     try:

@@ -61,15 +61,17 @@ def user() -> pwd.struct_passwd:
 
 
 def secret_file(name: str, content: str) -> Path:
-    """A file that holds a secret, for the server's code alone."""
-    folder = own_folder() / "secrets"
-    folder.mkdir(mode=0o700, exist_ok=True)
+    """A file that holds a secret, for the server's code alone to read.
+
+    It lies in a folder of whoever starts it: root writes nothing where the server's code could put a link.
+    """
+    folder = VAR / "secrets"
+    folder.mkdir(parents=True, mode=0o711, exist_ok=True)
     path = folder / name
     path.touch(mode=0o600)
     path.write_text(content, encoding="utf-8")
     if os.geteuid() == 0:
-        for one in (folder, path):
-            _own(one)
+        _own(path)
     return path
 
 

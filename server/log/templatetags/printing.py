@@ -10,8 +10,8 @@ register = template.Library()
 
 @register.filter
 def degrees(celsius: float | None, units: str) -> str:
-    """A temperature [degC] to tenths, "80.5 °C", or "177 °F"; "" where none was read."""
-    return "" if celsius is None else custard.plain_degrees(f"{{{celsius:.1f} C}}", units)
+    """A temperature [degC] as it was read, "80.5 °C" or "10 °C", or "177 °F"; "" where none was."""
+    return "" if celsius is None else custard.plain_degrees(f"{{{round(celsius, 1):g} C}}", units)
 
 
 @register.filter

@@ -78,10 +78,7 @@ export function useLogIn() {
       await told(client.GET("/api/session"));
       return told(client.POST("/api/session", { body }));
     },
-    onSuccess: (session) => {
-      forgetOthers(cache);
-      cache.setQueryData(["session"], session);
-    },
+    onSuccess: (session) => cache.setQueryData(["session"], session),
   });
 }
 
@@ -89,10 +86,7 @@ export function useLogOut() {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: () => told(client.DELETE("/api/session")),
-    onSuccess: (session) => {
-      forgetOthers(cache);
-      cache.setQueryData(["session"], session);
-    },
+    onSuccess: (session) => cache.setQueryData(["session"], session),
   });
 }
 

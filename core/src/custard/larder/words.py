@@ -30,13 +30,15 @@ def plain_degrees(text: str, units: str = "metric") -> str:
 def weight_text(grams: float, units: str = "metric") -> str:
     """A weight [g] for reading outside the application, as a kitchen says it.
 
-    >>> weight_text(694), weight_text(694, "us"), weight_text(18000, "us")
-    ('694 g', '24.5 oz', '635 oz')
+    >>> weight_text(694), weight_text(0.42), weight_text(694, "us"), weight_text(18000, "us")
+    ('694 g', '0.4 g', '24.5 oz', '635 oz')
     """
     if units != "us":
-        return f"{grams:.0f} g"
+        return f"{grams:.1f} g" if 0 < abs(grams) < FINE_G else f"{grams:.0f} g"
     ounces = grams / OUNCE_G
     return f"{ounces:.0f} oz" if ounces >= WHOLE_OUNCES else f"{ounces:.1f} oz"
 
 
+FINE_G = 10
+"""Below this a scale is read to a tenth of a gram."""
 WHOLE_OUNCES = 100

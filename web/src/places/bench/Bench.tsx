@@ -39,25 +39,30 @@ export function Bench() {
   const [search] = useSearchParams();
   const wanted = Number(search.get("v")) || null;
   const id = formula === undefined ? null : Number(formula);
-  if (id === null) return <Opened found={null} start={{ ...FIRST_DRAFT, ...defaults(here) }} />;
-  return <FromBook kitchen={here.slug} id={id} version={wanted} />;
+  // A draft is its writer's: whoever else is logged in begins with one of their own.
+  const person = useSession().data?.person?.username ?? "";
+  if (id === null)
+    return <Opened key={person} person={person} found={null} start={{ ...FIRST_DRAFT, ...defaults(here) }} />;
+  return <FromBook kitchen={here.slug} id={id} version={wanted} person={person} />;
 }
 
 function defaults(here: { eggs: string; measures: string }): Pick<Draft, "eggs" | "measures"> {
   return { eggs: here.eggs, measures: here.measures } as Pick<Draft, "eggs" | "measures">;
 }
 
-function FromBook({ kitchen, id, version }: { kitchen: string; id: number; version: number | null }) {
+function FromBook(props: { kitchen: string; id: number; version: number | null; person: string }) {
+  const { kitchen, id, version, person } = props;
   const found = useFormula(kitchen, id, version);
   if (found.isPending) return <Loading title="The Bench" what="the formula" />;
   if (found.isError)
     return <Failed title="The Bench" sentence={found.error.message} again={() => void found.refetch()} />;
-  return <Opened key={`${id} ${version}`} found={found.data} start={found.data.draft} />;
+  return (
+    <Opened key={`${id} ${version} ${person}`} person={person} found={found.data} start={found.data.draft} />
+  );
 }
 
-function Opened({ found, start }: { found: FormulaOut | null; start: Draft }) {
+function Opened({ found, start, person }: { found: FormulaOut | null; start: Draft; person: string }) {
   const here = useHere();
-  const person = useSession().data?.person?.username ?? "";
   const key = kept.key(
     here.slug,
     found ? `${found.id}${found.version === found.latest ? "" : `v${found.version}`}` : "new",

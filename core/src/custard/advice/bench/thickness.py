@@ -105,7 +105,7 @@ def ways_to_texture(
     formula = formula.under(conditions)
     must_have_yolk(formula, "texture")
     look = _Look(formula, wanted, at_c, limits or Limits(), conditions, Search(go_on))
-    found = look.cooked_on()
+    found = look.as_weighed()
     missed: list[tuple[float, Solution]] = []
     refused: CustardError | None = None
     for title, way, low, high in look.ways():
@@ -151,8 +151,8 @@ class _Look:
     ) -> None:
         self.formula, self.wanted, self.goal, self.at_c = formula, wanted, TARGETS[wanted], at_c
         self.limits, self.conditions, self.search = limits, conditions, search
-        self.is_pa = self.stress(formula)
-        self.thicker = self.is_pa < self.goal
+        self.now_pa = self.stress(formula)
+        self.thicker = self.now_pa < self.goal
 
     def stress(self, changed: Formula) -> float:
         return texture_pa(assess(changed, self.conditions), self.at_c)
@@ -163,9 +163,9 @@ class _Look:
 
     def nearer(self, stress: float) -> bool:
         """Whether a yield stress [Pa] is nearer to what is wanted than that of what is there."""
-        return abs(stress - self.goal) < abs(self.is_pa - self.goal)
+        return abs(stress - self.goal) < abs(self.now_pa - self.goal)
 
-    def cooked_on(self) -> dict[str, Solution]:
+    def as_weighed(self) -> dict[str, Solution]:
         """The mix as it is, where it is as wanted at its stop, or where lifting it later alone makes it so.
 
         Whatever is boiled or sets undisturbed is not lifted sooner or later for its texture.
@@ -175,8 +175,10 @@ class _Look:
         if stop.boiled or result.way.undisturbed or self.limits.broken_by(self.formula) is not None:
             return {}
 
+        course = result.course()
+
         def taken(at_c: float) -> State:
-            return on_ramp(result.pan, result.course(), at_c, self.conditions.parameters)
+            return on_ramp(result.pan, course, at_c, self.conditions.parameters)
 
         def stress(at_c: float) -> float:
             return texture_pa(result, self.at_c, taken(at_c))
