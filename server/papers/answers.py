@@ -38,7 +38,8 @@ def answer(request: HttpRequest, actor: Actor, paper: Paper) -> HttpResponse:
         found["Content-Disposition"] = f'inline; filename="{actor.kitchen.slug}-{paper.name}.pdf"'
         return found
     where = f"/api/k/{actor.kitchen.slug}/papers/{paper.pk}"
-    waiting = render(request, "papers/waiting.html", {"paper": paper}, status=202)
+    known = {"paper": paper, "nonce": getattr(request, "csp_nonce", "")}
+    waiting = render(request, "papers/waiting.html", known, status=202)
     waiting["Refresh"] = f"{AGAIN_S}; url={where}"
     waiting["Location"] = where
     waiting["Retry-After"] = str(AGAIN_S)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from common import clock
 from common.refusals import Refusal
@@ -19,7 +21,11 @@ def test_until_it_is_set_a_page_says_so_and_asks_again_by_itself(cook, batch):
     answer = cook("GET", DAY)
     assert answer.status_code == 202
     assert answer["Refresh"] == f"2; url={answer['Location']}"
-    assert "waits for its turn" in answer.content.decode()
+    page = answer.content.decode()
+    assert "waits for its turn" in page
+    # Its style is one that the policy lets in.
+    [nonce] = re.findall(r'<style nonce="([^"]+)">', page)
+    assert f"'nonce-{nonce}'" in answer["Content-Security-Policy"]
     # Asked again before it is there, it is the same one.
     assert cook("GET", DAY)["Location"] == answer["Location"]
     assert Paper.objects.count() == 1
