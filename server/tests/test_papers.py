@@ -22,7 +22,7 @@ def test_until_it_is_set_a_page_says_so_and_asks_again_by_itself(cook, batch):
     assert answer.status_code == 202
     assert answer["Refresh"] == f"2; url={answer['Location']}"
     page = answer.content.decode()
-    assert "waits for its turn" in page
+    assert "has not begun yet" in page
     # Its style is one that the policy lets in.
     [nonce] = re.findall(r'<style nonce="([^"]+)">', page)
     assert f"'nonce-{nonce}'" in answer["Content-Security-Policy"]
@@ -30,7 +30,7 @@ def test_until_it_is_set_a_page_says_so_and_asks_again_by_itself(cook, batch):
     assert cook("GET", DAY)["Location"] == answer["Location"]
     assert Paper.objects.count() == 1
     Paper.objects.update(pages=3)
-    assert "3 pages so far" in cook("GET", answer["Location"]).content.decode()
+    assert "3 pages done so far" in cook("GET", answer["Location"]).content.decode()
     work_off()
     done = cook("GET", answer["Location"])
     assert done.content[:4] == b"%PDF"
