@@ -43,11 +43,11 @@ def _faces() -> str:
     return "\n".join(found)
 
 
-Tell = Callable[[int], None]
+Report = Callable[[int], None]
 """Called with how many pages are laid out so far."""
 
 
-def pdf(template: str, known: Mapping[str, Any], tell: Tell | None = None) -> bytes:
+def pdf(template: str, known: Mapping[str, Any], report: Report | None = None) -> bytes:
     """A template filled and set as PDF; takes about half a second a page.
 
     Raises
@@ -64,17 +64,17 @@ def pdf(template: str, known: Mapping[str, Any], tell: Tell | None = None) -> by
 
     html = render_to_string(template, {**known, "faces": _faces()})
     fetcher = URLFetcher(allowed_protocols=("file", "data"))
-    with _telling(tell):
+    with _reporting(report):
         return bytes(weasyprint.HTML(string=html, url_fetcher=fetcher).write_pdf())
 
 
 @contextmanager
-def _telling(tell: Tell | None) -> Iterator[None]:
+def _reporting(report: Report | None) -> Iterator[None]:
     """While the block runs, what WeasyPrint logs of this thread's pages is passed on."""
-    if tell is None:
+    if report is None:
         yield
         return
-    pages, mine = tell, threading.get_ident()
+    pages, mine = report, threading.get_ident()
     progress = logging.getLogger("weasyprint.progress")
 
     class Pages(logging.Handler):

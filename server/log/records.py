@@ -9,7 +9,7 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from common import clock, paper
-from common.paper import Tell
+from common.paper import Report
 from common.text import inert
 from common.turns import in_turn
 from kitchen import reads as kitchen
@@ -132,18 +132,18 @@ def _rows(record: Record) -> Iterator[dict[str, object]]:
 
 
 @maker("batch record")
-def batch_as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+def batch_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a batch as it is printed."""
-    return _as_pdf(actor, of_batch(actor, asked["batch"]), tell)
+    return _as_pdf(actor, of_batch(actor, asked["batch"]), report)
 
 
 @maker("day record")
-def day_as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+def day_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a day as it is printed."""
-    return _as_pdf(actor, of_day(actor, date.fromisoformat(asked["day"])), tell)
+    return _as_pdf(actor, of_day(actor, date.fromisoformat(asked["day"])), report)
 
 
-def _as_pdf(actor: Actor, record: Record, tell: Tell) -> bytes:
+def _as_pdf(actor: Actor, record: Record, report: Report) -> bytes:
     """A record as it is printed, in the units and by the clock of whoever prints it; of what a probe read, a
     line a minute."""
     zone, habits = kitchen.zone_named(record.zone), Habits(**actor.user.habits)
@@ -157,7 +157,7 @@ def _as_pdf(actor: Actor, record: Record, tell: Tell) -> bytes:
             "units": habits.units,
             "when": _times(habits.clock),
         },
-        tell,
+        report,
     )
 
 

@@ -14,7 +14,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from common import clock, database
-from common.paper import Tell
+from common.paper import Report
 from common.refusals import Refusal
 from django.http import Http404
 from kitchen.access import Actor, Role, action, as_member
@@ -22,7 +22,7 @@ from kitchen.access import Actor, Role, action, as_member
 from papers.models import Paper
 
 log = logging.getLogger("oldspoon.papers")
-Maker = Callable[[Actor, Mapping[str, Any], Tell], bytes]
+Maker = Callable[[Actor, Mapping[str, Any], Report], bytes]
 MAKERS: dict[str, Maker] = {}
 MOST_WAITING = 5
 """So many papers of one person are set at once; who asks for more waits for these."""
@@ -38,7 +38,7 @@ GONE = "You are no longer in this kitchen."
 
 
 def maker(kind: str) -> Callable[[Maker], Maker]:
-    """Register how a kind of paper is made: called by a worker with who asked, what, and where to tell how
+    """Register how a kind of paper is made: called by a worker with who asked, what, and where to report how
     many pages are laid out."""
 
     def register(function: Maker) -> Maker:
@@ -96,19 +96,19 @@ def make(paper_id: str) -> None:
     if paper is None:
         return
     kept = Paper.objects.filter(pk=paper.pk)
-    told_at = time.monotonic()
+    reported_at = time.monotonic()
 
-    def tell(pages: int) -> None:
-        nonlocal told_at
-        if time.monotonic() - told_at > 1:
-            told_at = time.monotonic()
+    def report(pages: int) -> None:
+        nonlocal reported_at
+        if time.monotonic() - reported_at > 1:
+            reported_at = time.monotonic()
             kept.update(pages=pages)
 
     try:
         actor = as_member(paper.user, paper.kitchen)
         if actor is None:
             raise Refusal(403, GONE)
-        content = MAKERS[paper.kind](actor, paper.asked, tell)
+        content = MAKERS[paper.kind](actor, paper.asked, report)
     except Refusal as refused:
         _refuse(paper, refused)
     except Http404:

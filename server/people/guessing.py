@@ -43,10 +43,10 @@ def must_not_wait(username: str, device: str) -> None:
         429, with how long.
     """
     found = _tries().filter(username__iexact=username, user_agent=device)
-    told = found.aggregate(wrong=Sum("failures_since_start"), last=Max("attempt_time"))
-    if told["last"] is None:
+    tries = found.aggregate(wrong=Sum("failures_since_start"), last=Max("attempt_time"))
+    if tries["last"] is None:
         return
-    left_s = wait_s(told["wrong"], told["last"], clock.now())
+    left_s = wait_s(tries["wrong"], tries["last"], clock.now())
     if left_s:
         raise Refusal(429, f"Too many wrong passwords. Try again {_in(left_s)}.", retry_s=left_s)
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any, get_args
 
 from common import paper
-from common.paper import Tell
+from common.paper import Report
 from common.refusals import Conflict
 from django.db.models import Count
 from django.http import Http404
@@ -123,7 +123,7 @@ def mark(actor: Actor, sheet_id: int, wanted: Marking) -> Sheet:
 
 
 @maker("sheet")
-def as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+def as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """A sheet as it is printed."""
     found = sheet(actor, asked["sheet"])
     zone = kitchen.zone_of(actor.kitchen)
@@ -133,4 +133,4 @@ def as_pdf(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
         "kitchen": actor.kitchen.name,
         "at": found.at.astimezone(zone).strftime("%a %-d %b %Y"),
     }
-    return paper.pdf("practice/sheet.html", known, tell)
+    return paper.pdf("practice/sheet.html", known, report)

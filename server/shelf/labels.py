@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 import custard
 import segno
 from common import clock, paper
-from common.paper import Tell
+from common.paper import Report
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from papers.orders import maker
@@ -92,7 +92,7 @@ def qr(text: str) -> tuple[str, int]:
 
 
 @maker("labels")
-def sheet(actor: Actor, asked: Mapping[str, Any], tell: Tell) -> bytes:
+def sheet(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """Labels as PDF: one below the other for a roll of 62 mm, or on sheets of A4."""
     found = labels(actor, asked["tubs"], asked["root"])
-    return paper.pdf("shelf/labels.html", {"labels": found, "size": asked["size"]}, tell)
+    return paper.pdf("shelf/labels.html", {"labels": found, "size": asked["size"]}, report)

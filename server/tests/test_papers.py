@@ -93,11 +93,11 @@ def test_it_is_set_once_and_forgotten_the_night_after(here, cook, batch):
 
 
 def test_pages_are_counted_while_they_are_laid_out(cook, batch, monkeypatch):
-    told = []
+    reported = []
     record = orders.MAKERS["day record"]
     monkeypatch.setitem(
-        orders.MAKERS, "day record", lambda actor, asked, _: record(actor, asked, told.append)
+        orders.MAKERS, "day record", lambda actor, asked, _: record(actor, asked, reported.append)
     )
     assert printed(cook, DAY).status_code == 200
-    assert told
-    assert told[0] == 1
+    assert reported
+    assert reported[0] == 1

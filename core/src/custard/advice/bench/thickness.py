@@ -184,16 +184,16 @@ class _Look:
             return texture_pa(result, self.at_c, taken(at_c))
 
         if word(stress(stop.at_c)) == self.wanted:
-            told = in_words(result, self.at_c, stop)
-            return {AS_IT_IS: Solution(self.formula, (), told, lift_c=round(stop.at_c, 1))}
+            words = in_words(result, self.at_c, stop)
+            return {AS_IT_IS: Solution(self.formula, (), words, lift_c=round(stop.at_c, 1))}
         least_c = stop.at_c + LEAST_FURTHER_K
         most = stress(furthest.at_c) if furthest.at_c >= least_c else 0.0
         if stress(least_c) >= self.goal or (most < self.goal and word(most) != self.wanted):
             return {}
         lift_c = Search().where(stress, self.goal, least_c, furthest.at_c)
         change = f"lift it at {{{lift_c:.1f} C}} instead of {{{stop.at_c:.1f} C}}"
-        told = in_words(result, self.at_c, taken(lift_c))
-        return {COOKED_ON: Solution(self.formula, (change,), told, lift_c=round(lift_c, 1))}
+        words = in_words(result, self.at_c, taken(lift_c))
+        return {COOKED_ON: Solution(self.formula, (change,), words, lift_c=round(lift_c, 1))}
 
     def ways(self) -> Iterator[tuple[str, Way, float, float]]:
         """What may be changed, from the least of it to the most; what thins takes starch out first."""
