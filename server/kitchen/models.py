@@ -5,7 +5,7 @@ from common import clock
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
-from records.triggers import append_only, chained
+from records.triggers import Frozen, append_only, chained, chained_state
 
 
 class Kitchen(models.Model):
@@ -42,6 +42,11 @@ class Kitchen(models.Model):
     created_at = models.DateTimeField(default=clock.now)
     demo = models.BooleanField(default=False)
     thrown_away_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        """What records are printed with (its name, its clock, its rules) is chained as they are."""
+
+        triggers = (Frozen("created_at", "demo"), chained_state("kitchen", "'kitchen ' || NEW.id"))
 
     def __str__(self) -> str:
         return self.name

@@ -53,7 +53,7 @@ def tidy_up() -> dict[str, int]:
         attempt_time__lt=now - timedelta(hours=settings.AXES_COOLOFF_TIME)
     ).delete()
     with connection.cursor() as cursor:
-        cursor.execute("SELECT stove_thin_readings(%s)", [now])
+        cursor.execute("SELECT stove_thin_readings()")
         (readings,) = cursor.fetchone() or (0,)
     papers = orders.forget(now)
     return {"sessions": sessions, "tries": tries, "readings": int(readings), "papers": papers}

@@ -17,6 +17,14 @@ ROWS = {
     ("dayclosing", 1): "shelf_dayclosing",
 }
 """The table whose rows are of a kind and a shape. A new shape gets a line here and keeps the old."""
+STATES = {
+    ("kitchen", 1): "kitchen_kitchen",
+    ("person", 1): "people_user",
+    ("batch", 1): "stove_batch",
+    ("probeuse", 1): "stove_probeuse",
+    ("tub", 1): "shelf_tub",
+}
+"""The same for rows that change with time: each state has its entry, and the row must show the newest."""
 MOST_TOLD = 20
 """So much is told of what is wrong; where more is, that is said."""
 
@@ -26,6 +34,21 @@ FROM records_entry entry LEFT JOIN {table} one ON one.id::text = entry.keys
 WHERE entry.kind = '{kind}' AND entry.shape = {shape} AND (one.id IS NULL
     OR sha256(convert_to(record_of_{kind}_{shape}(one), 'UTF8')) <> entry.digest)
 ORDER BY entry.chain, entry.number
+"""
+_STATES = """
+SELECT entry.chain, entry.number, entry.keys, one.id IS NULL
+FROM (
+    SELECT DISTINCT ON (keys) chain, number, keys, shape, digest FROM records_entry
+    WHERE kind = '{kind}' ORDER BY keys, id DESC) entry
+LEFT JOIN {table} one ON one.id::text = entry.keys
+WHERE entry.shape = {shape} AND (one.id IS NULL
+    OR sha256(convert_to(record_of_{kind}_{shape}(one), 'UTF8')) <> entry.digest)
+ORDER BY entry.chain, entry.number
+"""
+_LEFT = """
+SELECT tub.id, tub.left_g, coalesce(sum(moved.change_g), 0)
+FROM shelf_tub tub LEFT JOIN shelf_movement moved ON moved.tub_id = tub.id
+GROUP BY tub.id HAVING tub.left_g <> coalesce(sum(moved.change_g), 0) ORDER BY tub.id
 """
 _UNRECORDED = """
 SELECT one.id::text FROM {table} one
@@ -99,11 +122,14 @@ def verify() -> Verified:
 
 
 def _wrong() -> Iterator[str]:
-    for (kind, shape), table in ROWS.items():
-        for chain, number, key, gone in _asked(_ALTERED.format(table=table, kind=kind, shape=shape)):
-            how = "is gone" if gone else "was altered"
-            yield f"{kind} {key} {how}; it is record {number} of {chain}."
-    for kind, table in {kind: table for (kind, _), table in ROWS.items()}.items():
+    for tables, altered in ((ROWS, _ALTERED), (STATES, _STATES)):
+        for (kind, shape), table in tables.items():
+            for chain, number, key, gone in _asked(altered.format(table=table, kind=kind, shape=shape)):
+                how = "is gone" if gone else "was altered"
+                yield f"{kind} {key} {how}; it is record {number} of {chain}."
+    for tub, left, moved in _asked(_LEFT):
+        yield f"tub {tub} has {left} g left where its movements leave {moved} g."
+    for kind, table in {kind: table for (kind, _), table in (ROWS | STATES).items()}.items():
         for (key,) in _asked(_UNRECORDED.format(table=table, kind=kind)):
             yield f"{kind} {key} is in no chain: it was put in past the records."
     for chain, number, gone in _asked(_READINGS):

@@ -4,6 +4,7 @@ from common import clock
 from django.conf import settings
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from records.triggers import Frozen, chained_state
 
 
 class User(AbstractUser):
@@ -17,6 +18,11 @@ class User(AbstractUser):
     habits = models.JSONField(default=dict, blank=True)
     pin = models.CharField(max_length=128, blank=True)
     wrong_pins = models.PositiveSmallIntegerField(default=0)
+
+    class Meta(AbstractUser.Meta):
+        """How they are named on records is chained as those are."""
+
+        triggers = (Frozen(), chained_state("person", "'people'"))
 
     def shown(self) -> str:
         """How the application names them."""

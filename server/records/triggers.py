@@ -43,6 +43,35 @@ def chained(kind: str, kitchen: str, shape: int = 1) -> pgtrigger.Trigger:
     )
 
 
+def chained_state(kind: str, chain: str, shape: int = 1) -> pgtrigger.Trigger:
+    """Every new row, and every change to what its content function reads, becomes an entry of a chain.
+
+    For rows that change with time, as the verdict of a batch does: each state has an entry, the newest is the
+    one that the row must still show. `chain` is what gives the name of the chain, in SQL, of the row NEW.
+    """
+    content = f"record_of_{kind}_{shape}"
+    return pgtrigger.Trigger(
+        name="chained",
+        operation=pgtrigger.Insert | pgtrigger.Update,
+        when=pgtrigger.After,
+        timing=pgtrigger.Deferred,
+        func=f"IF TG_OP = 'INSERT' OR {content}(OLD) IS DISTINCT FROM {content}(NEW) THEN "
+        f"PERFORM records_add({chain}, '{kind}', {shape}, NEW.id::text, {content}(NEW)); END IF; "
+        "RETURN NULL;",
+    )
+
+
+class Frozen(pgtrigger.ReadOnly):
+    """These fields, and the row's id, are written once, with the row; whoever asks, they are not changed.
+
+    The role that serves has not got the right to change them either (`oldspoon.roles`).
+    """
+
+    def __init__(self, *written_once: str) -> None:
+        self.written_once = ("id", *written_once)
+        super().__init__(name="frozen", fields=list(self.written_once))
+
+
 def chained_by_device(kind: str, shape: int = 1) -> pgtrigger.Trigger:
     """The new rows of one statement become one entry of their device's chain."""
     return pgtrigger.Trigger(

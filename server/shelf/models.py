@@ -4,7 +4,7 @@ import custard
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
-from records.triggers import append_only, chained
+from records.triggers import Frozen, append_only, chained, chained_state
 
 
 class What(models.TextChoices):
@@ -92,6 +92,10 @@ class Tub(models.Model):
         )
         indexes = (
             models.Index(fields=["kitchen", "use_by", "id"], condition=Q(left_g__gt=0), name="on_the_shelf"),
+        )
+        triggers = (
+            Frozen("kitchen", "batch", "parent", "part", "what", "family", "begins", "made_at", "made_g"),
+            chained_state("tub", "'kitchen ' || NEW.kitchen_id"),
         )
 
     def __str__(self) -> str:

@@ -4,7 +4,7 @@ import custard
 from common import clock
 from django.conf import settings
 from django.db import models
-from records.triggers import append_only, chained
+from records.triggers import Frozen, append_only, chained, chained_state
 
 SIEVE = ("clean", "a few bits", "many bits")
 LINE = ("holds", "closes", "runs")
@@ -68,6 +68,14 @@ class ParameterSet(models.Model):
 
     def __str__(self) -> str:
         return self.version
+
+
+FROZEN = (
+    "kitchen", "number", "version", "content", "schools", "conditions", "parameters", "plan", "name",
+    "family", "way", "mass_g", "planned_stop_c", "planned_coat", "started_by", "started_at", "pace",
+    "changed",
+)  # fmt: skip
+"""The fields of a batch that are written when it is taken to the stove, and never again."""
 
 
 class Batch(models.Model):
@@ -153,6 +161,7 @@ class Batch(models.Model):
             ),
             models.Index(fields=["kitchen", "started_at"], name="batches_by_time"),
         )
+        triggers = (Frozen(*FROZEN), chained_state("batch", "'kitchen ' || NEW.kitchen_id"))
 
     def __str__(self) -> str:
         return f"batch {self.number}, {self.name}"
@@ -274,6 +283,13 @@ class ProbeUse(models.Model):
             ),
             models.UniqueConstraint(
                 fields=["batch"], condition=models.Q(until=None), name="batch_has_one_probe"
+            ),
+        )
+        triggers = (
+            Frozen("batch", "device", "since"),
+            chained_state(
+                "probeuse",
+                "'kitchen ' || (SELECT kitchen_id FROM stove_batch WHERE id = NEW.batch_id)",
             ),
         )
 

@@ -8,12 +8,14 @@ import uuid
 from typing import Any
 
 import custard
+import pgtrigger
 import pytest
 from book import actions as book
 from book.models import FormulaVersion
 from common import clock
 from django.conf import settings
 from django.db import connection
+from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.test import Client
 from kitchen.access import Actor
@@ -130,6 +132,12 @@ def version(here) -> FormulaVersion:
 @pytest.fixture
 def batch(here, version) -> Batch:
     return stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+
+
+def rewrite(rows: QuerySet[Any], **values: Any) -> None:
+    """Write what is written once, as if the rows had been made so: an hour ago, in a demo."""
+    with pgtrigger.ignore("stove.Batch:frozen", "stove.ProbeUse:frozen", "kitchen.Kitchen:frozen"):
+        rows.update(**values)
 
 
 def close(actor: Actor, batch: Batch, **closing: Any) -> None:

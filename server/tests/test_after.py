@@ -17,7 +17,7 @@ from stove import marking, setting_up
 from stove.models import Batch
 from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, close, formula_of, work_off
+from tests.conftest import ANGLAISE, close, formula_of, rewrite, work_off
 
 COOKED_S, PROMISED_W = 400.0, 300.0
 
@@ -44,7 +44,7 @@ def cooked(here, version, hob, pan, *, power=420.0, pace=1.0, lifted=True) -> Ba
     rows = {float(t): float(c) for t, c in zip(curve.column(0), curve.column(1), strict=True)}
     # What is still on the heat was read just now.
     began = clock.now() - timedelta(seconds=(COOKED_S if lifted else max(rows)) / pace)
-    batch.probes.update(since=began)
+    rewrite(batch.probes.all(), since=began)
 
     def mark(kind, stage, at_s, **more):
         at = began + timedelta(seconds=at_s / pace)

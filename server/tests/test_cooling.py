@@ -13,7 +13,7 @@ from stove import actions as stove
 from stove import follow, live
 from stove.models import Batch, Mark
 
-from tests.conftest import ANGLAISE, formula_of, mark, work_off
+from tests.conftest import ANGLAISE, formula_of, mark, rewrite, work_off
 
 BOWL = {"kind": "bowl", "length_cm": 24, "height_cm": 14}
 TRAYS = {"kind": "tray", "length_cm": 50, "width_cm": 30, "height_cm": 4, "count": 2}
@@ -66,7 +66,7 @@ def test_what_cannot_be_is_refused_by_its_field(cook, path, change, field):
 def put_away(cook, path, batch, minutes_ago):
     cook("PUT", f"{path}/cooling", FRIDGE)
     began = clock.now() - timedelta(minutes=minutes_ago)
-    Batch.objects.filter(pk=batch.pk).update(started_at=began - timedelta(hours=1))
+    rewrite(Batch.objects.filter(pk=batch.pk), started_at=began - timedelta(hours=1))
     for stage in ("weigh", "warm", "temper", "cook", "test"):
         cook("POST", f"{path}/marks", mark("done", stage, at=began.isoformat()))
     cook("POST", f"{path}/marks", mark("into-ice", "chill", at=began.isoformat(), temperature_c=76))

@@ -10,7 +10,7 @@ from kitchen import access, audit, beginning, crew, taking_off
 from kitchen.models import Invitation, Kitchen, Membership
 from stove import actions as stove
 
-from tests.conftest import ANGLAISE, PASSWORD, Api, by_password, formula_of, logged_in, person
+from tests.conftest import ANGLAISE, PASSWORD, Api, by_password, formula_of, logged_in, person, rewrite
 
 BACK = "/api/k/here/people/taken-off"
 NEW = {"username": "newcomer", "title": "commis", "password": "a-long-enough-one"}
@@ -231,7 +231,7 @@ def test_one_person_makes_only_so_many(here):
 
 def test_only_the_demo_is_thrown_away_and_comes_back(here, chef):
     assert chef("POST", "/api/k/here/throw-away").status_code == 422
-    Kitchen.objects.update(demo=True)
+    rewrite(Kitchen.objects.all(), demo=True)
     assert chef("POST", "/api/k/here/throw-away").status_code == 204
     assert chef("GET", "/api/kitchens").json() == []
     assert chef("GET", "/api/k/here").status_code == 404

@@ -18,7 +18,7 @@ from stove import follow, learning, marking, reads, setting_up
 from stove.models import Batch, LiveState
 from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, close, formula_of, work_off
+from tests.conftest import ANGLAISE, close, formula_of, rewrite, work_off
 
 PROMISED_W = 350.0
 
@@ -138,7 +138,7 @@ def test_one_batch_that_cannot_be_followed_hides_no_other(here, version, hob, co
     broken = read_as(here, version, hob, DULL["two readings"], lifted=False)
     sound = read_as(here, version, hob, [(t, 60.0 + t / 20) for t in range(0, 120, 2)], lifted=False)
     content = {**broken.content, "lines": [{"ingredient": "no-longer-in-the-larder", "amount": "1 l"}]}
-    Batch.objects.filter(pk=broken.pk).update(content=content)
+    rewrite(Batch.objects.filter(pk=broken.pk), content=content)
     work_off()
     rows = {row["id"]: row for row in cook("GET", "/api/k/here/urgent").json()}
     assert set(rows) == {broken.pk, sound.pk}

@@ -19,7 +19,7 @@ from stove.cooking import assessed, conditions_of, equipment_of
 from stove.models import Batch, ParameterSet
 from stove.schemas import EquipmentWanted
 
-from tests.conftest import ANGLAISE, close, formula_of, logged_in, make_kitchen, mark, work_off
+from tests.conftest import ANGLAISE, close, formula_of, logged_in, make_kitchen, mark, rewrite, work_off
 
 HERE = Path(__file__).parent
 SERVER = HERE.parent
@@ -68,7 +68,7 @@ def test_a_model_that_was_changed_since_is_not_asked(here, batch):
     own = batch.parameters.values | {"coagulation.set_base_c": 78.0}
     changed = custard.larder.read_parameters(own)
     kept = ParameterSet.objects.create(version=changed.version, values=own)
-    Batch.objects.filter(pk=batch.pk).update(parameters=kept)
+    rewrite(Batch.objects.filter(pk=batch.pk), parameters=kept)
     batch = Batch.objects.select_related("parameters").get(pk=batch.pk)
     today = custard.assess(formula_of(ANGLAISE), custard.Conditions(altitude_m=12))
     assert assessed(batch).stop.at_c > today.stop.at_c + 1

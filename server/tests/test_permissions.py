@@ -31,7 +31,7 @@ from trouble import actions as trouble
 from trouble.schemas import Taking
 
 from tests.allowed import ANYONE, DEVICE, DRAFT, NOBODY_YET, RANK, TABLE, WHEN
-from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark
+from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark, rewrite
 from tests.practice.practising import practised_by
 
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
@@ -68,7 +68,7 @@ def tried(here, there, version, batch):
     hands.set_pin(taker, "2580")
     token = joining.new_token()
     invitation = crew.invite(here["chef"], "cook", "commis", token)
-    Kitchen.objects.filter(slug="here").update(demo=True)
+    rewrite(Kitchen.objects.filter(slug="here"), demo=True)
     closed = Kitchen.objects.create(slug="closed", name="Closed", demo=True, thrown_away_at=clock.now())
     for role, actor in here.items():
         Membership.objects.create(user=actor.user, kitchen=closed, role=role)

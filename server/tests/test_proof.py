@@ -10,7 +10,7 @@ from shelf.models import Tub
 from stove import keeping
 from stove.models import Batch, Mark
 
-from tests.conftest import do
+from tests.conftest import do, rewrite
 from tests.test_cooling import FRIDGE, mark, put_away, spot
 
 REASON = "the chef read 4 degrees on the thermometer of the chiller"
@@ -90,7 +90,7 @@ def test_a_slow_plan_that_nobody_read_asks_for_a_decision(cook, path, batch):
     cooked(cook, path)
     cook("PUT", f"{path}/cooling", FRIDGE)
     began = clock.now() - timedelta(minutes=5)
-    Batch.objects.filter(pk=batch.pk).update(started_at=began - timedelta(hours=1))
+    rewrite(Batch.objects.filter(pk=batch.pk), started_at=began - timedelta(hours=1))
     cook("POST", f"{path}/marks", mark("into-ice", "chill", at=began.isoformat()))
     assert close(cook, batch).life["missing"] == [keeping.SLOW_PLAN]
 
@@ -143,9 +143,9 @@ def test_nothing_of_it_is_promised(cook, batch):
 @pytest.mark.parametrize(("read", "later_h", "kept"), [(16, 1, True), (16, 30, False), (5, 30, True)])
 def test_a_typed_reading_holds_for_the_limits_whose_time_is_over(cook, path, batch, read, later_h, kept):
     """21 degrees after 2 h and 5 after 6: what was read at 16 holds until the second is due."""
-    Batch.objects.filter(pk=batch.pk).update(conditions={**batch.conditions, "rule": "us"})
+    rewrite(Batch.objects.filter(pk=batch.pk), conditions={**batch.conditions, "rule": "us"})
     began = clock.now() - timedelta(hours=1.5)
-    Batch.objects.filter(pk=batch.pk).update(started_at=began - timedelta(hours=1))
+    rewrite(Batch.objects.filter(pk=batch.pk), started_at=began - timedelta(hours=1))
     cook("POST", f"{path}/marks", mark("off-heat", "cook", temperature_c=82, at=began.isoformat()))
     cook("POST", f"{path}/marks", mark("spot", "chill", temperature_c=read))
     with clock.at(clock.now() + timedelta(hours=later_h)):

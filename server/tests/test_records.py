@@ -15,13 +15,15 @@ from devices.models import Reading
 from devices.schemas import NewReading
 from django.core.management import CommandError, call_command
 from django.db import DatabaseError, connection, transaction
-from kitchen.models import AuditEntry
+from kitchen.models import AuditEntry, Kitchen
 from oldspoon import roles
 from oldspoon.verifying import verify
+from people.models import User
 from records.models import Entry
+from shelf.models import DayClosing, Movement, Tub
 from stove import actions as stove
 from stove import marking, setting_up
-from stove.models import Mark
+from stove.models import Batch, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import EquipmentWanted, NewMark
 
 from tests.conftest import ANGLAISE, close, formula_of, mark
@@ -46,13 +48,15 @@ def settle():
 
 
 @pytest.fixture
-def kept(cook, batch, probe):
-    """A batch with a mark, one taken back, and readings."""
+def kept(here, cook, batch, probe):
+    """A batch with a mark, one taken back, and readings, closed and put away."""
+    setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     for kind in ("done", "moment"):
         cook("POST", f"/api/k/here/batches/{batch.pk}/marks", mark(kind))
     first = batch.marks.first()
     cook("POST", f"/api/k/here/batches/{batch.pk}/marks/{first.pk}/withdraw")
     read(probe, 60, 61.5, 63)
+    close(here["cook"], batch)
     settle()
     return batch
 
@@ -95,6 +99,17 @@ def test_every_record_is_chained_and_all_is_well(kept):
         ),
         ("DELETE FROM devices_reading WHERE celsius = 61.5", "Readings of device .* are gone"),
         ("UPDATE kitchen_auditentry SET subject = 'nothing'", "was altered"),
+        ("UPDATE stove_batch SET verdict = 'good', closed_at = now()", "batch .* was altered"),
+        ("UPDATE stove_batch SET allergens = '[]'", "batch .* was altered"),
+        ("UPDATE stove_batch SET number = 700", "batch .* was altered"),
+        ("UPDATE stove_batch SET started_by_id = (SELECT min(id) FROM people_user)", "batch .* was altered"),
+        ("UPDATE people_user SET title = 'somebody else'", "person .* was altered"),
+        ("UPDATE kitchen_kitchen SET zone = 'Asia/Tokyo'", "kitchen .* was altered"),
+        ("UPDATE shelf_tub SET use_by = use_by + interval '2 days'", "tub .* was altered"),
+        ("UPDATE shelf_tub SET allergens = '[]'", "tub .* was altered"),
+        ("UPDATE shelf_tub SET left_g = left_g + 5", "tub .* movements leave"),
+        ("UPDATE stove_probeuse SET since = since - interval '1 h'", "probeuse .* was altered"),
+        ("DELETE FROM records_entry WHERE kind = 'batch'", "batch .* is in no chain"),
         ("UPDATE records_entry SET digest = sha256('x') WHERE kind = 'mark'", "does not follow"),
         ("DELETE FROM records_entry WHERE kind = 'reading'", "is in no chain"),
         ("DELETE FROM records_entry WHERE kind = 'withdrawal'", "does not follow"),
@@ -117,7 +132,7 @@ def test_a_row_changed_by_hand_is_found(kept, sql, said):
 def test_the_command_says_how_much_it_looked_at(kept):
     out = StringIO()
     call_command("verify", stdout=out)
-    assert f"{Entry.objects.count()} records in 2 chains." in out.getvalue()
+    assert f"{Entry.objects.count()} records in 3 chains." in out.getvalue()
     assert "as it was written" in out.getvalue()
 
 
@@ -132,7 +147,7 @@ def test_thinning_old_readings_leaves_an_account(here, version, probe):
         close(here["cook"], batch)
     settle()
     with connection.cursor() as cursor:
-        cursor.execute("SELECT stove_thin_readings(%s)", [clock.now()])
+        cursor.execute("SELECT stove_thin_readings()")
         (went,) = cursor.fetchone()
     assert went > 15
     assert Entry.objects.filter(kind="thinned").count() == 1
@@ -172,6 +187,65 @@ def test_the_role_that_serves_can_add_records_and_change_none(make_serving_role,
     assert verify().wrong == ()
 
 
+RECORDED = (
+    Kitchen, User, Batch, ProbeUse, Tub, Mark, Withdrawal, Remedy, Movement, DayClosing, AuditEntry, Reading,
+    ParameterSet,
+)  # fmt: skip
+OTHER = {
+    "text": "coalesce({0}, '') || 'x'", "character varying": "left('x' || coalesce({0}, ''), 4)",
+    "boolean": "NOT {0}", "jsonb": "'[\"other\"]'", "uuid": "gen_random_uuid()", "date": "{0} + 1",
+    "timestamp with time zone": "coalesce({0}, now()) + interval '1 day'",
+    "double precision": "coalesce({0}, 0) + 1", "numeric": "coalesce({0}, 0) + 1",
+    "smallint": "coalesce({0}, 0) + 1", "integer": "coalesce({0}, 0) + 1", "bigint": "coalesce({0}, 0) + 1",
+}  # fmt: skip
+"""Another value for a column of each type."""
+NOT_OF_THE_RECORD = {
+    *(f"kitchen_kitchen.{name}" for name in ("currency", "prices", "next_batch")),
+    *(
+        f"people_user.{name}"
+        for name in ("password", "last_login", "is_superuser", "first_name", "last_name")
+    ),
+    *(f"people_user.{name}" for name in ("email", "is_staff", "is_active", "date_joined", "habits", "pin")),
+    "people_user.wrong_pins",
+    *(f"stove_batch.{name}" for name in ("fitted_w", "fitted_pan_share", "taught_at")),
+    "shelf_tub.promised_g",
+}
+"""What no record is printed from."""
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_role_that_serves_alters_no_column_of_the_record_unseen(make_serving_role, here_for_good):
+    """It is refused, or the new state has an entry of its own and `verify` stays well."""
+    reach, unseen, entries = {**address(), **make_serving_role}, set(), Entry.objects.count()
+    with psycopg.connect(**reach, autocommit=True) as served:
+        for table, column, kind in _columns():
+            other = OTHER[kind].format(f'"{column}"')
+            try:
+                served.execute(f'UPDATE {table} SET "{column}" = {other}')  # noqa: S608
+            except psycopg.Error:
+                continue
+            if Entry.objects.count() == entries:
+                unseen.add(f"{table}.{column}")
+            entries = Entry.objects.count()
+        for model in RECORDED:
+            with pytest.raises(psycopg.Error):
+                served.execute(f"DELETE FROM {model._meta.db_table}")  # noqa: S608
+    assert unseen == NOT_OF_THE_RECORD
+    assert verify().wrong == ()
+
+
+def _columns():
+    tables = [model._meta.db_table for model in RECORDED]
+    assert all(model.objects.exists() for model in RECORDED if model not in (Withdrawal, Remedy, DayClosing))
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT table_name, column_name, data_type FROM information_schema.columns "
+            "WHERE table_name = ANY(%s) ORDER BY table_name, ordinal_position",
+            [tables],
+        )
+        return cursor.fetchall()
+
+
 @pytest.fixture
 def here_for_good(transactional_db):
     from book import actions as book  # noqa: PLC0415
@@ -181,7 +255,11 @@ def here_for_good(transactional_db):
     actors = make_kitchen("here", "The kitchen here")
     version = book.add(actors["chef"], formula_of(ANGLAISE))
     batch = stove.start(actors["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    probe = devices.register(actors["chef"], "silver probe", devices.new_token(), "probe")
+    setting_up.set_up(actors["cook"], batch.pk, EquipmentWanted(probe_id=probe.pk))
     marking.mark(actors["cook"], batch.pk, NewMark(**mark()))
+    read(probe, 60)
+    close(actors["cook"], batch)
     return batch
 
 

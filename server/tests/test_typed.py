@@ -8,7 +8,7 @@ import pytest
 from common import clock
 from stove.models import Batch
 
-from tests.conftest import mark, work_off
+from tests.conftest import mark, rewrite, work_off
 from tests.test_trouble import ask
 
 COOKED_FOR = timedelta(minutes=6)
@@ -23,7 +23,7 @@ def path(batch):
 def in_the_pan(cook, path, batch):
     """Since a few minutes, with no probe in it."""
     began = clock.now() - COOKED_FOR
-    Batch.objects.filter(pk=batch.pk).update(started_at=began - timedelta(minutes=20))
+    rewrite(Batch.objects.filter(pk=batch.pk), started_at=began - timedelta(minutes=20))
     for stage in ("weigh", "warm"):
         cook("POST", f"{path}/marks", mark("done", stage, at=began.isoformat()))
     cook("POST", f"{path}/marks", mark("done", "temper", at=began.isoformat(), temperature_c=70))
