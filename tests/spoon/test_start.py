@@ -210,13 +210,13 @@ def test_a_restore_that_was_killed_near_its_end_is_made_good_at_the_next_start(m
     (tmp_path / "no.backup").write_bytes(b"")
     serving = cluster.Role.SERVING
     with serve.database(NAME) as made:
-        serve._prepare(made, empty=True)
+        serve.prepare(made, empty=True)
         assert serve._stamp(made).exists()
         assert serve.restore(tmp_path / "no.backup", empty=True, replace=True) != 0
         assert not serve._stamp(made).exists()
         # So it stands between the data and the rights.
         made.sql("oldspoon", f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {serving};")
-        serve._prepare(made, empty=True)
+        serve.prepare(made, empty=True)
         may = f"SELECT has_table_privilege('{serving}', 'people_user', 'SELECT');"
         assert made.sql("oldspoon", may).strip() == "t"
 
@@ -232,12 +232,12 @@ def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
     monkeypatch.setattr(serve, "PATIENCE_S", 15.0)
     port = cluster.free_port()
     with serve.database(NAME) as made:
-        serve._prepare(made, empty=True)
-        environment = {**serve._served(made, cluster.Role.SERVING), **wrong}
+        serve.prepare(made, empty=True)
+        environment = {**serve.served(made, cluster.Role.SERVING), **wrong}
         crew = serve.Crew(environment)
         try:
             server = crew.take_on(serve.web_command(port))
             with pytest.raises(Trouble, match=said):
-                serve._wait_for(port, server)
+                serve.wait_for(port, server)
         finally:
             crew.end()

@@ -14,6 +14,7 @@ from typing import Any
 from kitchenhand import bare, checks, debian, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
+from kitchenhand.soak import soak
 
 MOST_WORKERS = 64
 
@@ -107,6 +108,10 @@ def _to_build(commands: Any) -> None:
     fuzz.add_argument("--sequences", type=int, default=300, help="random sequences at the stove")
     fuzz.add_argument("--kills", type=int, default=50, help="kills of server and database under load")
     fuzz.add_argument("--seed", type=int, help="try the same again as a run that printed this seed")
+    soak = _command(
+        commands, "soak", _soak, "a kitchen at work while processes are killed; counts what was lost"
+    )
+    soak.add_argument("--minutes", type=float, default=60.0, help="how long; an hour by default")
     _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
@@ -163,6 +168,12 @@ def _worker(options: argparse.Namespace) -> int:
 
 def _fuzz(options: argparse.Namespace) -> int:
     return checks.fuzz(options.calls, options.sequences, options.kills, options.seed)
+
+
+def _soak(options: argparse.Namespace) -> int:
+    if options.minutes <= 0:
+        raise Trouble("--minutes must be more than 0.")
+    return soak.run(options.minutes)
 
 
 def _backup(options: argparse.Namespace) -> int:

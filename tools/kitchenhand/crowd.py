@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import argparse
 import http.client
-import json
 import random
 import sys
 import threading
@@ -19,6 +18,8 @@ from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import urlsplit
 
+from kitchenhand.client import Answer, Client
+
 PEOPLE = 8
 K = "/api/k/tidemill-house"
 AGAIN_AT_MOST, BUSY = 3, (429, 503)
@@ -28,11 +29,10 @@ PASSWORD = "nappe-at-82"  # the demo's, printed by ./spoon start
 
 
 class Caller:
-    """One person, or one probe, over connections of its own; counts what was answered."""
+    """One person, or one probe; counts what was answered."""
 
     def __init__(self, address: str, token: str = "") -> None:
-        self.address, self.token = address, token
-        self.cookies: dict[str, str] = {}
+        self.client = Client(address, token)
         self.answers: Counter[int] = Counter()
         self.slowest_s = 0.0
 
@@ -40,44 +40,28 @@ class Caller:
         """The answer's JSON. A lost connection counts as status 0 and gives None. A question that a busy
         server refuses is asked again after the time it names, as the pages do."""
         for _ in range(AGAIN_AT_MOST):
-            found, again_s = self._once(method, path, body, last=False)
-            if again_s is None:
-                return found
-            time.sleep(again_s * random.uniform(1.0, 1.5))  # noqa: S311 no secret
-        return self._once(method, path, body, last=True)[0]
+            answer = self._once(method, path, body)
+            if answer is None or not _busy(answer):
+                break
+            time.sleep((answer.retry_s or 1.0) * random.uniform(1.0, 1.5))  # noqa: S311 no secret
+        else:
+            answer = self._once(method, path, body)
+        self.answers[0 if answer is None else answer.status] += 1
+        return None if answer is None else answer.body
 
-    def _once(self, method: str, path: str, body: object, *, last: bool) -> tuple[Any, float | None]:
-        """An answer, and after how long to ask again if the server was only busy."""
-        headers = {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
-        if self.token:
-            headers["Authorization"] = f"Bearer {self.token}"
-        elif self.cookies:
-            headers["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+    def _once(self, method: str, path: str, body: object) -> Answer | None:
         began = time.monotonic()
         try:
-            connection = http.client.HTTPConnection(self.address, timeout=30)
-            connection.request(method, path, None if body is None else json.dumps(body), headers)
-            answer = connection.getresponse()
-            text, status, found = answer.read(), answer.status, answer.getheaders()
-            connection.close()
+            answer = self.client.call(method, path, body)
         except (OSError, http.client.HTTPException):
-            self.answers[0] += 1
-            return None, None
-        for name, value in found:
-            if name.lower() == "set-cookie":
-                key, _, rest = value.partition("=")
-                self.cookies[key] = rest.split(";")[0]
-        answered = json.loads(text) if text else None
-        if status in BUSY and not last and answered and answered.get("type") == "busy":
-            return None, float(answer.getheader("Retry-After") or 1)
-        self.answers[status] += 1
-        self.slowest_s = max(self.slowest_s, time.monotonic() - began)
-        return answered, None
+            return None
+        if not _busy(answer):
+            self.slowest_s = max(self.slowest_s, time.monotonic() - began)
+        return answer
 
-    def log_in(self) -> None:
-        """As the demo kitchen's pastry cook."""
-        self("GET", "/api/session")
-        self("POST", "/api/session", {"username": "pastry", "password": PASSWORD})
+
+def _busy(answer: Answer) -> bool:
+    return answer.status in BUSY and bool(answer.body) and answer.body.get("type") == "busy"
 
 
 def cook(me: Caller, dice: random.Random, drafts: list[dict[str, Any]]) -> None:
@@ -90,10 +74,10 @@ def cook(me: Caller, dice: random.Random, drafts: list[dict[str, Any]]) -> None:
         ("POST", f"{K}/details", draft),
         ("POST", f"{K}/solve", {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}),
     ]
-    page = [Caller(me.address) for _ in asks]
+    page = [Caller(me.client.address) for _ in asks]
     threads = []
     for tab, ask in zip(page, asks, strict=True):
-        tab.cookies = me.cookies
+        tab.client.cookies = me.client.cookies
         threads.append(threading.Thread(target=tab, args=ask))
         threads[-1].start()
     for thread in threads:
@@ -116,7 +100,7 @@ def stove(me: Caller, batch: int, probe: Caller, celsius: float) -> None:
 def person(address: str, number: int, ends: float) -> list[Caller]:
     """One person's half minute; every second one is at the stove, with a probe."""
     me, dice = Caller(address), random.Random(number)  # noqa: S311 a rehearsal, not a secret
-    me.log_in()
+    me.client.log_in("pastry", PASSWORD)
     rows = me("GET", f"{K}/formulas")["lines"]
     opened = [me("GET", f"{K}/formulas/{row['id']}") for row in rows]
     if number % 2:

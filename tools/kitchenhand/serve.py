@@ -62,11 +62,11 @@ def start(*, empty: bool, port: int | None, workers: int, listen: str = LOOPBACK
 
     database_steps = (
         Step(DATABASE, open_database, (machine.DEBIAN,)),
-        Step(KITCHEN, lambda: _prepare(opened[0], empty=empty), (DATABASE, machine.KERNEL, machine.MODULES)),
+        Step(KITCHEN, lambda: prepare(opened[0], empty=empty), (DATABASE, machine.KERNEL, machine.MODULES)),
     )
     try:
         machine.ensure(tests=False, more=database_steps)
-        return _serve(Crew(_served(opened[0], Role.SERVING), opened[0], door), workers, listen, empty=empty)
+        return _serve(Crew(served(opened[0], Role.SERVING), opened[0], door), workers, listen, empty=empty)
     except KeyboardInterrupt:
         return 0
     finally:
@@ -80,7 +80,7 @@ def _serve(crew: Crew, workers: int, listen: str, *, empty: bool) -> int:
     assert crew.door is not None  # noqa: S101 `start` opened it
     try:
         server = crew.take_on(web_command(crew.door.port, listen), web=True)
-        _wait_for(crew.door.port, server)
+        wait_for(crew.door.port, server)
         # Only now: what they find to do would keep people waiting for the first page.
         for _ in range(workers):
             crew.take_on(WORK)
@@ -104,8 +104,8 @@ def one(words: list[str], *, empty: bool, port: int | None = None, listen: str =
         if "OLDSPOON_DB_HOST" in os.environ:
             return _alone(Crew(machine.environment(**ordinary.environment()), None, door), words)
         cluster = stack.enter_context(database(EMPTY if empty else DEMO))
-        _prepare(cluster, empty=empty)
-        return _alone(Crew(_served(cluster, Role.SERVING), cluster, door), words)
+        prepare(cluster, empty=empty)
+        return _alone(Crew(served(cluster, Role.SERVING), cluster, door), words)
 
 
 def _alone(crew: Crew, words: list[str]) -> int:
@@ -113,7 +113,7 @@ def _alone(crew: Crew, words: list[str]) -> int:
         try:
             main = crew.take_on(words, web=crew.door is not None)
             if crew.door is not None:
-                _wait_for(crew.door.port, main)
+                wait_for(crew.door.port, main)
                 print(f"Old Spoon is served on port {crew.door.port}. Ctrl-C stops it.", flush=True)
             crew.watch()
         finally:
@@ -121,7 +121,7 @@ def _alone(crew: Crew, words: list[str]) -> int:
     return 0
 
 
-def _served(cluster: Cluster, role: Role) -> dict[str, str]:
+def served(cluster: Cluster, role: Role) -> dict[str, str]:
     """The environment of the server's code on a cluster of ours; what serves finds its secrets in files."""
     known = cluster.environment(role) | {"OLDSPOON_SECRET_KEY": _secret_key()}
     if role is Role.SERVING:
@@ -236,7 +236,7 @@ def _stamp(cluster: Cluster) -> Path:
     return cluster.folder / "prepared"
 
 
-def _prepare(cluster: Cluster, *, empty: bool) -> None:
+def prepare(cluster: Cluster, *, empty: bool) -> None:
     """Migrate and seed, unless this cluster has been through exactly these files already."""
     stamp = _stamp(cluster)
     folders = [*SERVER.glob("*/migrations"), SERVER / "oldspoon" / "demo"]
@@ -244,7 +244,7 @@ def _prepare(cluster: Cluster, *, empty: bool) -> None:
     now = machine.digest([*files, SERVER / "oldspoon" / "roles.py"])
     if stamp.exists() and stamp.read_text() == now:
         return
-    manage(_served(cluster, Role.OWNER), "prepare", *([] if empty else ["--demo"]))
+    manage(served(cluster, Role.OWNER), "prepare", *([] if empty else ["--demo"]))
     stamp.write_text(now)
 
 
@@ -270,7 +270,7 @@ def manage_command(
     if "OLDSPOON_DB_HOST" in os.environ:
         return _manage(machine.environment(**ordinary.environment()), words, **files)
     with database(EMPTY if empty else DEMO) as cluster:
-        environment = _served(cluster, Role.OWNER)
+        environment = served(cluster, Role.OWNER)
         manage(environment, "prepare", "--quiet")
         if replaces:
             _stamp(cluster).unlink(missing_ok=True)
@@ -342,7 +342,7 @@ NEEDS = ("database", "migrations")
 """What has to be there before anything can be served."""
 
 
-def _wait_for(port: int, server: subprocess.Popen[bytes]) -> None:
+def wait_for(port: int, server: subprocess.Popen[bytes]) -> None:
     """Until it answers a real request and says itself that what it needs is there."""
     said = "nothing"
     ends = time.monotonic() + PATIENCE_S
