@@ -17,7 +17,8 @@ class Wire:
         self._open: set[asyncio.StreamWriter] = set()
         self._cut = False
         self._loop = asyncio.new_event_loop()
-        threading.Thread(target=self._loop.run_forever, daemon=True).start()
+        self._thread = threading.Thread(target=self._loop.run_forever, daemon=True)
+        self._thread.start()
         listening = asyncio.start_server(self._pass_on, LOOPBACK, 0)
         self._server = asyncio.run_coroutine_threadsafe(listening, self._loop).result()
         self.port: int = self._server.sockets[0].getsockname()[1]
@@ -32,13 +33,23 @@ class Wire:
 
     def close(self) -> None:
         """Listen no longer."""
-        self.cut()
+        asyncio.run_coroutine_threadsafe(self._end(), self._loop).result()
         self._loop.call_soon_threadsafe(self._loop.stop)
+        self._thread.join()
+        self._loop.close()
 
     def _cut_now(self) -> None:
         self._cut = True
         for writer in self._open:
             writer.transport.abort()
+
+    async def _end(self) -> None:
+        self._cut_now()
+        self._server.close()
+        passing = asyncio.all_tasks() - {asyncio.current_task()}
+        for one in passing:
+            one.cancel()
+        await asyncio.gather(*passing, return_exceptions=True)
 
     async def _pass_on(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         if self._cut:
