@@ -41,7 +41,7 @@ def propose(actor: Actor, formula: custard.Formula) -> FormulaVersion:
 def take_in(actor: Actor, formula_id: int) -> Formula:
     """Take a proposal into the book: it is a formula like any other from now on."""
     reads.formula(actor, formula_id)
-    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry = Formula.objects.select_for_update(no_key=True).get(pk=formula_id)
     entry.proposed_by = None
     entry.save(update_fields=["proposed_by"])
     return entry
@@ -59,7 +59,7 @@ def save_version(
         when someone saved another version meanwhile; theirs stays, and so does the caller's draft.
     """
     reads.formula(actor, formula_id)
-    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry = Formula.objects.select_for_update(no_key=True).get(pk=formula_id)
     if entry.latest != base:
         theirs = entry.versions.select_related("created_by").get(number=entry.latest)
         by = theirs.created_by.shown() if theirs.created_by else "someone"
@@ -111,7 +111,7 @@ def choose_schools(actor: Actor, formula_id: int, schools: Mapping[str, str]) ->
         when a question or a school is not one.
     """
     content = reads.version(actor, formula_id).content
-    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry = Formula.objects.select_for_update(no_key=True).get(pk=formula_id)
     # Only what was chosen is kept: what we advise may change with the next version.
     custard.bench.answers(custard.read_formula(content), schools)
     entry.schools = {**entry.schools, **schools}
@@ -142,7 +142,7 @@ def reminded(actor: Actor, formula_id: int, reminder_id: int) -> Reminder:
 
 def _archived(actor: Actor, formula_id: int, at: datetime | None) -> Formula:
     reads.formula(actor, formula_id)
-    entry = Formula.objects.select_for_update().get(pk=formula_id)
+    entry = Formula.objects.select_for_update(no_key=True).get(pk=formula_id)
     entry.archived_at = at
     entry.save(update_fields=["archived_at"])
     return entry

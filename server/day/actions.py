@@ -200,7 +200,7 @@ def step(actor: Actor, when: date, doing: Doing) -> Day:
     if doing.what == "neither":
         StepDone.objects.filter(day=day, job=doing.job, step=doing.step).delete()
     else:
-        row, _ = StepDone.objects.select_for_update().get_or_create(
+        row, _ = StepDone.objects.select_for_update(no_key=True).get_or_create(
             day=day,
             job=doing.job,
             step=doing.step,
@@ -250,7 +250,7 @@ def to_stove(actor: Actor, when: date, key: str) -> int:
 @action("day.stove", Role.COOK)
 def _to_stove(actor: Actor, day: Day, told: dict[str, Any], number: int, formula: custard.Formula) -> int:
     """Of two who take it at once the second finds what the first has started: the day is locked meanwhile."""
-    Day.objects.select_for_update(of=("self",)).get(pk=day.pk)
+    Day.objects.select_for_update(of=("self",), no_key=True).get(pk=day.pk)
     wants = list(Want.objects.select_related("batch").filter(day=day, pk__in=told["wants"]))
     started = next((one.batch_id for one in wants if one.batch_id is not None and one.stands), None)
     if started is not None:

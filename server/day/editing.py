@@ -28,7 +28,7 @@ Row = TypeVar("Row", bound=Edited)
 
 def here(actor: Actor, when: date) -> Day:
     """A day that is written on, locked; made with the usual hands and room where it was not there yet."""
-    rows = Day.objects.select_for_update(of=("self",)).filter(kitchen=actor.kitchen)
+    rows = Day.objects.select_for_update(of=("self",), no_key=True).filter(kitchen=actor.kitchen)
     found = rows.filter(date=when).first()
     if found is None:
         try:

@@ -113,7 +113,7 @@ def keep(
     paid = planning.cost(of, plan, before)
     risks = [custard.plain(one) | {"brittle": one.brittle} for one in planning.risks(of, plan)]
     with transaction.atomic():
-        locked = Day.objects.select_for_update().get(pk=day.pk)
+        locked = Day.objects.select_for_update(no_key=True).get(pk=day.pk)
         kept = Plan.objects.filter(day=locked).first() or Plan(day=locked)
         if locked.revision != revision:
             return kept
@@ -135,7 +135,7 @@ def keep(
 def _none(day: Day, revision: int, refused: custard.CustardError, **document: Any) -> Plan:
     """That there is no plan, and why; with the jobs, where it is known what they are."""
     with transaction.atomic():
-        locked = Day.objects.select_for_update().get(pk=day.pk)
+        locked = Day.objects.select_for_update(no_key=True).get(pk=day.pk)
         kept = Plan.objects.filter(day=locked).first() or Plan(day=locked)
         if locked.revision != revision:
             return kept

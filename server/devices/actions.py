@@ -48,7 +48,7 @@ def new_token() -> str:
 @action("device.revoke", Role.CHEF)
 def revoke(actor: Actor, device_id: int) -> Device:
     """From now on nothing this device sends is taken."""
-    found = Device.objects.select_for_update().filter(kitchen=actor.kitchen, pk=device_id).first()
+    found = Device.objects.select_for_update(no_key=True).filter(kitchen=actor.kitchen, pk=device_id).first()
     if found is None:
         raise Http404
     found.revoked_at = found.revoked_at or clock.now()
@@ -59,7 +59,7 @@ def revoke(actor: Actor, device_id: int) -> Device:
 @action("device.rotate", Role.CHEF)
 def rotate(actor: Actor, device_id: int, token: str) -> Device:
     """From now on the device is known by another token, and no longer by the one it had."""
-    found = Device.objects.select_for_update().filter(kitchen=actor.kitchen, pk=device_id).first()
+    found = Device.objects.select_for_update(no_key=True).filter(kitchen=actor.kitchen, pk=device_id).first()
     if found is None:
         raise Http404
     if found.revoked_at is not None:

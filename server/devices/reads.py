@@ -42,7 +42,7 @@ def weight_now(actor: Actor) -> Weight | None:
 def probe(actor: Actor, device_id: int) -> Device | None:
     """One of the kitchen's probes, unless it was revoked; locked, so that it goes into one batch."""
     return (
-        Device.objects.select_for_update()
+        Device.objects.select_for_update(no_key=True)
         .filter(kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None)
         .first()
     )

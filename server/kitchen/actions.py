@@ -23,7 +23,7 @@ def change(actor: Actor, /, **values: Any) -> Kitchen:
     CustardError
         when a rule of the kitchen's own cannot be, or is gone by without having been written.
     """
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kitchen = Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     for name, value in values.items():
         setattr(kitchen, name, value)
     if kitchen.own_rule is not None:
@@ -46,7 +46,7 @@ def set_price(actor: Actor, ingredient: str, price: float | None, per: str) -> K
     CustardError
         when the amount cannot be weighed.
     """
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kitchen = Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     if price is None:
         kitchen.prices.pop(ingredient, None)
     else:
@@ -106,7 +106,7 @@ def add_ingredient(actor: Actor, /, **values: Any) -> OwnIngredient:
         values["name"], values["composition"], tuple(values["allergens"]), values["density_g_per_ml"]
     )
     # One kitchen at a time: of two who add the same name at once, the second is told.
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kitchen = Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     name = values["name"]
     known = {
         word.casefold()
@@ -204,7 +204,7 @@ def put_back(actor: Actor, key: int) -> str:
 
 def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type[Vessel], name: str) -> None:
     """One kitchen at a time: of two who add the same name at once, the second is told."""
-    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     if kind.objects.filter(kitchen=actor.kitchen, name__iexact=name).exists():
         raise Conflict(f"There is already a {kind.__name__.lower()} called {name}.")
 
@@ -212,7 +212,7 @@ def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type
 @action("hob.learn", Role.COOK)
 def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> Hob:
     """One more batch tells what a hob gives [W]."""
-    hob = Hob.objects.select_for_update().get(kitchen=actor.kitchen, pk=hob_id)
+    hob = Hob.objects.select_for_update(no_key=True).get(kitchen=actor.kitchen, pk=hob_id)
     hob_learns(hob, measured_w, error_w)
     hob.save(update_fields=["power_w", "power_spread", "batches"])
     return hob
@@ -221,7 +221,7 @@ def learn_hob(actor: Actor, hob_id: int, measured_w: float, error_w: float) -> H
 @action("pan.learn", Role.COOK)
 def learn_pan(actor: Actor, pan_id: int, measured_share: float, error: float) -> Pan:
     """One more batch tells how a pan's heat compares with its kind's [1]."""
-    pan = Pan.objects.select_for_update().get(kitchen=actor.kitchen, pk=pan_id)
+    pan = Pan.objects.select_for_update(no_key=True).get(kitchen=actor.kitchen, pk=pan_id)
     pan_learns(pan, measured_share, error)
     pan.save(update_fields=["heat_share", "heat_spread", "batches"])
     return pan
@@ -245,7 +245,7 @@ def pan_learns(pan: Pan, measured_share: float, error: float) -> None:
 @action("cooler.learn", Role.COOK)
 def learn_cooler(actor: Actor, cooler_id: int, measured: float, error: float) -> Cooler:
     """One more cooling tells how well a cooler does beside others of its way [1]."""
-    cooler = Cooler.objects.select_for_update().get(kitchen=actor.kitchen, pk=cooler_id)
+    cooler = Cooler.objects.select_for_update(no_key=True).get(kitchen=actor.kitchen, pk=cooler_id)
     unsure = custard.after.UNKNOWN_COOLER
     found = custard.stove.learned(cooler.share, cooler.spread, measured, error, unsure)
     cooler.share, cooler.spread = found.value, found.spread
@@ -256,7 +256,7 @@ def learn_cooler(actor: Actor, cooler_id: int, measured: float, error: float) ->
 
 def next_batch_number(actor: Actor) -> int:
     """The number of the kitchen's next batch, taken under a lock; within an action of whoever takes it."""
-    kitchen = Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    kitchen = Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     kitchen.next_batch += 1
     kitchen.save(update_fields=["next_batch"])
     return kitchen.next_batch - 1

@@ -33,7 +33,7 @@ def begin(user: User, /, name: str, boils_c: float | None, **settings: Any) -> K
     if boils_c is not None:
         settings["altitude_m"] = custard.altitude_boiling_at(boils_c)
     with transaction.atomic():
-        User.objects.select_for_update().get(pk=user.pk)
+        User.objects.select_for_update(no_key=True).get(pk=user.pk)
         if AuditEntry.objects.filter(user=user, action="kitchen.begin").count() >= MOST_KITCHENS:
             raise Refusal(422, f"One person makes no more than {MOST_KITCHENS} kitchens.")
         one_at_a_time("kitchens")

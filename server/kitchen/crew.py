@@ -149,7 +149,7 @@ def _ends(membership: Membership, role: str | None) -> str:
 
 def _membership(actor: Actor, person_id: int) -> Membership:
     """Somebody's place in the kitchen, all places held still: of two who take chefs off one is told."""
-    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     found = Membership.objects.select_related("user").filter(kitchen=actor.kitchen, user=person_id).first()
     if found is None:
         raise Http404

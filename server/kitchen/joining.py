@@ -86,7 +86,7 @@ def join_as(user: User, token: str) -> Kitchen:
 
 def _held(token: str) -> Invitation:
     """An invitation that nobody else can use meanwhile."""
-    Invitation.objects.select_for_update().filter(digest=digest(token)).first()
+    Invitation.objects.select_for_update(no_key=True).filter(digest=digest(token)).first()
     return invitation(token)
 
 

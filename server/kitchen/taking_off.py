@@ -59,7 +59,7 @@ def put_back(actor: Actor, key: int, kinds: Mapping[str, type[models.Model]]) ->
     Conflict
         when something stands in its place by now.
     """
-    Kitchen.objects.select_for_update().get(pk=actor.kitchen.pk)
+    Kitchen.objects.select_for_update(no_key=True).get(pk=actor.kitchen.pk)
     kept = TakenOff.objects.filter(kitchen=actor.kitchen, kind__in=kinds, pk=key).first()
     if kept is None:
         raise Http404

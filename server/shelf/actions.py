@@ -51,7 +51,7 @@ def _known(tub: Tub, key: UUID) -> Movement | None:
 
 
 def _tub(actor: Actor, tub_id: int, *, locked: bool = False) -> Tub:
-    rows = Tub.objects.select_for_update(of=("self",)) if locked else Tub.objects.all()
+    rows = Tub.objects.select_for_update(of=("self",), no_key=True) if locked else Tub.objects.all()
     found = rows.select_related("batch").filter(kitchen=actor.kitchen, pk=tub_id).first()
     if found is None:
         raise Http404

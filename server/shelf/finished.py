@@ -125,7 +125,7 @@ def decide(actor: Actor, batch_id: int, reason: str) -> BatchRow:
 @action("batch.life", Role.COOK)
 def _given_life(actor: Actor, batch_id: int, made: keeping.PutAway) -> BatchRow:
     batch = locking.batch(actor, batch_id)
-    for tub in Tub.objects.select_for_update().filter(batch=batch, what=What.SAUCE):
+    for tub in Tub.objects.select_for_update(no_key=True).filter(batch=batch, what=What.SAUCE):
         if facts.life_of(tub).missing:
             tub.life = custard.plain(made.life)
             tub.save(update_fields=["life"])
@@ -172,7 +172,9 @@ def _not_twice(there: set[str], closing: Closing) -> None:
 
 
 def _discard(actor: Actor, batch: BatchRow) -> None:
-    for tub in Tub.objects.select_for_update().filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES):
+    for tub in (
+        Tub.objects.select_for_update(no_key=True).filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES)
+    ):
         now = clock.now()
         let_go_promises(tub, now)
         moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, at=now, note="the batch was discarded")

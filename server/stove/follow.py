@@ -135,7 +135,7 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
         log.exception("batch %s cannot be followed", batch_id)
         seen = live.unknown(batch, now, SILENT, HEARD_URGENCY)
     with transaction.atomic():
-        state = LiveState.objects.select_for_update().filter(batch_id=batch_id).first()
+        state = LiveState.objects.select_for_update(no_key=True).filter(batch_id=batch_id).first()
         if state is None:
             return
         _alarm(batch, seen.alarms, now)

@@ -101,7 +101,11 @@ def learn(batch_id: int, user_id: int | None) -> None:
         return
     lesson, cooled = look_back(batch), _cooled(batch)
     with transaction.atomic():
-        kept = Batch.objects.select_for_update(of=("self",)).select_related("kitchen").get(pk=batch_id)
+        kept = (
+            Batch.objects.select_for_update(of=("self",), no_key=True)
+            .select_related("kitchen")
+            .get(pk=batch_id)
+        )
         if kept.closed_at is None:
             return
         taught(kept, lesson)

@@ -77,7 +77,7 @@ def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
     if probe is None:
         sentence = "is not a probe of this kitchen"
         raise Refusal(422, f"That {sentence}.", [("probe_id", sentence)])
-    for use in ProbeUse.objects.select_for_update().filter(device=probe, until=None):
+    for use in ProbeUse.objects.select_for_update(no_key=True).filter(device=probe, until=None):
         use.until = now
         use.save(update_fields=["until"])
         notify(actor.kitchen.pk, {"batch": use.batch_id})

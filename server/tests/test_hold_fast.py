@@ -8,6 +8,7 @@ import threading
 import uuid
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import pytest
 from book import reads as book
@@ -215,3 +216,17 @@ def test_the_page_is_not_there_while_the_database_is_gone(here, settings, tmp_pa
         answer = Client().get("/")
     assert (answer.status_code, answer["Retry-After"]) == (503, "2")
     assert "Marks that were made are kept" in answer.content.decode()
+
+
+def test_no_lock_stands_in_the_way_of_a_foreign_key():
+    """A chain is held while a transaction ends, when foreign keys are looked at: whoever locks their row and
+    then waits for the chain would wait for ever."""
+    server = Path(__file__).parents[1]
+    locks = [
+        (path.name, found)
+        for path in server.glob("*/*.py")
+        if path.parent.name != "tests"
+        for found in re.findall(r"select_for_update\((.*?)\)\.", path.read_text("utf-8"), re.DOTALL)
+    ]
+    assert len(locks) > 20
+    assert not [one for one in locks if "no_key=True" not in one[1]]

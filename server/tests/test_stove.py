@@ -176,21 +176,42 @@ def test_what_it_came_to_is_kept_until_it_is_opened_again(cook, path):
 
 
 @pytest.mark.django_db(transaction=True)
-def test_batches_started_at_once_get_numbers_of_their_own(here, version):
-    """Without the lock on the kitchen two of them would take the same number."""
-    gate = threading.Barrier(4)
+def test_batches_started_at_once_get_numbers_of_their_own_and_nobody_is_ended(here, version):
+    """Without the lock on the kitchen two of them would take the same number. That lock must not stand in the
+    way of a foreign key that another checks as it ends, with the kitchen's chain in its hands."""
+    many, each = 3, 4
+    gate = threading.Barrier(2 * many)
     actor: Actor = here["cook"]
+    others = [actions.start(actor, version.formula_id, 1, formula_of(ANGLAISE)) for _ in range(many)]
+    before = _deadlocks()
 
-    def start():
+    def start(_):
+        actions.start(actor, version.formula_id, 1, formula_of(ANGLAISE))
+
+    def change(batch):
+        vulnerable = Batch.objects.get(pk=batch.pk).vulnerable
+        actions.for_guests(actor, batch.pk, vulnerable=not vulnerable)
+
+    def go_on(what, batch=None):
         try:
             gate.wait(timeout=10)
-            actions.start(actor, version.formula_id, 1, formula_of(ANGLAISE))
+            for _ in range(each):
+                what(batch)
         finally:
             connection.close()
 
-    threads = [threading.Thread(target=start) for _ in range(4)]
+    threads = [threading.Thread(target=go_on, args=(start,)) for _ in range(many)]
+    threads += [threading.Thread(target=go_on, args=(change, batch)) for batch in others]
     for thread in threads:
         thread.start()
     for thread in threads:
         thread.join()
-    assert sorted(Batch.objects.values_list("number", flat=True)) == [1, 2, 3, 4]
+    numbers = sorted(Batch.objects.values_list("number", flat=True))
+    assert numbers == list(range(1, many * (each + 1) + 1))
+    assert _deadlocks() == before
+
+
+def _deadlocks() -> int:
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT deadlocks FROM pg_stat_database WHERE datname = current_database()")
+        return cursor.fetchone()[0]
