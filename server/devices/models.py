@@ -76,9 +76,14 @@ class Weight(models.Model):
 
 
 class Reading(models.Model):
-    """What a probe read [degC], and when by its own clock: a probe reads once at a time."""
+    """What a probe read [degC], and when by its own clock: a probe reads once at a time.
 
-    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="readings")
+    PostgreSQL keeps each month in a table of its own (`devices_reading_2026_12`); the worker makes those of
+    the months to come, and `manage.py archive_readings` takes old ones out.
+    """
+
+    # Its index would double the constraint's.
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="readings", db_index=False)
     at = models.DateTimeField()
     celsius = models.FloatField()
 

@@ -41,6 +41,8 @@ owner's, which leaves an entry of what it took."""
 BY_TRIGGER = {"shelf_tub": ("left_g",)}
 """Fields that a trigger of the owner's changes, and nothing else."""
 
+MONTHS = "SELECT inhrelid::regclass::text FROM pg_inherits WHERE inhparent = 'devices_reading'::regclass"
+
 
 def grant(serving: str) -> None:
     """Give the serving role what it needs of every table, and no more. The owner calls this."""
@@ -57,6 +59,10 @@ def grant(serving: str) -> None:
     with connection.cursor() as cursor:
         for statement in (*everything, *_columns(role)):
             cursor.execute(statement)
+        # A month's table is reached through the whole: past it, no trigger would chain what is put in.
+        cursor.execute(MONTHS)
+        for (month,) in cursor.fetchall():
+            cursor.execute(f"REVOKE ALL ON {month} FROM {role}")
 
 
 def _columns(role: str) -> Iterator[str]:

@@ -228,5 +228,7 @@ LOGGING = {
         "oldspoon.follow": {"level": "WARNING", "handlers": ["loops"], "propagate": False},
         "oldspoon.loops": {"level": "WARNING", "handlers": ["loops"], "propagate": False},
         "health_check": {"level": "ERROR"},
+        # It says of each font with weights of every kind that it takes one.
+        "weasyprint": {"level": "ERROR"},
     },
 }

@@ -43,7 +43,8 @@ def forget_failed_jobs() -> None:
 
 def tidy_up() -> dict[str, int]:
     """Forget sessions that have ended, wrong passwords of yesterday, and all but a reading a minute of
-    batches closed for longer than their kitchen keeps them whole; returns how many of each.
+    batches closed for longer than their kitchen keeps them whole; returns how many of each. The tables of the
+    months to come are made.
 
     What was done and by whom (the audit), marks and alarms are kept.
     """
@@ -53,6 +54,7 @@ def tidy_up() -> dict[str, int]:
         attempt_time__lt=now - timedelta(hours=settings.AXES_COOLOFF_TIME)
     ).delete()
     with connection.cursor() as cursor:
+        cursor.execute("SELECT devices_make_months()")
         cursor.execute("SELECT stove_thin_readings()")
         (readings,) = cursor.fetchone() or (0,)
     papers = orders.forget(now)

@@ -16,7 +16,8 @@ from day.asked import HandsIn, OtherIn, WantIn
 from day.models import Plan
 from devices import actions as devices
 from django.core.management import call_command
-from django.db import transaction
+from django.db import connection, transaction
+from django.test.utils import CaptureQueriesContext
 from kitchen import actions as larder
 from kitchen import crew, joining
 from kitchen.models import Kitchen, Membership, Role
@@ -33,6 +34,7 @@ from trouble.schemas import Taking
 from tests.allowed import ANYONE, DEVICE, DRAFT, NOBODY_YET, RANK, TABLE, WHEN
 from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark, rewrite
 from tests.practice.practising import practised_by
+from tests.statements import strays
 
 CONTRACT = json.loads((Path(__file__).parents[1] / "openapi.json").read_text())
 
@@ -206,6 +208,32 @@ def _roles(tried, route):
             assert status == (401 if who == "nobody" else 403), who
     if "{kitchen}" in route[1]:
         _kitchens_never_meet(tried, route)
+        _statements_keep_to_one(tried, route)
+
+
+def _statements_keep_to_one(tried, route):
+    """Whatever is read or changed is reached by its kitchen, or by a key that was."""
+    here = Kitchen.objects.get(slug="here").pk
+    with CaptureQueriesContext(connection) as made:
+        undone(tried, logged_in("here-chef"), route)
+    found = [(why, one["sql"]) for one in made.captured_queries if (why := strays(one["sql"], here))]
+    assert not found
+
+
+@pytest.mark.parametrize(
+    ("statement", "stray"),
+    [
+        ('SELECT 1 FROM "stove_batch" WHERE "stove_batch"."kitchen_id" = 7 AND "stage" = 4', False),
+        ('SELECT 1 FROM "stove_batch" WHERE "stove_batch"."id" = 3', False),
+        ('SELECT 1 FROM "shelf_tub" WHERE "shelf_tub"."batch_id" IN (3, 4)', False),
+        ('SELECT 1 FROM "stove_batch" WHERE "stove_batch"."kitchen_id" = 8', True),
+        ('SELECT 1 FROM "stove_batch" WHERE "stove_batch"."family" = 5', True),
+        ('UPDATE "shelf_tub" SET "place" = 1', True),
+        ('SELECT 1 FROM "people_user" WHERE "people_user"."username" = 1', False),
+    ],
+)
+def test_a_statement_that_strays_is_seen(statement, stray):
+    assert bool(strays(statement, 7)) is stray
 
 
 def undone(tried, *call, **where):

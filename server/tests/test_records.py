@@ -26,7 +26,7 @@ from stove import marking, setting_up
 from stove.models import Batch, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 from stove.schemas import EquipmentWanted, NewMark
 
-from tests.conftest import ANGLAISE, close, formula_of, mark
+from tests.conftest import ANGLAISE, close, formula_of, mark, past_the_triggers, settle
 
 
 @pytest.fixture
@@ -38,13 +38,6 @@ def read(probe, *celsius, ago_s=60):
     begins = clock.now() - timedelta(seconds=ago_s)
     one = [NewReading(at=begins + timedelta(seconds=i), celsius=c) for i, c in enumerate(celsius)]
     return devices.take_readings(probe, one)
-
-
-def settle():
-    """What happens as a transaction ends."""
-    with connection.cursor() as cursor:
-        cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
-        cursor.execute("SET CONSTRAINTS ALL DEFERRED")
 
 
 @pytest.fixture
@@ -59,14 +52,6 @@ def kept(here, cook, batch, probe):
     close(here["cook"], batch)
     settle()
     return batch
-
-
-def past_the_triggers(sql, *values):
-    """As somebody does who owns the database and means harm."""
-    with connection.cursor() as cursor:
-        cursor.execute("SET session_replication_role = replica")
-        cursor.execute(sql, values)
-        cursor.execute("SET session_replication_role = DEFAULT")
 
 
 @pytest.mark.parametrize("model", [Mark, Reading, AuditEntry])

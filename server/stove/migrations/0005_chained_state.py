@@ -56,18 +56,7 @@ BEGIN
         SELECT device_id, count(*) AS many, array_agg(id ORDER BY id) AS ids FROM gone GROUP BY device_id
     LOOP
         went := went + one.many;
-        PERFORM records_add('device ' || one.device_id, 'thinned', 1,
-                            array_to_string(one.ids, ','), array_to_string(one.ids, ','));
-        -- What is left of statements that lost a part is recorded anew: their own sum can no more be made.
-        PERFORM records_add('device ' || one.device_id, 'reading', 1, keys, content) FROM (
-            SELECT string_agg(id::text, ',' ORDER BY id) AS keys,
-                   string_agg(record_of_reading_1(device_id, at, celsius), E'\\n' ORDER BY id) AS content
-            FROM devices_reading WHERE id IN (
-                SELECT key::bigint FROM records_entry entry
-                CROSS JOIN LATERAL unnest(string_to_array(entry.keys, ',')) key
-                WHERE entry.chain = 'device ' || one.device_id AND entry.kind = 'reading'
-                AND string_to_array(entry.keys, ',')::bigint[] && one.ids)) kept
-        WHERE keys IS NOT NULL;
+        PERFORM devices_account(one.device_id, one.ids);
     END LOOP;
     PERFORM set_config('oldspoon.thinning', 'off', true);
     RETURN went;
@@ -83,6 +72,7 @@ SELECT records_add('kitchen ' || (SELECT kitchen_id FROM stove_batch WHERE id = 
 class Migration(migrations.Migration):
 
     dependencies = [
+        ('devices', '0003_readings_by_month'),
         ('records', '0001_squashed'),
         ('stove', '0004_batches_by_time'),
     ]
