@@ -35,6 +35,9 @@ def _number(name: str, usual: float) -> float:
 
 DB_HOST = os.environ.get("OLDSPOON_DB_HOST", "127.0.0.1")
 DB_PORT = os.environ.get("OLDSPOON_DB_PORT", "5432")
+DB_DIRECT_HOST = os.environ.get("OLDSPOON_DB_DIRECT_HOST", DB_HOST)
+DB_DIRECT_PORT = os.environ.get("OLDSPOON_DB_DIRECT_PORT", DB_PORT)
+"""The database itself, where the two above are a pooler's."""
 DB_USER = os.environ.get("OLDSPOON_DB_USER", "oldspoon")
 DB_PASSWORD = _secret("OLDSPOON_DB_PASSWORD")
 DB_NAME = os.environ.get("OLDSPOON_DB_NAME", "oldspoon")

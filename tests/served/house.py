@@ -72,12 +72,13 @@ class House:
             )
             connection.execute("DELETE FROM stove_livestate")
 
-    def serve(self, port: int = 0) -> int:
-        """Start a server process; returns the port once it answers."""
+    def serve(self, port: int = 0, more: dict[str, str] | None = None) -> int:
+        """Start a server process, with `more` in its environment; returns the port once it answers."""
         port = port or cluster.free_port()
         command = [PYTHON, "-m", "oldspoon.serve", str(port)]
         with self.log(port).open("a") as log:
-            self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=self.environment(), stderr=log)
+            known = self.environment() | (more or {})
+            self.servers[port] = subprocess.Popen(command, cwd=SERVER, env=known, stderr=log)
         # Long, as a machine that is busy with all the other tests starts one slowly.
         for _ in range(1200):
             with contextlib.suppress(OSError), socket.create_connection(("127.0.0.1", port), timeout=1):

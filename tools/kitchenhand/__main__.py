@@ -14,7 +14,7 @@ from typing import Any
 from kitchenhand import bare, checks, debian, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
-from kitchenhand.soak import soak
+from kitchenhand.soak import costs, soak
 
 MOST_WORKERS = 64
 
@@ -112,6 +112,7 @@ def _to_build(commands: Any) -> None:
         commands, "soak", _soak, "a kitchen at work while processes are killed; counts what was lost"
     )
     soak.add_argument("--minutes", type=float, default=60.0, help="how long; an hour by default")
+    _command(commands, "costs", lambda o: costs.run(), "measure what a kitchen costs on this machine")
     _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")

@@ -31,7 +31,7 @@ class Memory:
         """Look every few seconds until the end."""
         while not self.stop.wait(EVERY_S):
             for process in list(self.crew.processes):
-                size = _resident_mb(process.running.pid)
+                size = resident_mb(process.running.pid)
                 began, largest = self.lives[process.name].get(process.running.pid, (self._passed(), 0.0))
                 self.lives[process.name][process.running.pid] = (began, max(largest, size))
 
@@ -50,7 +50,8 @@ class Memory:
         return statistics.median(sizes[:half]), statistics.median(sizes[half:] or sizes)
 
 
-def _resident_mb(pid: int) -> float:
+def resident_mb(pid: int) -> float:
+    """The memory that a process holds now [MB]; 0 once it is gone."""
     with contextlib.suppress(OSError):
         found = re.search(r"VmRSS:\s+(\d+)", Path(f"/proc/{pid}/status").read_text())
         return int(found[1]) / 1024 if found else 0.0

@@ -53,7 +53,8 @@ class House:
 
 
 @contextlib.contextmanager
-def _house() -> Iterator[House]:
+def house() -> Iterator[House]:
+    """A demo kitchen that runs while the block runs, and is gone afterwards."""
     name = f"soak-{secrets.token_hex(3)}"
     with _disk(VAR / "postgres" / name) as disk:
         cluster = open_cluster(name)
@@ -92,24 +93,24 @@ def _disk(folder: Path) -> Iterator[Path | None]:
 def run(minutes: float) -> int:
     """Soak for so long and print the table; 0 when every promise was kept."""
     machine.ensure(tests=False)
-    with _house() as house:
-        crew = house.crew
+    with house() as here:
+        crew = here.crew
         assert crew.door is not None  # noqa: S101 opened above
-        threading.Thread(target=house.watch, daemon=True).start()
+        threading.Thread(target=here.watch, daemon=True).start()
         wire, ledger, stop = Wire(crew.door.port), Ledger(), threading.Event()
         trouble = TroubleMaker(crew, ledger, wire, Client(f"{LOOPBACK}:{crew.door.port}"))
         memory = Memory(crew, stop)
         threading.Thread(target=memory.watch, daemon=True).start()
         everyone = list(_begin(f"{LOOPBACK}:{wire.port}", ledger, stop))
         try:
-            _break_things(trouble, house, minutes * 60.0)
+            _break_things(trouble, here, minutes * 60.0)
             time.sleep(SETTLE_S)
         finally:
             stop.set()
             for one in everyone:
                 one.join(60.0)
             wire.close()
-        return _told(house, ledger, trouble, memory, minutes)
+        return _told(here, ledger, trouble, memory, minutes)
 
 
 def _begin(address: str, ledger: Ledger, stop: threading.Event) -> Iterator[threading.Thread]:
@@ -129,20 +130,20 @@ def _begin(address: str, ledger: Ledger, stop: threading.Event) -> Iterator[thre
             time.sleep(0.2)
 
 
-def _break_things(trouble: TroubleMaker, house: House, seconds: float) -> None:
+def _break_things(trouble: TroubleMaker, here: House, seconds: float) -> None:
     """Kills in turn until the time is over; the network is cut after a third, the disk full after two."""
     began, still = time.monotonic(), threading.Event()
     cut, full = seconds / 3.0, 2.0 * seconds / 3.0
     turn, names = 0, (WORKER, WEB, DATABASE)
-    while (passed := time.monotonic() - began) < seconds and not house.died:
+    while (passed := time.monotonic() - began) < seconds and not here.died:
         if passed > cut:
             trouble.cut_the_network(still)
             cut = seconds
         if passed > full:
-            if house.disk is None:
+            if here.disk is None:
                 step("soak: no disk can be mounted here (it needs root), so none is filled")
             else:
-                trouble.fill_the_disk(house.disk, still)
+                trouble.fill_the_disk(here.disk, still)
             full = seconds
         due = began + (turn + 1) * ROUND_S / len(names)
         still.wait(max(0.0, min(due, began + seconds) - time.monotonic()))
@@ -151,7 +152,7 @@ def _break_things(trouble: TroubleMaker, house: House, seconds: float) -> None:
             turn += 1
 
 
-def _told(house: House, ledger: Ledger, trouble: TroubleMaker, memory: Memory, minutes: float) -> int:
+def _told(here: House, ledger: Ledger, trouble: TroubleMaker, memory: Memory, minutes: float) -> int:
     """Print what came of it."""
     kept = True
 
@@ -164,15 +165,15 @@ def _told(house: House, ledger: Ledger, trouble: TroubleMaker, memory: Memory, m
         f"\n{date.today()}, {minutes:g} min, {os.cpu_count()} cores, {platform.machine()}: "
         f"{COOKS} live batches, {SCREENS} screens, {THINKERS} people with heavy questions, one who edits"
     )
-    say(not house.died, "Old Spoon went on" if not house.died else house.died[0])
-    for kind, sent, gone in proof.lost(house.cluster, ledger):
+    say(not here.died, "Old Spoon went on" if not here.died else here.died[0])
+    for kind, sent, gone in proof.lost(here.cluster, ledger):
         say(gone == 0 and sent > 0, f"{kind}s: {sent} acknowledged, {gone} lost")
-    many, twice, missing = proof.alarms(house.cluster, ledger)
+    many, twice, missing = proof.alarms(here.cluster, ledger)
     say(
         twice == 0 and missing == 0,
         f"alarms: {many}, {twice} twice, {missing} missing of {len(ledger.batches)} batches held too hot",
     )
-    say(_verified(house.cluster), "verify: every record as it was written")
+    say(_verified(here.cluster), "verify: every record as it was written")
     said = ", ".join(f"{count} × {status}" for status, count in sorted(ledger.answers.items()))
     say(not ledger.wrong, f"answers: {said}")
     for what, count in (ledger.wrong + ledger.refused).most_common():
