@@ -3,7 +3,8 @@ import { Problem } from "../src/api/problem";
 import { foundIn } from "../src/kit/finding";
 import { fixed, intoTheWeek, ownFigures, setHabits, timeOfDay, USUAL } from "../src/kit/habits";
 import { typedCelsius, typedGrams, typedMinutes, typedNumber } from "../src/kit/typed";
-import { inUnits, massText } from "../src/kit/units";
+import { inUnits, massFromField, massInField, massText } from "../src/kit/units";
+import { hourOf, setZone, when } from "../src/kit/when";
 import { timeText, typedTime } from "../src/places/day/times";
 
 afterEach(() => setHabits(USUAL));
@@ -53,6 +54,31 @@ describe("figures as a cook types them", () => {
     expect(typedTime("7:15 pm")).toBe(19 * 60 + 15);
     expect(typedTime("12:05 am")).toBe(5);
     expect(typedTime("13 pm")).toBeNull();
+  });
+});
+
+describe("a weight that stands in a field", () => {
+  test.each([
+    [12_000, "metric"],
+    [12_345.6, "metric"],
+    [100, "us"],
+    [12_000, "us"],
+    [0.4, "metric"],
+  ] as const)("%s g in %s is read back as what it was", (grams, system) => {
+    expect(massFromField(massInField(grams, system), system, [grams])).toBe(grams);
+    expect(typedGrams(massInField(grams, system), system)).toBeCloseTo(grams, 0);
+  });
+
+  test("with a comma, too", () => {
+    setHabits({ ...USUAL, decimal: "comma" });
+    expect(massInField(100, "us")).toBe("3,53");
+    expect(massFromField("3,53", "us", [100])).toBe(100);
+  });
+
+  test("what was not offered is what was typed", () => {
+    expect(massFromField("3.5", "us", [100])).toBeCloseTo(99.2, 1);
+    expect(massFromField("12 kg", "metric", [])).toBe(12_000);
+    expect(massFromField("much", "metric", [100])).toBeNull();
   });
 });
 
@@ -111,4 +137,28 @@ describe("finding by what is typed", () => {
 
   test("nothing typed is everything, in its order", () => expect(names("")).toHaveLength(3));
   test("what is not there is not found", () => expect(names("quince")).toEqual([]));
+});
+
+describe("moments", () => {
+  afterEach(() => setZone("UTC"));
+
+  test.each([
+    ["2026-12-01T12:05:00Z", "12:05 pm"],
+    ["2026-12-01T00:05:00Z", "12:05 am"],
+    ["2026-12-01T13:05:00Z", "1:05 pm"],
+  ])("%s by a clock of twelve hours", (moment, shown) => {
+    setHabits({ ...USUAL, clock: "12" });
+    setZone("UTC");
+    expect(hourOf(moment)).toBe(shown);
+  });
+
+  test("on the night the clocks go back today is today", () => {
+    setZone("Europe/Paris");
+    const now = new Date("2026-10-25T22:40:00Z");
+    expect(when("2026-10-25T22:30:00Z", now)).toBe("today, 23:30");
+    expect(when("2026-10-24T22:30:00Z", now)).toBe("today, 00:30");
+    expect(when("2026-10-24T21:30:00Z", now)).toBe("yesterday, 23:30");
+    expect(when("2026-10-25T23:30:00Z", now)).toBe("tomorrow, 00:30");
+    expect(when("2026-10-27T23:30:00Z", now)).toBe("Wed 28 Oct");
+  });
 });

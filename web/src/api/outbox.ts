@@ -11,6 +11,7 @@
  */
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
+import { MarkStore, waitingUnder } from "./markStore";
 import { Problem } from "./problem";
 import { type Batch, type NewMark, sendMarks, useSession } from "./queries";
 
@@ -37,13 +38,19 @@ export class Outbox {
   private sending = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
+  private readonly store: MarkStore;
+
   constructor(
-    private readonly key: string,
+    key: string,
     private readonly send: (marks: readonly NewMark[]) => Promise<Batch>,
     private readonly arrived: (batch: Batch) => void,
   ) {
-    this.state = { waiting: this.kept(), away: false, barred: null, refused: null };
+    this.store = new MarkStore(key);
+    this.state = { waiting: this.store.read(), away: false, barred: null, refused: null };
   }
+
+  /** Follow what other tabs on this batch mark and send; returns how to stop. */
+  follow = (): (() => void) => this.store.listen(() => this.change({}));
 
   read = (): State => this.state;
 
@@ -53,7 +60,8 @@ export class Outbox {
   };
 
   add(mark: NewMark): void {
-    this.change({ waiting: [...this.state.waiting, mark], refused: null });
+    this.store.add(mark);
+    this.change({ refused: null });
     void this.flush();
   }
 
@@ -106,39 +114,19 @@ export class Outbox {
   }
 
   private take(marks: readonly NewMark[], more: Partial<State> = {}): void {
-    const gone = new Set(marks.map((mark) => mark.id));
-    const waiting = this.state.waiting.filter((other) => !gone.has(other.id));
-    this.change({ waiting, away: this.state.away && waiting.length > 0, barred: null, ...more });
+    this.store.remove(new Set(marks.map((mark) => mark.id)));
+    this.change({ away: this.state.away && this.store.read().length > 0, barred: null, ...more });
   }
 
-  private change(more: Partial<State>): void {
-    this.state = { ...this.state, ...more };
-    try {
-      if (this.state.waiting.length) localStorage.setItem(this.key, JSON.stringify(this.state.waiting));
-      else localStorage.removeItem(this.key);
-    } catch {
-      // A full or forbidden store loses only what survives a reload; the marks still go out from memory.
-    }
+  private change(more: Partial<Omit<State, "waiting">>): void {
+    this.state = { ...this.state, ...more, waiting: this.store.read() };
     for (const listener of this.listeners) listener();
-  }
-
-  private kept(): NewMark[] {
-    return keptIn(this.key);
   }
 }
 
 /** Whether it is the person who may not send it, and not the mark that is wrong. */
 function mayNot(problem: Problem): boolean {
   return problem.status === 401 || problem.status === 403 || problem.kind === "someone-else";
-}
-
-function keptIn(key: string): NewMark[] {
-  try {
-    const found: unknown = JSON.parse(localStorage.getItem(key) ?? "[]");
-    return Array.isArray(found) ? (found as NewMark[]) : [];
-  } catch {
-    return [];
-  }
 }
 
 /** Where a person's marks of a kitchen are kept; names hold no colon that is not written otherwise. */
@@ -148,12 +136,7 @@ function shelf(kitchen: string, person: string): string {
 
 /** How many marks of a person this device still keeps, by batch. */
 export function unsent(kitchen: string, person: string): { batch: number; marks: number }[] {
-  const begins = shelf(kitchen, person);
-  return Object.keys(localStorage)
-    .filter((key) => key.startsWith(begins))
-    .map((key) => ({ batch: Number(key.slice(begins.length)), marks: keptIn(key).length }))
-    .filter((one) => one.marks > 0)
-    .sort((one, other) => one.batch - other.batch);
+  return waitingUnder(shelf(kitchen, person));
 }
 
 /** The outbox of one batch, flushed while its page is open and whenever the connection comes back. */
@@ -178,7 +161,9 @@ export function useOutbox(kitchen: string, batchId: number) {
     const flush = () => void outbox.flush();
     flush();
     window.addEventListener("online", flush);
+    const unfollow = outbox.follow();
     return () => {
+      unfollow();
       window.removeEventListener("online", flush);
       outbox.stop();
     };

@@ -1,7 +1,7 @@
 /** How figures are shown. What they are is computed in the kitchen's units, on the server. */
 
 import { fixed, ownFigures, plain } from "./habits";
-import { OUNCE_G } from "./typed";
+import { OUNCE_G, typedGrams } from "./typed";
 
 export { typedCelsius, typedGrams, typedMinutes, typedNumber } from "./typed";
 
@@ -26,6 +26,18 @@ export function mass(grams: number, system: UnitSystem): { number: string; unit:
 export function massText(grams: number, system: UnitSystem): string {
   const { number, unit } = mass(grams, system);
   return `${number} ${unit}`;
+}
+
+/** A weight as a field for grams or ounces holds it: always in that unit, however large, as it is read back. */
+export function massInField(grams: number, system: UnitSystem): string {
+  return system === "us" ? fixed(grams / OUNCE_G, 2) : plain(Math.round(grams * 10) / 10);
+}
+
+/** A typed weight in grams, or null. What stands for one of the offered weights is that weight, not what is left of it
+ * after rounding to the field's unit. */
+export function massFromField(text: string, system: UnitSystem, offered: readonly number[]): number | null {
+  const whole = offered.find((grams) => massInField(grams, system) === text.trim());
+  return whole ?? typedGrams(text, system);
 }
 
 /** A difference of temperatures. */

@@ -16,7 +16,7 @@ function shown(iso: string | Date, how: Intl.DateTimeFormatOptions): string {
 /** Hours as the person's clocks show them. */
 function hourly(): Intl.DateTimeFormatOptions {
   return habits().clock === "12"
-    ? { hour: "numeric", minute: "2-digit", hour12: true }
+    ? { hour: "numeric", minute: "2-digit", hourCycle: "h12" }
     : { hour: "2-digit", minute: "2-digit" };
 }
 
@@ -33,13 +33,17 @@ export function day(iso: string): string {
 }
 
 const DAY_MS = 24 * 3600 * 1000;
+const NEAR: Record<number, string> = { "-1": "yesterday", 0: "today", 1: "tomorrow" };
+
+/** The number of the day that a moment lies in by the kitchen's calendar: days are counted, as not all have 24 hours. */
+function dayNumber(moment: string | Date): number {
+  const [date, month, year] = shown(moment, { year: "numeric", month: "2-digit", day: "2-digit" }).split("/");
+  return Date.UTC(Number(year), Number(month) - 1, Number(date)) / DAY_MS;
+}
 
 /** A day as a cook says it, with the hour while it is near: "today, 22:00", "tomorrow, 9:30", "Sat 28 Nov". */
 export function when(iso: string, now: Date = new Date()): string {
-  const dated = (moment: string | Date) =>
-    shown(moment, { year: "numeric", month: "2-digit", day: "2-digit" });
-  const days = [-1, 0, 1].find((far) => dated(iso) === dated(new Date(now.getTime() + far * DAY_MS)));
-  const word = days === undefined ? undefined : { "-1": "yesterday", "0": "today", "1": "tomorrow" }[days];
+  const word = NEAR[dayNumber(iso) - dayNumber(now)];
   return word ? `${word}, ${hourOf(iso)}` : day(iso);
 }
 

@@ -12,7 +12,7 @@ import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, mass, massText, typedCelsius, typedGrams } from "../../kit/units";
+import { inUnits, massFromField, massInField, massText, typedCelsius } from "../../kit/units";
 import { when } from "../../kit/when";
 import { History } from "./History";
 import type { Undone } from "./Undo";
@@ -77,7 +77,7 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const { move, promise } = useTubActions(here.slug);
-  const all = mass(tub.left_g, system).number;
+  const all = massInField(tub.left_g, system);
   const [amount, setAmount] = useState(["churned", "thrown", "counted"].includes(kind) ? all : "");
   const [to, setTo] = useState("");
   const [batch, setBatch] = useState("");
@@ -87,7 +87,10 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
   const [anyway, setAnyway] = useState(false);
   const stove = useOnTheStove(here.slug, kind === "used");
   const kept = tub.promises.find((one) => String(one.id) === promised);
-  const grams = typedGrams(amount === "" && kept ? mass(kept.grams, system).number : amount, system);
+  const grams =
+    amount.trim() === "" && kept
+      ? kept.grams
+      : massFromField(amount, system, [tub.left_g, ...(kept ? [kept.grams] : [])]);
   const warm_c = typedCelsius(celsius, system);
   const error = move.error ?? promise.error;
   const problem = error instanceof Problem ? error : null;
@@ -101,13 +104,11 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
       return;
     }
     if (kind === "history") return;
-    // What was typed as all of it is all of it, whatever the rounding of the unit.
-    const whole = amount === all ? tub.left_g : grams;
     const body: NewMove & { tub_id: number } = {
       tub_id: tub.id,
       id: newId(),
       kind,
-      grams: WITH_GRAMS.includes(kind) ? whole : null,
+      grams: WITH_GRAMS.includes(kind) ? grams : null,
       to,
       into_batch_id: batch ? Number(batch) : null,
       promise_id: kept ? kept.id : null,

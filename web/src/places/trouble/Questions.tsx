@@ -1,11 +1,9 @@
 import { useState } from "react";
 import type { Question, Said, Trouble } from "../../api/trouble";
 import { Choice } from "../../kit/Choice";
-import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { OUNCE_G } from "../../kit/typed";
-import { inUnits, typedGrams } from "../../kit/units";
+import { inUnits, massInField, typedGrams } from "../../kit/units";
 
 interface Props {
   told: Trouble;
@@ -61,7 +59,7 @@ function HowMuch({ told, have, onHave }: Pick<Props, "told" | "have" | "onHave">
   const { system } = useUnits();
   const [typed, setTyped] = useState<string | null>(null);
   const there = have ?? told.have_g;
-  const shown = system === "metric" ? String(Math.round(there)) : fixed(there / OUNCE_G, 1);
+  const shown = massInField(Math.round(there), system);
   const unit = system === "metric" ? "g" : "oz";
   const grams = typed === null ? null : typedGrams(typed, system);
   const empty = typed !== null && typed.trim() === "";
