@@ -164,6 +164,7 @@ def _path(parts: Sequence[str | int]) -> str:
     return text[:MOST_NAME] or "request"
 
 
+_BOUNDS = {"ge": "at least", "gt": "more than", "le": "at most", "lt": "less than"}
 _PLAIN = {
     "missing": "must be given",
     "string_type": "must be text",
@@ -183,8 +184,10 @@ def _sentence(found: dict[str, Any]) -> str:
         case "string_too_short":
             return "must not be empty"
         case "greater_than_equal" | "less_than_equal" | "greater_than" | "less_than":
-            bound = next(iter(context.values()))
-            return f"must be {'at least' if 'ge' in context or 'gt' in context else 'at most'} {bound}"
+            (name, bound), *_ = context.items()
+            return (
+                f"must be {_BOUNDS[name]} {bound:.10g}" if isinstance(bound, int | float) else str(found["msg"])
+            )
         case "literal_error":
             return f"must be {context['expected']}"
         case "value_error":

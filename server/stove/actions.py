@@ -9,6 +9,7 @@ import custard
 from book import reads as book
 from common import clock, database
 from common.events import notify
+from common.refusals import Conflict
 from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
@@ -137,8 +138,16 @@ def ended(actor: Actor, batch: Batch, verdict: str, note: str, yield_g: float | 
 
 @action("batch.reopen", Role.COOK)
 def reopen(actor: Actor, batch_id: int) -> Batch:
-    """Open a closed batch again; its verdict and what it weighed are taken back."""
+    """Open a closed batch again; its verdict and what it weighed are taken back.
+
+    Raises
+    ------
+    Conflict
+        when it is open.
+    """
     batch = locking.batch(actor, batch_id)
+    if batch.closed_at is None:
+        raise Conflict("This batch is open already.", kind="open")
     batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
     batch.save(update_fields=_ENDED)
     marking.of_the_whole(actor, batch, Kind.REOPENED).save(force_insert=True)

@@ -116,7 +116,7 @@ def tried(here, there, version, batch):
             kitchen=kitchen,
             formula_id=version.formula_id,
             number=1,
-            batch_id=batch.pk,
+            batch_id=other.pk if path.endswith("/reopen") else batch.pk,
             mark_id=remedy if "remedies" in path else known["id"],
             reminder_id=reminder.pk,
             ingredient_id=own.pk,

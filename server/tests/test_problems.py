@@ -32,3 +32,13 @@ def test_a_body_beyond_all_measure_is_refused(here):
     answer = logged_in("here-chef")("POST", "/api/k/here/import", {"text": "milk " * 300_000})
     assert answer.status_code == 413
     assert "1 MB" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("value", "said"),
+    [(0, "must be more than 0"), (-3, "must be more than 0"), (1e9, "must be at most 1000000")],
+)
+def test_a_bound_is_said_as_it_is(here, batch, value, said):
+    body = {"verdict": "good", "yield_g": value}
+    answer = logged_in("here-cook")("POST", f"/api/k/here/batches/{batch.pk}/close", body)
+    assert [one["message"] for one in answer.json()["fields"]] == [said]

@@ -168,6 +168,12 @@ def test_nothing_is_computed_inside_a_transaction(here, version, cook, monkeypat
     assert not any(held)
 
 
+def test_an_open_batch_is_not_opened_again(cook, path):
+    answer = cook("POST", f"{path}/reopen")
+    assert (answer.status_code, answer.json()["type"]) == (409, "open")
+    assert "reopened" not in {one["kind"] for one in cook("GET", path).json()["marks"]}
+
+
 def test_what_it_came_to_is_kept_until_it_is_opened_again(cook, path):
     assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": -3}).status_code == 422
     assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": 612.5}).json()["yield_g"] == 612.5

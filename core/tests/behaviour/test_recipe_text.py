@@ -105,3 +105,28 @@ def test_what_is_no_recipe_is_said_to_be_none(text):
 def test_a_hundred_lines_are_enough():
     with pytest.raises(custard.BadFormula, match="100"):
         read("\n".join(["5 g salt"] * 101))
+
+
+@pytest.mark.parametrize(
+    "title",
+    [
+        "The best custard",
+        "The very best",
+        "A sauce for Sunday",
+        "Two-minute custard",
+        "Some recipe of an aunt",
+    ],
+)
+def test_a_title_that_begins_like_an_amount_is_no_line(title):
+    read = custard.formats.read_text(f"{title}\n500 g whole milk\n6 egg yolks")
+    assert read.name == title
+    assert len(read.lines) == 2
+
+
+@pytest.mark.parametrize(
+    "line", ["The zest of a lemon", "A pint of cream for the custard", "A pinch of salt", "Six egg yolks"]
+)
+def test_a_first_line_that_is_an_amount_is_no_title(line):
+    read = custard.formats.read_text(f"{line}\n500 g whole milk\n100 g white sugar")
+    assert read.name != line
+    assert len(read.lines) == 3

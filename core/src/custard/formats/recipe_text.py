@@ -34,6 +34,18 @@ _AMOUNT = re.compile(r"^(?:about |approx\.? |ca\.? )?[\d½¼¾⅓⅔⅛⅜⅝⅞
 _VAGUE = re.compile(
     r"^(?:an?|some|the|one|two|three|four|five|six|seven|eight|nine|ten|twelve|half)\b", re.IGNORECASE
 )
+LONG_TITLE = 80
+_MEASURED = re.compile(
+    r"\d|\b(?:pints?|cups?|litres?|liters?|pounds?|ounces?|spoons?|\w+spoons?|pinch|knobs?) of\b", re.I
+)
+_DISH = re.compile(
+    r"\b(?:custards?|anglaise|sabayon|zabaglione|zabaione|cr[eè]me|flans?|sauces?|puddings?|recipe|curd|trifle"
+    r"|ice[- ]cream|pastry cream)\b",
+    re.IGNORECASE,
+)
+_THE = re.compile(r"^the\b", re.IGNORECASE)
+_PART = re.compile(r"^the (?:zest|juice|rind|peel|yolks?|whites?|seeds?|rest|same|pulp)\b", re.IGNORECASE)
+"""What of a thing a line may ask for after "the"."""
 _INGREDIENTS = re.compile(r"^(?:ingredients|you need|for the [\w ]{1,40})\s*:?\s*$", re.IGNORECASE)
 _METHOD = re.compile(
     r"^(?:method|directions|instructions|preparation|steps|how to make it)\s*:?\s*$", re.IGNORECASE
@@ -119,7 +131,7 @@ def _from_words(text: str, eggs: str, measures: str) -> ReadRecipe:
         elif in_method or _is_step(line):
             in_method = in_method or bool(pieces)
             method += _sentences(_STEP.sub("", line))
-        elif not name and not pieces and not _starts_with_amount(line):
+        elif not name and not pieces and (not _starts_with_amount(line) or _is_title(line)):
             name = line[:MAX_NAME]
         else:
             here, rest = _split(line)
@@ -149,6 +161,13 @@ def _is_step(line: str) -> bool:
         return not _starts_with_amount(_STEP.sub("", line)) or line[0].isalpha()
     first = line.split(maxsplit=1)[0].strip(",.:;").lower()
     return first in _VERBS or (len(line) > LONG_LINE and not _starts_with_amount(line))
+
+
+def _is_title(line: str) -> bool:
+    """Whether a first line that begins like an amount names the dish, as "The best custard" does."""
+    if _AMOUNT.match(line) or len(line) > LONG_TITLE or _MEASURED.search(line):
+        return False
+    return bool(_DISH.search(line)) or (_THE.match(line) is not None and not _PART.match(line))
 
 
 def _starts_with_amount(piece: str) -> bool:
