@@ -12,9 +12,9 @@ import custard
 from book import reads as book
 from book.drafts import draft_of
 from common import database
+from common.fair_limiter import in_turn
 from common.refusals import Refusal
 from common.text import known
-from common.turns import in_turn
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -50,7 +50,7 @@ BOXES = re.compile(r"\s*\[[ xX✓]?\]")
 @in_turn
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
-    database.let_go()
+    database.release_connection()
     result = custard.assess(formula, conditions_of(actor.kitchen))
     values = custard.bench.handle_values(formula)
     return DetailsOut(
@@ -106,7 +106,7 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window, and of how thick it is hot and cold."""
     conditions = conditions_of(actor.kitchen)
-    database.let_go()
+    database.release_connection()
     # Its name is no part of what it becomes.
     content = {**custard.write_formula(formula), "name": "a mix"}
     return _band(json.dumps(content, sort_keys=True), conditions)
@@ -129,7 +129,7 @@ def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut
         changed = custard.bench.with_starch_kind(changed, wanted.starch_kind)
     schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools
     axes = wanted.map
-    database.let_go()
+    database.release_connection()
     return TurnedOut.model_construct(
         draft=draft_of(changed),
         assessment=book.assessment(changed, conditions_of(actor.kitchen), schools),
@@ -148,7 +148,7 @@ def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut
 @in_turn
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
-    database.let_go()
+    database.release_connection()
     found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions_of(actor.kitchen))
     return MapOut.model_validate(custard.plain(found))
 
@@ -212,7 +212,7 @@ def built(actor: Actor, wanted: Building) -> list[custard.bench.Layer]:
         for one in wanted.layers
         if one.formula_id is not None
     }
-    database.let_go()
+    database.release_connection()
     stack = []
     for index, one in enumerate(wanted.layers):
         try:
@@ -241,7 +241,7 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
     conditions = conditions_of(actor.kitchen)
     formulas = [custard.read_formula(book.version(actor, *which).content) for which in (a, b)]
     opened = book.opened(actor, *a), book.opened(actor, *b)
-    database.let_go()
+    database.release_connection()
     results = [custard.assess(formula, conditions) for formula in formulas]
     return Compared(
         a=opened[0],

@@ -9,8 +9,8 @@ import custard
 from book import reads as book
 from book.drafts import draft_of, read_draft
 from common import database
+from common.fair_limiter import Busy, in_turn, time_left
 from common.refusals import Refusal
-from common.turns import Busy, in_turn, time_left
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -32,7 +32,7 @@ def solve(actor: Actor, formula: custard.Formula, wanted: Wanted) -> list[Soluti
     """
     conditions = conditions_of(actor.kitchen)
     prices = prices_per_kg(actor.kitchen)
-    database.let_go()
+    database.release_connection()
     why = ""
     try:
         found = _solved(formula, wanted, conditions, prices)

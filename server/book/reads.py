@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from typing import Any
 
 import custard
+from common.fair_limiter import in_turn
 from common.text import known
-from common.turns import in_turn
 from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import connection
 
 
-def let_go() -> None:
+def release_connection() -> None:
     """Give the connection back before something long is computed; the next query takes one again.
 
     Inside a transaction it is kept, and nothing long belongs there.

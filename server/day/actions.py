@@ -11,8 +11,8 @@ import custard
 from book import reads as book
 from common import clock
 from common.events import notify
+from common.fair_limiter import Busy, in_turn
 from common.refusals import Conflict, Refusal
-from common.turns import Busy, in_turn
 from custard import planning
 from django.http import Http404
 from kitchen import reads as kitchen

@@ -42,7 +42,7 @@ def summed(secret: str) -> str:
 
 @action("day.calendar", Role.CHEF)
 def make_calendar(actor: Actor, secret: str) -> Calendar:
-    """An address at which the days can be subscribed to; the one before holds no more."""
+    """An address at which the days can be subscribed to; the previous address no longer works."""
     made, _ = Calendar.objects.update_or_create(
         kitchen=actor.kitchen,
         defaults={"secret_sum": summed(secret), "made_at": clock.now(), "made_by": actor.user},
@@ -52,7 +52,7 @@ def make_calendar(actor: Actor, secret: str) -> Calendar:
 
 @ends_with_the_role
 def _address(kitchen: Kitchen, user: User) -> str:
-    """Whoever made the calendar's address knows it: it holds no more."""
+    """The calendar's address no longer works; whoever made it knows."""
     count, _ = Calendar.objects.filter(kitchen=kitchen, made_by=user).delete()
     return counted(count, "the calendar's address", "calendars' addresses")
 

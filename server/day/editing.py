@@ -15,7 +15,7 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 from django.http import Http404
 from kitchen.access import Actor, Role, action
-from kitchen.taking_off import UNDONE_WITHIN
+from kitchen.soft_delete import UNDONE_WITHIN
 from ninja import Schema
 
 from day.asked import HandsIn, OtherChange, OtherIn, RoomChange, WantChange, WantIn

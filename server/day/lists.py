@@ -10,8 +10,8 @@ import custard
 from book import kept
 from book import reads as book
 from common import clock
+from common.fair_limiter import in_turn
 from common.refusals import Refusal
-from common.turns import in_turn
 from custard import planning
 from django.http import Http404
 from icalendar import Calendar as Ical

@@ -12,7 +12,7 @@ from typing import Any
 import custard
 from common import clock
 from common.events import notify
-from common.turns import in_turn
+from common.fair_limiter import in_turn
 from custard import planning
 from django.db import transaction
 from django.db.models import F

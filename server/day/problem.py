@@ -96,7 +96,7 @@ def build(actor: Actor, day: Day) -> Problem:
     ovens = max(1, int(day.room.get("ovens", 0)))
     made_in = planning.Made({}, own_cold=day.room.get("bowls") is None, ovens=ovens)
     now = clocks.now_of(day)
-    database.let_go()
+    database.release_connection()
     work = planning.work(wanted, others, tubs, conditions, learned, made_in)
     told = [_told_batch(one, made, versions[int(one.sauce)]) for one in work.batches]
     told += [job_json(job, short=job.name, **NO_BATCH) for job in work.other]

@@ -258,7 +258,7 @@ def read_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
 
 @router.post("/k/{kitchen}/calendar", response=CalendarOut)
 def make_calendar(request: HttpRequest, kitchen: str) -> CalendarOut:
-    """Make an address to subscribe to; it is told this once, and the one before holds no more."""
+    """Make an address to subscribe to; it is shown only once, and the previous address no longer works."""
     secret = new_token()
     made = beside.make_calendar(enter(request, kitchen, by_password=True), secret)
     address = request.build_absolute_uri(f"/api/calendar/{secret}.ics")

@@ -8,10 +8,10 @@ import custard
 from common.refusals import Conflict
 from django.http import Http404
 
-from kitchen import taking_off
+from kitchen import soft_delete
 from kitchen.access import Actor, action
 from kitchen.models import Cooler, Hob, Kitchen, OwnIngredient, Pan, Role, Vessel
-from kitchen.taking_off import Removed
+from kitchen.soft_delete import Removed
 
 
 @action("kitchen.change", Role.CHEF)
@@ -187,7 +187,7 @@ def _removed(actor: Actor, kind: type[OwnIngredient | Hob | Pan | Cooler | Vesse
     found = kind.objects.filter(kitchen=actor.kitchen, pk=key).first()
     if found is None:
         raise Http404
-    return taking_off.take_off(actor, found)
+    return soft_delete.take_off(actor, found)
 
 
 @action("kitchen.put-back", Role.CHEF)
@@ -199,7 +199,7 @@ def put_back(actor: Actor, key: int) -> str:
     Conflict
         when something has its name by now.
     """
-    return taking_off.put_back(actor, key, taking_off.THINGS)
+    return soft_delete.put_back(actor, key, soft_delete.THINGS)
 
 
 def _must_be_new(actor: Actor, kind: type[Hob] | type[Pan] | type[Cooler] | type[Vessel], name: str) -> None:

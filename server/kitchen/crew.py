@@ -13,12 +13,12 @@ from people import actions as people
 from people import guessing, hands
 from people.models import User
 
-from kitchen import ending, taking_off
+from kitchen import ending, soft_delete
 from kitchen.access import Actor, action
 from kitchen.crew_schemas import Crew, InvitationOut, MemberOut
 from kitchen.joining import digest
 from kitchen.models import AuditEntry, Invitation, Kitchen, Membership, Role
-from kitchen.taking_off import Removed
+from kitchen.soft_delete import Removed
 
 OPEN_FOR = timedelta(days=3)
 """So long an invitation is good: it goes by hand, and who needs it is there tomorrow."""
@@ -74,7 +74,7 @@ def uninvite(actor: Actor, invitation_id: int) -> Removed:
     found = Invitation.objects.filter(kitchen=actor.kitchen, pk=invitation_id, used_by=None).first()
     if found is None:
         raise Http404
-    return taking_off.take_off(actor, found)
+    return soft_delete.take_off(actor, found)
 
 
 @action("crew.role", Role.CHEF)
@@ -114,7 +114,7 @@ def take_off(actor: Actor, person_id: int) -> Removed:
     membership = _membership(actor, person_id)
     _keeps_a_chef(membership, None)
     ended = _ends(membership, None)
-    return replace(taking_off.take_off(actor, membership), ended=ended)
+    return replace(soft_delete.take_off(actor, membership), ended=ended)
 
 
 @action("crew.put-back", Role.CHEF)
@@ -126,7 +126,7 @@ def put_back(actor: Actor, key: int) -> str:
     Conflict
         when they joined again meanwhile.
     """
-    return taking_off.put_back(actor, key, taking_off.PEOPLE)
+    return soft_delete.put_back(actor, key, soft_delete.PEOPLE)
 
 
 @dataclass(frozen=True)

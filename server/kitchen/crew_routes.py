@@ -28,7 +28,7 @@ from kitchen.crew_schemas import (
 )
 from kitchen.reads import kitchen_out
 from kitchen.schemas import KitchenOut, RemovedOut
-from kitchen.taking_off import Removed
+from kitchen.soft_delete import Removed
 
 router = Router()
 

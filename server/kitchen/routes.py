@@ -37,7 +37,7 @@ from kitchen.schemas import (
     VesselOut,
     WayOut,
 )
-from kitchen.taking_off import Removed
+from kitchen.soft_delete import Removed
 
 router = Router()
 

@@ -9,9 +9,9 @@ from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from common import clock, paper
+from common.fair_limiter import in_turn
 from common.paper import Report
 from common.text import inert
-from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from papers.orders import maker

@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 
 from common import clock
-from common.turns import TURNS
+from common.fair_limiter import LIMITER
 from django.conf import settings
 from django.db import connection
 from django.http import Http404, HttpRequest, HttpResponse
@@ -18,7 +18,7 @@ QUEUE = Gauge("oldspoon_jobs_waiting", "Jobs that no worker has taken yet.")
 FAILED = Gauge("oldspoon_jobs_failed", "Jobs of the last week that failed for good.")
 OPEN = Gauge("oldspoon_open_batches", "Batches on the stove.")
 WAITING = Gauge("oldspoon_computing_waiting", "Questions that wait for their turn to be computed.")
-WAITING.set_function(TURNS.waiting)
+WAITING.set_function(LIMITER.waiting)
 
 
 @require_safe

@@ -184,16 +184,18 @@ def _sentence(found: dict[str, Any]) -> str:
         case "string_too_short":
             return "must not be empty"
         case "greater_than_equal" | "less_than_equal" | "greater_than" | "less_than":
-            (name, bound), *_ = context.items()
-            return (
-                f"must be {_BOUNDS[name]} {bound:.10g}" if isinstance(bound, int | float) else str(found["msg"])
-            )
+            return _bounded(*next(iter(context.items())))
         case "literal_error":
             return f"must be {context['expected']}"
         case "value_error":
             return str(context.get("error", found["msg"]))
         case kind:
             return _PLAIN.get(kind, str(found["msg"]).lower())
+
+
+def _bounded(name: str, bound: object) -> str:
+    shown = f"{bound:.10g}" if isinstance(bound, int | float) else str(bound)
+    return f"must be {_BOUNDS[name]} {shown}"
 
 
 BODIES = ("POST", "PUT", "PATCH")

@@ -25,7 +25,7 @@ from oldspoon.asgi import answering, application, warm  # noqa: E402 first, as i
 
 from django.conf import settings  # noqa: E402  # isort: skip
 from oldspoon import memory  # noqa: E402  # isort: skip
-from stove.events import let_go  # noqa: E402  # isort: skip
+from stove.events import end_all_listening  # noqa: E402  # isort: skip
 
 import oldspoon.urls  # noqa: E402, F401  # isort: skip  every route, before the first request asks for it
 
@@ -54,12 +54,12 @@ class Server(uvicorn.Server):
     def give_way(self) -> None:
         """Stop gently, and ask to be started again."""
         self.gives_way = True
-        let_go()
+        end_all_listening()
         self.should_exit = True
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Stop, at the first signal gently."""
-        let_go()
+        end_all_listening()
         super().handle_exit(sig, frame)
 
 

@@ -98,7 +98,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "oldspoon.told.Told",
+    "oldspoon.request_log.RequestLog",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

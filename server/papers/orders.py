@@ -77,7 +77,7 @@ def waited(paper: Paper) -> Paper:
     """The paper once it is done, or as it stands after a moment; no connection is held meanwhile."""
     ends = time.monotonic() + WAIT_S
     while paper.done_at is None and time.monotonic() < ends:
-        database.let_go()
+        database.release_connection()
         time.sleep(LOOK_S)
         paper.refresh_from_db(fields=["done_at", "pages"])
     if paper.done_at is not None:

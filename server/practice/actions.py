@@ -11,8 +11,8 @@ from uuid import UUID
 import custard
 from common import database
 from common.counted import PICTURES
+from common.fair_limiter import in_turn
 from common.refusals import Conflict, Refusal
-from common.turns import in_turn
 from custard import training
 from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
@@ -157,7 +157,7 @@ def debriefed(actor: Actor, attempt_id: int) -> Attempt:
     if not replaying.shown(attempt).ended:
         raise Conflict("This attempt is not over yet.", kind="not-over")
     acts = replaying.acts_of(attempt)
-    database.let_go()
+    database.release_connection()
     said = _said(actor, attempt, acts)
     return _finished(actor, attempt, said)
 

@@ -45,7 +45,7 @@ def close(actor: Actor, batch_id: int, closing: Closing) -> BatchRow:
             raise Refusal(422, UNKNOWN, [("kept_g", UNKNOWN)])
         return _close(actor, batch_id, closing, None, 0.0, 0.0)
     kept_g, whites_g = kept(batch, closing, made)
-    database.let_go()
+    database.release_connection()
     return _close(actor, batch_id, closing, made, kept_g, whites_g)
 
 

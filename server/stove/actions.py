@@ -32,7 +32,7 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
     actor.must(Role.COOK)
     source = book.version(actor, formula_id, version)
     conditions, schools = kitchen.conditions_of(actor.kitchen), source.formula.schools
-    database.let_go()
+    database.release_connection()
     changed = custard.bench.changed_from(custard.read_formula(source.content), formula)
     return _start(actor, taken(source.pk, formula, conditions, schools, changed), pace)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import custard
 from common import database
-from common.turns import in_turn
+from common.fair_limiter import in_turn
 from kitchen.access import Actor
 
 from stove import plans, reads
@@ -17,7 +17,7 @@ from stove.schemas import OvenOut
 def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     """The tempering of a batch, pour by pour; None when it has nothing to temper."""
     batch = reads.batch(actor, batch_id)
-    database.let_go()
+    database.release_connection()
     result = assessed(batch)
     school = custard.bench.answers(result.formula, batch.schools).get("temper")
     warm = next(stage.at_c for stage in plans.read(batch.plan).stages if stage.stage == "warm")
@@ -67,7 +67,7 @@ def oven(actor: Actor, batch_id: int) -> OvenOut | None:
     cups = equipment_of(batch).cups
     if cups is None:
         return None
-    database.let_go()
+    database.release_connection()
     result = assessed(batch)
     in_c = batch.landed_c or batch.planned_landing_c or IN_C
     done = cups.baked(result.pan, min(80.0, max(0.0, in_c)), conditions=result.conditions)

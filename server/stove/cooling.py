@@ -8,9 +8,9 @@ from math import ceil, pi
 
 import custard
 from common import database
+from common.fair_limiter import in_turn
 from common.refusals import Refusal
 from common.text import known
-from common.turns import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from pydantic import TypeAdapter
@@ -85,7 +85,7 @@ def planned(actor: Actor, batch_id: int, wanted: CoolingWanted) -> custard.after
     """What would become of a batch cooled so. Writes nothing."""
     batch = reads.batch(actor, batch_id)
     kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
-    database.let_go()
+    database.release_connection()
     found = custard.after.cooling(assessed(batch), kept.mass_g, kept.from_c, kept.vessel, kept.ways)
     return COOLING.validate_python(custard.plain(found))
 
@@ -106,7 +106,7 @@ def usual(actor: Actor, batch_id: int) -> CoolingUsual:
     like = _like(batch)
     wanted = _again(actor, like) if like is not None else _first(actor, batch, result)
     kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
-    database.let_go()
+    database.release_connection()
     wanted.vessel.count = kept.vessel.count * max(1, ceil(_fills(kept, result)))
     kept = chosen(batch, wanted, lambda key: kitchen.cooler(actor, key))
     plan = custard.after.cooling(result, kept.mass_g, kept.from_c, kept.vessel, kept.ways)

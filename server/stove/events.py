@@ -90,12 +90,12 @@ class Hub:
                     task.cancel()
                 self._tasks = []
 
-    def let_all_go(self) -> None:
+    def dismiss_all(self) -> None:
         """End every listening, and those that are only now beginning."""
         self._over = True
-        self.let_go(self._screens)
+        self.dismiss(self._screens)
 
-    def let_go(self, screens: Collection[Screen]) -> None:
+    def dismiss(self, screens: Collection[Screen]) -> None:
         """End these listenings."""
         for screen in screens:
             while screen.queue.full():
@@ -114,7 +114,7 @@ class Hub:
                             STILL_MAY, columns(screen.listener for screen in screens)
                         )
                         may = {place for (place,) in await cursor.fetchall()}
-                        self.let_go([one for place, one in enumerate(screens) if place not in may])
+                        self.dismiss([one for place, one in enumerate(screens) if place not in may])
                         await asyncio.sleep(ASKED_AGAIN_S)
             await asyncio.sleep(AGAIN_S)
 
@@ -187,10 +187,10 @@ async def _connect() -> psycopg.AsyncConnection[tuple[Any, ...]]:
 _hubs: dict[asyncio.AbstractEventLoop, Hub] = {}
 
 
-def let_go() -> None:
+def end_all_listening() -> None:
     """End every listening, from whatever thread or signal."""
     for loop, hub in _hubs.items():
-        loop.call_soon_threadsafe(hub.let_all_go)
+        loop.call_soon_threadsafe(hub.dismiss_all)
 
 
 async def stream(listener: Listener, batch: int | None = None) -> AsyncGenerator[bytes, None]:

@@ -8,8 +8,8 @@ from typing import get_args
 
 import custard
 from common import clock, database
+from common.fair_limiter import in_turn
 from common.text import known
-from common.turns import in_turn
 from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
@@ -291,7 +291,7 @@ def for_guests(actor: Actor, batch_id: int) -> custard.after.Guests:
 def guests_of(batch: Batch) -> custard.after.Guests:
     """The same of a batch that was read."""
     found, result = cooking(batch, batch.closed_at or clock.now()), assessed(batch)
-    database.let_go()
+    database.release_connection()
     seen = seen_of(found)
     logs = None if seen is None else seen.germ_logs
     return custard.after.guests(result, logs, _pasteurised(batch), tuple(batch.unheated))

@@ -28,7 +28,7 @@ def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
     """
     actor.must(Role.COOK)
     batch = reads.batch(actor, batch_id)
-    database.let_go()
+    database.release_connection()
     result = assessed(batch)
     usual = usual_equipment(result, batch.schools)
     hob, pan = kitchen.hob(actor, wanted.hob_id or 0), kitchen.pan(actor, wanted.pan_id or 0)

@@ -6,7 +6,7 @@ from datetime import timedelta
 
 import pytest
 from common import clock
-from kitchen import access, audit, beginning, crew, taking_off
+from kitchen import access, audit, beginning, crew, soft_delete
 from kitchen.models import Invitation, Kitchen, Membership
 from stove import actions as stove
 
@@ -103,7 +103,7 @@ def test_a_role_changes_what_one_may_do_at_once(here, chef):
 
 def test_what_was_taken_off_long_ago_is_gone_for_good(here, chef):
     path = f"/api/k/here/people/{person('here-cook').pk}"
-    with clock.at(clock.now() - taking_off.UNDONE_WITHIN - timedelta(minutes=1)):
+    with clock.at(clock.now() - soft_delete.UNDONE_WITHIN - timedelta(minutes=1)):
         long_ago = crew.take_off(here["chef"], person("here-viewer").pk)
     lately = chef("DELETE", path).json()
     assert chef("POST", f"{BACK}/{long_ago.key}/back").status_code == 404

@@ -46,7 +46,7 @@ def take(actor: Actor, wanted: Taking) -> TroubleTaken:
         return TroubleTaken(batch_id=found.batch.pk, mark_id=wanted.id)
     if found.batch.closed_at is not None and found.tub is None:
         raise Conflict("This batch is closed: mend the tub of it that you have open, from the shelf.")
-    database.let_go()
+    database.release_connection()
     answer = reads.answered(found, wanted)
     if answer.unsafe:
         raise Conflict(f"{answer.unsafe} Throw it away; no remedy makes it safe again.", kind="unsafe")

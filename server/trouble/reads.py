@@ -8,7 +8,7 @@ from datetime import datetime
 import custard
 from book import reads as book
 from common import clock, database, text
-from common.turns import in_turn
+from common.fair_limiter import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from shelf import facts
@@ -49,19 +49,19 @@ def known(actor: Actor, about: About, now: datetime) -> Known:
     if about.tub_id is not None:
         tub = shelf.tub(actor, about.tub_id)
         batch = stove.batch(actor, tub.batch_id)
-        database.let_go()
+        database.release_connection()
         result = assessed(batch, tub.part)
         story = story_of(batch, result, now, tub)
         return Known(result, story, batch.version.formula_id, float(tub.left_g), batch, tub)
     if about.batch_id is not None:
         batch = stove.batch(actor, about.batch_id)
-        database.let_go()
+        database.release_connection()
         result = assessed(batch)
         left_g = keeping.yield_now_g(batch) if batch.yield_g is None else batch.yield_g
         return Known(result, story_of(batch, result, now), batch.version.formula_id, left_g, batch)
     version = book.version(actor, about.formula_id or 0)
     conditions = kitchen.conditions_of(actor.kitchen)
-    database.let_go()
+    database.release_connection()
     result = custard.assess(custard.read_formula(version.content), conditions)
     return Known(result, None, version.formula_id, result.yield_g)
 

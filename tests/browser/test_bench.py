@@ -148,7 +148,7 @@ def test_finding_comparing_copying_and_taking_out(device):
     page.get_by_role("menuitem", name="Take it out of the book").click()
     page.get_by_role("heading", name="The book of").wait_for()
     expect(page.get_by_role("link", name="Saffron custard, thinner")).to_have_count(0)
-    page.get_by_role("button", name="Taken out").click()
+    page.get_by_role("button", name="Removed formulas").click()
     page.get_by_role("link", name="Saffron custard, thinner").click()
     page.get_by_role("button", name="More").click()
     page.get_by_role("menuitem", name="Put it back into the book").click()

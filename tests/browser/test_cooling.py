@@ -51,7 +51,7 @@ def test_coolers_vessels_and_a_rule_of_our_own(device):
     ours.get_by_label("A new cooler’s name").fill("blast")
     ours.get_by_label("it is", exact=True).select_option("blast")
     ours.get_by_role("button", name="Add the cooler").click()
-    expect(ours.get_by_role("button", name="Take off the list: blast")).to_be_visible()
+    expect(ours.get_by_role("button", name="Remove: blast")).to_be_visible()
     page.get_by_role("link", name="Vessels").click()
     ours = page.get_by_role("region", name="Vessels")
     ours.get_by_label("A new vessel’s name").fill("flat tub")

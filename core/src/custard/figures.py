@@ -15,7 +15,7 @@ import numpy as np
 
 
 @dataclass(frozen=True)
-class Fineness:
+class Rounding:
     """How finely a figure is told: to so many decimals, or to so many significant figures."""
 
     decimals: int = 0
@@ -24,7 +24,7 @@ class Fineness:
     def of(self, value: float) -> float | None:
         """A figure as it is told; None for what is not a number.
 
-        >>> Fineness(2).of(82.4449), Fineness(figures=3).of(0.012345), Fineness(0).of(351.4)
+        >>> Rounding(2).of(82.4449), Rounding(figures=3).of(0.012345), Rounding(0).of(351.4)
         (82.44, 0.0123, 351)
         """
         if math.isnan(value):
@@ -34,25 +34,25 @@ class Fineness:
         return round(value, self.decimals) if self.decimals else round(value)
 
 
-Celsius = Annotated[float, Fineness(2)]
-TenthsCelsius = Annotated[float, Fineness(1)]
-Kelvin = Annotated[float, Fineness(2)]
-Seconds = Annotated[float, Fineness(1)]
-WholeSeconds = Annotated[float, Fineness(0)]
-Watts = Annotated[float, Fineness(0)]
-TenthsWatt = Annotated[float, Fineness(1)]
-JoulesKelvin = Annotated[float, Fineness(0)]
-Pascals = Annotated[float, Fineness(figures=3)]
-PascalSeconds = Annotated[float, Fineness(figures=3)]
-Millimetres = Annotated[float, Fineness(3)]
-Grams = Annotated[float, Fineness(1)]
-WholeGrams = Annotated[float, Fineness(0)]
-Percent = Annotated[float, Fineness(1)]
-Share = Annotated[float, Fineness(4)]
-FineShare = Annotated[float, Fineness(6)]
-Thousandths = Annotated[float, Fineness(3)]
-Hundredths = Annotated[float, Fineness(2)]
-Tenths = Annotated[float, Fineness(1)]
+Celsius = Annotated[float, Rounding(2)]
+TenthsCelsius = Annotated[float, Rounding(1)]
+Kelvin = Annotated[float, Rounding(2)]
+Seconds = Annotated[float, Rounding(1)]
+WholeSeconds = Annotated[float, Rounding(0)]
+Watts = Annotated[float, Rounding(0)]
+TenthsWatt = Annotated[float, Rounding(1)]
+JoulesKelvin = Annotated[float, Rounding(0)]
+Pascals = Annotated[float, Rounding(figures=3)]
+PascalSeconds = Annotated[float, Rounding(figures=3)]
+Millimetres = Annotated[float, Rounding(3)]
+Grams = Annotated[float, Rounding(1)]
+WholeGrams = Annotated[float, Rounding(0)]
+Percent = Annotated[float, Rounding(1)]
+Share = Annotated[float, Rounding(4)]
+FineShare = Annotated[float, Rounding(6)]
+Thousandths = Annotated[float, Rounding(3)]
+Hundredths = Annotated[float, Rounding(2)]
+Tenths = Annotated[float, Rounding(1)]
 
 
 def plain(value: Any) -> Any:
@@ -68,7 +68,7 @@ def plain(value: Any) -> Any:
     return _plain(value, None)
 
 
-def _plain(value: Any, fineness: Fineness | None) -> Any:
+def _plain(value: Any, fineness: Rounding | None) -> Any:
     if is_dataclass(value) and not isinstance(value, type):
         known = _finenesses(type(value))
         return {name: _plain(getattr(value, name), fine) for name, fine in known.items()}
@@ -84,15 +84,15 @@ def _plain(value: Any, fineness: Fineness | None) -> Any:
 
 
 @lru_cache
-def _finenesses(kind: type[Any]) -> dict[str, Fineness | None]:
+def _finenesses(kind: type[Any]) -> dict[str, Rounding | None]:
     """How finely each field of a dataclass is told."""
     hints = get_type_hints(kind, include_extras=True)
     return {one.name: _fineness(hints[one.name]) for one in fields(kind)}
 
 
-def _fineness(hint: Any) -> Fineness | None:
+def _fineness(hint: Any) -> Rounding | None:
     for part in get_args(hint):
-        found = part if isinstance(part, Fineness) else _fineness(part)
+        found = part if isinstance(part, Rounding) else _fineness(part)
         if found is not None:
             return found
     return None

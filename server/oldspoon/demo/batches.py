@@ -28,7 +28,7 @@ from stove.schemas import CoolingWanted, EquipmentWanted, NewMark
 
 from oldspoon.demo.fortnight import Cooked, Tale, cooked
 from oldspoon.demo.rows import Rows, remember
-from oldspoon.demo.stock import Shelf, Told
+from oldspoon.demo.stock import Finished, Shelf
 
 ICED_MIN = 30
 TAKEN_AFTER = timedelta(minutes=5)
@@ -51,7 +51,9 @@ class Fitted:
     taken: dict[str, begin.Taken] = field(default_factory=dict)
 
 
-def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> Told:
+def write(
+    rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted
+) -> Finished:
     """One batch of the fortnight, from weighing to the shelf."""
     started = (clock.now() - timedelta(days=tale.days_ago)).replace(second=0, microsecond=0)
     taken = _taken(actor, tale, version, fitted)
@@ -72,14 +74,14 @@ def tell(rows: Rows, shelf: Shelf, actor: Actor, tale: Tale, version: FormulaVer
     _marks(rows, actor, batch, moments)
     if tale.takes is not None:
         with clock.at(started + TAKEN_AFTER):
-            drawn = shelf.take(actor, shelf.told[tale.takes], batch)
+            drawn = shelf.take(actor, shelf.finished[tale.takes], batch)
             batch.allergens = list(dict.fromkeys([*batch.allergens, *sorted(drawn.allergens)]))
     with clock.at(ends):
         read = _read(readings)
         seen = keeping.seen_of(cooking(batch, ends, read))
         _closed(rows, shelf, actor, tale, keeping.put_away(batch, ends, read, seen), batch)
         _taught(rows, actor, batch, learning.look_back(batch, read, seen))
-    return Told(tale, batch, ends, cooks + timedelta(seconds=came.end_s + CLOSED_AFTER_S))
+    return Finished(tale, batch, ends, cooks + timedelta(seconds=came.end_s + CLOSED_AFTER_S))
 
 
 def _taken(actor: Actor, tale: Tale, version: FormulaVersion, fitted: Fitted) -> begin.Taken:

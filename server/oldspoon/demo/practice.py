@@ -19,7 +19,7 @@ from practice.schemas import MOST_ACTS, NewExercise
 from practice.specs import conditions_of, exercise_of, spec_of
 
 from oldspoon.demo.rows import Rows
-from oldspoon.demo.stock import Told
+from oldspoon.demo.stock import Finished
 
 STEP_S, LONGEST_S, DIP_S = 0.2, 600.0, 9.0
 LOOKS_EVERY = 2
@@ -44,7 +44,7 @@ DONE: tuple[tuple[str, int, float, Lifts, bool], ...] = (
 """Exercise, seed, how many days ago, when it is lifted, whether the pan is left safe when called away."""
 
 
-def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, told: Sequence[Told]) -> None:
+def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, told: Sequence[Finished]) -> None:
     """Fill the trainee's book; `formula` is the one that an exercise is made of, `told` the batches."""
     trainee, chef = actors["trainee"], actors["section"]
     now = clock.now()

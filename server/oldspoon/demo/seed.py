@@ -55,7 +55,7 @@ def seed() -> bool:
         return False
     made = fill(FORTNIGHT)
     day.plan(made.rows, made.actors, made.formulas)
-    practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.told)
+    practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.finished)
     made.rows.write()
     tasks.fill_one.defer(kitchen_id=made.actors["pastry"].kitchen.pk)
     return True
@@ -68,7 +68,7 @@ class Made:
     rows: Rows
     actors: dict[str, Actor]
     formulas: dict[str, Formula]
-    told: list[stock.Told]
+    finished: list[stock.Finished]
 
 
 def fill(tales: Sequence[Tale]) -> Made:
@@ -83,15 +83,15 @@ def fill(tales: Sequence[Tale]) -> Made:
     shelf = stock.Shelf(rows)
     for tale in tales:
         version = book[tale.formula]
-        shelf.told.append(batches.tell(rows, shelf, actors[tale.by], tale, version, fitted))
-    stock.tell(actors, shelf)
-    _read_last(fitted.probe, shelf.told)
+        shelf.finished.append(batches.write(rows, shelf, actors[tale.by], tale, version, fitted))
+    stock.write(actors, shelf)
+    _read_last(fitted.probe, shelf.finished)
     rows.write(
         Kitchen, User, Membership, Hob, Pan, Cooler, Vessel, Device, Formula, FormulaVersion, Batch, Mark
     )
     shelf.write()
     rows.write()
-    return Made(rows, actors, {name: version.formula for name, version in book.items()}, shelf.told)
+    return Made(rows, actors, {name: version.formula for name, version in book.items()}, shelf.finished)
 
 
 def _people(rows: Rows, kitchen: Kitchen) -> dict[str, Actor]:
@@ -189,7 +189,7 @@ def _larder(rows: Rows, actor: Actor, formulas: list[custard.Formula]) -> None:
         rows.done(actor, "kitchen.price", actor.kitchen)
 
 
-def _read_last(probe: Device, told: list[stock.Told]) -> None:
+def _read_last(probe: Device, finished: list[stock.Finished]) -> None:
     """When the probe was last heard of, and how its clock goes."""
-    last = told[-1]
+    last = finished[-1]
     probe.used_at, probe.clock_ahead_s = last.probe_at, -float(batches.CLOSED_AFTER_S)

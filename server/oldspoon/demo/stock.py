@@ -25,7 +25,7 @@ TAKEN_SHARE = 0.6
 
 
 @dataclass(frozen=True)
-class Told:
+class Finished:
     """A batch of the fortnight, when it was put away, and when its probe was last heard of."""
 
     tale: Tale
@@ -41,7 +41,7 @@ class Shelf:
     rows: Rows
     tubs: list[Tub] = field(default_factory=list)
     moves: dict[int, list[Movement]] = field(default_factory=dict)
-    told: list[Told] = field(default_factory=list)
+    finished: list[Finished] = field(default_factory=list)
 
     def put(self, actor: Actor, batch: Batch, grams: float, part: int, **values: Any) -> Tub:
         """A new tub with so much in it [g]."""
@@ -81,7 +81,7 @@ class Shelf:
         tub.promised_g += made.grams
         self.rows.done(actor, "shelf.promise", self.rows.add(made))
 
-    def take(self, actor: Actor, of: Told, into: Batch) -> Tub:
+    def take(self, actor: Actor, of: Finished, into: Batch) -> Tub:
         """Most of an earlier batch goes into one that is being made."""
         tub = next(tub for tub in self.tubs if tub.batch is of.batch and tub.what == What.SAUCE)
         grams = round(TAKEN_SHARE * float(tub.made_g))
@@ -101,12 +101,12 @@ class Shelf:
         self.rows.write(Promise)
 
 
-def tell(actors: Mapping[str, Actor], shelf: Shelf) -> None:
+def write(actors: Mapping[str, Actor], shelf: Shelf) -> None:
     """Do with every batch's tubs what was done, in the order in which it was."""
     now = clock.now()
     done = [
         (one.at + timedelta(hours=went.after_h), number, one, went)
-        for number, one in enumerate(shelf.told)
+        for number, one in enumerate(shelf.finished)
         for went in one.tale.went
     ]
     for at, number, one, went in sorted(done, key=lambda each: each[:2]):
@@ -121,7 +121,7 @@ def tell(actors: Mapping[str, Actor], shelf: Shelf) -> None:
                 shelf.move(actors["section"], tub, Kind.THROWN, 0, note=words["note"], words=words)
 
 
-def _do(shelf: Shelf, actor: Actor, one: Told, went: Went, number: int) -> None:
+def _do(shelf: Shelf, actor: Actor, one: Finished, went: Went, number: int) -> None:
     tubs = [tub for tub in shelf.tubs if tub.batch is one.batch and tub.what != What.WHITES]
     tub = next((tub for tub in tubs if (tub.what == What.CHURNED) == (went.of == "ice")), None)
     if tub is None:
@@ -140,7 +140,7 @@ def _do(shelf: Shelf, actor: Actor, one: Told, went: Went, number: int) -> None:
 
 def _whites(shelf: Shelf, actor: Actor, now: datetime) -> None:
     """Whites are whipped the next day, or frozen; those of today are still there."""
-    for number, one in enumerate(shelf.told):
+    for number, one in enumerate(shelf.finished):
         for tub in _of(shelf.tubs, one.batch):
             if one.at + WHITES_AFTER > now:
                 continue

@@ -8,7 +8,7 @@ from concurrent.futures import wait
 from contextlib import ExitStack
 from datetime import timedelta
 
-from common import clock, turns
+from common import clock, fair_limiter
 from custard import planning
 from day import planner, tasks
 from day.models import Day, Plan
@@ -47,13 +47,13 @@ def test_a_plan_of_a_day_that_changed_meanwhile_is_thrown_away(cook, wanted, mon
 
 def test_what_is_changed_while_all_is_busy_stands_and_a_worker_plans_it(cook, wanted, version):
     with ExitStack() as others:
-        for _ in range(turns.TURNS.at_once):
-            others.enter_context(turns.TURNS.taken("somebody else"))
-        turns.TURNS.longest_s, usual = 0.05, turns.TURNS.longest_s
+        for _ in range(fair_limiter.LIMITER.at_once):
+            others.enter_context(fair_limiter.LIMITER.taken("somebody else"))
+        fair_limiter.LIMITER.longest_s, usual = 0.05, fair_limiter.LIMITER.longest_s
         try:
             day = ok(cook("POST", f"{DAY}/wants", want(version, name="second", at=NOON + 120)))
         finally:
-            turns.TURNS.longest_s = usual
+            fair_limiter.LIMITER.longest_s = usual
     assert [one["name"] for one in day["wants"]] == ["poached quince", "second"]
     assert (day["plan"]["fresh"], day["plan"]["sure"]) == (False, "Being planned anew …")
     work_off()

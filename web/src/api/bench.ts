@@ -1,9 +1,9 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
 import { Problem } from "./problem";
 import { assessKey, type Draft } from "./queries";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Details = Schemas["DetailsOut"];
 export type Handle = Schemas["HandleOut"];
@@ -23,7 +23,7 @@ export function useDetails(kitchen: string, draft: Draft, enabled: boolean) {
   return useQuery({
     queryKey: ["details", kitchen, draft],
     queryFn: ({ signal }) =>
-      told(client.POST("/api/k/{kitchen}/details", { params: { path: { kitchen } }, body: draft, signal })),
+      unwrap(client.POST("/api/k/{kitchen}/details", { params: { path: { kitchen } }, body: draft, signal })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -36,7 +36,7 @@ export function useBand(kitchen: string, draft: Draft, enabled: boolean) {
   return useQuery({
     queryKey: ["band", kitchen, draft],
     queryFn: ({ signal }) =>
-      told(client.POST("/api/k/{kitchen}/band", { params: { path: { kitchen } }, body: draft, signal })),
+      unwrap(client.POST("/api/k/{kitchen}/band", { params: { path: { kitchen } }, body: draft, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
     enabled,
@@ -52,7 +52,7 @@ export function useRatioMap(kitchen: string, draft: Draft, axes: MapAxes, enable
   return useQuery({
     queryKey: ["map", kitchen, axes, draft],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/map", {
           params: { path: { kitchen } },
           body: { draft, ...axes },
@@ -113,7 +113,7 @@ export function useTurn(
             formula_id: formula,
             starch_kind: now.starch_kind ?? null,
           };
-          const made = await told(
+          const made = await unwrap(
             client.POST("/api/k/{kitchen}/turn", { params: { path: { kitchen } }, body }),
           );
           cache.setQueryData(assessKey(kitchen, formula, made.draft), made.assessment);
@@ -139,28 +139,28 @@ export function useTurn(
 export function useSolve(kitchen: string) {
   return useMutation({
     mutationFn: (body: Wanted) =>
-      told(client.POST("/api/k/{kitchen}/solve", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/solve", { params: { path: { kitchen } }, body })),
   });
 }
 
 export function useFit(kitchen: string) {
   return useMutation({
     mutationFn: (body: Fitting) =>
-      told(client.POST("/api/k/{kitchen}/fit", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/fit", { params: { path: { kitchen } }, body })),
   });
 }
 
 export function useTopUp(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["ToppingUp"]) =>
-      told(client.POST("/api/k/{kitchen}/top-up", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/top-up", { params: { path: { kitchen } }, body })),
   });
 }
 
 export function useLayers(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["Building"]) =>
-      told(client.POST("/api/k/{kitchen}/layers", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/layers", { params: { path: { kitchen } }, body })),
   });
 }
 
@@ -169,7 +169,7 @@ export function useCrust(kitchen: string, diameter_cm: number) {
   return useQuery({
     queryKey: ["crust", kitchen, diameter_cm],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/crust", {
           params: { path: { kitchen } },
           body: { diameter_cm, grams: null },
@@ -192,7 +192,7 @@ export function useCompare(kitchen: string, a: Side, b: Side) {
   return useQuery({
     queryKey: ["compare", kitchen, a, b],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/compare", {
           params: {
             path: { kitchen },
@@ -207,7 +207,7 @@ export function useCompare(kitchen: string, a: Side, b: Side) {
 export function useImport(kitchen: string) {
   return useMutation({
     mutationFn: (text: string) =>
-      told(client.POST("/api/k/{kitchen}/import", { params: { path: { kitchen } }, body: { text } })),
+      unwrap(client.POST("/api/k/{kitchen}/import", { params: { path: { kitchen } }, body: { text } })),
   });
 }
 
@@ -217,11 +217,14 @@ export function useFormulaActions(kitchen: string, formula_id: number) {
   const path = { kitchen, formula_id };
   const keep = (now: Schemas["FormulaOut"]) => {
     cache.setQueryData(["formula", kitchen, now.id, null], now);
-    return Promise.all([anew(cache, ["book", kitchen]), anew(cache, ["assess", kitchen])]);
+    return Promise.all([
+      refetchAfterChange(cache, ["book", kitchen]),
+      refetchAfterChange(cache, ["assess", kitchen]),
+    ]);
   };
   const duplicate = useMutation({
     mutationFn: (name: string) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/formulas/{formula_id}/duplicate", {
           params: { path },
           body: { name },
@@ -231,22 +234,22 @@ export function useFormulaActions(kitchen: string, formula_id: number) {
   });
   const archive = useMutation({
     mutationFn: () =>
-      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/archive", { params: { path } })),
+      unwrap(client.POST("/api/k/{kitchen}/formulas/{formula_id}/archive", { params: { path } })),
     onSuccess: keep,
   });
   const restore = useMutation({
     mutationFn: () =>
-      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/restore", { params: { path } })),
+      unwrap(client.POST("/api/k/{kitchen}/formulas/{formula_id}/restore", { params: { path } })),
     onSuccess: keep,
   });
   const takeIn = useMutation({
     mutationFn: () =>
-      told(client.POST("/api/k/{kitchen}/formulas/{formula_id}/take-in", { params: { path } })),
+      unwrap(client.POST("/api/k/{kitchen}/formulas/{formula_id}/take-in", { params: { path } })),
     onSuccess: keep,
   });
   const schools = useMutation({
     mutationFn: (chosen: Record<string, string>) =>
-      told(
+      unwrap(
         client.PUT("/api/k/{kitchen}/formulas/{formula_id}/schools", {
           params: { path },
           body: { schools: chosen },

@@ -62,7 +62,7 @@ interface Answer<T> {
 }
 
 /** The data of an answer; throws a Problem for a refusal or when the server was not reached. */
-export async function told<T>(asked: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await asked;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Day = Schemas["DayOut"];
 export type DayStep = Schemas["StepOut"];
@@ -23,7 +23,7 @@ export function useDay(kitchen: string, when: string) {
   return useQuery({
     queryKey: ["day", kitchen, when],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/days/{when}", { params: { path: { kitchen, when } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/days/{when}", { params: { path: { kitchen, when } }, signal })),
     refetchInterval: (query) => {
       const plan = query.state.data?.plan;
       const better = plan && (!plan.fresh || plan.state === "first" || plan.state === "looking");
@@ -36,7 +36,9 @@ export function useDays(kitchen: string, around: string) {
   return useQuery({
     queryKey: ["days", kitchen, around],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/days", { params: { path: { kitchen }, query: { around } }, signal })),
+      unwrap(
+        client.GET("/api/k/{kitchen}/days", { params: { path: { kitchen }, query: { around } }, signal }),
+      ),
   });
 }
 
@@ -47,11 +49,11 @@ function useChange<Body>(kitchen: string, when: string, mutationFn: (body: Body)
     mutationFn,
     onSuccess: (day: Day) => {
       cache.setQueryData(["day", kitchen, when], day);
-      void anew(cache, ["days", kitchen]);
-      return anew(cache, ["day-lists", kitchen]);
+      void refetchAfterChange(cache, ["days", kitchen]);
+      return refetchAfterChange(cache, ["day-lists", kitchen]);
     },
     // Whoever was told that somebody else changed it sees what stands.
-    onError: () => anew(cache, ["day", kitchen, when]),
+    onError: () => refetchAfterChange(cache, ["day", kitchen, when]),
   });
 }
 
@@ -60,21 +62,21 @@ export function useDayActions(kitchen: string, when: string) {
   const cache = useQueryClient();
   const path = { kitchen, when };
   const plan = useChange(kitchen, when, () =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/plan", { params: { path } })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/plan", { params: { path } })),
   );
   const move = useChange(kitchen, when, (body: Moving) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/move", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/move", { params: { path }, body })),
   );
   const step = useChange(kitchen, when, (body: Schemas["Doing"]) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/steps", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/steps", { params: { path }, body })),
   );
   const help = useChange(kitchen, when, (body: Schemas["HelpWanted"]) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/help", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/help", { params: { path }, body })),
   );
   const stove = useMutation({
     mutationFn: (job: string) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/stove", { params: { path }, body: { job } })),
-    onSuccess: () => anew(cache, ["day", kitchen]),
+      unwrap(client.POST("/api/k/{kitchen}/days/{when}/stove", { params: { path }, body: { job } })),
+    onSuccess: () => refetchAfterChange(cache, ["day", kitchen]),
   });
   return { plan, move, step, help, stove };
 }
@@ -84,10 +86,10 @@ export function useDayEdits(kitchen: string, when: string) {
   const cache = useQueryClient();
   const path = { kitchen, when };
   const addWant = useChange(kitchen, when, (body: Schemas["WantIn"]) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/wants", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/wants", { params: { path }, body })),
   );
   const changeWant = useChange(kitchen, when, ({ id, ...body }: Schemas["WantChange"] & { id: number }) =>
-    told(
+    unwrap(
       client.PATCH("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
         params: { path: { ...path, want_id: id } },
         body,
@@ -95,17 +97,17 @@ export function useDayEdits(kitchen: string, when: string) {
     ),
   );
   const removeWant = useChange(kitchen, when, (want_id: number) =>
-    told(
+    unwrap(
       client.DELETE("/api/k/{kitchen}/days/{when}/wants/{want_id}", {
         params: { path: { ...path, want_id } },
       }),
     ),
   );
   const addOther = useChange(kitchen, when, (body: Schemas["OtherIn"]) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/others", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/others", { params: { path }, body })),
   );
   const changeOther = useChange(kitchen, when, ({ id, ...body }: Schemas["OtherChange"] & { id: number }) =>
-    told(
+    unwrap(
       client.PATCH("/api/k/{kitchen}/days/{when}/others/{other_id}", {
         params: { path: { ...path, other_id: id } },
         body,
@@ -113,19 +115,19 @@ export function useDayEdits(kitchen: string, when: string) {
     ),
   );
   const removeOther = useChange(kitchen, when, (other_id: number) =>
-    told(
+    unwrap(
       client.DELETE("/api/k/{kitchen}/days/{when}/others/{other_id}", {
         params: { path: { ...path, other_id } },
       }),
     ),
   );
   const room = useChange(kitchen, when, (body: Schemas["RoomChange"]) =>
-    told(client.PATCH("/api/k/{kitchen}/days/{when}/room", { params: { path }, body })),
+    unwrap(client.PATCH("/api/k/{kitchen}/days/{when}/room", { params: { path }, body })),
   );
   const hands = useChange(kitchen, when, ({ id, ...body }: Schemas["HandsIn"] & { id: number | null }) =>
     id === null
-      ? told(client.POST("/api/k/{kitchen}/days/{when}/hands", { params: { path }, body }))
-      : told(
+      ? unwrap(client.POST("/api/k/{kitchen}/days/{when}/hands", { params: { path }, body }))
+      : unwrap(
           client.PUT("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
             params: { path: { ...path, hands_id: id } },
             body,
@@ -133,40 +135,40 @@ export function useDayEdits(kitchen: string, when: string) {
         ),
   );
   const removeHands = useChange(kitchen, when, (hands_id: number) =>
-    told(
+    unwrap(
       client.DELETE("/api/k/{kitchen}/days/{when}/hands/{hands_id}", {
         params: { path: { ...path, hands_id } },
       }),
     ),
   );
   const copy = useChange(kitchen, when, (body: Schemas["Copying"]) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/copy", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/copy", { params: { path }, body })),
   );
   const bring = useChange(kitchen, when, (body: Record<string, never>) =>
-    told(client.POST("/api/k/{kitchen}/days/{when}/day.json", { params: { path }, body })),
+    unwrap(client.POST("/api/k/{kitchen}/days/{when}/day.json", { params: { path }, body })),
   );
   const template = useMutation({
     mutationFn: (name: string) =>
-      told(client.POST("/api/k/{kitchen}/days/{when}/template", { params: { path }, body: { name } })),
-    onSuccess: () => anew(cache, ["days", kitchen]),
+      unwrap(client.POST("/api/k/{kitchen}/days/{when}/template", { params: { path }, body: { name } })),
+    onSuccess: () => refetchAfterChange(cache, ["days", kitchen]),
   });
   const removeTemplate = useMutation({
     mutationFn: (template_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/templates/{template_id}", {
           params: { path: { kitchen, template_id } },
         }),
       ),
-    onSuccess: () => anew(cache, ["days", kitchen]),
+    onSuccess: () => refetchAfterChange(cache, ["days", kitchen]),
   });
   const templateBack = useMutation({
     mutationFn: (template_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/templates/{template_id}/back", {
           params: { path: { kitchen, template_id } },
         }),
       ),
-    onSuccess: () => anew(cache, ["days", kitchen]),
+    onSuccess: () => refetchAfterChange(cache, ["days", kitchen]),
   });
   return {
     addWant,
@@ -190,7 +192,9 @@ export function useDayLists(kitchen: string, when: string) {
   return useQuery({
     queryKey: ["day-lists", kitchen, when],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/days/{when}/lists", { params: { path: { kitchen, when } }, signal })),
+      unwrap(
+        client.GET("/api/k/{kitchen}/days/{when}/lists", { params: { path: { kitchen, when } }, signal }),
+      ),
   });
 }
 
@@ -198,8 +202,8 @@ export function useInHouse(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["HouseIn"]) =>
-      told(client.PUT("/api/k/{kitchen}/house", { params: { path: { kitchen } }, body })),
-    onSuccess: () => anew(cache, ["day-lists", kitchen]),
+      unwrap(client.PUT("/api/k/{kitchen}/house", { params: { path: { kitchen } }, body })),
+    onSuccess: () => refetchAfterChange(cache, ["day-lists", kitchen]),
   });
 }
 
@@ -207,7 +211,9 @@ export function useDayAfter(kitchen: string, when: string) {
   return useQuery({
     queryKey: ["day", kitchen, when, "after"],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/days/{when}/after", { params: { path: { kitchen, when } }, signal })),
+      unwrap(
+        client.GET("/api/k/{kitchen}/days/{when}/after", { params: { path: { kitchen, when } }, signal }),
+      ),
     retry: false,
   });
 }
@@ -217,20 +223,20 @@ export function useCalendar(kitchen: string, enabled: boolean) {
     enabled,
     queryKey: ["calendar", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/calendar", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/calendar", { params: { path: { kitchen } }, signal })),
   });
 }
 
 export function useCalendarActions(kitchen: string) {
   const cache = useQueryClient();
   const path = { kitchen };
-  const onSuccess = () => anew(cache, ["calendar", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["calendar", kitchen]);
   const make = useMutation({
-    mutationFn: () => told(client.POST("/api/k/{kitchen}/calendar", { params: { path } })),
+    mutationFn: () => unwrap(client.POST("/api/k/{kitchen}/calendar", { params: { path } })),
     onSuccess,
   });
   const remove = useMutation({
-    mutationFn: () => told(client.DELETE("/api/k/{kitchen}/calendar", { params: { path } })),
+    mutationFn: () => unwrap(client.DELETE("/api/k/{kitchen}/calendar", { params: { path } })),
     onSuccess,
   });
   return { make, remove };
@@ -243,7 +249,7 @@ export function useUpcoming(kitchen: string) {
   return useQuery({
     queryKey: ["day", kitchen, "upcoming"],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/upcoming", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/upcoming", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -254,17 +260,17 @@ export function useTakeNext(kitchen: string) {
     mutationFn: async (one: Upcoming): Promise<number> => {
       if (one.job !== null && one.when !== null) {
         const path = { kitchen, when: one.when };
-        const taken = await told(
+        const taken = await unwrap(
           client.POST("/api/k/{kitchen}/days/{when}/stove", { params: { path }, body: { job: one.job } }),
         );
         return taken.batch_id;
       }
-      const formula = await told(
+      const formula = await unwrap(
         client.GET("/api/k/{kitchen}/formulas/{formula_id}", {
           params: { path: { kitchen, formula_id: one.formula_id } },
         }),
       );
-      const made = await told(
+      const made = await unwrap(
         client.POST("/api/k/{kitchen}/batches", {
           params: { path: { kitchen } },
           body: { formula_id: formula.id, version: formula.latest, draft: formula.draft, pace: 1 },
@@ -273,8 +279,8 @@ export function useTakeNext(kitchen: string) {
       return made.id;
     },
     onSuccess: async () => {
-      await anew(cache, ["day", kitchen]);
-      await anew(cache, ["stove", kitchen]);
+      await refetchAfterChange(cache, ["day", kitchen]);
+      await refetchAfterChange(cache, ["stove", kitchen]);
     },
   });
 }

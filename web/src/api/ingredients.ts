@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { client, told } from "./client";
+import { client, unwrap } from "./client";
 import { useOwnIngredients } from "./kitchen";
 import { useLarder } from "./queries";
 
@@ -33,7 +33,7 @@ export function useIngredientChoices(kitchen: string) {
   const usual = useQuery({
     queryKey: ["usual", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/usual", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/usual", { params: { path: { kitchen } }, signal })),
     staleTime: 60_000,
   });
   const [recent, setRecent] = useState(() => recentOf(kitchen));

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type OwnIngredient = Schemas["OwnIngredientOut"];
 export type NewOwnIngredient = Schemas["OwnIngredientIn"];
@@ -13,7 +13,7 @@ export function useOwnIngredients(kitchen: string) {
   return useQuery({
     queryKey: ["own-ingredients", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -22,28 +22,31 @@ export function usePutBack(kitchen: string) {
   const cache = useQueryClient();
   const { mutateAsync } = useMutation({
     mutationFn: (taken_off_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/taken-off/{taken_off_id}/back", {
           params: { path: { kitchen, taken_off_id } },
         }),
       ),
     onSuccess: () =>
-      Promise.all([anew(cache, ["hearth", kitchen]), anew(cache, ["own-ingredients", kitchen])]),
+      Promise.all([
+        refetchAfterChange(cache, ["hearth", kitchen]),
+        refetchAfterChange(cache, ["own-ingredients", kitchen]),
+      ]),
   });
   return mutateAsync;
 }
 
 export function useOwnIngredientActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => anew(cache, ["own-ingredients", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["own-ingredients", kitchen]);
   const add = useMutation({
     mutationFn: (body: NewOwnIngredient) =>
-      told(client.POST("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/ingredients", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const remove = useMutation({
     mutationFn: (ingredient_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/ingredients/{ingredient_id}", {
           params: { path: { kitchen, ingredient_id } },
         }),
@@ -57,8 +60,8 @@ export function useSetPrice(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["NewPrice"]) =>
-      told(client.PUT("/api/k/{kitchen}/prices", { params: { path: { kitchen } }, body })),
-    onSuccess: () => anew(cache),
+      unwrap(client.PUT("/api/k/{kitchen}/prices", { params: { path: { kitchen } }, body })),
+    onSuccess: () => refetchAfterChange(cache),
   });
 }
 
@@ -66,21 +69,21 @@ export function useDevices(kitchen: string) {
   return useQuery({
     queryKey: ["devices", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, signal })),
   });
 }
 
 export function useDeviceActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => anew(cache, ["devices", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["devices", kitchen]);
   const register = useMutation({
     mutationFn: (body: Schemas["NewDevice"]) =>
-      told(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/devices", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const revoke = useMutation({
     mutationFn: (device_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/devices/{device_id}/revoke", {
           params: { path: { kitchen, device_id } },
         }),
@@ -89,7 +92,7 @@ export function useDeviceActions(kitchen: string) {
   });
   const rotate = useMutation({
     mutationFn: (device_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/devices/{device_id}/token", {
           params: { path: { kitchen, device_id } },
         }),
@@ -106,53 +109,53 @@ export function useHearth(kitchen: string) {
   return useQuery({
     queryKey: ["hearth", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/hearth", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/hearth", { params: { path: { kitchen } }, signal })),
   });
 }
 
 export function useHearthActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => anew(cache, ["hearth", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["hearth", kitchen]);
   const addHob = useMutation({
     mutationFn: (body: Schemas["NewHob"]) =>
-      told(client.POST("/api/k/{kitchen}/hobs", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/hobs", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const removeHob = useMutation({
     mutationFn: (hob_id: number) =>
-      told(client.DELETE("/api/k/{kitchen}/hobs/{hob_id}", { params: { path: { kitchen, hob_id } } })),
+      unwrap(client.DELETE("/api/k/{kitchen}/hobs/{hob_id}", { params: { path: { kitchen, hob_id } } })),
     onSuccess,
   });
   const addPan = useMutation({
     mutationFn: (body: Schemas["NewPan"]) =>
-      told(client.POST("/api/k/{kitchen}/pans", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/pans", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const removePan = useMutation({
     mutationFn: (pan_id: number) =>
-      told(client.DELETE("/api/k/{kitchen}/pans/{pan_id}", { params: { path: { kitchen, pan_id } } })),
+      unwrap(client.DELETE("/api/k/{kitchen}/pans/{pan_id}", { params: { path: { kitchen, pan_id } } })),
     onSuccess,
   });
   const addCooler = useMutation({
     mutationFn: (body: Schemas["NewCooler"]) =>
-      told(client.POST("/api/k/{kitchen}/coolers", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/coolers", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const removeCooler = useMutation({
     mutationFn: (cooler_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/coolers/{cooler_id}", { params: { path: { kitchen, cooler_id } } }),
       ),
     onSuccess,
   });
   const addVessel = useMutation({
     mutationFn: (body: Schemas["NewVessel"]) =>
-      told(client.POST("/api/k/{kitchen}/vessels", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/vessels", { params: { path: { kitchen } }, body })),
     onSuccess,
   });
   const removeVessel = useMutation({
     mutationFn: (vessel_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/vessels/{vessel_id}", { params: { path: { kitchen, vessel_id } } }),
       ),
     onSuccess,
@@ -174,7 +177,7 @@ export function useScaleNow(kitchen: string, enabled: boolean) {
   return useQuery({
     queryKey: ["weight", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/weight", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/weight", { params: { path: { kitchen } }, signal })),
     refetchInterval: WEIGHT_EVERY_MS,
     enabled,
     retry: false,

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Live = Schemas["LiveOut"];
 export type PanLive = Schemas["Live"];
@@ -66,7 +66,7 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
   useEffect(() => {
     if (!kitchen) return;
     const source = new EventSource(`/api/k/${kitchen}/events${batch ? `?batch=${batch}` : ""}`);
-    const again = (...queryKey: unknown[]) => void anew(cache, queryKey);
+    const again = (...queryKey: unknown[]) => void refetchAfterChange(cache, queryKey);
     source.addEventListener("changed", (event: MessageEvent<string>) => {
       const heard = JSON.parse(event.data) as Heard;
       if (heard.resync !== undefined) for (const place of ["batch", "live"]) again(place, kitchen);
@@ -110,7 +110,7 @@ export function useLive(
   return useQuery({
     queryKey: ["live", kitchen, batch_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/live", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -126,7 +126,7 @@ export function usePours(kitchen: string, batch_id: number, ladle_g: number) {
   return useQuery({
     queryKey: ["pours", kitchen, batch_id, ladle_g],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/pours", {
           params: { path: { kitchen, batch_id }, query: { ladle_g } },
           signal,
@@ -141,7 +141,7 @@ export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchO
   return useQuery({
     queryKey: ["oven", kitchen, batch_id, cups],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/oven", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -157,7 +157,7 @@ export function useUsualCooling(kitchen: string, batch_id: number, enabled: bool
   return useQuery({
     queryKey: ["usual-cooling", kitchen, batch_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/cooling", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -172,7 +172,7 @@ export function useUsualCooling(kitchen: string, batch_id: number, enabled: bool
 export function usePlanCooling(kitchen: string, batch_id: number) {
   return useMutation({
     mutationFn: (body: CoolingWanted) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/batches/{batch_id}/cooling", {
           params: { path: { kitchen, batch_id } },
           body,
@@ -185,7 +185,7 @@ export function useChooseCooling(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: CoolingWanted) =>
-      told(
+      unwrap(
         client.PUT("/api/k/{kitchen}/batches/{batch_id}/cooling", {
           params: { path: { kitchen, batch_id } },
           body,
@@ -193,7 +193,7 @@ export function useChooseCooling(kitchen: string, batch_id: number) {
       ),
     onSuccess: (batch) => {
       cache.setQueryData(["batch", kitchen, batch_id], batch);
-      return anew(cache, ["live", kitchen, batch_id]);
+      return refetchAfterChange(cache, ["live", kitchen, batch_id]);
     },
   });
 }
@@ -203,7 +203,7 @@ export function useUrgent(kitchen: string) {
   return useQuery({
     queryKey: ["urgent", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/urgent", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/urgent", { params: { path: { kitchen } }, signal })),
     refetchInterval: hearing ? false : DEAF_MS,
     retry: false,
   });
@@ -213,7 +213,7 @@ export function useSetUp(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["EquipmentWanted"]) =>
-      told(
+      unwrap(
         client.PUT("/api/k/{kitchen}/batches/{batch_id}/setup", {
           params: { path: { kitchen, batch_id } },
           body,
@@ -221,7 +221,7 @@ export function useSetUp(kitchen: string, batch_id: number) {
       ),
     onSuccess: (batch) => {
       cache.setQueryData(["batch", kitchen, batch_id], batch);
-      return anew(cache, ["live", kitchen, batch_id]);
+      return refetchAfterChange(cache, ["live", kitchen, batch_id]);
     },
   });
 }

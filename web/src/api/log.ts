@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, told } from "./client";
+import { client, unwrap } from "./client";
 import type { components } from "./schema";
 
 export type BatchRecord = components["schemas"]["BatchRecord"];
@@ -9,7 +9,7 @@ export function useBatchRecord(kitchen: string, batch_id: number) {
   return useQuery({
     queryKey: ["record", kitchen, batch_id],
     queryFn: async ({ signal }) => {
-      const record = await told(
+      const record = await unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/record", {
           params: { path: { kitchen, batch_id } },
           signal,

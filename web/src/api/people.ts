@@ -1,8 +1,8 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { forgetKept } from "../kept";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Person = Schemas["Person"];
 export type Session = Schemas["Session"];
@@ -15,7 +15,7 @@ type Habits = Schemas["Habits"];
 export function useKeepHabits(): (habits: Habits) => void {
   const cache = useQueryClient();
   const { mutate } = useMutation({
-    mutationFn: (body: Habits) => told(client.PUT("/api/me/habits", { body })),
+    mutationFn: (body: Habits) => unwrap(client.PUT("/api/me/habits", { body })),
     onMutate: (habits) => {
       const before = cache.getQueryData<Session>(["session"]);
       if (before?.person)
@@ -31,22 +31,22 @@ export function useOwn() {
   const cache = useQueryClient();
   const onSuccess = (session: Session) => {
     cache.setQueryData(["session"], session);
-    return anew(cache, ["own-sessions"]);
+    return refetchAfterChange(cache, ["own-sessions"]);
   };
   const title = useMutation({
-    mutationFn: (title: string) => told(client.PATCH("/api/me", { body: { title } })),
+    mutationFn: (title: string) => unwrap(client.PATCH("/api/me", { body: { title } })),
     onSuccess,
   });
   const password = useMutation({
-    mutationFn: (body: Schemas["NewPassword"]) => told(client.PUT("/api/me/password", { body })),
+    mutationFn: (body: Schemas["NewPassword"]) => unwrap(client.PUT("/api/me/password", { body })),
     onSuccess,
   });
   const pin = useMutation({
-    mutationFn: (pin: string | null) => told(client.PUT("/api/me/pin", { body: { pin } })),
+    mutationFn: (pin: string | null) => unwrap(client.PUT("/api/me/pin", { body: { pin } })),
     onSuccess,
   });
   const elsewhere = useMutation({
-    mutationFn: () => told(client.DELETE("/api/me/sessions")),
+    mutationFn: () => unwrap(client.DELETE("/api/me/sessions")),
     onSuccess: (rows) => cache.setQueryData(["own-sessions"], rows),
   });
   return { title, password, pin, elsewhere };
@@ -55,7 +55,7 @@ export function useOwn() {
 export function useOwnSessions() {
   return useQuery({
     queryKey: ["own-sessions"],
-    queryFn: ({ signal }) => told(client.GET("/api/me/sessions", { signal })),
+    queryFn: ({ signal }) => unwrap(client.GET("/api/me/sessions", { signal })),
   });
 }
 
@@ -63,22 +63,22 @@ export function useCrew(kitchen: string) {
   return useQuery({
     queryKey: ["crew", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/people", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/people", { params: { path: { kitchen } }, signal })),
   });
 }
 
 export function useCrewActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => anew(cache, ["crew", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["crew", kitchen]);
   const path = { kitchen };
   const invite = useMutation({
     mutationFn: (body: Schemas["NewInvitation"]) =>
-      told(client.POST("/api/k/{kitchen}/invitations", { params: { path }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/invitations", { params: { path }, body })),
     onSuccess,
   });
   const uninvite = useMutation({
     mutationFn: (invitation_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/invitations/{invitation_id}", {
           params: { path: { kitchen, invitation_id } },
         }),
@@ -87,7 +87,7 @@ export function useCrewActions(kitchen: string) {
   });
   const role = useMutation({
     mutationFn: ({ member_id, role }: { member_id: number; role: Role }) =>
-      told(
+      unwrap(
         client.PATCH("/api/k/{kitchen}/people/{member_id}", {
           params: { path: { kitchen, member_id } },
           body: { role },
@@ -97,7 +97,7 @@ export function useCrewActions(kitchen: string) {
   });
   const unlock = useMutation({
     mutationFn: (member_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/people/{member_id}/unlock", {
           params: { path: { kitchen, member_id } },
         }),
@@ -106,14 +106,14 @@ export function useCrewActions(kitchen: string) {
   });
   const takeOff = useMutation({
     mutationFn: (member_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/people/{member_id}", { params: { path: { kitchen, member_id } } }),
       ),
     onSuccess,
   });
   const back = useMutation({
     mutationFn: (taken_off_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/people/taken-off/{taken_off_id}/back", {
           params: { path: { kitchen, taken_off_id } },
         }),
@@ -128,7 +128,7 @@ export function useAudit(kitchen: string, person_id: number | null, enabled: boo
     enabled,
     queryKey: ["audit", kitchen, person_id],
     queryFn: ({ signal, pageParam }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/audit", {
           params: {
             path: { kitchen },
@@ -150,7 +150,7 @@ export function useHands(kitchen: string, enabled: boolean) {
     enabled,
     queryKey: ["hands", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -158,7 +158,7 @@ export function useHands(kitchen: string, enabled: boolean) {
 export function useChangeHands(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["ChangingHands"]) =>
-      told(client.POST("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/hands", { params: { path: { kitchen } }, body })),
     onSuccess: () => {
       forgetKept();
       window.location.reload();
@@ -170,7 +170,7 @@ export function useInvitation(token: string) {
   return useQuery({
     queryKey: ["invitation", token],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/invitations/{token}", { params: { path: { token } }, signal })),
+      unwrap(client.GET("/api/invitations/{token}", { params: { path: { token } }, signal })),
     retry: false,
   });
 }
@@ -179,10 +179,10 @@ export function useJoin(token: string) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["Joining"]) =>
-      told(client.POST("/api/invitations/{token}", { params: { path: { token } }, body })),
+      unwrap(client.POST("/api/invitations/{token}", { params: { path: { token } }, body })),
     onSuccess: async (session) => {
       cache.setQueryData(["session"], session);
-      await anew(cache, ["kitchens"]);
+      await refetchAfterChange(cache, ["kitchens"]);
     },
   });
 }
@@ -191,7 +191,7 @@ export function useJoin(token: string) {
 export function useFirst() {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["Joining"]) => told(client.POST("/api/first", { body })),
+    mutationFn: (body: Schemas["Joining"]) => unwrap(client.POST("/api/first", { body })),
     onSuccess: (session) => cache.setQueryData(["session"], session),
   });
 }
@@ -199,16 +199,16 @@ export function useFirst() {
 export function useBeginKitchen() {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: NewKitchen) => told(client.POST("/api/kitchens/begin", { body })),
-    onSuccess: () => anew(cache, ["kitchens"]),
+    mutationFn: (body: NewKitchen) => unwrap(client.POST("/api/kitchens/begin", { body })),
+    onSuccess: () => refetchAfterChange(cache, ["kitchens"]),
   });
 }
 
 export function useThrowAway(kitchen: string) {
   const cache = useQueryClient();
   const away = useMutation({
-    mutationFn: () => told(client.POST("/api/k/{kitchen}/throw-away", { params: { path: { kitchen } } })),
-    onSuccess: () => anew(cache, ["kitchens"]),
+    mutationFn: () => unwrap(client.POST("/api/k/{kitchen}/throw-away", { params: { path: { kitchen } } })),
+    onSuccess: () => refetchAfterChange(cache, ["kitchens"]),
   });
   return away;
 }
@@ -217,7 +217,7 @@ export function useBringBack() {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (slug: string) =>
-      told(client.POST("/api/kitchens/{slug}/bring-back", { params: { path: { slug } } })),
-    onSuccess: () => anew(cache, ["kitchens"]),
+      unwrap(client.POST("/api/kitchens/{slug}/bring-back", { params: { path: { slug } } })),
+    onSuccess: () => refetchAfterChange(cache, ["kitchens"]),
   });
 }

@@ -24,7 +24,7 @@ interface Sent {
   until: number;
 }
 
-/** A kitchen that answers as it is told, and a clock that only we move. */
+/** A kitchen that answers as it is unwrap, and a clock that only we move. */
 function world() {
   const sent: Sent[] = [];
   const at = { ms: 0 };

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Attempt = Schemas["AttemptOut"];
 export type Picture = Schemas["Picture"];
@@ -21,7 +21,7 @@ export function usePractice(kitchen: string) {
   return useQuery({
     queryKey: ["practice", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/practice", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/practice", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -29,7 +29,7 @@ export function useSection(kitchen: string) {
   return useQuery({
     queryKey: ["practice", kitchen, "section"],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/practice/section", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/practice/section", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -37,7 +37,7 @@ export function useTraineeBook(kitchen: string, person_id: number) {
   return useQuery({
     queryKey: ["practice", kitchen, "person", person_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/practice/people/{person_id}", {
           params: { path: { kitchen, person_id } },
           signal,
@@ -50,7 +50,7 @@ export function useAttempt(kitchen: string, attempt_id: number) {
   return useQuery({
     queryKey: ["practice", kitchen, "attempt", attempt_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/practice/attempts/{attempt_id}", {
           params: { path: { kitchen, attempt_id } },
           signal,
@@ -65,7 +65,7 @@ export function useAttempt(kitchen: string, attempt_id: number) {
 
 /** One message of acts, in order; the answer is what there is to see after them. */
 export function sendActs(kitchen: string, attempt_id: number, body: Schemas["Playing"]) {
-  return told(
+  return unwrap(
     client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/acts", {
       params: { path: { kitchen, attempt_id } },
       body,
@@ -81,7 +81,7 @@ export function useAttemptActions(kitchen: string) {
   };
   const begin = useMutation({
     mutationFn: (wanted: Partial<Schemas["Beginning"]> & { id: string }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/practice/attempts", {
           params: { path: { kitchen } },
           body: { key: "", ...USUAL, ...wanted },
@@ -91,7 +91,7 @@ export function useAttemptActions(kitchen: string) {
   });
   const debrief = useMutation({
     mutationFn: (attempt_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/debrief", {
           params: { path: { kitchen, attempt_id } },
         }),
@@ -100,7 +100,7 @@ export function useAttemptActions(kitchen: string) {
   });
   const again = useMutation({
     mutationFn: ({ attempt_id, ...body }: Schemas["Again"] & { attempt_id: number }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/practice/attempts/{attempt_id}/again", {
           params: { path: { kitchen, attempt_id } },
           body,
@@ -113,15 +113,15 @@ export function useAttemptActions(kitchen: string) {
 
 export function useChefActions(kitchen: string) {
   const cache = useQueryClient();
-  const afresh = () => anew(cache, ["practice", kitchen]);
+  const afresh = () => refetchAfterChange(cache, ["practice", kitchen]);
   const make = useMutation({
     mutationFn: (body: Schemas["NewExercise"]) =>
-      told(client.POST("/api/k/{kitchen}/practice/exercises", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/practice/exercises", { params: { path: { kitchen } }, body })),
     onSuccess: afresh,
   });
   const takeOut = useMutation({
     mutationFn: (exercise_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/practice/exercises/{exercise_id}", {
           params: { path: { kitchen, exercise_id } },
         }),
@@ -130,7 +130,7 @@ export function useChefActions(kitchen: string) {
   });
   const putBack = useMutation({
     mutationFn: (exercise_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/practice/exercises/{exercise_id}/back", {
           params: { path: { kitchen, exercise_id } },
         }),
@@ -139,19 +139,19 @@ export function useChefActions(kitchen: string) {
   });
   const setFor = useMutation({
     mutationFn: (body: Schemas["NewSet"]) =>
-      told(client.POST("/api/k/{kitchen}/practice/set", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/practice/set", { params: { path: { kitchen } }, body })),
     onSuccess: afresh,
   });
   const takeBack = useMutation({
     mutationFn: (set_id: number) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/practice/set/{set_id}", { params: { path: { kitchen, set_id } } }),
       ),
     onSuccess: afresh,
   });
   const setAgain = useMutation({
     mutationFn: (set_id: number) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/practice/set/{set_id}/back", {
           params: { path: { kitchen, set_id } },
         }),
@@ -160,7 +160,7 @@ export function useChefActions(kitchen: string) {
   });
   const beginSheet = useMutation({
     mutationFn: (body: Schemas["NewSheet"]) =>
-      told(client.POST("/api/k/{kitchen}/practice/sheets", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/practice/sheets", { params: { path: { kitchen } }, body })),
     onSuccess: afresh,
   });
   return { make, takeOut, putBack, setFor, takeBack, setAgain, beginSheet };
@@ -170,7 +170,7 @@ export function useSheet(kitchen: string, sheet_id: number) {
   return useQuery({
     queryKey: ["practice", kitchen, "sheet", sheet_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/practice/sheets/{sheet_id}", {
           params: { path: { kitchen, sheet_id } },
           signal,
@@ -184,7 +184,7 @@ export function useMarking(kitchen: string, sheet_id: number) {
   const key = ["practice", kitchen, "sheet", sheet_id];
   return useMutation({
     mutationFn: (body: Schemas["Marking"]) =>
-      told(
+      unwrap(
         client.PUT("/api/k/{kitchen}/practice/sheets/{sheet_id}", {
           params: { path: { kitchen, sheet_id } },
           body,
@@ -193,6 +193,6 @@ export function useMarking(kitchen: string, sheet_id: number) {
     // One touch after the other: each is of the state the one before left.
     scope: { id: `sheet ${sheet_id}` },
     onSuccess: (sheet) => cache.setQueryData(key, sheet),
-    onError: () => anew(cache, key),
+    onError: () => refetchAfterChange(cache, key),
   });
 }

@@ -36,8 +36,8 @@ export class Problem extends Error {
 
   /** The whole sentence, unless all it is about is told by fields that begin with one of these names. */
   beside(...shown: string[]): string | undefined {
-    const told = (field: string) => shown.some((name) => field.startsWith(name));
-    return this.fields.length > 0 && this.fields.every((found) => told(found.field))
+    const named = (field: string) => shown.some((name) => field.startsWith(name));
+    return this.fields.length > 0 && this.fields.every((found) => named(found.field))
       ? undefined
       : this.message;
   }

@@ -9,9 +9,9 @@ import {
 } from "@tanstack/react-query";
 import { useState } from "react";
 import { forgetKept } from "../kept";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
 import { Problem } from "./problem";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Draft = Schemas["Draft"];
 export type LineDraft = Schemas["LineDraft"];
@@ -34,7 +34,7 @@ const BATCH_EVERY_MS = 2500;
 export function useSession() {
   return useQuery({
     queryKey: ["session"],
-    queryFn: ({ signal }) => told(client.GET("/api/session", { signal })),
+    queryFn: ({ signal }) => unwrap(client.GET("/api/session", { signal })),
     staleTime: 60_000,
   });
 }
@@ -75,8 +75,8 @@ export function useLogIn() {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: async (body: Schemas["Login"]) => {
-      await told(client.GET("/api/session"));
-      return told(client.POST("/api/session", { body }));
+      await unwrap(client.GET("/api/session"));
+      return unwrap(client.POST("/api/session", { body }));
     },
     onSuccess: (session) => cache.setQueryData(["session"], session),
   });
@@ -85,7 +85,7 @@ export function useLogIn() {
 export function useLogOut() {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: () => told(client.DELETE("/api/session")),
+    mutationFn: () => unwrap(client.DELETE("/api/session")),
     onSuccess: (session) => cache.setQueryData(["session"], session),
   });
 }
@@ -93,7 +93,7 @@ export function useLogOut() {
 export function useKitchens(enabled: boolean) {
   return useQuery({
     queryKey: ["kitchens"],
-    queryFn: ({ signal }) => told(client.GET("/api/kitchens", { signal })),
+    queryFn: ({ signal }) => unwrap(client.GET("/api/kitchens", { signal })),
     enabled,
   });
 }
@@ -101,7 +101,7 @@ export function useKitchens(enabled: boolean) {
 export function useLarder() {
   return useQuery({
     queryKey: ["larder"],
-    queryFn: ({ signal }) => told(client.GET("/api/larder", { signal })),
+    queryFn: ({ signal }) => unwrap(client.GET("/api/larder", { signal })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
@@ -117,7 +117,7 @@ export function usePatterns(kitchen: string) {
   return useQuery({
     queryKey: ["patterns", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/patterns", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/patterns", { params: { path: { kitchen } }, signal })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
@@ -126,8 +126,8 @@ export function useChangeKitchen(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: KitchenChange) =>
-      told(client.PATCH("/api/k/{kitchen}", { params: { path: { kitchen } }, body })),
-    onSuccess: () => anew(cache),
+      unwrap(client.PATCH("/api/k/{kitchen}", { params: { path: { kitchen } }, body })),
+    onSuccess: () => refetchAfterChange(cache),
   });
 }
 
@@ -143,7 +143,7 @@ export function useBook(kitchen: string, asked: BookAsked = {}) {
   return useInfiniteQuery({
     queryKey: ["book", kitchen, asked],
     queryFn: ({ signal, pageParam }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/formulas", {
           params: {
             path: { kitchen },
@@ -163,13 +163,13 @@ export function useFormula(kitchen: string, formula_id: number, number: number |
     queryKey: ["formula", kitchen, formula_id, number],
     queryFn: ({ signal }) =>
       number === null
-        ? told(
+        ? unwrap(
             client.GET("/api/k/{kitchen}/formulas/{formula_id}", {
               params: { path: { kitchen, formula_id } },
               signal,
             }),
           )
-        : told(
+        : unwrap(
             client.GET("/api/k/{kitchen}/formulas/{formula_id}/versions/{number}", {
               params: { path: { kitchen, formula_id, number } },
               signal,
@@ -188,7 +188,7 @@ export function useAssessment(kitchen: string, formula: number | null, draft: Dr
   const asked = useQuery({
     queryKey: assessKey(kitchen, formula, draft),
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/assess", {
           params: { path: { kitchen }, query: formula === null ? {} : { formula_id: formula } },
           body: draft,
@@ -207,7 +207,7 @@ export function useAssessment(kitchen: string, formula: number | null, draft: Dr
 export function useScale(kitchen: string) {
   return useMutation({
     mutationFn: (body: Scaling) =>
-      told(client.POST("/api/k/{kitchen}/scale", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/scale", { params: { path: { kitchen } }, body })),
   });
 }
 
@@ -216,8 +216,8 @@ export function useSave(kitchen: string, formula_id: number | null) {
   return useMutation({
     mutationFn: ({ draft, base, note }: { draft: Draft; base: number; note: string }) =>
       formula_id === null
-        ? told(client.POST("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, body: { draft } }))
-        : told(
+        ? unwrap(client.POST("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, body: { draft } }))
+        : unwrap(
             client.POST("/api/k/{kitchen}/formulas/{formula_id}/versions", {
               params: { path: { kitchen, formula_id } },
               body: { draft, base, note },
@@ -225,7 +225,7 @@ export function useSave(kitchen: string, formula_id: number | null) {
           ),
     onSuccess: (saved) => {
       cache.setQueryData(["formula", kitchen, saved.id, null], saved);
-      return anew(cache, ["book", kitchen]);
+      return refetchAfterChange(cache, ["book", kitchen]);
     },
   });
 }
@@ -235,7 +235,7 @@ export function useOnTheStove(kitchen: string, enabled = true) {
     enabled,
     queryKey: ["stove", kitchen],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, signal })),
     refetchInterval: 10_000,
   });
 }
@@ -244,7 +244,7 @@ export function batchQuery(kitchen: string, batch_id: number) {
   return queryOptions({
     queryKey: ["batch", kitchen, batch_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -258,7 +258,7 @@ export function batchQuery(kitchen: string, batch_id: number) {
 export function useStartBatch(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["NewBatch"]) =>
-      told(client.POST("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/batches", { params: { path: { kitchen } }, body })),
   });
 }
 
@@ -266,7 +266,7 @@ export function useStartBatch(kitchen: string) {
 export function sendMarks(kitchen: string, batch_id: number, marks: readonly NewMark[]) {
   const params = { path: { kitchen, batch_id } };
   const [mark, ...more] = marks;
-  return told(
+  return unwrap(
     mark && !more.length
       ? client.POST("/api/k/{kitchen}/batches/{batch_id}/marks", { params, body: mark })
       : client.POST("/api/k/{kitchen}/batches/{batch_id}/marks/several", {
@@ -281,11 +281,11 @@ export function useBatchActions(kitchen: string, batch_id: number) {
   const path = { kitchen, batch_id };
   const keep = (batch: Batch) => {
     cache.setQueryData(["batch", kitchen, batch_id], batch);
-    return anew(cache, ["stove", kitchen]);
+    return refetchAfterChange(cache, ["stove", kitchen]);
   };
   const withdraw = useMutation({
     mutationFn: (mark_id: string) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/batches/{batch_id}/marks/{mark_id}/withdraw", {
           params: { path: { ...path, mark_id } },
         }),
@@ -294,19 +294,19 @@ export function useBatchActions(kitchen: string, batch_id: number) {
   });
   const close = useMutation({
     mutationFn: (body: Schemas["Closing"]) =>
-      told(client.POST("/api/k/{kitchen}/batches/{batch_id}/close", { params: { path }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/batches/{batch_id}/close", { params: { path }, body })),
     onSuccess: (batch) => {
-      void anew(cache, ["trace", kitchen]);
+      void refetchAfterChange(cache, ["trace", kitchen]);
       return keep(batch);
     },
   });
   const reopen = useMutation({
-    mutationFn: () => told(client.POST("/api/k/{kitchen}/batches/{batch_id}/reopen", { params: { path } })),
+    mutationFn: () => unwrap(client.POST("/api/k/{kitchen}/batches/{batch_id}/reopen", { params: { path } })),
     onSuccess: keep,
   });
   const decide = useMutation({
     mutationFn: (reason: string) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/batches/{batch_id}/decision", { params: { path }, body: { reason } }),
       ),
     onSuccess: keep,
@@ -318,7 +318,7 @@ export function useLog(kitchen: string, before: number | null) {
   return useQuery({
     queryKey: ["log", kitchen, before],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/log", {
           params: { path: { kitchen }, query: before === null ? {} : { before } },
           signal,

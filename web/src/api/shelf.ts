@@ -5,8 +5,8 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Shelf = Schemas["ShelfOut"];
 export type TubLine = Schemas["TubLine"];
@@ -24,7 +24,7 @@ export function useShelf(kitchen: string, place: ShelfPlace | null, q: string) {
   return useInfiniteQuery({
     queryKey: ["shelf", kitchen, place, q],
     queryFn: ({ signal, pageParam }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/shelf", {
           params: {
             path: { kitchen },
@@ -48,23 +48,23 @@ export function useTub(kitchen: string, tub_id: number) {
   return useQuery({
     queryKey: ["shelf", kitchen, "tub", tub_id],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/tubs/{tub_id}", { params: { path: { kitchen, tub_id } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/tubs/{tub_id}", { params: { path: { kitchen, tub_id } }, signal })),
   });
 }
 
 export function useTubActions(kitchen: string) {
   const cache = useQueryClient();
-  const onSuccess = () => anew(cache, ["shelf", kitchen]);
+  const onSuccess = () => refetchAfterChange(cache, ["shelf", kitchen]);
   const move = useMutation({
     mutationFn: ({ tub_id, ...body }: NewMove & { tub_id: number }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/tubs/{tub_id}/moves", { params: { path: { kitchen, tub_id } }, body }),
       ),
     onSuccess,
   });
   const promise = useMutation({
     mutationFn: ({ tub_id, ...body }: Schemas["NewPromise"] & { tub_id: number }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/tubs/{tub_id}/promises", {
           params: { path: { kitchen, tub_id } },
           body,
@@ -74,7 +74,7 @@ export function useTubActions(kitchen: string) {
   });
   const unpromise = useMutation({
     mutationFn: (path: { tub_id: number; promise_id: number }) =>
-      told(
+      unwrap(
         client.DELETE("/api/k/{kitchen}/tubs/{tub_id}/promises/{promise_id}", {
           params: { path: { kitchen, ...path } },
         }),
@@ -88,7 +88,7 @@ export function useWhites(kitchen: string) {
   return useQuery({
     queryKey: ["shelf", kitchen, "whites-ledger"],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/whites", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/whites", { params: { path: { kitchen } }, signal })),
   });
 }
 
@@ -96,7 +96,7 @@ export function useLabels(kitchen: string, tub: readonly number[]) {
   return useQuery({
     queryKey: ["shelf", kitchen, "labels", tub],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/labels", {
           params: { path: { kitchen }, query: { tub: [...tub] } },
           signal,
@@ -110,7 +110,7 @@ export function useClosing(kitchen: string) {
   return useQuery({
     queryKey: ["shelf", kitchen, "closing"],
     queryFn: ({ signal }) =>
-      told(client.GET("/api/k/{kitchen}/closing", { params: { path: { kitchen } }, signal })),
+      unwrap(client.GET("/api/k/{kitchen}/closing", { params: { path: { kitchen } }, signal })),
     refetchInterval: SHELF_EVERY_MS,
   });
 }
@@ -119,7 +119,7 @@ export function useSignClosing(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (body: Schemas["Signing"]) =>
-      told(client.POST("/api/k/{kitchen}/closing", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/closing", { params: { path: { kitchen } }, body })),
     onSuccess: (closing) => cache.setQueryData(["shelf", kitchen, "closing"], closing),
   });
 }
@@ -128,7 +128,7 @@ export function useTrace(kitchen: string, batch_id: number, enabled: boolean) {
   return useQuery({
     queryKey: ["trace", kitchen, batch_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/trace", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -144,7 +144,7 @@ export function useLife(kitchen: string, batch_id: number, enabled = true) {
     enabled,
     queryKey: ["life", kitchen, batch_id],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/life", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -158,7 +158,7 @@ export function useGuests(kitchen: string, batch_id: number, enabled: boolean, t
     // Asked anew with every mark: what was read and said is what it knows.
     queryKey: ["guests", kitchen, batch_id, told_by],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/guests", {
           params: { path: { kitchen, batch_id } },
           signal,
@@ -173,7 +173,7 @@ export function useSayGuests(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   return useMutation({
     mutationFn: (vulnerable: boolean) =>
-      told(
+      unwrap(
         client.PUT("/api/k/{kitchen}/batches/{batch_id}/guests", {
           params: { path: { kitchen, batch_id } },
           body: { vulnerable },

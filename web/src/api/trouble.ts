@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { anew } from "./anew";
-import { client, type Schemas, told } from "./client";
+import { client, type Schemas, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Seen = Schemas["Seen"];
 export type Trouble = Schemas["TroubleOut"];
@@ -21,7 +21,7 @@ export function useSeen(kitchen: string, about: About | null) {
   return useQuery({
     queryKey: ["trouble", kitchen, "seen", about],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.GET("/api/k/{kitchen}/troubles", {
           params: { path: { kitchen }, query: about ?? {} },
           signal,
@@ -42,7 +42,7 @@ export function useTrouble(
   return useQuery({
     queryKey: ["trouble", kitchen, about, fault, said, have_g],
     queryFn: ({ signal }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/trouble", {
           params: { path: { kitchen } },
           body: { ...about, fault: fault ?? "", said, have_g },
@@ -59,18 +59,18 @@ export function useTrouble(
 export function useTroubleActions(kitchen: string) {
   const cache = useQueryClient();
   const afresh = async () => {
-    await anew(cache, ["batch", kitchen]);
-    await anew(cache, ["shelf", kitchen]);
-    await anew(cache, ["trouble", kitchen]);
+    await refetchAfterChange(cache, ["batch", kitchen]);
+    await refetchAfterChange(cache, ["shelf", kitchen]);
+    await refetchAfterChange(cache, ["trouble", kitchen]);
   };
   const take = useMutation({
     mutationFn: (body: Schemas["Taking"]) =>
-      told(client.POST("/api/k/{kitchen}/trouble/take", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/trouble/take", { params: { path: { kitchen } }, body })),
     onSuccess: afresh,
   });
   const takeBack = useMutation({
     mutationFn: (path: { batch_id: number; mark_id: string }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/batches/{batch_id}/remedies/{mark_id}/take-back", {
           params: { path: { kitchen, ...path } },
         }),
@@ -79,28 +79,28 @@ export function useTroubleActions(kitchen: string) {
   });
   const nextTime = useMutation({
     mutationFn: ({ formula_id, ...body }: Schemas["NextTime"] & { formula_id: number }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/formulas/{formula_id}/next-time", {
           params: { path: { kitchen, formula_id } },
           body,
         }),
       ),
     onSuccess: async () => {
-      await anew(cache, ["formula", kitchen]);
-      await anew(cache, ["book", kitchen]);
-      await anew(cache, ["batch", kitchen]);
+      await refetchAfterChange(cache, ["formula", kitchen]);
+      await refetchAfterChange(cache, ["book", kitchen]);
+      await refetchAfterChange(cache, ["batch", kitchen]);
     },
   });
   const reminded = useMutation({
     mutationFn: (path: { formula_id: number; reminder_id: number }) =>
-      told(
+      unwrap(
         client.POST("/api/k/{kitchen}/formulas/{formula_id}/reminders/{reminder_id}/done", {
           params: { path: { kitchen, ...path } },
         }),
       ),
     onSuccess: async () => {
-      await anew(cache, ["formula", kitchen]);
-      await anew(cache, ["batch", kitchen]);
+      await refetchAfterChange(cache, ["formula", kitchen]);
+      await refetchAfterChange(cache, ["batch", kitchen]);
     },
   });
   return { take, takeBack, nextTime, reminded };

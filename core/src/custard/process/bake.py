@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import within
-from custard.figures import Fineness, Kelvin
+from custard.figures import Kelvin, Rounding
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import coagulation, conduction, kinetics
@@ -47,11 +47,11 @@ class Bake:
     salmonella_logs : logs in the centre until then, conservative; information, never clearance.
     """
 
-    t_s: Annotated[Floats, Fineness(1)]
-    centre_c: Annotated[Floats, Fineness(3)]
-    edge_c: Annotated[Floats, Fineness(3)]
-    set_centre: Annotated[Floats, Fineness(4)]
-    curdled_edge: Annotated[Floats, Fineness(4)]
+    t_s: Annotated[Floats, Rounding(1)]
+    centre_c: Annotated[Floats, Rounding(3)]
+    edge_c: Annotated[Floats, Rounding(3)]
+    set_centre: Annotated[Floats, Rounding(4)]
+    curdled_edge: Annotated[Floats, Rounding(4)]
     out_s: float | None
     carry_over_k: Kelvin
     salmonella_logs: float

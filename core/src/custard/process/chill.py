@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
-from custard.figures import Fineness, Tenths, WholeGrams, WholeSeconds
+from custard.figures import Rounding, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling, CoolingRule, coolings, one_of
 from custard.mixture import Mixture
 from custard.physics import thermal
@@ -41,9 +41,9 @@ class Chill:
         while some is left, or where nobody said how much there was.
     """
 
-    t_s: Annotated[Floats, Fineness(1)]
-    core_c: Annotated[Floats, Fineness(3)]
-    mean_c: Annotated[Floats, Fineness(3)]
+    t_s: Annotated[Floats, Rounding(1)]
+    core_c: Annotated[Floats, Rounding(3)]
+    mean_c: Annotated[Floats, Rounding(3)]
     time_to_21_s: WholeSeconds | None
     time_to_5_s: WholeSeconds | None
     time_to_goal_s: WholeSeconds | None

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from custard.conditions import USUAL, Conditions
 from custard.errors import Impossible, OutOfRange
-from custard.figures import Fineness
+from custard.figures import Rounding
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam
@@ -26,12 +26,12 @@ WHIPS_FROM_PERCENT = 0.3
 class Whisk:
     """A foam in the making; equally long arrays [s, degC, 1, Pa]."""
 
-    t_s: Annotated[Floats, Fineness(1)]
-    sauce_c: Annotated[Floats, Fineness(2)]
+    t_s: Annotated[Floats, Rounding(1)]
+    sauce_c: Annotated[Floats, Rounding(2)]
     overrun: Floats
-    thickened: Annotated[Floats, Fineness(4)]
-    curdled: Annotated[Floats, Fineness(4)]
-    yield_stress_pa: Annotated[Floats, Fineness(3)]
+    thickened: Annotated[Floats, Rounding(4)]
+    curdled: Annotated[Floats, Rounding(4)]
+    yield_stress_pa: Annotated[Floats, Rounding(3)]
     weeps_per_h: float
     salmonella_logs: float
 

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from custard.advice.mix.window import Window
 from custard.advice.stove.stages import degrees
 from custard.conditions import USUAL, Conditions
-from custard.figures import Fineness, Seconds, Tenths, TenthsCelsius
+from custard.figures import Rounding, Seconds, Tenths, TenthsCelsius
 from custard.physics.texture import NAPPE_PA
 from custard.process import kernel
 from custard.process.cook import THICKENED_AT
@@ -36,14 +36,14 @@ AGAIN_BEFORE_S = 12.0
 APART_S = 4.0
 SURPRISED_S = 10.0
 MOMENTS = 5
-CELSIUS = Fineness(2)
+CELSIUS = Rounding(2)
 
 
 @dataclass(frozen=True)
 class AttemptCurve:
     """A curve as it is drawn: equally long lists; `base_c` and `probe_c` may be empty."""
 
-    t_s: Annotated[list[float], Fineness(1)]
+    t_s: Annotated[list[float], Rounding(1)]
     sauce_c: Annotated[list[float], CELSIUS]
     base_c: Annotated[list[float], CELSIUS]
     probe_c: Annotated[list[float], CELSIUS]

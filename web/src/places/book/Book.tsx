@@ -28,7 +28,7 @@ export function Book() {
     <>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1>{archived ? "Taken out of the book" : `The book of ${here.name}`}</h1>
+          <h1>{archived ? "Removed formulas" : `The book of ${here.name}`}</h1>
           <p className="text-soft">
             {archived
               ? "Open one to put it back; its versions and batches are all still here."
@@ -42,7 +42,7 @@ export function Book() {
               setAsked(NOTHING_ASKED);
             }}
           >
-            {archived ? "Back to the book" : "Taken out"}
+            {archived ? "Back to the book" : "Removed formulas"}
           </Button>
           {here.role !== "viewer" ? (
             <>
@@ -131,7 +131,7 @@ function Lines({ lines, page, asked, ask }: Looking) {
           </select>
         </label>
         <label className="text-soft">
-          <span className="mb-1 block">Hot, it is</span>
+          <span className="mb-1 block">Texture when hot</span>
           <select value={asked.word} onChange={(event) => ask({ ...asked, word: event.target.value })}>
             <option value="">anything</option>
             {page.words.map((one) => (

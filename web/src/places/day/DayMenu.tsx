@@ -164,7 +164,7 @@ function Subscribe({ onClose }: { onClose: () => void }) {
       </p>
       {make.data?.address ? (
         <p className="mt-3">
-          <span className="block text-soft">The address, told this once:</span>
+          <span className="block text-soft">Shown only once:</span>
           <code className="block border border-hair p-2 break-all select-all">{make.data.address}</code>
         </p>
       ) : (

@@ -163,8 +163,8 @@ export function Row({ name, told, onRemove }: RowProps) {
         <Facts className="text-sm text-soft" of={told} />
       </span>
       {onRemove ? (
-        <Button className="shrink-0 text-sm" aria-label={`Take off the list: ${name}`} onClick={onRemove}>
-          Take off
+        <Button className="shrink-0 text-sm" aria-label={`Remove: ${name}`} onClick={onRemove}>
+          Remove
         </Button>
       ) : null}
     </li>

@@ -45,10 +45,10 @@ export function Own({ here }: { here: Here }) {
             {locked ? null : (
               <Button
                 className="shrink-0 text-sm"
-                aria-label={`Take off ${one.name}`}
+                aria-label={`Remove ${one.name}`}
                 onClick={() => remove.mutate(one.id, takenOff)}
               >
-                Take off
+                Remove
               </Button>
             )}
           </li>

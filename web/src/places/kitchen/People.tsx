@@ -77,8 +77,8 @@ export function People({ here }: { here: Here }) {
                     Let them try again
                   </Button>
                 ) : null}
-                <Button aria-label={`Take off: ${one.title}`} onClick={() => setTaking(one)}>
-                  Take off
+                <Button aria-label={`Remove: ${one.title}`} onClick={() => setTaking(one)}>
+                  Remove
                 </Button>
               </span>
             ) : (
@@ -128,7 +128,7 @@ export function People({ here }: { here: Here }) {
               setTaking(null);
             }}
           >
-            Take off
+            Remove
           </Button>
           <Button onClick={() => setTaking(null)}>Leave it</Button>
         </div>
@@ -155,10 +155,10 @@ function Invite({ here }: { here: Here }) {
     <form
       onSubmit={submit}
       noValidate
-      aria-label="Ask somebody to come"
+      aria-label="Invite someone"
       className="mt-6 grid gap-4 border-t border-hair pt-5"
     >
-      <h3>Ask somebody to come</h3>
+      <h3>Invite someone</h3>
       <TextBox
         label="What they are here"
         hint="As others see them: “commis”, “pastry cook”."

@@ -18,7 +18,7 @@ from custard.advice.after.life import (
 from custard.advice.after.live_cooling import UNKNOWN_COOLER, Deadline, LiveCooling, Moved, live_cooling
 from custard.advice.after.safe import NO_REMEDY, Judgement, judge, since
 from custard.advice.after.whites import WhitesUse, whites_uses
-from custard.advice.after.words import Told, coach
+from custard.advice.after.words import CoolingAdvice, coach
 from custard.advice.mix.keeping import joins_raw
 
 __all__ = [
@@ -27,6 +27,7 @@ __all__ = [
     "UNKNOWN_COOLER",
     "Cooler",
     "Cooling",
+    "CoolingAdvice",
     "Deadline",
     "Guests",
     "Help",
@@ -35,7 +36,6 @@ __all__ = [
     "Life",
     "LiveCooling",
     "Moved",
-    "Told",
     "UseBy",
     "WhitesUse",
     "churned_life",

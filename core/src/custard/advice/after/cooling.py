@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment
 from custard.errors import OutOfRange, within
-from custard.figures import Fineness, Tenths, WholeGrams, WholeSeconds
+from custard.figures import Rounding, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling as Way
 from custard.larder.vessels import CoolingRule, coolings, one_of
 from custard.mixture import Mixture
@@ -150,10 +150,10 @@ class Cooling:
 
     each_g: WholeGrams
     depth_mm: Tenths
-    t_s: Annotated[list[float], Fineness(0)]
-    core_c: Annotated[list[float], Fineness(2)]
-    slow_c: Annotated[list[float], Fineness(2)]
-    quick_c: Annotated[list[float], Fineness(2)]
+    t_s: Annotated[list[float], Rounding(0)]
+    core_c: Annotated[list[float], Rounding(2)]
+    slow_c: Annotated[list[float], Rounding(2)]
+    quick_c: Annotated[list[float], Rounding(2)]
     limits: tuple[Limit, ...]
     passes: bool
     sure: bool

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from custard.advice.after.cooling import GOAL_C, Cooler, Help, chain, helps
 from custard.advice.mix.assess import Assessment
-from custard.figures import Celsius, Fineness, Hundredths, WholeSeconds
+from custard.figures import Celsius, Hundredths, Rounding, WholeSeconds
 from custard.process.chill import Chill, chill_on, legs_of
 from custard.process.vessel import Vessel
 
@@ -77,9 +77,9 @@ class LiveCooling:
     spread: Hundredths
     deadlines: tuple[Deadline, ...]
     cold_s: WholeSeconds | None
-    ahead_s: Annotated[list[float], Fineness(0)]
-    ahead_c: Annotated[list[float], Fineness(2)]
-    slow_c: Annotated[list[float], Fineness(2)]
+    ahead_s: Annotated[list[float], Rounding(0)]
+    ahead_c: Annotated[list[float], Rounding(2)]
+    slow_c: Annotated[list[float], Rounding(2)]
     helps: tuple[Help, ...]
 
 

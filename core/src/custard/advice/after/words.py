@@ -11,7 +11,7 @@ CALM, SOON, NOW, DANGER = range(4)
 
 
 @dataclass(frozen=True)
-class Told:
+class CoolingAdvice:
     """A cooling in words, temperatures as "{21 C}"; `seconds` is the time left to the next limit [s]."""
 
     say: str
@@ -21,7 +21,7 @@ class Told:
     alarms: Mapping[str, str]
 
 
-def coach(seen: LiveCooling) -> Told:
+def coach(seen: LiveCooling) -> CoolingAdvice:
     """The most pressing limit, and what still helps."""
     open_ = [one for one in seen.deadlines if one.state != "kept"]
     worst = next((one for one in open_ if one.state == "missed"), None)
@@ -29,20 +29,20 @@ def coach(seen: LiveCooling) -> Told:
     help_ = next((one.say for one in seen.helps if one.passes), "")
     if worst is not None:
         say = f"It was not below {_c(worst)} in time: decide, and write down what"
-        return Told(
+        return CoolingAdvice(
             say, "when in doubt, throw it away", None, DANGER, {"limit-missed": say, **_slow(danger, help_)}
         )
     if danger is not None:
         do = help_ or "nothing tried here is quick enough: ask whoever answers for it"
         say = f"{_short(danger)}: {do}"
-        return Told(say, "the sooner, the more it helps", danger.left_s, NOW, _slow(danger, help_))
+        return CoolingAdvice(say, "the sooner, the more it helps", danger.left_s, NOW, _slow(danger, help_))
     if open_:
-        return Told(
+        return CoolingAdvice(
             f"It cools: below {_c(open_[0])} in time", "film on the surface", open_[0].left_s, CALM, {}
         )
     if seen.cold_s is not None and seen.cold_s <= 0:
-        return Told("Cold right through: label it and put it away", "", None, SOON, {})
-    return Told("It keeps its limits; let it grow cold right through", "", seen.cold_s, CALM, {})
+        return CoolingAdvice("Cold right through: label it and put it away", "", None, SOON, {})
+    return CoolingAdvice("It keeps its limits; let it grow cold right through", "", seen.cold_s, CALM, {})
 
 
 def _slow(danger: Deadline | None, help_: str) -> dict[str, str]:

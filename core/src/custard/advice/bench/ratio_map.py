@@ -13,7 +13,7 @@ from custard.advice.mix.assess import assess
 from custard.advice.mix.texture import coat_mm
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
-from custard.figures import Celsius, Fineness, Thousandths
+from custard.figures import Celsius, Rounding, Thousandths
 from custard.formula import Formula
 from custard.mixture import blend
 from custard.physics import texture
@@ -56,17 +56,17 @@ class RatioMap:
     y_name: str
     x_unit: str
     y_unit: str
-    x: Annotated[Grid, Fineness(3)]
-    y: Annotated[Grid, Fineness(3)]
-    x_g: Annotated[Grid, Fineness(1)]
-    y_g: Annotated[Grid, Fineness(1)]
+    x: Annotated[Grid, Rounding(3)]
+    y: Annotated[Grid, Rounding(3)]
+    x_g: Annotated[Grid, Rounding(1)]
+    y_g: Annotated[Grid, Rounding(1)]
     here: tuple[Thousandths, Thousandths]
     lift_c: Celsius
     boiled: bool
-    stress_pa: Annotated[Grid, Fineness(3)]
-    film_mm: Annotated[Grid, Fineness(2)]
-    nappe_c: Annotated[Grid, Fineness(1)]
-    curdles_c: Annotated[Grid, Fineness(1)]
+    stress_pa: Annotated[Grid, Rounding(3)]
+    film_mm: Annotated[Grid, Rounding(2)]
+    nappe_c: Annotated[Grid, Rounding(1)]
+    curdles_c: Annotated[Grid, Rounding(1)]
     labels: tuple[tuple[str, Thousandths, Thousandths], ...]
 
 

@@ -1,6 +1,6 @@
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { expect, test } from "vitest";
-import { anew } from "../src/api/anew";
+import { refetchAfterChange } from "../src/api/refetchAfterChange";
 
 /** A server that answers only when told to, with what was true when it was asked. */
 function server() {
@@ -23,7 +23,7 @@ test("a first fetch answered before a change is fetched again after it", async (
   const screen = new QueryObserver(cache, { queryKey: ["book", "here"], queryFn: ask });
   const close = screen.subscribe(() => undefined);
   known.lines = 2;
-  const done = anew(cache, ["book"]);
+  const done = refetchAfterChange(cache, ["book"]);
   answer();
   await settled();
   answer();
@@ -39,7 +39,7 @@ test("what lies under another key is left alone", async () => {
   const close = new QueryObserver(cache, { queryKey: ["log"], queryFn: ask }).subscribe(() => undefined);
   answer();
   await settled();
-  await anew(cache, ["book"]);
+  await refetchAfterChange(cache, ["book"]);
   expect(known.asked).toBe(1);
   close();
 });

@@ -54,14 +54,14 @@ AGAIN_S = 1
 
 
 class Busy(Refusal):
-    """Too much is asked at once; asked again later it is answered."""
+    """Too many heavy requests at once."""
 
     def __init__(self, status: int, sentence: str) -> None:
         super().__init__(status, sentence, kind="busy", retry_s=AGAIN_S)
 
 
 @dataclass
-class Turns:
+class FairLimiter:
     """So many at once, the others in turn by kitchen and person; safe to use from many threads."""
 
     at_once: int
@@ -108,11 +108,9 @@ class Turns:
             house = self._waiting.get(kitchen, OrderedDict())
             mine = house.get(person, deque())
             if len(mine) >= self.most_each:
-                raise Busy(
-                    429, "You have asked for much at once. It is answered in turn; ask again in a moment."
-                )
+                raise Busy(429, "You have many heavy requests open. Try again in a moment.")
             if self._all() >= MOST_WAITING:
-                raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
+                raise Busy(503, "Too many heavy requests at once. Try again in a moment.")
             turn = threading.Event()
             mine.append(turn)
             house[person] = mine
@@ -124,7 +122,7 @@ class Turns:
                 return
             mine.remove(turn)
             self._forget(kitchen, person)
-        raise Busy(503, "Too much is being computed just now. Ask again in a moment.")
+        raise Busy(503, "Too many heavy requests at once. Try again in a moment.")
 
     def _hand_on(self) -> None:
         """Give a turn that is over to the next person of the next kitchen in the round."""
@@ -147,7 +145,7 @@ class Turns:
             del self._waiting[kitchen]
 
 
-TURNS = Turns(at_once=len(os.sched_getaffinity(0)))
+LIMITER = FairLimiter(at_once=len(os.sched_getaffinity(0)))
 
 
 _ends: ContextVar[tuple[float, float]] = ContextVar("ends", default=(float("inf"), float("inf")))
@@ -162,8 +160,8 @@ def in_turn(
 
     @functools.wraps(function)
     def waiting(actor: Asker, /, *args: P.args, **kwargs: P.kwargs) -> R:
-        database.let_go()
-        with TURNS.taken(actor.user.pk, actor.kitchen.pk):
+        database.release_connection()
+        with LIMITER.taken(actor.user.pk, actor.kitchen.pk):
             COOKS.inc()
             before = _ends.set((time.thread_time() + LONGEST_S, time.monotonic() + AT_MOST_S))
             try:

@@ -23,7 +23,7 @@ METHODS = {"GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"}
 GIVEN = re.compile(r"[A-Za-z0-9._-]{1,64}")
 
 
-class Told:
+class RequestLog:
     """Middleware, outermost: gives every request an id, and tells of it when it is answered."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:

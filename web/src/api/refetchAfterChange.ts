@@ -6,7 +6,10 @@ import type { QueryClient } from "@tanstack/react-query";
  * A first fetch that is still on its way may have been answered before the change, and asking again would only
  * join it: it is waited for, and what it brought is fetched again.
  */
-export async function anew(cache: QueryClient, queryKey: readonly unknown[] = []): Promise<void> {
+export async function refetchAfterChange(
+  cache: QueryClient,
+  queryKey: readonly unknown[] = [],
+): Promise<void> {
   const first = cache
     .getQueryCache()
     .findAll({ queryKey, fetchStatus: "fetching" })
