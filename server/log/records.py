@@ -14,7 +14,7 @@ from common.paper import Report
 from common.text import inert
 from kitchen import reads as kitchen
 from kitchen.access import Actor
-from papers.orders import maker
+from papers.orders import CSV, JSON, maker
 from people.schemas import Habits
 from records.reads import head
 from shelf import closing
@@ -141,6 +141,23 @@ def batch_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> byte
 def day_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a day as it is printed."""
     return _as_pdf(actor, of_day(actor, date.fromisoformat(asked["day"])), report)
+
+
+@maker("day record csv", CSV)
+def day_as_csv(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
+    """The record of a day as a table; a day of a hundred batches takes longer than a request may."""
+    return as_csv(of_day(actor, date.fromisoformat(asked["day"]))).encode()
+
+
+@maker("day record json", JSON)
+def day_as_json(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
+    """The record of a day in the published format."""
+    return as_json(of_day(actor, date.fromisoformat(asked["day"]))).encode()
+
+
+def as_json(record: Record) -> str:
+    """A record in the published format."""
+    return record.model_dump_json(indent=1)
 
 
 def _as_pdf(actor: Actor, record: Record, report: Report) -> bytes:

@@ -46,18 +46,17 @@ def export_record(request: HttpRequest, kitchen: str, batch_id: int, kind: Kind)
 
 @router.get("/k/{kitchen}/day/record.{kind}", response={200: None, 202: None})
 def export_day(request: HttpRequest, kitchen: str, kind: Kind, day: date | None = None) -> HttpResponse:
-    """The record of a day, today's by default, as a file; a PDF is set by a worker."""
+    """The record of a day, today's by default, as a file, made by a worker; 202 until it is there."""
     actor = enter(request, kitchen)
     wanted = closing.day_of(actor, day)
-    if kind == "pdf":
-        return printed(request, actor, "day record", {"day": wanted.isoformat()}, f"day-{wanted}")
-    return _file(actor, records.of_day(actor, wanted), kind, f"day-{wanted}")
+    paper = "day record" if kind == "pdf" else f"day record {kind}"
+    return printed(request, actor, paper, {"day": wanted.isoformat()}, f"day-{wanted}")
 
 
 def _file(actor: Actor, record: Record, kind: str, name: str) -> HttpResponse:
     if kind == "csv":
         answer = HttpResponse(records.as_csv(record), content_type="text/csv; charset=utf-8")
     else:
-        answer = HttpResponse(record.model_dump_json(indent=1), content_type="application/json")
+        answer = HttpResponse(records.as_json(record), content_type="application/json")
     answer["Content-Disposition"] = f'attachment; filename="{actor.kitchen.slug}-{name}.{kind}"'
     return answer

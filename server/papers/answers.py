@@ -19,7 +19,7 @@ AGAIN_S = 2
 def printed(
     request: HttpRequest, actor: Actor, kind: str, asked: Mapping[str, Any], name: str
 ) -> HttpResponse:
-    """The PDF of what is asked; where it takes longer, a page that says so and asks again by itself."""
+    """The file that is asked for; where it takes longer, a page that says so and asks again by itself."""
     return answer(request, actor, orders.waited(orders.order(actor, kind, asked, name)))
 
 
@@ -34,8 +34,11 @@ def answer(request: HttpRequest, actor: Actor, paper: Paper) -> HttpResponse:
     if paper.refused:
         raise Refusal(paper.refused_status, paper.refused, kind=paper.refused_kind)
     if paper.content is not None:
-        found = HttpResponse(bytes(paper.content), content_type="application/pdf")
-        found["Content-Disposition"] = f'inline; filename="{actor.kitchen.slug}-{paper.name}.pdf"'
+        _, media = orders.MAKERS[paper.kind]
+        found = HttpResponse(bytes(paper.content), content_type=media.content_type)
+        how = "inline" if media.shown else "attachment"
+        name = f"{actor.kitchen.slug}-{paper.name}.{media.suffix}"
+        found["Content-Disposition"] = f'{how}; filename="{name}"'
         return found
     where = f"/api/k/{actor.kitchen.slug}/papers/{paper.pk}"
     known = {"paper": paper, "nonce": getattr(request, "csp_nonce", "")}

@@ -10,6 +10,7 @@ import logging
 import time
 import uuid
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -23,7 +24,21 @@ from papers.models import Paper
 
 log = logging.getLogger("oldspoon.papers")
 Maker = Callable[[Actor, Mapping[str, Any], Report], bytes]
-MAKERS: dict[str, Maker] = {}
+
+
+@dataclass(frozen=True)
+class Media:
+    """What a paper is as a file: its suffix, its type, and whether a browser shows or saves it."""
+
+    suffix: str
+    content_type: str
+    shown: bool = True
+
+
+PDF = Media("pdf", "application/pdf")
+CSV = Media("csv", "text/csv; charset=utf-8", shown=False)
+JSON = Media("json", "application/json", shown=False)
+MAKERS: dict[str, tuple[Maker, Media]] = {}
 MOST_WAITING = 5
 """So many papers of one person are set at once; who asks for more waits for these."""
 LOST = timedelta(minutes=10)
@@ -37,12 +52,12 @@ NO_MORE = "What was to be printed is there no more."
 GONE = "You are no longer in this kitchen."
 
 
-def maker(kind: str) -> Callable[[Maker], Maker]:
+def maker(kind: str, media: Media = PDF) -> Callable[[Maker], Maker]:
     """Register how a kind of paper is made: called by a worker with who asked, what, and where to report how
     many pages are laid out."""
 
     def register(function: Maker) -> Maker:
-        MAKERS[kind] = function
+        MAKERS[kind] = (function, media)
         return function
 
     return register
@@ -108,7 +123,8 @@ def make(paper_id: str) -> None:
         actor = as_member(paper.user, paper.kitchen)
         if actor is None:
             raise Refusal(403, GONE)
-        content = MAKERS[paper.kind](actor, paper.asked, report)
+        function, _ = MAKERS[paper.kind]
+        content = function(actor, paper.asked, report)
     except Refusal as refused:
         _refuse(paper, refused)
     except Http404:

@@ -9,6 +9,7 @@ from common import clock
 from common.refusals import Refusal
 from django.utils import timezone
 from kitchen.models import Membership
+from log import records
 from papers import orders
 from papers.models import Paper
 
@@ -58,7 +59,7 @@ def test_what_cannot_be_set_ends_with_a_sentence(cook, batch, monkeypatch):
     def broken(*_: object) -> bytes:
         raise ZeroDivisionError
 
-    monkeypatch.setitem(orders.MAKERS, "day record", broken)
+    monkeypatch.setitem(orders.MAKERS, "day record", (broken, orders.PDF))
     answer = printed(cook, DAY)
     assert answer.status_code == 500
     assert answer.json()["detail"] == orders.BROKEN
@@ -94,10 +95,25 @@ def test_it_is_set_once_and_forgotten_the_night_after(here, cook, batch):
 
 def test_pages_are_counted_while_they_are_laid_out(cook, batch, monkeypatch):
     reported = []
-    record = orders.MAKERS["day record"]
+    record, media = orders.MAKERS["day record"]
     monkeypatch.setitem(
-        orders.MAKERS, "day record", lambda actor, asked, _: record(actor, asked, reported.append)
+        orders.MAKERS, "day record", (lambda actor, asked, _: record(actor, asked, reported.append), media)
     )
     assert printed(cook, DAY).status_code == 200
     assert reported
     assert reported[0] == 1
+
+
+@pytest.mark.parametrize(("kind", "begins"), [("csv", "batch,name"), ("json", "{")])
+def test_the_record_of_a_day_as_a_table_is_no_request_s_work_either(cook, batch, monkeypatch, kind, begins):
+    """A day of a hundred batches takes longer than a request may."""
+    inside = []
+    made = records.of_day
+    monkeypatch.setattr(records, "of_day", lambda *asked: inside.append("made") or made(*asked))
+    answer = cook("GET", DAY.replace("pdf", kind))
+    assert (answer.status_code, inside) == (202, [])
+    work_off()
+    done = cook("GET", answer["Location"])
+    assert inside == ["made"]
+    assert done.content.decode().startswith(begins)
+    assert f'filename="here-day-{clock.now():%Y-%m-%d}.{kind}"' in done["Content-Disposition"]

@@ -127,11 +127,11 @@ def test_on_paper_a_day(cook, chef, badly, here):
     assert "The day was closed" in text
     assert "the tub is thrown away tomorrow" in text
     assert "The shelf" in text
-    told = json.loads(cook("GET", f"/api/k/here/day/record.json?day={day}").content)
+    told = json.loads(printed(cook, f"/api/k/here/day/record.json?day={day}").content)
     assert told["day"] == day
     assert told["allergens"] == ["egg", "milk"]
     with clock.at(clock.now() + timedelta(days=2)):
-        empty = json.loads(cook("GET", "/api/k/here/day/record.json").content)
+        empty = json.loads(printed(cook, "/api/k/here/day/record.json").content)
         assert (empty["batches"], empty["movements"]) == ([], [])
     assert cook("GET", "/api/k/here/day/record.json?day=2099-01-01").status_code == 422
     assert cook("GET", "/api/k/here/day/record.txt").status_code == 422

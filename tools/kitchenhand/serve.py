@@ -158,6 +158,7 @@ class Crew:
     door: Door | None = None
     processes: list[Process] = field(default_factory=list)
     deaths: list[float] = field(default_factory=list)
+    over: threading.Event = field(default_factory=threading.Event)
 
     def take_on(self, command: list[str], *, web: bool = False) -> subprocess.Popen[bytes]:
         """Start one. With `web` it serves on our door, which it takes over once it answers."""
@@ -187,14 +188,14 @@ class Crew:
                 self.door.hand_over()
 
     def watch(self) -> None:
-        """For ever: what dies is started again.
+        """What dies is started again, until the end.
 
         Raises
         ------
         Trouble
             when processes die again and again.
         """
-        while True:
+        while not self.over.is_set():
             if self.cluster is not None and not self.cluster.alive():
                 step("the database died; it is started again")
                 self.cluster.revive()
@@ -224,6 +225,7 @@ class Crew:
 
     def end(self) -> None:
         """End all of them, gently first."""
+        self.over.set()
         for process in self.processes:
             if process.running.poll() is None:
                 process.running.terminate()

@@ -77,7 +77,7 @@ function DayRecord({ kitchen }: { kitchen: string }) {
           key={kind}
           className="flex min-h-11 items-center rounded-solid border border-line px-3 uppercase no-underline"
           href={`/api/k/${kitchen}/day/record.${kind}${query}`}
-          target={kind === "pdf" ? "_blank" : undefined}
+          target="_blank"
           rel="noreferrer"
         >
           {kind}
