@@ -146,8 +146,12 @@ def _rows(here: House, table: str) -> int:
 
 def _bytes(here: House, table: str) -> int:
     """With indexes, and with the tables of all months."""
-    size = f"SELECT sum(pg_total_relation_size(relid)) FROM pg_partition_tree('{table}')"  # noqa: S608
-    return int(here.cluster.sql("oldspoon", size) or 0)
+    # A table that is not divided has no tree.
+    size = (
+        f"SELECT coalesce(sum(pg_total_relation_size(relid)), pg_total_relation_size('{table}')) "  # noqa: S608
+        f"FROM pg_partition_tree('{table}')"
+    )
+    return int(here.cluster.sql("oldspoon", size))
 
 
 def _print(costs: Costs) -> None:
