@@ -250,7 +250,13 @@ def assessment(
     formula: custard.Formula, conditions: custard.Conditions, schools: Mapping[str, str] | None = None
 ) -> AssessmentOut:
     """Everything the Bench shows at once for one mix, made and cooled as chosen."""
-    result = custard.assess(formula, conditions)
+    return assessment_of(formula, custard.assess(formula, conditions), schools)
+
+
+def assessment_of(
+    formula: custard.Formula, result: custard.Assessment, schools: Mapping[str, str] | None = None
+) -> AssessmentOut:
+    """The same of a mix that is assessed already."""
     stages = custard.stove.stages(result, schools)
     return AssessmentOut(
         slip=_slip(formula, custard.bench.weighings(result.formula, schools)),
@@ -287,7 +293,7 @@ def assessment(
             )
             for stage in stages
         ],
-        infusing=custard.plain(custard.finish.infusing(result.formula, conditions)),
+        infusing=custard.plain(custard.finish.infusing(result.formula, result.conditions)),
         finish=custard.plain(custard.finish.finishing(result)),
         shared=custard.plain(custard.bench.shared(result)) if formula.destinations else None,
         served_at_once=result.served_at_once,

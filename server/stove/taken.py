@@ -46,7 +46,7 @@ def taken(
 ) -> Taken:
     """Compute all that a batch freezes of its formula."""
     result = custard.assess(formula, conditions)
-    plan, usual = book.assessment(formula, conditions, schools), usual_equipment(result, schools)
+    plan, usual = book.assessment_of(formula, result, schools), usual_equipment(result, schools)
     lift = lift_of(result, usual, plan.landing_c)
     return Taken(version_id, result, schools, plan, usual, lift, changed)
 

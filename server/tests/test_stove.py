@@ -174,6 +174,13 @@ def test_an_open_batch_is_not_opened_again(cook, path):
     assert "reopened" not in {one["kind"] for one in cook("GET", path).json()["marks"]}
 
 
+def test_a_formula_taken_to_the_stove_is_assessed_once(here, version, monkeypatch):
+    assess, many = custard.assess, []
+    monkeypatch.setattr(custard, "assess", lambda *args, **more: many.append(args) or assess(*args, **more))
+    actions.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    assert len(many) == 1
+
+
 def test_what_it_came_to_is_kept_until_it_is_opened_again(cook, path):
     assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": -3}).status_code == 422
     assert cook("POST", f"{path}/close", {"verdict": "good", "yield_g": 612.5}).json()["yield_g"] == 612.5
