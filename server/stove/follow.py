@@ -195,7 +195,8 @@ def _cold(batch: Batch, seen: LiveOut, now: datetime) -> None:
 
 def shown(batch: Batch, now: datetime) -> LiveOut:
     """Where a batch stands as last computed; nothing is computed here."""
-    state = LiveState.objects.filter(batch=batch).first()
+    # Whoever reads many batches reads their states with them.
+    state: LiveState | None = getattr(batch, "live_state", None)
     if state is None or state.document is None or state.at is None:
         return live.unknown(batch, now, live.planned_say(batch), 0)
     try:

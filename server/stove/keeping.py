@@ -201,7 +201,8 @@ def cooling_now(actor: Actor, now: datetime) -> list[CoolingLine]:
     put = Mark.objects.filter(batch=OuterRef("pk"), kind=Kind.INTO_ICE, withdrawal=None)
     open_ = Batch.objects.filter(Exists(put), kitchen=actor.kitchen, closed_at=None)
     ids = list(open_.values_list("pk", flat=True)[: reads.OPEN_AT_MOST])
-    found = [_cools(batch, now) for batch in reads.batches(actor).filter(pk__in=ids)] if ids else []
+    rows = reads.batches(actor).select_related("live_state").filter(pk__in=ids) if ids else []
+    found = [_cools(batch, now) for batch in rows]
     return sorted(found, key=lambda one: (-one.urgency, one.began_at))
 
 

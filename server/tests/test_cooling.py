@@ -8,6 +8,8 @@ from datetime import timedelta
 import pytest
 from book import actions as book
 from common import clock
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from kitchen.models import Cooler
 from stove import actions as stove
 from stove import follow, live
@@ -183,3 +185,20 @@ def test_vessels_are_kept_with_their_measures(chef):
     hearth = chef("GET", "/api/k/here/hearth").json()
     assert [one["name"] for one in hearth["vessels"]] == ["deep tub"]
     assert chef("DELETE", f"/api/k/here/vessels/{made['id']}").status_code == 200
+
+
+def test_what_cools_is_read_in_as_many_queries_for_many_batches(here, cook, version):
+    def queries():
+        with CaptureQueriesContext(connection) as made:
+            assert cook("GET", "/api/k/here/shelf").status_code == 200
+        return len(made)
+
+    counted = []
+    for many in (1, 3):
+        while Batch.objects.count() < many:
+            batch = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+            put_away(cook, f"/api/k/here/batches/{batch.pk}", batch, 30)
+            work_off()
+        assert len(cook("GET", "/api/k/here/shelf").json()["cooling"]) == many
+        counted.append(queries())
+    assert counted[0] == counted[1]
