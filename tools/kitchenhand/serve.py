@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import http.client
 import json
+import math
 import os
 import secrets
 import signal
@@ -33,6 +34,8 @@ PATIENCE_S = 120.0
 """How long the server may take to become ready: long, as the machine may be busy with something else."""
 SOON_S = 0.3
 """How often it is looked whether all still work."""
+SPARE_AFTER_S = 10.0
+"""So long after a worker has begun another one gets ready to take its place."""
 MOST_DEATHS, DEATHS_WITHIN_S = 3, 60.0
 GIVES_WAY = 75
 """The exit status of a process that has grown and asks to be started again; see `oldspoon.memory`."""
@@ -159,12 +162,20 @@ class Crew:
     processes: list[Process] = field(default_factory=list)
     deaths: list[float] = field(default_factory=list)
     over: threading.Event = field(default_factory=threading.Event)
+    spare: subprocess.Popen[bytes] | None = None
+    spare_due: float = math.inf
 
     def take_on(self, command: list[str], *, web: bool = False) -> subprocess.Popen[bytes]:
         """Start one. With `web` it serves on our door, which it takes over once it answers."""
         made = self._open(command) if web and self.door is not None else self._run(command)
-        self.processes.append(Process(command, "web server" if web else "worker", made))
+        self._add(command, made, web=web)
         return made
+
+    def _add(self, command: list[str], made: subprocess.Popen[bytes], *, web: bool) -> None:
+        self.processes.append(Process(command, "web server" if web else "worker", made))
+        if command == WORK:
+            # Not at once: whoever has just begun needs the processor more.
+            self.spare_due = time.monotonic() + SPARE_AFTER_S
 
     def _run(self, command: list[str], **more: Any) -> subprocess.Popen[bytes]:
         # A session of its own, so that Ctrl-C in the terminal reaches us and we end them in order.
@@ -202,6 +213,7 @@ class Crew:
             for process in self.processes:
                 if process.running.poll() is not None:
                     self._again(process)
+            self._keep_a_spare()
             time.sleep(SOON_S)
 
     def _again(self, dead: Process) -> None:
@@ -221,7 +233,31 @@ class Crew:
 
     def _replace(self, dead: Process) -> None:
         self.processes.remove(dead)
-        self.take_on(dead.command, web=dead.name == "web server")
+        spare = self.spare if dead.command == WORK else None
+        if spare is None or spare.poll() is not None:
+            self.take_on(dead.command, web=dead.name == "web server")
+            return
+        self.spare = None
+        assert spare.stdin is not None  # noqa: S101 opened with a pipe
+        with contextlib.suppress(OSError), spare.stdin as says:
+            says.write(b"begin\n")
+        self._add(WORK, spare, web=False)
+
+    def _keep_a_spare(self) -> None:
+        """A worker that is ready to take the place of one that dies: alarms wait for nobody's start."""
+        if time.monotonic() < self.spare_due:
+            return
+        if self.spare is not None and self.spare.poll() is None:
+            return
+        self._dismiss_spare()
+        self.spare_due = time.monotonic() + SPARE_AFTER_S
+        self.spare = self._run([*WORK, "--spare"], stdin=subprocess.PIPE)
+
+    def _dismiss_spare(self) -> None:
+        if self.spare is not None and self.spare.stdin is not None:
+            with contextlib.suppress(OSError):
+                self.spare.stdin.close()
+            _end(self.spare)
 
     def end(self) -> None:
         """End all of them, gently first."""
@@ -229,6 +265,7 @@ class Crew:
         for process in self.processes:
             if process.running.poll() is None:
                 process.running.terminate()
+        self._dismiss_spare()
         for process in self.processes:
             _end(process.running)
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 import asyncio
 import os
 import signal
+import sys
 import threading
 from typing import Any
 
+import custard
 from django.core.management.base import BaseCommand, CommandParser
 from stove.worker import Follower
 
@@ -22,11 +24,16 @@ class Command(BaseCommand):
     """They read every route, which takes a second; the tests run them."""
 
     def add_arguments(self, parser: CommandParser) -> None:
-        """What to leave out."""
+        """What to leave out, and when to begin."""
         parser.add_argument("--no-jobs", action="store_true", help="only follow batches")
+        parser.add_argument(
+            "--spare", action="store_true", help="get ready, and begin when a line comes on standard input"
+        )
 
-    def handle(self, *args: Any, no_jobs: bool, **options: Any) -> None:
+    def handle(self, *args: Any, no_jobs: bool, spare: bool, **options: Any) -> None:
         """Follow in a thread of its own; jobs are taken in the main one, which hears the signals."""
+        if spare and not _called():
+            return
         left: set[asyncio.Task[None]] = set()
         follower = Follower()
         thread = threading.Thread(target=follower.run, name="follower")
@@ -44,6 +51,12 @@ class Command(BaseCommand):
         if left:
             # The library loses a cancellation now and then, and says so; what is left now would never end.
             os._exit(0)
+
+
+def _called() -> bool:
+    """Get ready and wait; whether it is to begin, or whoever would have said so has ended."""
+    custard.compile_kernels()
+    return bool(sys.stdin.readline())
 
 
 def _until_told() -> None:
