@@ -235,10 +235,10 @@ def hob_learns(hob: Hob, measured_w: float, error_w: float) -> None:
 
 
 def pan_learns(pan: Pan, measured_share: float, error: float) -> None:
-    """Set what is known of a pan after one more batch [1]. Not saved."""
+    """Set what is known of a pan after one more batch [1], and whether that was doubted. Not saved."""
     unsure = custard.stove.UNKNOWN_PAN
     found = custard.stove.learned(pan.heat_share, pan.heat_spread, measured_share, error, unsure)
-    pan.heat_share, pan.heat_spread = found.value, found.spread
+    pan.heat_share, pan.heat_spread, pan.doubted = found
     pan.batches += 1
 
 
@@ -248,7 +248,7 @@ def learn_cooler(actor: Actor, cooler_id: int, measured: float, error: float) ->
     cooler = Cooler.objects.select_for_update(no_key=True).get(kitchen=actor.kitchen, pk=cooler_id)
     unsure = custard.after.UNKNOWN_COOLER
     found = custard.stove.learned(cooler.share, cooler.spread, measured, error, unsure)
-    cooler.share, cooler.spread = found.value, found.spread
+    cooler.share, cooler.spread, cooler.doubted = found
     cooler.batches += 1
     cooler.save(update_fields=["share", "spread", "batches"])
     return cooler

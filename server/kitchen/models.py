@@ -149,8 +149,9 @@ class Hob(models.Model):
 
 
 class Pan(models.Model):
-    """A pan: its kind, and how its heat compares with that kind's; `heat_spread` as with a hob."""
+    """A pan: its kind, and how its heat compares with that kind's; `heat_spread`, `doubted` as with a hob."""
 
+    doubted = False
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="pans")
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=20, choices=[(kind, kind) for kind in custard.larder.pans()])
@@ -172,9 +173,11 @@ class Cooler(models.Model):
     """A fridge, an ice bath, a blast chiller, or whatever else cools here: its way, and how well it does.
 
     `medium_c` is how cold it is in there, where the kitchen knows. `share` is over what the table says of
-    that way; `spread` its uncertainty, as a logarithm. Every cooling that was read narrows it.
+    that way; `spread` its uncertainty, as a logarithm. Every cooling that was read narrows it; `doubted` as
+    with a hob.
     """
 
+    doubted = False
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="coolers")
     name = models.CharField(max_length=80)
     by = models.CharField(max_length=20, choices=[(by, by) for by in custard.larder.coolings()])

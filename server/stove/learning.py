@@ -31,6 +31,10 @@ DOUBTED = (
     "Its curve says that {} gave {:.0f} W, where {:.0f} W are known of it. One batch is not believed so far: "
     "{:.0f} W are taken now. If the next two say the same, they are believed."
 )
+DOUBTED_SHARE = (
+    "Its {} says that {} does {:.0%} of what is usual for its kind, where {:.0%} is known of it. One batch is "
+    "not believed so far: {:.0%} is taken now. If the next two say the same, they are believed."
+)
 
 
 @dataclass(frozen=True)
@@ -143,16 +147,27 @@ def _teach(
     actor = as_cook(user_id, batch.kitchen)
     if batch.taught_at is not None or batch.pace != 1 or actor is None:
         return
-    if cooled is not None and kitchen.cooler(actor, cooled[0]) is not None:
-        kitchen_actions.learn_cooler(actor, *cooled)
+    known = None if cooled is None else kitchen.cooler(actor, cooled[0])
+    if cooled is not None and known is not None:
+        cooler = kitchen_actions.learn_cooler(actor, *cooled)
+        if cooler.doubted:
+            _, measured_share, _ = cooled
+            _doubts(batch, "cooling", known.name, measured_share, known.share, cooler.share)
     if measured is not None and batch.hob is not None:
         before_w, name = batch.hob.power_w, batch.hob.name
         hob = kitchen_actions.learn_hob(actor, batch.hob.pk, measured.power_w, measured.power_error_w)
         if hob.doubted:
             batch.after = [*batch.after, DOUBTED.format(name, measured.power_w, before_w, hob.power_w)]
-    if measured is not None and batch.pan_id is not None:
-        kitchen_actions.learn_pan(actor, batch.pan_id, measured.pan_share, share_error(measured))
+    if measured is not None and batch.pan is not None:
+        before, name = batch.pan.heat_share, batch.pan.name
+        pan = kitchen_actions.learn_pan(actor, batch.pan.pk, measured.pan_share, share_error(measured))
+        if pan.doubted:
+            _doubts(batch, "curve", name, measured.pan_share, before, pan.heat_share)
     batch.taught_at = clock.now()
+
+
+def _doubts(batch: Batch, what: str, name: str, measured: float, before: float, now: float) -> None:
+    batch.after = [*batch.after, DOUBTED_SHARE.format(what, name, measured, before, now)]
 
 
 def share_error(measured: custard.stove.Calibration) -> float:

@@ -85,6 +85,17 @@ def test_the_curve_teaches_the_hob(here, version, hob, pan):
     assert 0.7 < pan.heat_share < 1.3
 
 
+def test_a_curve_that_contradicts_what_is_known_of_a_pan_is_doubted_and_said(here, version, hob, pan):
+    """A cast-iron heat in what is kept as a thin pan."""
+    Pan.objects.filter(pk=pan.pk).update(heat_share=0.15, heat_spread=0.05, batches=9)
+    pan.refresh_from_db()
+    batch = closed(here, cooked(here, version, hob, pan))
+    assert batch.fitted_pan_share > 0.3
+    known = Pan.objects.get()
+    assert known.heat_share < 0.25
+    assert any("One batch is not believed so far" in said and pan.name in said for said in batch.after)
+
+
 def test_what_was_taught_is_used_next_time(here, chef, version, hob, pan):
     for _ in range(2):
         closed(here, cooked(here, version, hob, pan))

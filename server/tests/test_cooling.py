@@ -165,6 +165,25 @@ def test_what_a_fridge_really_does_is_learned_from_a_closed_batch(chef, cook, pa
     assert learned.share == pytest.approx(1.5, rel=0.15)
 
 
+def test_a_cooling_that_contradicts_what_is_known_is_doubted_and_said(chef, cook, path, batch):
+    fridge = chef("POST", "/api/k/here/coolers", {"name": "walk-in", "by": "fridge"}).json()
+    Cooler.objects.update(share=1.0, spread=0.05, batches=9)
+    began = put_away(cook, path, batch, 180)
+    own = {**FRIDGE, "mass_g": 700, "ways": [{"cooler_id": fridge["id"]}]}
+    cook("PUT", f"{path}/cooling", own)
+    planned = cook("POST", f"{path}/cooling", own).json()
+    t, c = planned["t_s"], planned["core_c"]
+    for minutes in (20, 40, 60, 80):
+        place = min(range(len(t)), key=lambda i: abs(t[i] - 2.0 * 60 * minutes))
+        spot(cook, path, began + timedelta(minutes=minutes), round(c[place], 1))
+    cook("POST", f"{path}/close", {"verdict": "good"})
+    work_off()
+    learned = Cooler.objects.get(pk=fridge["id"])
+    assert 1.0 < learned.share < 1.3
+    batch.refresh_from_db()
+    assert any("One batch is not believed so far" in said and "walk-in" in said for said in batch.after)
+
+
 def test_a_kitchen_s_own_rule(chef, cook, path):
     assert fields(chef("PATCH", "/api/k/here", {"cooling_rule": "own"})) == ["own_rule"]
     rule = {"from_c": 60, "first_c": 10, "first_h": 1.5, "second_c": 4, "second_h": 5}
