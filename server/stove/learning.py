@@ -32,8 +32,8 @@ DOUBTED = (
     "{:.0f} W are taken now. If the next two say the same, they are believed."
 )
 DOUBTED_SHARE = (
-    "Its {} says that {} does {:.0%} of what is usual for its kind, where {:.0%} is known of it. One batch is "
-    "not believed so far: {:.0%} is taken now. If the next two say the same, they are believed."
+    "Its {} says that {} does {:.0%} of what is usual for its kind, where {:.0%} is known of it. One batch "
+    "is not believed so far: {:.0%} is taken now. If the next two say the same, they are believed."
 )
 
 
