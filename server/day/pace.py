@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from datetime import datetime
-from functools import lru_cache
 
-import custard
 from custard import planning
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from stove import paces as stove_paces
 from stove import reads as stove
 
 from day import clocks
@@ -17,17 +16,6 @@ from day.models import Day
 
 RECENT = 40
 """So many of its last batches a kitchen's pace is learned from."""
-TOLD_BY = {"weigh": "weighed_at", "warm": "warmed_at", "temper": "tempered_at", "cook": "tested_at",
-           "test": "tested_at", "finish": "finished_at", "chill": "chilled_at"}  # fmt: skip
-"""The column that says when what a stage tells of was over; a sauce that is stirred is cooked once tested."""
-BAKED = {**TOLD_BY, "cook": "cooked_at"}
-
-
-def _ends(batch: stove.BatchRow, step: planning.Step) -> datetime | None:
-    columns = BAKED if batch.way == "sets" else TOLD_BY
-    column = columns.get(step.stage)
-    found: datetime | None = getattr(batch, column) if column else None
-    return found
 
 
 def of_batch(day: Day, job: planning.Job, batch: stove.BatchRow) -> dict[str, planning.Begun]:
@@ -61,7 +49,7 @@ def of_batch(day: Day, job: planning.Job, batch: stove.BatchRow) -> dict[str, pl
 
 def _over(batch: stove.BatchRow, step: planning.Step, minute: Callable[[datetime], int]) -> int | None:
     """When a step was over, as the batch's marks say, or that it was closed; None where nothing says it."""
-    ended = _ends(batch, step)
+    ended = stove_paces.over_at(batch, step)
     if ended is None and step.stage:
         ended = batch.closed_at
     return None if ended is None else minute(ended)
@@ -94,32 +82,6 @@ def _took(actor: Actor) -> Iterable[tuple[str, planning.Took]]:
         .exclude(verdict="discarded")
         .order_by("-closed_at")
     )
-    conditions = kitchen.conditions_of(actor.kitchen)
-    for key, closed_at in list(rows.values_list("pk", "closed_at")[:RECENT]):
-        yield from _of_closed(key, closed_at, conditions)
-
-
-@lru_cache(maxsize=2000)
-def _of_closed(
-    batch_id: int, closed_at: datetime, conditions: custard.Conditions
-) -> tuple[tuple[str, planning.Took], ...]:
-    """What one closed batch says; opened and closed again it says something else, closed at another time."""
-    batch = stove.standing().filter(pk=batch_id, closed_at=closed_at).first()
-    if batch is None:
-        return ()
-    try:
-        result = custard.assess(custard.read_formula(batch.content), conditions)
-        steps = planning.steps_of(result, planning.Made(batch.schools))
-    except custard.CustardError:
-        return ()
-    found, before = [], batch.started_at
-    for step in steps:
-        ended = _ends(batch, step)
-        if ended is None:
-            continue
-        minutes = (ended - before).total_seconds() / 60
-        before = ended
-        # What was infused stands between; what is left until it is wanted says nothing of how long it takes.
-        if minutes > 0 and (step.rigid or step.step == "weigh"):
-            found.append((batch.way, planning.Took(step.stage, step.minutes.usual, minutes)))
-    return tuple(found)
+    for way, kept in rows.values_list("way", "took")[:RECENT]:
+        for took in stove_paces.read(kept):
+            yield way, took

@@ -14,6 +14,7 @@ from django.contrib.sessions.models import Session
 from django.db import connection
 from papers import orders
 from procrastinate.contrib.django import app
+from stove import paces
 
 from oldspoon import backup
 from oldspoon.jobs import KEPT_FAILED_H
@@ -32,6 +33,7 @@ def nightly(timestamp: int) -> None:
     kept = backup.keep("nightly")
     log.info("backed up", extra={"file": str(kept)})
     tidy_up()
+    paces.fill_in()
     forget_failed_jobs()
 
 

@@ -7,7 +7,8 @@ one, and only once.
 from __future__ import annotations
 
 import logging
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import custard
 from common import clock
@@ -17,12 +18,13 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import as_cook
 
-from stove import reads
+from stove import paces, reads
 from stove.cooking import Cooking, Read, cooking, read_by_probes
 from stove.cooling import fitted
 from stove.models import Batch
 
 log = logging.getLogger("oldspoon.learning")
+WRITTEN = ("after", "peak_c", "shift_k", "fitted_w", "fitted_pan_share", "taught_at", "took")
 LEAST_HEATED = 8
 """From fewer readings of a probe nothing is learned of hob and pan."""
 
@@ -48,6 +50,7 @@ class Lesson:
     peak_c: float | None = None
     shift_k: float | None = None
     measured: custard.stove.Calibration | None = None
+    took: dict[str, Any] | None = None
 
 
 def look_back(batch: Batch, read: Read = read_by_probes, seen: custard.stove.Live | None = None) -> Lesson:
@@ -56,7 +59,7 @@ def look_back(batch: Batch, read: Read = read_by_probes, seen: custard.stove.Liv
     `seen` is what the readings say of the end of its cook, for whoever knows that already.
     """
     try:
-        return _look_back(batch, read, seen)
+        return replace(_look_back(batch, read, seen), took=paces.of_closed(batch))
     except Exception:  # no batch can be impossible to close
         log.exception("batch %s cannot be looked back on", batch.pk)
         return Lesson(("It cannot be looked back on: something in it cannot be computed.",))
@@ -117,13 +120,14 @@ def learn(batch_id: int, user_id: int | None) -> None:
             _teach(kept, lesson.measured, cooled, user_id)
         elif cooled is not None:
             _teach(kept, None, cooled, user_id)
-        kept.save(update_fields=["after", "peak_c", "shift_k", "fitted_w", "fitted_pan_share", "taught_at"])
+        kept.save(update_fields=WRITTEN)
         notify(kept.kitchen_id, {"batch": kept.pk})
 
 
 def taught(batch: Batch, lesson: Lesson) -> None:
     """Set the columns of a batch by what it came to. Not saved."""
     batch.after, batch.peak_c, batch.shift_k = list(lesson.words), lesson.peak_c, lesson.shift_k
+    batch.took = lesson.took
     if lesson.measured is not None:
         batch.fitted_w, batch.fitted_pan_share = lesson.measured.power_w, lesson.measured.pan_share
 

@@ -94,7 +94,8 @@ class Batch(models.Model):
 
     Facts: the columns from `stage` on; `allergens` are those of its formula and of all that was drawn into
     it, `unheated` what of that joined after the heat. `pace` is how many times as fast its time runs: 1,
-    unless it is a rehearsal. `taught_at` says when hob and pan learned from it, which happens once.
+    unless it is a rehearsal. `taught_at` says when hob and pan learned from it, which happens once; `took`
+    how long its steps took, as `stove.paces` keeps it.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")
@@ -142,6 +143,7 @@ class Batch(models.Model):
     chilled_at = models.DateTimeField(null=True, blank=True)
     kept_at = models.DateTimeField(null=True, blank=True)
     taught_at = models.DateTimeField(null=True, blank=True)
+    took = models.JSONField(null=True, blank=True)
     after = models.JSONField(default=list, blank=True)
     vulnerable = models.BooleanField(default=False)
     allergens = models.JSONField(default=list)

@@ -192,7 +192,7 @@ NOT_OF_THE_RECORD = {
     ),
     *(f"people_user.{name}" for name in ("email", "is_staff", "is_active", "date_joined", "habits", "pin")),
     "people_user.wrong_pins",
-    *(f"stove_batch.{name}" for name in ("fitted_w", "fitted_pan_share", "taught_at")),
+    *(f"stove_batch.{name}" for name in ("fitted_w", "fitted_pan_share", "taught_at", "took")),
     "shelf_tub.promised_g",
 }
 """What no record is printed from."""
