@@ -5,6 +5,8 @@ from __future__ import annotations
 import hashlib
 import io
 import json
+import random
+import shutil
 import tarfile
 from collections.abc import Callable
 from pathlib import Path
@@ -107,6 +109,67 @@ def test_a_manifest_of_nothing_but_depth_is_refused(tmp_path):
     out.seek(0)
     with pytest.raises(BackupError, match="damaged"):
         _unpacked(out, tmp_path)
+
+
+MUTATED, BLOCK = 500, 512
+NAMES = (b"../outside", b"/tmp/outside", b"files.tar/../../outside", b"database.dump\0x", b"manifest.json")
+TYPES = b"0123456789gxLKSVDNM\0 \xff"
+
+
+def mutated(plain: bytes, dice: random.Random) -> bytes:
+    """A backup with something else in it: bytes, a header's name, size or kind, blocks gone or twice."""
+    data = bytearray(plain)
+    headers = [at for at in range(0, len(data), BLOCK) if data[at + 257 : at + 262] == b"ustar"]
+    at = dice.choice(headers)
+    match dice.randrange(7):
+        case 0:
+            for _ in range(dice.randrange(1, 20)):
+                data[dice.randrange(len(data))] = dice.randrange(256)
+        case 1:
+            data[at : at + 100] = dice.choice(NAMES).ljust(100, b"\0")
+        case 2:
+            data[at + 124 : at + 136] = f"{dice.choice((0, 7, 10**3, 10**9)):011o}\0".encode()
+        case 3:
+            data[at + 156] = dice.choice(TYPES)
+            data[at + 157 : at + 257] = dice.choice(NAMES).ljust(100, b"\0")
+        case 4:
+            del data[dice.randrange(len(data)) :]
+        case 5:
+            block = bytes(data[at : at + BLOCK * dice.randrange(1, 4)])
+            data[at:at] = block
+        case _:
+            del data[at : at + BLOCK * dice.randrange(1, 4)]
+    if dice.random() < 0.7 and len(data) > at + BLOCK:
+        # Most get a header that adds up, or nothing behind it would ever be read.
+        data[at + 148 : at + 156] = b" " * 8
+        data[at + 148 : at + 156] = f"{sum(data[at : at + BLOCK]):06o}\0 ".encode()
+    return bytes(data)
+
+
+def test_five_hundred_mutated_backups_write_nothing_but_the_two_parts(tmp_path):
+    dice, plain = random.Random(29), backup().getvalue()
+    inside, sentinel = tmp_path / "inside", tmp_path / "sentinel"
+    sentinel.write_text("as it was")
+    taken, refused = 0, 0
+    for _ in range(MUTATED):
+        inside.mkdir()
+        try:
+            found = _unpacked(io.BytesIO(mutated(plain, dice)), inside)
+        except BackupError:
+            refused += 1
+        else:
+            # What was changed lies where no reader looks.
+            assert found.parts == manifest()["parts"]
+            assert {path.name: path.read_bytes() for path in inside.iterdir()} == CONTENT
+            taken += 1
+        assert {path.name for path in inside.rglob("*")} <= set(CONTENT)
+        assert all(path.is_file() and not path.is_symlink() for path in inside.iterdir())
+        assert sum(path.stat().st_size for path in inside.iterdir()) < 10 * len(plain)
+        shutil.rmtree(inside)
+        assert {path.name for path in tmp_path.iterdir()} == {"sentinel"}
+        assert sentinel.read_text() == "as it was"
+    assert refused > MUTATED / 2
+    assert taken + refused == MUTATED
 
 
 def test_a_part_that_is_missing_or_another_is_noticed(tmp_path):
