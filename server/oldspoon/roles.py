@@ -59,10 +59,12 @@ def grant(serving: str) -> None:
     with connection.cursor() as cursor:
         for statement in (*everything, *_columns(role)):
             cursor.execute(statement)
-        # A month's table is reached through the whole: past it, no trigger would chain what is put in.
+        # A month's table is written through the whole: past it, no trigger would chain what is put in. A
+        # nightly backup reads it, those of months to come as well.
         cursor.execute(MONTHS)
         for (month,) in cursor.fetchall():
-            cursor.execute(f"REVOKE ALL ON {month} FROM {role}")
+            cursor.execute(f"REVOKE INSERT, UPDATE, DELETE ON {month} FROM {role}")
+        cursor.execute(f"ALTER DEFAULT PRIVILEGES IN SCHEMA public GRANT SELECT ON TABLES TO {role}")
 
 
 def _columns(role: str) -> Iterator[str]:

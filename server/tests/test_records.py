@@ -150,6 +150,8 @@ def test_the_role_that_serves_can_add_records_and_change_none(make_serving_role,
             "UPDATE stove_mark SET note = 'x'",
             "DELETE FROM stove_mark",
             "DELETE FROM devices_reading",
+            "INSERT INTO devices_reading_other (id, device_id, at, celsius) SELECT -1, min(id), now(), 7 "
+            "FROM devices_device",
             "UPDATE shelf_movement SET change_g = 0",
             "TRUNCATE shelf_movement",
             "UPDATE records_entry SET number = 7",
@@ -162,6 +164,12 @@ def test_the_role_that_serves_can_add_records_and_change_none(make_serving_role,
         served.execute("SELECT set_config('oldspoon.thinning', 'on', false)")
         with pytest.raises(psycopg.Error):
             served.execute("DELETE FROM devices_reading")
+        # A month that is made later is read by a nightly backup.
+        with connection.cursor() as owner:
+            owner.execute("SELECT devices_make_months('2099-01-01', '2099-01-02')")
+        assert served.execute("SELECT count(*) FROM devices_reading_2099_01").fetchone() == (0,)
+        with connection.cursor() as owner:
+            owner.execute("DROP TABLE devices_reading_2099_01")
         before = Entry.objects.filter(kind="mark").count()
         served.execute(
             "INSERT INTO stove_mark (id, batch_id, stage, kind, at, what, coat, finger_line, sieve, note) "
