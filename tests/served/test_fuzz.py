@@ -152,7 +152,8 @@ def refusals(operation: Any) -> set[int]:
         # Someone was faster; more was sent than is read at once.
         found |= {403, 409, 413}
     # A question that is computed in turn may be one too many, and so may be a log-in, or a paper to be set.
-    if "202" in raw["responses"] or has_body or "/pours" in path or "/remedies" in path or path.endswith("/compare"):
+    in_turn = has_body or "/pours" in path or "/remedies" in path or path.endswith("/compare")
+    if in_turn or "202" in raw["responses"]:
         found.add(429)
     return found
 
