@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import hashlib
 import os
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
@@ -13,10 +14,10 @@ from pathlib import Path
 from common import clock
 from django.db import connection, transaction
 
-MONTHS = """
-SELECT substring(inhrelid::regclass::text FROM '([0-9]{4}_[0-9]{2})$') FROM pg_inherits
-WHERE inhparent = 'devices_reading'::regclass ORDER BY 1
-"""
+from devices.reads import months
+
+MONTH = re.compile(r"_(\d{4})_(\d{2})$")
+OTHERS = "SELECT count(*) FROM devices_reading_other WHERE at < %s"
 OPEN = """
 SELECT count(*) FROM stove_probeuse lay JOIN stove_batch batch ON batch.id = lay.batch_id
 WHERE batch.closed_at IS NULL AND lay.since < %s
@@ -51,14 +52,22 @@ def archive(before: date, folder: Path) -> Iterator[Archived]:
     """
     if before > clock.now().date().replace(day=1):
         raise ArchiveError("Only months that are over can be archived.")
-    with connection.cursor() as cursor:
-        cursor.execute(MONTHS)
-        names = [name for (name,) in cursor.fetchall() if name]
-    for name in names:
-        year, month = map(int, name.split("_"))
+    for name in months():
+        found = MONTH.search(name)
+        if found is None:
+            continue
+        year, month = int(found[1]), int(found[2])
         ends = date(year + month // 12, month % 12 + 1, 1)
         if ends <= before:
             yield _take_out(date(year, month, 1), ends, folder)
+
+
+def left_behind(before: date) -> int:
+    """How many readings of before a day lie in no month's own table, and stay where they are."""
+    with connection.cursor() as cursor:
+        cursor.execute(OTHERS, [datetime(before.year, before.month, before.day, tzinfo=UTC)])
+        (many,) = cursor.fetchone() or (0,)
+    return int(many)
 
 
 def _take_out(month: date, ends: date, folder: Path) -> Archived:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from common import clock
+from django.db import connection
 from django.db.models import Count, F, Window
 from django.db.models.functions import Ceil, Mod, RowNumber
 from kitchen.access import Actor
@@ -63,6 +64,16 @@ def readings(
     # Counted from the newest, so that it is always among them.
     kept = numbered.annotate(beyond=Mod(F("place") - 1, F("step"))).filter(beyond=0)
     return list(kept.order_by("at").values_list("at", "celsius"))
+
+
+def months() -> list[str]:
+    """The names of the tables that readings lie in: one a month, and one for those of no such month."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT inhrelid::regclass::text FROM pg_inherits WHERE inhparent = %s::regclass ORDER BY 1",
+            [Reading._meta.db_table],
+        )
+        return [name for (name,) in cursor.fetchall()]
 
 
 def readings_after(device_id: int, last_id: int, since: datetime) -> list[tuple[int, datetime, float]]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from devices.reads import months
 from django.apps import apps
 from django.db import connection
 from django.db.models import Model
@@ -41,8 +42,6 @@ owner's, which leaves an entry of what it took."""
 BY_TRIGGER = {"shelf_tub": ("left_g",)}
 """Fields that a trigger of the owner's changes, and nothing else."""
 
-MONTHS = "SELECT inhrelid::regclass::text FROM pg_inherits WHERE inhparent = 'devices_reading'::regclass"
-
 
 def grant(serving: str) -> None:
     """Give the serving role what it needs of every table, and no more. The owner calls this."""
@@ -61,8 +60,7 @@ def grant(serving: str) -> None:
             cursor.execute(statement)
         # A month's table is written through the whole: past it, no trigger would chain what is put in. A
         # nightly backup reads it, those of months to come as well.
-        cursor.execute(MONTHS)
-        for (month,) in cursor.fetchall():
+        for month in months():
             cursor.execute(f"REVOKE INSERT, UPDATE, DELETE ON {month} FROM {role}")
         cursor.execute(f"ALTER DEFAULT PRIVILEGES IN SCHEMA public GRANT SELECT ON TABLES TO {role}")
 

@@ -17,6 +17,7 @@ from typing import Any
 from common import clock, database
 from common.paper import Report
 from common.refusals import Refusal
+from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from kitchen.access import Actor, Role, action, as_member
 
@@ -129,7 +130,10 @@ def make(paper_id: str) -> None:
         _refuse(paper, refused)
     except Http404:
         _refuse(paper, Refusal(404, NO_MORE))
-    except Exception:  # whoever waits for it is told
+    except (OperationalError, InterfaceError):
+        # The database went away: nothing is wrong with the paper, and it is set again.
+        raise
+    except Exception:  # whoever waits for it gets a sentence
         log.exception("paper %s cannot be set", paper.pk)
         _refuse(paper, Refusal(500, BROKEN))
     else:

@@ -11,6 +11,7 @@ import pytest
 from common import clock
 from devices import actions as devices
 from devices.models import Reading
+from devices.reads import months
 from devices.schemas import NewReading
 from django.core.management import CommandError, call_command
 from django.db import connection, transaction
@@ -33,12 +34,8 @@ def probe(here):
 def tables() -> dict[str, int]:
     """The tables of the months, with how many readings each holds."""
     with connection.cursor() as cursor:
-        cursor.execute(
-            "SELECT inhrelid::regclass::text FROM pg_inherits WHERE inhparent = 'devices_reading'::regclass"
-        )
-        names = [name for (name,) in cursor.fetchall()]
         found = {}
-        for name in names:
+        for name in months():
             cursor.execute(f"SELECT count(*) FROM {name}")  # noqa: S608
             found[name.removeprefix("devices_reading_")] = cursor.fetchone()[0]
     return found
@@ -99,6 +96,7 @@ def test_a_month_is_taken_out_into_a_file_and_the_record_stays_whole(old, tmp_pa
     assert "2026-03: 30 readings" in out.getvalue()
     assert "2026_03" not in tables()
     assert Reading.objects.count() == 20
+    assert "Nothing older is left." in out.getvalue()
     with gzip.open(tmp_path / "readings-2026-03.csv.gz", "rt") as file:
         rows = list(csv.DictReader(file))
     assert {(row["id"], float(row["celsius"])) for row in rows} == expected
@@ -126,8 +124,17 @@ def test_a_month_of_an_open_batch_stays(here, old, tmp_path):
     assert tables()["2026_03"] == 30
 
 
-def test_a_file_that_cannot_be_written_leaves_the_month(old, tmp_path, monkeypatch):
+def test_a_file_that_cannot_be_written_leaves_the_month(old, tmp_path):
     (tmp_path / "readings-2026-03.csv.part").mkdir()
     with pytest.raises(CommandError, match="cannot be written"), transaction.atomic():
         call_command("archive_readings", before="2026-04", to=tmp_path)
     assert tables()["2026_03"] == 30
+
+
+def test_what_lies_in_no_month_of_its_own_stays_and_that_is_said(old, probe, tmp_path):
+    devices.take_readings(probe, [NewReading(at=datetime(2025, 1, 1, tzinfo=UTC), celsius=4)])
+    settle()
+    out = StringIO()
+    call_command("archive_readings", before="2026-04", to=tmp_path, stdout=out)
+    assert "1 reading of before stays" in out.getvalue()
+    assert tables()["other"] == 1

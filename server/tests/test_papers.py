@@ -7,11 +7,13 @@ import re
 import pytest
 from common import clock
 from common.refusals import Refusal
+from django.db import OperationalError
 from django.utils import timezone
 from kitchen.models import Membership
 from log import records
 from papers import orders
 from papers.models import Paper
+from procrastinate.contrib.django import app
 
 from tests.conftest import logged_in, printed, work_off
 
@@ -117,3 +119,21 @@ def test_the_record_of_a_day_as_a_table_is_no_request_s_work_either(cook, batch,
     assert inside == ["made"]
     assert done.content.decode().startswith(begins)
     assert f'filename="here-day-{clock.now():%Y-%m-%d}.{kind}"' in done["Content-Disposition"]
+
+
+def test_a_database_that_goes_away_meanwhile_is_no_fault_of_the_paper(cook, batch, monkeypatch):
+    """It is set again by the job's next try, and nobody is told that it cannot be drawn."""
+
+    def gone(actor, asked, report):
+        raise OperationalError("terminating connection")
+
+    answer = cook("GET", DAY)
+    paper = Paper.objects.get()
+    with monkeypatch.context() as patched:
+        patched.setitem(orders.MAKERS, "day record", (gone, orders.PDF))
+        with pytest.raises(OperationalError):
+            orders.make(str(paper.pk))
+    assert cook("GET", answer["Location"]).status_code == 202
+    work_off()
+    assert cook("GET", answer["Location"]).content[:4] == b"%PDF"
+    assert app.tasks["papers.make"].retry_strategy.wait > 0

@@ -145,7 +145,7 @@ def test_finding_comparing_copying_and_taking_out(device):
     page.get_by_role("button", name="Copy it").click()
     expect(page.get_by_role("heading", name="Saffron custard, thinner")).to_be_visible()
     page.get_by_role("button", name="More").click()
-    page.get_by_role("menuitem", name="Take it out of the book").click()
+    page.get_by_role("menuitem", name="Remove from the book").click()
     page.get_by_role("heading", name="The book of").wait_for()
     expect(page.get_by_role("link", name="Saffron custard, thinner")).to_have_count(0)
     page.get_by_role("button", name="Removed formulas").click()
@@ -153,7 +153,7 @@ def test_finding_comparing_copying_and_taking_out(device):
     page.get_by_role("button", name="More").click()
     page.get_by_role("menuitem", name="Put it back into the book").click()
     page.get_by_role("button", name="More").click()
-    expect(page.get_by_role("menuitem", name="Take it out of the book")).to_be_visible()
+    expect(page.get_by_role("menuitem", name="Remove from the book")).to_be_visible()
 
 
 def test_a_recipe_is_settled_line_by_line(device):

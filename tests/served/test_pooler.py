@@ -13,12 +13,11 @@ import subprocess
 import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
 
 import pytest
 from house import House, K, Listener, Person, now, post_readings
 from kitchenhand.cluster import free_port
-from kitchenhand.postgres import OWNER
+from kitchenhand.postgres import OWNER, own
 
 PGBOUNCER = shutil.which("pgbouncer", path="/usr/sbin:/usr/bin")
 WEBS, MOST_CONNECTIONS, BATCHES = 3, 8, 6
@@ -39,27 +38,28 @@ logfile = {log}
 
 
 @pytest.fixture(scope="module")
-def pooler(house: House, tmp_path_factory: pytest.TempPathFactory) -> Iterator[int]:
+def pooler(house: House) -> Iterator[int]:
     """The port of a pooler before the database, run by an ordinary user as poolers must be."""
     if PGBOUNCER is None:
         pytest.skip("pgbouncer is not installed")
-    folder, port = tmp_path_factory.mktemp("pooler"), free_port()
+    # In the database's folder, where its user may read.
+    folder, port = house.cluster.folder / "pooler", free_port()
+    folder.mkdir()
     known = house.environment()
     users, configuration = folder / "users", folder / "pgbouncer.ini"
     users.write_text(f'"{known["OLDSPOON_DB_USER"]}" "{known["OLDSPOON_DB_PASSWORD"]}"\n')
-    log = folder / "log"
     configuration.write_text(
         CONFIGURATION.format(
-            database=known["OLDSPOON_DB_PORT"], port=port, users=users, most=MOST_CONNECTIONS, log=log
+            database=known["OLDSPOON_DB_PORT"],
+            port=port,
+            users=users,
+            most=MOST_CONNECTIONS,
+            log=folder / "log",
         )
     )
+    for path in (folder, users, configuration):
+        own(path)
     user = OWNER if os.geteuid() == 0 else getpass.getuser()
-    if os.geteuid() == 0:
-        for path in (folder, users, configuration):
-            shutil.chown(path, user)
-        for parent in folder.parents:
-            if parent.stat().st_uid == 0 and parent != Path("/"):
-                parent.chmod(parent.stat().st_mode | 0o011)
     running = subprocess.Popen([PGBOUNCER, "-q", "-u", user, configuration])
     _until_it_listens(port)
     yield port

@@ -16,6 +16,7 @@ from pathlib import Path
 
 import pytest
 from kitchenhand import cluster, machine, ordinary, places, serve, snapshot
+from kitchenhand import crew as crews
 from kitchenhand.say import Trouble
 from oldspoon import memory
 
@@ -178,7 +179,7 @@ def _parent_of(process: Path) -> int:
 
 
 def test_what_dies_again_and_again_ends_it_with_a_sentence():
-    crew = serve.Crew(dict(os.environ))
+    crew = crews.Crew(dict(os.environ))
     crew.take_on([sys.executable, "-c", "raise SystemExit(3)"])
     try:
         with pytest.raises(Trouble, match=r"worker died with exit status 3.*third death"):
@@ -201,11 +202,11 @@ time.sleep(60)
 
 def test_a_worker_that_dies_leaves_its_place_to_one_that_is_ready(monkeypatch):
     log = ordinary.own_folder() / f"worked-{os.getpid()}"
-    monkeypatch.setattr(serve, "WORK", [sys.executable, "-c", WAITS, str(log)])
-    monkeypatch.setattr(serve, "SPARE_AFTER_S", 0.2)
-    monkeypatch.setattr(serve, "SOON_S", 0.05)
-    crew = serve.Crew(dict(os.environ))
-    first = crew.take_on(serve.WORK)
+    monkeypatch.setattr(crews, "WORK", [sys.executable, "-c", WAITS, str(log)])
+    monkeypatch.setattr(crews, "SPARE_AFTER_S", 0.2)
+    monkeypatch.setattr(crews, "SOON_S", 0.05)
+    crew = crews.Crew(dict(os.environ))
+    first = crew.take_on(crews.WORK)
     watching = threading.Thread(target=crew.watch)
     watching.start()
     try:
@@ -245,9 +246,9 @@ def test_one_that_gives_way_is_replaced_and_is_no_death():
     program = (
         f"import pathlib; p = pathlib.Path({str(count)!r}); n = len(p.read_text()) if p.exists() else 0;"
     )
-    program += f"p.write_text('x' * (n + 1)); raise SystemExit({serve.GIVES_WAY} if n < 4 else 3)"
-    assert memory.GIVES_WAY == serve.GIVES_WAY
-    crew = serve.Crew(dict(os.environ))
+    program += f"p.write_text('x' * (n + 1)); raise SystemExit({crews.GIVES_WAY} if n < 4 else 3)"
+    assert memory.GIVES_WAY == crews.GIVES_WAY
+    crew = crews.Crew(dict(os.environ))
     crew.take_on([sys.executable, "-c", program])
     try:
         with pytest.raises(Trouble, match="third death"):
@@ -289,9 +290,9 @@ def test_it_is_up_only_when_it_answers_a_real_request(monkeypatch, wrong, said):
     with serve.database(NAME) as made:
         serve.prepare(made, empty=True)
         environment = {**serve.served(made, cluster.Role.SERVING), **wrong}
-        crew = serve.Crew(environment)
+        crew = crews.Crew(environment)
         try:
-            server = crew.take_on(serve.web_command(port))
+            server = crew.take_on(crews.web_command(port))
             with pytest.raises(Trouble, match=said):
                 serve.wait_for(port, server)
         finally:

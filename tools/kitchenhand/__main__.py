@@ -11,7 +11,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from kitchenhand import bare, checks, debian, machine, scale, serve
+from kitchenhand import bare, checks, crew, debian, machine, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
 from kitchenhand.soak import costs, soak
@@ -51,11 +51,11 @@ def _to_run(commands: Any) -> None:
     )
     start.add_argument("--workers", type=int, default=1, help="how many worker processes; 1 by default")
     start.add_argument(
-        "--listen", default=serve.LOOPBACK, metavar="ADDRESS", help="where to listen; 127.0.0.1 by default"
+        "--listen", default=crew.LOOPBACK, metavar="ADDRESS", help="where to listen; 127.0.0.1 by default"
     )
     web = _command(commands, "web", _web, "only serve; for more than one machine, with OLDSPOON_DB_… set")
     web.add_argument("--port", type=_port, default=serve.FIRST_PORT, help="the port to serve on")
-    web.add_argument("--listen", default=serve.LOOPBACK, metavar="ADDRESS", help="where to listen")
+    web.add_argument("--listen", default=crew.LOOPBACK, metavar="ADDRESS", help="where to listen")
     web.add_argument("--empty", action="store_true", help="in the database of --empty")
     worker = _command(commands, "worker", _worker, "only work: follow batches, raise alarms, do jobs")
     worker.add_argument("--empty", action="store_true", help="in the database of --empty")
@@ -159,12 +159,12 @@ def _start(options: argparse.Namespace) -> int:
 
 
 def _web(options: argparse.Namespace) -> int:
-    command = serve.web_command(options.port, options.listen)
+    command = crew.web_command(options.port, options.listen)
     return serve.one(command, empty=options.empty, port=options.port, listen=options.listen)
 
 
 def _worker(options: argparse.Namespace) -> int:
-    return serve.one(serve.WORK, empty=options.empty)
+    return serve.one(crew.WORK, empty=options.empty)
 
 
 def _fuzz(options: argparse.Namespace) -> int:

@@ -8,6 +8,10 @@ from dataclasses import dataclass, field
 from typing import Any
 
 UNAVAILABLE = 503
+DEMO = "/api/k/tidemill-house"
+"""Where the demo kitchen is answered for."""
+DEMO_PASSWORD = "nappe-at-82"
+"""That of everybody there; `./spoon start` prints it."""
 
 
 @dataclass(frozen=True)

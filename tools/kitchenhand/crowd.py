@@ -18,14 +18,12 @@ from datetime import UTC, datetime
 from typing import Any
 from urllib.parse import urlsplit
 
-from kitchenhand.client import Answer, Client
+from kitchenhand.client import DEMO, DEMO_PASSWORD, Answer, Client
 
 PEOPLE = 8
-K = "/api/k/tidemill-house"
 AGAIN_AT_MOST, BUSY = 3, (429, 503)
 IMPOSSIBLE = 422
 """A solver's honest answer for a mix that cannot become what was asked for."""
-PASSWORD = "nappe-at-82"  # the demo's, printed by ./spoon start
 
 
 class Caller:
@@ -68,11 +66,11 @@ def cook(me: Caller, dice: random.Random, drafts: list[dict[str, Any]]) -> None:
     """One round of what somebody at the Bench asks for, several things at a time as the page does."""
     draft = dice.choice(drafts)
     asks: list[tuple[str, str, object]] = [
-        ("POST", f"{K}/assess", draft),
-        ("POST", f"{K}/map", {"draft": draft}),
-        ("POST", f"{K}/band", draft),
-        ("POST", f"{K}/details", draft),
-        ("POST", f"{K}/solve", {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}),
+        ("POST", f"{DEMO}/assess", draft),
+        ("POST", f"{DEMO}/map", {"draft": draft}),
+        ("POST", f"{DEMO}/band", draft),
+        ("POST", f"{DEMO}/details", draft),
+        ("POST", f"{DEMO}/solve", {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}),
     ]
     page = [Caller(me.client.address) for _ in asks]
     threads = []
@@ -91,27 +89,27 @@ def stove(me: Caller, batch: int, probe: Caller, celsius: float) -> None:
     """One round at the stove: the probe reads, the screen looks, a moment is marked."""
     reading = {"at": datetime.now(UTC).isoformat(), "celsius": round(celsius, 1)}
     probe("POST", "/api/device/readings", {"readings": [reading]})
-    me("GET", f"{K}/batches/{batch}/live")
-    me("GET", f"{K}/urgent")
+    me("GET", f"{DEMO}/batches/{batch}/live")
+    me("GET", f"{DEMO}/urgent")
     mark = {"id": str(uuid.uuid4()), "stage": "cook", "kind": "moment", "at": datetime.now(UTC).isoformat()}
-    me("POST", f"{K}/batches/{batch}/marks", mark)
+    me("POST", f"{DEMO}/batches/{batch}/marks", mark)
 
 
 def person(address: str, number: int, ends: float) -> list[Caller]:
     """One person's half minute; every second one is at the stove, with a probe."""
     me, dice = Caller(address), random.Random(number)  # noqa: S311 a rehearsal, not a secret
-    me.client.log_in("pastry", PASSWORD)
-    rows = me("GET", f"{K}/formulas")["lines"]
-    opened = [me("GET", f"{K}/formulas/{row['id']}") for row in rows]
+    me.client.log_in("pastry", DEMO_PASSWORD)
+    rows = me("GET", f"{DEMO}/formulas")["lines"]
+    opened = [me("GET", f"{DEMO}/formulas/{row['id']}") for row in rows]
     if number % 2:
         while time.monotonic() < ends:
             cook(me, dice, [formula["draft"] for formula in opened])
         return [me]
     formula = opened[0]
     body = {"formula_id": formula["id"], "version": formula["latest"], "draft": formula["draft"]}
-    batch = me("POST", f"{K}/batches", body)["id"]
-    made = me("POST", f"{K}/devices", {"name": f"probe {uuid.uuid4().hex[:6]}", "kind": "probe"})
-    me("PUT", f"{K}/batches/{batch}/setup", {"probe_id": made["id"]})
+    batch = me("POST", f"{DEMO}/batches", body)["id"]
+    made = me("POST", f"{DEMO}/devices", {"name": f"probe {uuid.uuid4().hex[:6]}", "kind": "probe"})
+    me("PUT", f"{DEMO}/batches/{batch}/setup", {"probe_id": made["id"]})
     probe, celsius = Caller(address, made["token"]), 55.0
     while time.monotonic() < ends:
         stove(me, batch, probe, celsius)

@@ -61,12 +61,15 @@ describe("a weight that stands in a field", () => {
   test.each([
     [12_000, "metric"],
     [12_345.6, "metric"],
+    [264.5, "metric"],
     [100, "us"],
     [12_000, "us"],
     [0.4, "metric"],
   ] as const)("%s g in %s is read back as what it was", (grams, system) => {
     expect(massFromField(massInField(grams, system), system, [grams])).toBe(grams);
-    expect(typedGrams(massInField(grams, system), system)).toBeCloseTo(grams, 0);
+    // Typed by hand it is the rounded one; never a thousandth of it.
+    const typed = typedGrams(massInField(grams, system), system) ?? 0;
+    expect(Math.abs(typed / grams - 1)).toBeLessThan(0.01);
   });
 
   test("with a comma, too", () => {

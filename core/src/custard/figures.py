@@ -68,31 +68,31 @@ def plain(value: Any) -> Any:
     return _plain(value, None)
 
 
-def _plain(value: Any, fineness: Rounding | None) -> Any:
+def _plain(value: Any, rounding: Rounding | None) -> Any:
     if is_dataclass(value) and not isinstance(value, type):
-        known = _finenesses(type(value))
+        known = _roundings(type(value))
         return {name: _plain(getattr(value, name), fine) for name, fine in known.items()}
     if isinstance(value, np.ndarray | np.generic):
-        return _plain(value.tolist(), fineness)
+        return _plain(value.tolist(), rounding)
     if isinstance(value, Mapping):
-        return {key: _plain(part, fineness) for key, part in value.items()}
+        return {key: _plain(part, rounding) for key, part in value.items()}
     if isinstance(value, list | tuple):
-        return [_plain(part, fineness) for part in value]
-    if isinstance(value, float) and fineness is not None:
-        return fineness.of(value)
+        return [_plain(part, rounding) for part in value]
+    if isinstance(value, float) and rounding is not None:
+        return rounding.of(value)
     return value
 
 
 @lru_cache
-def _finenesses(kind: type[Any]) -> dict[str, Rounding | None]:
+def _roundings(kind: type[Any]) -> dict[str, Rounding | None]:
     """How finely each field of a dataclass is told."""
     hints = get_type_hints(kind, include_extras=True)
-    return {one.name: _fineness(hints[one.name]) for one in fields(kind)}
+    return {one.name: _rounding(hints[one.name]) for one in fields(kind)}
 
 
-def _fineness(hint: Any) -> Rounding | None:
+def _rounding(hint: Any) -> Rounding | None:
     for part in get_args(hint):
-        found = part if isinstance(part, Rounding) else _fineness(part)
+        found = part if isinstance(part, Rounding) else _rounding(part)
         if found is not None:
             return found
     return None

@@ -44,8 +44,8 @@ DONE: tuple[tuple[str, int, float, Lifts, bool], ...] = (
 """Exercise, seed, how many days ago, when it is lifted, whether the pan is left safe when called away."""
 
 
-def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, told: Sequence[Finished]) -> None:
-    """Fill the trainee's book; `formula` is the one that an exercise is made of, `told` the batches."""
+def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, finished: Sequence[Finished]) -> None:
+    """Fill the trainee's book; `formula` is the one that an exercise is made of, `finished` the batches."""
     trainee, chef = actors["trainee"], actors["section"]
     now = clock.now()
     for key, seed, days, lifts, minds in DONE:
@@ -70,7 +70,7 @@ def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, told: Se
         note="before you do it for service",
     )
     rows.done(chef, "practice.set", rows.add(given))
-    batch = next(one.batch for one in reversed(told) if one.tale.formula == formula.name)
+    batch = next(one.batch for one in reversed(finished) if one.tale.formula == formula.name)
     sheet = Sheet(
         kitchen=chef.kitchen,
         person=trainee.user,

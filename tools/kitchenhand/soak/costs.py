@@ -14,16 +14,16 @@ from pathlib import Path
 
 from kitchenhand import machine
 from kitchenhand.client import Client
+from kitchenhand.crew import LOOPBACK
 from kitchenhand.soak import people
 from kitchenhand.soak.ledger import Ledger
 from kitchenhand.soak.memory import resident_mb
 from kitchenhand.soak.soak import House, house
 
-LOOPBACK = "127.0.0.1"
 COOKS, SCREENS, SAMPLE_S, SETTLE_S = 5, 10, 60.0, 15.0
 TICKS = os.sysconf("SC_CLK_TCK")
 BATCHES_A_DAY, READ_S, MARKS, MOVES = 12, 1500, 40, 8
-"""A quiet day: so many batches, each read once a second for so long, with so many marks and movements."""
+"""A quiet day: its batches, and for each the seconds that its probe reads, its marks and its movements."""
 COOKING_AT_ONCE, LOOKED_AT_BY = 3, 4
 """What a kitchen has on at its busiest: live batches, and screens that look at them."""
 BUSY_SHARE = 0.6

@@ -11,7 +11,7 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from kitchenhand.serve import Crew
+from kitchenhand.crew import Crew
 
 EVERY_S = 5.0
 SETTLED_S = 600.0

@@ -6,7 +6,7 @@ import contextlib
 import http.client
 import itertools
 import random
-import socket
+import select
 import threading
 import time
 import uuid
@@ -15,16 +15,16 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from kitchenhand.client import Answer, Client
+from kitchenhand.client import DEMO, DEMO_PASSWORD, Answer, Client
 from kitchenhand.soak.ledger import Ledger
 
-K = "/api/k/tidemill-house"
-PASSWORD = "nappe-at-82"  # the demo's, printed by ./spoon start
 OK = range(200, 300)
 AGAIN_S = 0.5
 FROM_C, TOP_C, RISE_S, HELD_S = 60.0, 96.0, 150.0, 90.0
 """A probe rises from one to the other, far past curdling, and stays there until it must have been called."""
 DRAWS = 5
+LOOK_S, LOOKS = 2.0, 0.3
+"""A screen that hears nothing is looked at after that; with this chance it then shows another page."""
 REASON = "read by hand, the chef was there"
 
 
@@ -72,7 +72,7 @@ class Person:
         """Open a session, however long that takes."""
         while not self.stop.is_set():
             self.insist("GET", "/api/session")
-            answer = self.insist("POST", "/api/session", {"username": username, "password": PASSWORD})
+            answer = self.insist("POST", "/api/session", {"username": username, "password": DEMO_PASSWORD})
             if answer is not None and answer.status in OK:
                 return
             self.stop.wait(AGAIN_S)
@@ -94,12 +94,13 @@ def now() -> str:
 def cook(me: Person) -> None:
     """One batch, from the book to the shelf: its probe reads every second, a moment is marked every five."""
     me.log_in("pastry")
-    row = me.get(f"{K}/formulas")["lines"][0]
-    formula = me.get(f"{K}/formulas/{row['id']}")
+    row = me.get(f"{DEMO}/formulas")["lines"][0]
+    formula = me.get(f"{DEMO}/formulas/{row['id']}")
     body = {"formula_id": formula["id"], "version": formula["latest"], "draft": formula["draft"]}
-    batch = me.insist("POST", f"{K}/batches", body).body["id"]
-    made = me.insist("POST", f"{K}/devices", {"name": f"probe {uuid.uuid4().hex[:8]}", "kind": "probe"}).body
-    me.insist("PUT", f"{K}/batches/{batch}/setup", {"probe_id": made["id"]})
+    batch = me.insist("POST", f"{DEMO}/batches", body).body["id"]
+    device = {"name": f"probe {uuid.uuid4().hex[:8]}", "kind": "probe"}
+    made = me.insist("POST", f"{DEMO}/devices", device).body
+    me.insist("PUT", f"{DEMO}/batches/{batch}/setup", {"probe_id": made["id"]})
     probe = Person("probes", Client(me.client.address, made["token"]), me.ledger, me.stop, me.dice)
     for stage in ("weigh", "warm", "temper"):
         _mark(me, batch, stage, "done")
@@ -125,20 +126,20 @@ def cook(me: Person) -> None:
 def _mark(me: Person, batch: int, stage: str = "cook", kind: str = "moment") -> None:
     key = str(uuid.uuid4())
     mark = {"id": key, "stage": stage, "kind": kind, "at": now()}
-    me.write("mark", key, "POST", f"{K}/batches/{batch}/marks", mark)
+    me.write("mark", key, "POST", f"{DEMO}/batches/{batch}/marks", mark)
 
 
 def _put_away(me: Person, batch: int) -> None:
     """Decide, close, and draw from the tub."""
-    me.insist("POST", f"{K}/batches/{batch}/decision", {"reason": REASON})
-    me.insist("POST", f"{K}/batches/{batch}/close", {"verdict": "good"})
+    me.insist("POST", f"{DEMO}/batches/{batch}/decision", {"reason": REASON})
+    me.insist("POST", f"{DEMO}/batches/{batch}/close", {"verdict": "good"})
     tubs = [
-        tub for tub in me.get(f"{K}/shelf")["tubs"] if tub["batch_id"] == batch and tub["what"] == "sauce"
+        tub for tub in me.get(f"{DEMO}/shelf")["tubs"] if tub["batch_id"] == batch and tub["what"] == "sauce"
     ]
     for _ in range(DRAWS):
         key = str(uuid.uuid4())
         move = {"id": key, "kind": "used", "grams": 10, "to": "tart"}
-        me.write("draw", key, "POST", f"{K}/tubs/{tubs[0]['id']}/moves", move)
+        me.write("draw", key, "POST", f"{DEMO}/tubs/{tubs[0]['id']}/moves", move)
 
 
 def screen(me: Person) -> None:
@@ -151,16 +152,19 @@ def screen(me: Person) -> None:
 
 
 def _listen(me: Person) -> None:
-    connection = http.client.HTTPConnection(me.client.address, timeout=2.0)
-    connection.request("GET", f"{K}/events", headers=me.client.headers())
+    """Listen until the server ends it; a screen looks at a page now and then meanwhile."""
+    connection = http.client.HTTPConnection(me.client.address, timeout=me.client.timeout_s)
+    connection.connect()
+    stream = connection.sock
+    connection.request("GET", f"{DEMO}/events", headers=me.client.headers())
     answer = connection.getresponse()
-    stream: socket.socket | None = connection.sock
     try:
-        while answer.status in OK and stream is not None and not me.stop.is_set():
-            with contextlib.suppress(TimeoutError):
-                if not answer.read1(1 << 16):
-                    return
-            if me.dice.random() < 0.3:
+        while answer.status in OK and not me.stop.is_set():
+            # Asked first: a read that times out is the last one that a socket's file allows.
+            heard, _, _ = select.select([stream], [], [], LOOK_S)
+            if heard and not answer.read1(1 << 16):
+                return
+            if me.dice.random() < LOOKS:
                 _look(me)
     finally:
         answer.close()
@@ -168,35 +172,35 @@ def _listen(me: Person) -> None:
 
 
 def _look(me: Person) -> None:
-    open_ones = me.ask("GET", f"{K}/batches")
+    open_ones = me.ask("GET", f"{DEMO}/batches")
     if open_ones is not None and open_ones.status in OK and open_ones.body:
-        me.ask("GET", f"{K}/batches/{me.dice.choice(open_ones.body)['id']}/live")
-    me.ask("GET", f"{K}/{me.dice.choice(('urgent', 'shelf', 'log', 'upcoming'))}")
+        me.ask("GET", f"{DEMO}/batches/{me.dice.choice(open_ones.body)['id']}/live")
+    me.ask("GET", f"{DEMO}/{me.dice.choice(('urgent', 'shelf', 'log', 'upcoming'))}")
 
 
 def thinker(me: Person) -> None:
     """Somebody at the Bench, who also prints the record of the day."""
     me.log_in("trainee")
-    row = me.get(f"{K}/formulas")["lines"][0]
-    draft = me.get(f"{K}/formulas/{row['id']}")["draft"]
+    row = me.get(f"{DEMO}/formulas")["lines"][0]
+    draft = me.get(f"{DEMO}/formulas/{row['id']}")["draft"]
     goal = {"draft": draft, "goal": "texture", "texture": "heavy coat", "at_c": 4}
     while not me.stop.is_set():
-        me.ask("POST", f"{K}/assess", draft)
-        me.ask("POST", f"{K}/map", {"draft": draft})
-        me.ask("POST", f"{K}/solve", goal)
-        me.ask("GET", f"{K}/day/record.{me.dice.choice(('pdf', 'json', 'csv'))}")
+        me.ask("POST", f"{DEMO}/assess", draft)
+        me.ask("POST", f"{DEMO}/map", {"draft": draft})
+        me.ask("POST", f"{DEMO}/solve", goal)
+        me.ask("GET", f"{DEMO}/day/record.{me.dice.choice(('pdf', 'json', 'csv'))}")
         me.stop.wait(5.0)
 
 
 def chef(me: Person) -> None:
     """The chef changes the kitchen's height and keeps versions of a formula."""
     me.log_in("pastry")
-    row = me.get(f"{K}/formulas")["lines"][-1]
+    row = me.get(f"{DEMO}/formulas")["lines"][-1]
     while not me.stop.is_set():
-        me.insist("PATCH", K, {"altitude_m": me.dice.randrange(0, 500)})
-        found = me.get(f"{K}/formulas/{row['id']}")
+        me.insist("PATCH", DEMO, {"altitude_m": me.dice.randrange(0, 500)})
+        found = me.get(f"{DEMO}/formulas/{row['id']}")
         lines = [dict(line) for line in found["draft"]["lines"]]
         lines[0]["amount"] = f"{me.dice.randrange(480, 520)} g"
         body = {"draft": {**found["draft"], "lines": lines}, "base": found["latest"]}
-        me.insist("POST", f"{K}/formulas/{row['id']}/versions", body)
+        me.insist("POST", f"{DEMO}/formulas/{row['id']}/versions", body)
         me.stop.wait(10.0)

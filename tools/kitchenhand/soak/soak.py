@@ -18,13 +18,14 @@ from pathlib import Path
 from kitchenhand import machine, serve
 from kitchenhand.client import Client
 from kitchenhand.cluster import Cluster, Role, open_cluster
+from kitchenhand.crew import LOOPBACK, WORK, Crew, web_command
 from kitchenhand.places import VAR
 from kitchenhand.say import Trouble, step
 from kitchenhand.soak import people, proof
 from kitchenhand.soak.ledger import Ledger
 from kitchenhand.soak.memory import Memory
 from kitchenhand.soak.trouble_makers import DATABASE, WEB, WORKER, TroubleMaker
-from kitchenhand.soak.wire import LOOPBACK, Wire
+from kitchenhand.soak.wire import Wire
 from kitchenhand.waiting import Door
 
 COOKS, SCREENS, THINKERS = 10, 30, 2
@@ -40,16 +41,29 @@ class House:
     """A demo kitchen of its own, served as `./spoon start` serves it."""
 
     cluster: Cluster
-    crew: serve.Crew
+    crew: Crew
     disk: Path | None
     died: list[str]
 
-    def watch(self) -> None:
-        """Bring back what dies, as `./spoon start` does; keeps why it gave up."""
+    @contextlib.contextmanager
+    def watched(self) -> Iterator[None]:
+        """What dies is brought back while the block runs, as under `./spoon start`; why that was given up is
+        kept."""
+
+        def watch() -> None:
+            try:
+                self.crew.watch()
+            except Trouble as trouble:
+                self.died.append(str(trouble))
+
+        watching = threading.Thread(target=watch, daemon=True)
+        watching.start()
         try:
-            self.crew.watch()
-        except Trouble as trouble:
-            self.died.append(str(trouble))
+            yield
+        finally:
+            # Whoever still brings something back must be done before all is ended.
+            self.crew.over.set()
+            watching.join()
 
 
 @contextlib.contextmanager
@@ -60,12 +74,14 @@ def house() -> Iterator[House]:
         cluster = open_cluster(name)
         cluster.start()
         door = Door(LOOPBACK, 0, machine.progress)
-        crew = serve.Crew(serve.served(cluster, Role.SERVING), cluster, door)
+        crew = Crew(serve.served(cluster, Role.SERVING), cluster, door)
         try:
             serve.prepare(cluster, empty=False)
-            serve.wait_for(door.port, crew.take_on(serve.web_command(door.port), web=True))
-            crew.take_on(serve.WORK)
-            yield House(cluster, crew, disk, [])
+            serve.wait_for(door.port, crew.take_on(web_command(door.port), web=True))
+            crew.take_on(WORK)
+            here = House(cluster, crew, disk, [])
+            with here.watched():
+                yield here
         finally:
             crew.end()
             door.close()
@@ -91,12 +107,11 @@ def _disk(folder: Path) -> Iterator[Path | None]:
 
 
 def run(minutes: float) -> int:
-    """Soak for so long and print the table; 0 when every promise was kept."""
+    """Soak for that long and print the table; 0 when every promise was kept."""
     machine.ensure(tests=False)
     with house() as here:
         crew = here.crew
         assert crew.door is not None  # noqa: S101 opened above
-        threading.Thread(target=here.watch, daemon=True).start()
         wire, ledger, stop = Wire(crew.door.port), Ledger(), threading.Event()
         trouble = TroubleMaker(crew, ledger, wire, Client(f"{LOOPBACK}:{crew.door.port}"))
         memory = Memory(crew, stop)

@@ -14,8 +14,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from kitchenhand.client import Client
+from kitchenhand.crew import Crew
 from kitchenhand.say import Trouble, step
-from kitchenhand.serve import Crew
 from kitchenhand.soak.ledger import Ledger
 from kitchenhand.soak.wire import Wire
 

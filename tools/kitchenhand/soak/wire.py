@@ -6,7 +6,7 @@ import asyncio
 import contextlib
 import threading
 
-LOOPBACK = "127.0.0.1"
+from kitchenhand.crew import LOOPBACK
 
 
 class Wire:

@@ -15,12 +15,8 @@ export function temperature(celsius: number | null | undefined, system: UnitSyst
 
 /** Number and unit apart, so that the number can be set large. */
 export function mass(grams: number, system: UnitSystem): { number: string; unit: string } {
-  if (system === "us") {
-    const ounces = grams / OUNCE_G;
-    return { number: fixed(ounces, ounces < 10 ? 2 : ounces < 100 ? 1 : 0), unit: "oz" };
-  }
-  if (grams >= 10_000) return { number: fixed(grams / 1000, 2), unit: "kg" };
-  return { number: fixed(grams, grams < 10 ? 1 : 0), unit: "g" };
+  if (system === "metric" && grams >= 10_000) return { number: fixed(grams / 1000, 2), unit: "kg" };
+  return { number: massInField(grams, system), unit: system === "us" ? "oz" : "g" };
 }
 
 export function massText(grams: number, system: UnitSystem): string {
@@ -28,9 +24,11 @@ export function massText(grams: number, system: UnitSystem): string {
   return `${number} ${unit}`;
 }
 
-/** A weight as a field for grams or ounces holds it: always in that unit, however large, as it is read back. */
+/** A weight as a field for grams or ounces holds it: as it is shown beside the field, but in that unit, however large. */
 export function massInField(grams: number, system: UnitSystem): string {
-  return system === "us" ? fixed(grams / OUNCE_G, 2) : plain(Math.round(grams * 10) / 10);
+  if (system === "metric") return fixed(grams, grams < 10 ? 1 : 0);
+  const ounces = grams / OUNCE_G;
+  return fixed(ounces, ounces < 10 ? 2 : ounces < 100 ? 1 : 0);
 }
 
 /** A typed weight in grams, or null. What stands for one of the offered weights is that weight, not what is left of it

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
 
-from devices.archiving import ArchiveError, archive
+from devices.archiving import ArchiveError, archive, left_behind
 
 
 class Command(BaseCommand):
@@ -37,4 +37,12 @@ class Command(BaseCommand):
                 )
         except ArchiveError as error:
             raise CommandError(str(error)) from None
-        self.stdout.write("Nothing older is left.")
+        self.stdout.write(_left(left_behind(before)))
+
+
+def _left(many: int) -> str:
+    """What of before those months is still there, as a sentence."""
+    if many == 0:
+        return "Nothing older is left."
+    readings = "1 reading of before stays" if many == 1 else f"{many} readings of before stay"
+    return f"{readings}: in no month's own table, so that no file takes it."

@@ -50,7 +50,7 @@ export function More({ found }: { found: FormulaOut }) {
                   archive.mutate(undefined, {
                     onSuccess: () => {
                       tell({
-                        say: `${found.draft.name} is out of the book.`,
+                        say: `${found.draft.name} is removed from the book.`,
                         back: () => restore.mutateAsync(),
                       });
                       navigate(`/k/${here.slug}/book`);
@@ -58,7 +58,7 @@ export function More({ found }: { found: FormulaOut }) {
                   })
                 }
               >
-                Take it out of the book
+                Remove from the book
               </MenuAction>
             )}
           </>

@@ -65,9 +65,9 @@ export function Book() {
       {book.isPending ? <Loading what="the book" /> : null}
       {book.isError ? <Failed sentence={book.error.message} again={() => void book.refetch()} /> : null}
       {first?.total === 0 ? (
-        <Empty title={archived ? "Nothing was taken out" : "No formula yet"}>
+        <Empty title={archived ? "No removed formulas" : "No formula yet"}>
           {archived
-            ? "A formula that is taken out of the book lies here until it is put back."
+            ? "A formula that you remove from the book stays here until you put it back."
             : chef
               ? "Begin with a plain sauce and change it, or bring in a recipe as you have it."
               : "A chef of this kitchen adds the first one."}

@@ -185,7 +185,7 @@ function Subscribe({ onClose }: { onClose: () => void }) {
         )}
         {chef && known.data?.there ? (
           <Button look="danger" disabled={remove.isPending} onClick={() => remove.mutate()}>
-            Let it hold no more
+            End this address
           </Button>
         ) : null}
         <Button onClick={onClose}>Close</Button>

@@ -118,13 +118,13 @@ export function People({ here }: { here: Here }) {
         </>
       ) : null}
       {chef ? <Invite here={here} /> : null}
-      <Sheet open={taking !== null} onClose={() => setTaking(null)} title={`Take ${taking?.title} off?`}>
-        <p>They can enter this kitchen no more. What they cooked and marked stays theirs.</p>
+      <Sheet open={taking !== null} onClose={() => setTaking(null)} title={`Remove ${taking?.title}?`}>
+        <p>They can no longer enter this kitchen. What they cooked and marked stays theirs.</p>
         <div className="mt-4 flex gap-3">
           <Button
             look="danger"
             onClick={() => {
-              if (taking) actions.takeOff.mutate(taking.id, taken(`${taking.title} is taken off.`));
+              if (taking) actions.takeOff.mutate(taking.id, taken(`${taking.title} is removed.`));
               setTaking(null);
             }}
           >
