@@ -15,17 +15,16 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
-from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 import psycopg
 from kitchenhand import cluster, machine, snapshot
+from kitchenhand.client import DEMO as K
+from kitchenhand.client import DEMO_PASSWORD, Client
 from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, SERVER
-
-K = "/api/k/tidemill-house"
 
 PATIENCE = 30.0
 """s; what has not come by then does not come. How fast it comes is for the benchmark to say, not for tests
@@ -140,20 +139,14 @@ class House:
 
 
 class Person:
-    """Somebody at one server, over one connection made anew for each call."""
+    """Somebody at one server."""
 
     def __init__(self, port: int, username: str = "pastry") -> None:
-        self.port, self.cookies, self.forwarded = port, {}, ""
-        self("GET", "/api/session")
-        self("POST", "/api/session", {"username": username, "password": "nappe-at-82"})
+        self.port, self.client = port, Client(f"127.0.0.1:{port}", timeout_s=15)
+        self.client.log_in(username, DEMO_PASSWORD)
 
     def headers(self) -> dict[str, str]:
-        return {
-            "Content-Type": "application/json",
-            "Cookie": "; ".join(f"{name}={value}" for name, value in self.cookies.items()),
-            "X-CSRFToken": self.cookies.get("csrftoken", ""),
-            **({"X-Forwarded-For": self.forwarded} if self.forwarded else {}),
-        }
+        return self.client.headers()
 
     def __call__(self, method: str, path: str, body: object = None) -> Any:
         status, answer = self.call(method, path, body)
@@ -161,15 +154,8 @@ class Person:
         return answer
 
     def call(self, method: str, path: str, body: object = None) -> tuple[int, Any]:
-        with closing(http.client.HTTPConnection("127.0.0.1", self.port, timeout=15)) as connection:
-            connection.request(method, path, None if body is None else json.dumps(body), self.headers())
-            answer = connection.getresponse()
-            text = answer.read()
-        for name, value in answer.getheaders():
-            if name.lower() == "set-cookie":
-                key, _, rest = value.partition("=")
-                self.cookies[key] = rest.split(";")[0]
-        return answer.status, json.loads(text) if text else None
+        answer = self.client.call(method, path, body)
+        return answer.status, answer.body
 
     def batch(self, **more: Any) -> dict[str, Any]:
         """The first formula of the book, taken to the stove."""
@@ -197,16 +183,10 @@ def now() -> str:
 
 def post_readings(port: int, token: str, readings: list[dict[str, Any]]) -> bool:
     """Whether the readings were acknowledged."""
-    headers = {"Content-Type": "application/json", "Authorization": f"Bearer {token}"}
-    try:
-        with closing(http.client.HTTPConnection("127.0.0.1", port, timeout=10)) as connection:
-            connection.request("POST", "/api/device/readings", json.dumps({"readings": readings}), headers)
-            answer = connection.getresponse()
-            answer.read()
-    except (OSError, http.client.HTTPException):
-        return False
-    else:
-        return answer.status == 200
+    probe = Client(f"127.0.0.1:{port}", token, timeout_s=10)
+    with contextlib.suppress(OSError, http.client.HTTPException):
+        return probe.call("POST", "/api/device/readings", {"readings": readings}).status == 200
+    return False
 
 
 class Listener(threading.Thread):

@@ -171,7 +171,7 @@ def test_a_forwarded_address_is_nobody_s_word(ports):
     statuses = []
     person = Person(ports[0])
     for number in range(6):
-        person.forwarded = f"9.9.9.{number}"
+        person.client.more["X-Forwarded-For"] = f"9.9.9.{number}"
         wrong = {"username": "guest", "password": "not this one"}
         statuses.append(person.call("POST", "/api/session", wrong)[0])
     assert statuses == [401] * 5 + [429]

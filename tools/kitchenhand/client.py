@@ -27,17 +27,19 @@ class Answer:
 class Client:
     """Somebody with a session, or a device with a token, over a connection made for each call.
 
-    `address` is host and port. The client itself names each call's cookies and its CSRF token.
+    `address` is host and port, `more` headers of each call besides those of its session.
     """
 
     address: str
     token: str = ""
     cookies: dict[str, str] = field(default_factory=dict)
     timeout_s: float = 30.0
+    more: dict[str, str] = field(default_factory=dict)
 
     def headers(self) -> dict[str, str]:
         """What goes with each call."""
         found = {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+        found |= self.more
         if self.token:
             found["Authorization"] = f"Bearer {self.token}"
         elif self.cookies:

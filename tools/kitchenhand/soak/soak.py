@@ -125,7 +125,7 @@ def run(minutes: float) -> int:
             for one in everyone:
                 one.join(60.0)
             wire.close()
-        return _told(here, ledger, trouble, memory, minutes)
+        return _report(here, ledger, trouble, memory, minutes)
 
 
 def _begin(address: str, ledger: Ledger, stop: threading.Event) -> Iterator[threading.Thread]:
@@ -167,7 +167,7 @@ def _break_things(trouble: TroubleMaker, here: House, seconds: float) -> None:
             turn += 1
 
 
-def _told(here: House, ledger: Ledger, trouble: TroubleMaker, memory: Memory, minutes: float) -> int:
+def _report(here: House, ledger: Ledger, trouble: TroubleMaker, memory: Memory, minutes: float) -> int:
     """Print what came of it."""
     kept = True
 
