@@ -14,7 +14,7 @@ from book.drafts import draft_of
 from common import database
 from common.fair_limiter import in_turn
 from common.refusals import Refusal
-from common.text import known
+from custard.vocabulary import StageName
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
 
@@ -56,7 +56,7 @@ def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     return DetailsOut(
         handles=[
             HandleOut(
-                name=known(name),
+                name=name,
                 unit=custard.bench.HANDLES[name].unit,
                 value=round(value, 2),
                 low=custard.bench.HANDLES[name].low,
@@ -285,7 +285,7 @@ def _steps(stages: Iterable[custard.stove.Stage], done: custard.finish.Finishing
     told: list[str] = []
     for stage in stages:
         told.append(stage.say)
-        if stage.stage == "finish":
+        if stage.stage == StageName.FINISH:
             told += [one.say for one in done.additions]
     return tuple(custard.plain_degrees(text) for text in told)
 

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import custard
-from book.schemas import AssessmentOut, Draft, FormulaOut
+from book.schemas import Draft, FormulaOut
 from common.text import Name, Word
+from common.words import OneOf
+from custard.vocabulary import Coat
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-HandleName = Literal["yolk", "sugar", "starch", "cream"]
-Target = Literal["thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
+HandleName = Annotated[str, OneOf(lambda: custard.bench.HANDLES)]
+Target = Annotated[Coat, OneOf(lambda: (coat for coat in Coat if coat != Coat.RUNS_OFF))]
 
 
 class HandleOut(Schema):
@@ -144,7 +146,7 @@ class TurnedOut(Schema):
     """The draft with its handles turned, what it becomes, and its map in fewer points if asked for."""
 
     draft: Draft
-    assessment: AssessmentOut
+    assessment: custard.stove.Overview
     map: MapOut | None
 
 
@@ -180,7 +182,7 @@ class SolutionOut(Schema):
     binds: str
     why: str
     lift_c: float | None
-    assessment: AssessmentOut
+    assessment: custard.stove.Overview
 
 
 class Fitting(Schema):
@@ -237,8 +239,8 @@ class Compared(Schema):
 
     a: FormulaOut
     b: FormulaOut
-    a_is: AssessmentOut
-    b_is: AssessmentOut
+    a_is: custard.stove.Overview
+    b_is: custard.stove.Overview
     lines: list[str]
     differences: list[str]
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Self
 
-import custard
 from common import clock
 from django.conf import settings
 from django.db import models
@@ -19,7 +18,7 @@ class Formula(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="formulas")
     name = models.CharField(max_length=200)
-    family = models.CharField(max_length=40, choices=[(f, f) for f in custard.FAMILIES])
+    family = models.CharField(max_length=40)
     latest = models.PositiveIntegerField(default=0)
     archived_at = models.DateTimeField(null=True, blank=True)
     schools = models.JSONField(default=dict, blank=True)

@@ -9,16 +9,15 @@ from typing import Any
 
 import custard
 from common.fair_limiter import in_turn
-from common.text import known
 from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from django.http import Http404
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
+from pydantic import TypeAdapter
 
 from book import kept
 from book.models import Formula, FormulaVersion, KeptLine, Reminder
 from book.schemas import (
-    AssessmentOut,
     ComputedLine,
     Draft,
     FormulaLine,
@@ -26,14 +25,14 @@ from book.schemas import (
     FormulaPage,
     LineDraft,
     ReminderOut,
-    SignOut,
-    SlipLine,
-    StageOut,
     VersionLine,
 )
 
 PAGE = 50
 MOST_REMINDERS = 10
+
+OVERVIEW = TypeAdapter(custard.stove.Overview)
+"""From an overview, as it is computed or as it was kept, to one whose figures are rounded."""
 
 
 @dataclass(frozen=True)
@@ -52,9 +51,9 @@ def patterns(actor: Actor) -> list[Draft]:
     return [
         Draft(
             name=f"New {one.name}",
-            family=known(one.family),
-            eggs=known(actor.kitchen.eggs),
-            measures=known(actor.kitchen.measures),
+            family=one.family,
+            eggs=actor.kitchen.eggs,
+            measures=actor.kitchen.measures,
             lines=[
                 LineDraft(ingredient=name, amount=amount)
                 for name, amount in custard.larder.patterns()[one.family]
@@ -107,13 +106,20 @@ def page(actor: Actor, asked: BookAsked) -> FormulaPage:
         after=rows[PAGE - 1].formula_id if len(rows) > PAGE else None,
         total=whole.count(),
         found=found.count(),
-        families=known(list(families)),
+        families=list(families),
         words=[word for word in words.values_list("word", flat=True).distinct() if word],
     )
 
 
 def _families() -> Iterable[tuple[str, custard.larder.Family]]:
     return custard.larder.all_families().items()
+
+
+def draft_of(content: Mapping[str, Any]) -> Draft:
+    """A formula of the open format as the Bench edits it."""
+    return Draft.model_validate(
+        {key: part for key, part in content.items() if key not in ("format", "version")}
+    )
 
 
 def formula(actor: Actor, formula_id: int) -> Formula:
@@ -173,7 +179,7 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
         id=formula_id,
         version=wanted.number,
         latest=wanted.formula.latest,
-        draft=known({key: part for key, part in wanted.content.items() if key not in ("format", "version")}),
+        draft=draft_of(wanted.content),
         versions=[
             VersionLine(
                 number=row.number,
@@ -218,7 +224,7 @@ def _line(row: FormulaVersion, computed: ComputedLine, prices: dict[str, float])
         **dict(computed),
         id=row.formula_id,
         name=row.formula.name,
-        family=known(row.formula.family),
+        family=row.formula.family,
         version=row.number,
         cost=_cost(custard.read_formula(row.content), prices) if prices else None,
         archived=row.formula.archived_at is not None,
@@ -241,83 +247,20 @@ def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
 @in_turn
 def assessed(
     actor: Actor, formula: custard.Formula, schools: Mapping[str, str] | None = None
-) -> AssessmentOut:
+) -> custard.stove.Overview:
     """What a draft becomes in this kitchen."""
     return assessment(formula, conditions_of(actor.kitchen), schools)
 
 
 def assessment(
     formula: custard.Formula, conditions: custard.Conditions, schools: Mapping[str, str] | None = None
-) -> AssessmentOut:
+) -> custard.stove.Overview:
     """Everything the Bench shows at once for one mix, made and cooled as chosen."""
     return assessment_of(formula, custard.assess(formula, conditions), schools)
 
 
 def assessment_of(
     formula: custard.Formula, result: custard.Assessment, schools: Mapping[str, str] | None = None
-) -> AssessmentOut:
+) -> custard.stove.Overview:
     """The same of a mix that is assessed already."""
-    stages = custard.stove.stages(result, schools)
-    return AssessmentOut(
-        slip=_slip(formula, custard.bench.weighings(result.formula, schools)),
-        mass_g=round(result.weighed_g, 2),
-        yield_g=round(result.yield_g, 1),
-        whites_left_g=round(result.whites_left_g, 1),
-        yolks=round(formula.yolks(), 2),
-        yolk_g_per_l=_yolk_per_litre(result),
-        dairy_g=round(formula.dairy_g(), 1),
-        allergens=list(result.allergens),
-        sugars_in_aqueous_percent=round(result.pan.sugars_in_aqueous_percent, 2),
-        ethanol_in_aqueous_percent=round(result.pan.ethanol_in_aqueous_percent, 2),
-        egg_protein_percent=round(result.pan.egg_protein_percent, 3),
-        starch_in_aqueous_percent=round(result.pan.starch_in_aqueous_percent, 2),
-        ph=round(result.pan.ph, 2),
-        boiling_c=round(result.boiling_c, 2),
-        window=custard.plain(result.window),
-        stop_c=round(result.stop.at_c, 2),
-        boiled=result.stop.boiled,
-        hot=custard.plain(result.hot),
-        cold=custard.plain(result.cold),
-        whisked=custard.plain(result.whisked),
-        warnings=[*result.warnings, *custard.stove.heat_warnings(result, schools)],
-        landing_c=custard.stove.landing_of(stages),
-        stages=[
-            StageOut(
-                stage=stage.stage,
-                at_c=None if stage.at_c is None else round(stage.at_c, 2),
-                say=stage.say,
-                signs=[SignOut(sign=sign, text=text) for sign, text in stage.signs.items()],
-                why=stage.why,
-                cautions=list(stage.cautions),
-                ways=list(stage.ways),
-            )
-            for stage in stages
-        ],
-        infusing=custard.plain(custard.finish.infusing(result.formula, result.conditions)),
-        finish=custard.plain(custard.finish.finishing(result)),
-        shared=custard.plain(custard.bench.shared(result)) if formula.destinations else None,
-        served_at_once=result.served_at_once,
-    )
-
-
-def _slip(formula: custard.Formula, weighings: Iterable[custard.bench.Weighing]) -> list[SlipLine]:
-    """Everything to weigh out, bowl by bowl."""
-    return [
-        SlipLine(
-            ingredient=line.ingredient.id,
-            name=line.ingredient.name,
-            amount=line.amount,
-            mass_g=round(one.grams, 2),
-            tare_g=round(one.tare_g, 2),
-            note=line.note,
-            when=known(line.when),
-            line=one.line,
-            laid=known(one.laid),
-            share=round(one.share, 4),
-        )
-        for one, line in ((one, formula.lines[one.line]) for one in weighings)
-    ]
-
-
-def _yolk_per_litre(result: custard.Assessment) -> float | None:
-    return None if result.yolk_g_per_l is None else round(result.yolk_g_per_l, 1)
+    return OVERVIEW.validate_python(custard.plain(custard.stove.overview(formula, result, schools)))

@@ -12,17 +12,7 @@ from ninja import Router, Status
 
 from book import actions, reads
 from book.drafts import draft_of, read_draft
-from book.schemas import (
-    AssessmentOut,
-    Draft,
-    FormulaOut,
-    FormulaPage,
-    Named,
-    NewFormula,
-    NewVersion,
-    Scaling,
-    SchoolsChosen,
-)
+from book.schemas import Draft, FormulaOut, FormulaPage, Named, NewFormula, NewVersion, Scaling, SchoolsChosen
 
 router = Router()
 
@@ -130,8 +120,10 @@ def reminded(request: HttpRequest, kitchen: str, formula_id: int, reminder_id: i
     return reads.opened(actor, formula_id)
 
 
-@router.post("/k/{kitchen}/assess", response=AssessmentOut)
-def assess(request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | None = None) -> AssessmentOut:
+@router.post("/k/{kitchen}/assess", response=custard.stove.Overview)
+def assess(
+    request: HttpRequest, kitchen: str, draft: Draft, formula_id: int | None = None
+) -> custard.stove.Overview:
     """What a draft becomes, in this kitchen, made as its formula in the book is. Writes nothing."""
     actor = enter(request, kitchen)
     schools = None if formula_id is None else reads.formula(actor, formula_id).schools

@@ -3,34 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal, get_args
+from typing import Any, Literal
 
 import custard
 from common.text import Name, Note, Word
-from kitchen.schemas import EggClass, Measures
+from common.words import EggClass, FamilyName, Measures
+from custard.vocabulary import Need, When
 from ninja import Schema
 from pydantic import ConfigDict, Field
-
-FamilyName = Literal[
-    "anglaise",
-    "sabayon",
-    "pouring-custard",
-    "pastry-cream",
-    "cold-start-pudding",
-    "cremeux",
-    "ice-base",
-    "milk-filling",
-    "baked-custard",
-    "burnt-cream",
-]
-assert set(get_args(FamilyName)) == set(custard.FAMILIES)  # noqa: S101
-When = Literal[
-    "infused", "in the dairy", "with the yolks", "in the pan", "off the heat", "under it", "folded when cool",
-    "afterwards", "on top",
-]  # fmt: skip
-assert set(get_args(When)) == set(custard.larder.JOINS)  # noqa: S101
-Laid = Literal["pan", "yolk bowl", "finish tray"]
-Need = Literal["", "ring", "steam", "ice", "oven", "churn", "fridge"]
 
 
 class OwnIngredient(Schema):
@@ -74,7 +54,7 @@ class WorkDraft(Schema):
     name: Word
     minutes: float
     hands: bool = True
-    needs: Need = ""
+    needs: Need = Need.NOTHING
 
 
 class Draft(Schema):
@@ -93,75 +73,6 @@ class Draft(Schema):
     def content(self) -> dict[str, Any]:
         """As plain data, what is empty left out."""
         return self.dict(exclude_none=True)
-
-
-class SlipLine(Schema):
-    """One thing to weigh: `mass_g` of a line, or of a `share` of it, into what stands where it is `laid`.
-
-    `tare_g` is what stands there with it, `line` its place in the formula.
-    """
-
-    ingredient: str
-    name: str
-    amount: str
-    mass_g: float
-    tare_g: float
-    note: str
-    when: When
-    line: int
-    laid: Laid
-    share: float
-
-
-class SignOut(Schema):
-    """Something to look for, by the name by which it is ticked."""
-
-    sign: str
-    text: str
-
-
-class StageOut(Schema):
-    """One of the eight stages. Temperatures in the texts stand as "{82.4 C}"."""
-
-    stage: str
-    at_c: float | None
-    say: str
-    signs: list[SignOut]
-    why: str
-    cautions: list[str]
-    ways: list[str] = Field(default_factory=list)
-
-
-class AssessmentOut(Schema):
-    """Everything the Bench shows for one mix."""
-
-    slip: list[SlipLine]
-    mass_g: float
-    yield_g: float
-    whites_left_g: float
-    yolks: float
-    yolk_g_per_l: float | None
-    dairy_g: float
-    allergens: list[str]
-    sugars_in_aqueous_percent: float
-    ethanol_in_aqueous_percent: float
-    egg_protein_percent: float
-    starch_in_aqueous_percent: float
-    ph: float
-    boiling_c: float
-    window: custard.Window
-    stop_c: float
-    boiled: bool
-    hot: custard.Texture
-    cold: custard.Texture
-    whisked: custard.Whisked | None = None
-    warnings: list[str] = Field(default_factory=list)
-    landing_c: float | None
-    stages: list[StageOut]
-    infusing: custard.finish.Infusing | None = None
-    finish: custard.finish.Finishing | None = None
-    shared: custard.bench.Shared | None = None
-    served_at_once: bool = False
 
 
 class Scaling(Schema):

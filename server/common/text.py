@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
-from typing import Annotated, Any
+from typing import Annotated
 
 from pydantic import AfterValidator, StringConstraints
 
@@ -33,11 +33,3 @@ def inert(cell: object) -> object:
     """A cell of a table; one that a spreadsheet would take for a formula is made text."""
     text = "" if cell is None else cell
     return f"'{text}" if isinstance(text, str) and text.startswith(FORMULA_STARTS) else text
-
-
-def known(value: object) -> Any:
-    """A word or a document out of a column or of core, for an answer whose contract knows the few there are.
-
-    Nothing is checked here: the answer refuses any other when it is made, and every route's test makes one.
-    """
-    return value

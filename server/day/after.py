@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
+import custard
 from custard import planning
 from django.http import Http404
 from kitchen.access import Actor
@@ -14,8 +15,6 @@ from day.reads import day_of
 from day.schemas import DayAfterOut, LessonOut, StepAfter
 
 WAYS = {"coats": "stirred sauces", "boils": "boiled creams", "mounds": "foams", "sets": "baked cups"}
-STAGES = {"weigh": "weighing", "warm": "warming", "temper": "mixing and filling", "cook": "the cook",
-          "test": "taking out", "finish": "finishing", "chill": "the ice"}  # fmt: skip
 SAME = 0.05
 
 
@@ -48,7 +47,7 @@ def after(actor: Actor, when: date) -> DayAfterOut:
         steps=found,
         planned_min=planned,
         took_min=took,
-        lessons=[LessonOut(way=way, lesson=one, say=_say(way, one)) for way, one in pace.lessons(actor)],  # type: ignore[arg-type]
+        lessons=[LessonOut(way=way, lesson=one, say=_say(way, one)) for way, one in pace.lessons(actor)],
         say=_whole(len(found), planned, took),
     )
 
@@ -71,4 +70,5 @@ def _say(way: str, one: planning.Lesson) -> str:
         beside = "as long as computed"
     else:
         beside = f"{abs(100 * (times - 1)):.0f} % {'longer' if times > 1 else 'shorter'} than computed"
-    return f"With {WAYS[way]} {STAGES.get(stage, stage)} takes {beside}, from {one.batches} batches."
+    work = custard.stove.stage_records()[stage].work
+    return f"With {WAYS[way]} {work} takes {beside}, from {one.batches} batches."

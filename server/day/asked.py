@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from common.moments import Moment
 from common.text import Word
 from custard import planning
+from custard.vocabulary import Need
 from ninja import Schema
 from pydantic import ConfigDict, Field, StringConstraints
 
@@ -20,7 +21,6 @@ At = Annotated[
 Span = Annotated[list[At], Field(min_length=2, max_length=2, description="from when until when")]
 Count = Annotated[int, Field(ge=0, le=12)]
 Amount = Annotated[str, StringConstraints(strip_whitespace=True, max_length=40)]
-NeedName = Literal["", "ring", "steam", "ice", "oven", "churn", "fridge"]
 Named = Annotated[Word, Field(min_length=1)]
 
 
@@ -81,7 +81,7 @@ class OtherIn(Schema):
     name: Named
     minutes: float = Field(ge=1, le=1440)
     hands: bool = True
-    needs: NeedName = ""
+    needs: Need = Need.NOTHING
     by: At | None = None
 
 
@@ -94,7 +94,7 @@ class OtherChange(Schema):
     name: Named | None = None
     minutes: float | None = Field(None, ge=1, le=1440)
     hands: bool | None = None
-    needs: NeedName | None = None
+    needs: Need | None = None
     by: At | None = None
 
 

@@ -7,6 +7,8 @@ document computed of them: it says of which revision, and is computed anew when 
 from __future__ import annotations
 
 from common import clock
+from common.words import WordField
+from custard.vocabulary import Need
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -126,7 +128,7 @@ class Other(Edited):
     name = models.CharField(max_length=80)
     minutes = models.FloatField(validators=[MinValueValidator(1), MaxValueValidator(1440)])
     hands = models.BooleanField(default=True)
-    needs = models.CharField(max_length=10, blank=True)
+    needs = WordField(Need, max_length=10, blank=True)
     by = models.IntegerField(null=True, blank=True)
 
     class Meta:

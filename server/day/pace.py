@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from datetime import datetime
 
 from custard import planning
+from custard.vocabulary import StageName, WayName
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove import paces as stove_paces
@@ -59,23 +60,23 @@ MOST_TIMES = 3
 """Nobody stood at a step for more times as long as planned; the rest was waiting."""
 
 
-def learned(actor: Actor) -> dict[str, dict[str, planning.Learned]]:
+def learned(actor: Actor) -> dict[WayName, dict[StageName, planning.Learned]]:
     """What the last batches of a kitchen say of its pace, by way of cooking and stage."""
-    by_way: dict[str, list[planning.Took]] = {}
+    by_way: dict[WayName, list[planning.Took]] = {}
     for way, took in _took(actor):
         by_way.setdefault(way, []).append(took)
     return {way: planning.learned(found) for way, found in by_way.items()}
 
 
-def lessons(actor: Actor) -> list[tuple[str, planning.Lesson]]:
+def lessons(actor: Actor) -> list[tuple[WayName, planning.Lesson]]:
     """The same as it is told."""
-    by_way: dict[str, list[planning.Took]] = {}
+    by_way: dict[WayName, list[planning.Took]] = {}
     for way, took in _took(actor):
         by_way.setdefault(way, []).append(took)
     return [(way, one) for way, found in sorted(by_way.items()) for one in planning.lessons(found)]
 
 
-def _took(actor: Actor) -> Iterable[tuple[str, planning.Took]]:
+def _took(actor: Actor) -> Iterable[tuple[WayName, planning.Took]]:
     rows = (
         stove.lines(actor)
         .filter(closed_at__isnull=False, pace=1)
@@ -84,4 +85,4 @@ def _took(actor: Actor) -> Iterable[tuple[str, planning.Took]]:
     )
     for way, kept in rows.values_list("way", "took")[:RECENT]:
         for took in stove_paces.read(kept):
-            yield way, took
+            yield WayName(way), took

@@ -125,7 +125,7 @@ def opened(actor: Actor, when: date) -> DayOut:
         wants=_wants(board.wants, kept),
         others=[
             OtherOut(
-                id=one.pk, name=one.name, minutes=one.minutes, hands=one.hands, needs=one.needs,  # type: ignore[arg-type]
+                id=one.pk, name=one.name, minutes=one.minutes, hands=one.hands, needs=one.needs,
                 by=one.by, revision=one.revision,
             )
             for one in day.others.all()

@@ -7,6 +7,7 @@ from typing import Literal
 
 import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
 from custard import planning
+from custard.vocabulary import WayName
 from ninja import Schema
 from pydantic import Field
 
@@ -254,7 +255,7 @@ class StepAfter(Schema):
 class LessonOut(Schema):
     """What the kitchen's batches taught the minutes of a stage."""
 
-    way: Literal["coats", "boils", "mounds", "sets"]
+    way: WayName
     lesson: planning.Lesson
     say: str
 

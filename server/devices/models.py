@@ -1,6 +1,7 @@
 """Devices of a kitchen, and what they said."""
 
 from common import clock
+from common.words import WordField
 from django.conf import settings
 from django.db import models
 from kitchen.models import Kitchen
@@ -25,7 +26,7 @@ class Device(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="devices")
     name = models.CharField(max_length=80)
-    kind = models.CharField(max_length=10, choices=DeviceKind.choices, default=DeviceKind.SCALE)
+    kind = WordField(DeviceKind, max_length=10, default=DeviceKind.SCALE)
     token_hash = models.CharField(max_length=64, unique=True)
     token_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"

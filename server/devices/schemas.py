@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 from uuid import UUID
 
 from common.moments import Moment
@@ -11,7 +10,8 @@ from common.text import Word
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-DeviceKindName = Literal["scale", "probe"]
+from devices.models import DeviceKind
+
 COLDEST_C, HOTTEST_C = -30.0, 130.0
 """What a probe in a sauce can read; caramel is not logged here."""
 MOST_AT_ONCE = 1000
@@ -23,7 +23,7 @@ class NewDevice(Schema):
     model_config = ConfigDict(extra="forbid")
 
     name: Word = Field(min_length=1)
-    kind: DeviceKindName = "scale"
+    kind: DeviceKind = DeviceKind.SCALE
 
 
 class DeviceOut(Schema):
@@ -32,7 +32,7 @@ class DeviceOut(Schema):
 
     id: int
     name: str
-    kind: DeviceKindName
+    kind: DeviceKind
     sends: str
     created_at: datetime
     rotated_at: datetime | None

@@ -7,7 +7,6 @@ from datetime import timedelta
 
 from common import clock
 from common.refusals import Refusal
-from common.text import known
 from django.http import Http404, HttpRequest
 from people import actions as people
 from people import guessing, hands
@@ -37,7 +36,7 @@ def of(actor: Actor) -> Crew:
                 id=one.user.pk,
                 username=one.user.username,
                 title=one.user.shown(),
-                role=known(one.role),
+                role=one.role,
                 has_pin=bool(one.user.pin),
                 locked=one.user.username.casefold() in locked,
                 me=one.user == actor.user,
@@ -51,7 +50,7 @@ def of(actor: Actor) -> Crew:
 def invitation_out(one: Invitation) -> InvitationOut:
     """An invitation as told; its link was said when it was made."""
     return InvitationOut(
-        id=one.pk, title=one.title, role=known(one.role), until=one.until, open=one.until > clock.now()
+        id=one.pk, title=one.title, role=one.role, until=one.until, open=one.until > clock.now()
     )
 
 

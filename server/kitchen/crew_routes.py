@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import cast
 
-from common.text import known
 from django.http import HttpRequest
 from ninja import Router, Status
 from people import sessions
@@ -26,6 +25,7 @@ from kitchen.crew_schemas import (
     NewKitchen,
     NewRole,
 )
+from kitchen.models import Role
 from kitchen.reads import kitchen_out
 from kitchen.schemas import KitchenOut, RemovedOut
 from kitchen.soft_delete import Removed
@@ -109,7 +109,7 @@ def begin_kitchen(request: HttpRequest, body: NewKitchen) -> Status[KitchenOut]:
     sessions.must_be_by_password(request)
     told = body.dict(exclude_none=True)
     made = beginning.begin(cast(User, request.user), told.pop("name"), told.pop("boils_c", None), **told)
-    return Status(201, kitchen_out(made, "chef"))
+    return Status(201, kitchen_out(made, Role.CHEF))
 
 
 @router.post("/k/{kitchen}/throw-away", response={204: None})
@@ -124,7 +124,7 @@ def throw_away(request: HttpRequest, kitchen: str) -> Status[None]:
 def bring_back(request: HttpRequest, slug: str) -> KitchenOut:
     """The demo's kitchen is there again."""
     sessions.must_be_by_password(request)
-    return kitchen_out(beginning.bring_back(cast(User, request.user), slug), "chef")
+    return kitchen_out(beginning.bring_back(cast(User, request.user), slug), Role.CHEF)
 
 
 @router.post("/first", response={201: Session}, auth=None)
@@ -141,7 +141,7 @@ def read_invitation(request: HttpRequest, token: str) -> InvitedTo:
     found = joining.invitation(token)
     return InvitedTo(
         kitchen=found.kitchen.name,
-        role=known(found.role),
+        role=found.role,
         title=found.title,
         by=found.made_by.shown(),
         until=found.until,

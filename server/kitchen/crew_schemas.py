@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal, Self
+from typing import Self
 
+import custard
 from common.text import Name, Word
+from common.words import CoolingRuleName, EggClass, Measures
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
 
-from kitchen.schemas import Cooling, EggClass, Measures, Zone
-
-RoleName = Literal["viewer", "cook", "chef"]
+from kitchen.models import Role
+from kitchen.schemas import Zone
 
 
 class MemberOut(Schema):
@@ -20,7 +21,7 @@ class MemberOut(Schema):
     id: int
     username: str
     title: str
-    role: RoleName
+    role: Role
     has_pin: bool
     locked: bool
     me: bool
@@ -31,7 +32,7 @@ class NewInvitation(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    role: RoleName
+    role: Role
     title: Word = Field(min_length=1)
 
 
@@ -40,7 +41,7 @@ class InvitationOut(Schema):
 
     id: int
     title: str
-    role: RoleName
+    role: Role
     until: datetime
     open: bool
 
@@ -64,14 +65,14 @@ class NewRole(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    role: RoleName
+    role: Role
 
 
 class InvitedTo(Schema):
     """What an invitation is to; `known` where who asks is logged in."""
 
     kitchen: str
-    role: RoleName
+    role: Role
     title: str
     by: str
     until: datetime
@@ -114,7 +115,7 @@ class NewKitchen(Schema):
     boils_c: float | None = None
     eggs: EggClass = "EU-M"
     measures: Measures = "metric"
-    cooling_rule: Cooling = "codex"
+    cooling_rule: CoolingRuleName = custard.larder.USUAL_RULE
     zone: Zone = "UTC"
 
     @model_validator(mode="after")

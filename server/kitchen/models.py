@@ -2,6 +2,8 @@
 
 import custard
 from common import clock
+from common.words import WordField
+from custard.vocabulary import VesselKind
 from django.conf import settings
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
@@ -20,16 +22,11 @@ class Kitchen(models.Model):
     slug = models.SlugField(max_length=60, unique=True)
     name = models.CharField(max_length=200)
     altitude_m = models.FloatField(default=0, validators=[MinValueValidator(-500), MaxValueValidator(6000)])
-    eggs = models.CharField(
-        max_length=20, default="EU-M", choices=[(s, s) for s in custard.larder.all_sizes()]
-    )
-    measures = models.CharField(
-        max_length=20, default="metric", choices=[(m, m) for m in custard.quantities.MEASURES]
-    )
+    eggs = models.CharField(max_length=20, default="EU-M")
+    measures = models.CharField(max_length=20, default="metric")
     cooling_rule = models.CharField(
         max_length=10,
-        default="codex",
-        choices=[(rule, rule) for rule in (*custard.larder.cooling_rules(), custard.larder.OWN)],
+        default=custard.larder.USUAL_RULE,
     )
     own_rule = models.JSONField(null=True, blank=True)
     currency = models.CharField(max_length=4, default="€")
@@ -70,7 +67,7 @@ class Membership(models.Model):
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="memberships")
-    role = models.CharField(max_length=10, choices=Role.choices)
+    role = WordField(Role, max_length=10)
 
     class Meta:
         """One role a kitchen."""
@@ -86,7 +83,7 @@ class Invitation(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="invitations")
     digest = models.CharField(max_length=64, unique=True)
-    role = models.CharField(max_length=10, choices=Role.choices)
+    role = WordField(Role, max_length=10)
     title = models.CharField(max_length=80)
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     made_at = models.DateTimeField(default=clock.now)
@@ -154,7 +151,7 @@ class Pan(models.Model):
     doubted = False
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="pans")
     name = models.CharField(max_length=80)
-    kind = models.CharField(max_length=20, choices=[(kind, kind) for kind in custard.larder.pans()])
+    kind = models.CharField(max_length=20)
     heat_share = models.FloatField(default=1)
     heat_spread = models.FloatField(default=custard.stove.UNKNOWN_PAN)
     batches = models.PositiveIntegerField(default=0)
@@ -180,7 +177,7 @@ class Cooler(models.Model):
     doubted = False
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="coolers")
     name = models.CharField(max_length=80)
-    by = models.CharField(max_length=20, choices=[(by, by) for by in custard.larder.coolings()])
+    by = models.CharField(max_length=20)
     medium_c = models.FloatField(null=True, blank=True)
     share = models.FloatField(default=1)
     spread = models.FloatField(default=custard.after.UNKNOWN_COOLER)
@@ -201,7 +198,7 @@ class Vessel(models.Model):
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="vessels")
     name = models.CharField(max_length=80)
-    kind = models.CharField(max_length=10, choices=[(kind, kind) for kind in custard.process.KINDS])
+    kind = WordField(VesselKind, max_length=10)
     length_cm = models.FloatField()
     width_cm = models.FloatField(default=0)
     height_cm = models.FloatField()

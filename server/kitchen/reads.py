@@ -5,7 +5,6 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo
 
 import custard
-from common.text import known
 from people.models import User
 
 from kitchen.access import Actor
@@ -35,12 +34,11 @@ __all__ = [
 ]
 
 
-def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
+def kitchens_of(user: User) -> list[tuple[Kitchen, Role]]:
     """The kitchens a person may enter, with their role in each, by name."""
     if user.is_superuser:
         return [
-            (kitchen, Role.CHEF.value)
-            for kitchen in Kitchen.objects.filter(thrown_away_at=None).order_by("name")
+            (kitchen, Role.CHEF) for kitchen in Kitchen.objects.filter(thrown_away_at=None).order_by("name")
         ]
     memberships = (
         Membership.objects.filter(user=user, kitchen__thrown_away_at=None)
@@ -50,17 +48,17 @@ def kitchens_of(user: User) -> list[tuple[Kitchen, str]]:
     return [(membership.kitchen, membership.role) for membership in memberships]
 
 
-def kitchen_out(kitchen: Kitchen, role: str) -> KitchenOut:
+def kitchen_out(kitchen: Kitchen, role: Role) -> KitchenOut:
     """A kitchen as somebody with a role there sees it."""
     return KitchenOut(
         slug=kitchen.slug,
         name=kitchen.name,
-        role=known(role),
+        role=role,
         altitude_m=kitchen.altitude_m,
         zone=kitchen.zone,
-        eggs=known(kitchen.eggs),
-        measures=known(kitchen.measures),
-        cooling_rule=known(kitchen.cooling_rule),
+        eggs=kitchen.eggs,
+        measures=kitchen.measures,
+        cooling_rule=kitchen.cooling_rule,
         cooling_text=cooling_rule(kitchen).text,
         cooling_caution=cooling_rule(kitchen).caution,
         own_rule=kitchen.own_rule,
@@ -132,7 +130,7 @@ def pan_out(pan: Pan) -> PanOut:
     return PanOut(
         id=pan.pk,
         name=pan.name,
-        kind=known(pan.kind),
+        kind=pan.kind,
         heat_percent=round(100 * pan.heat_share),
         heat_spread_percent=round(100 * pan.heat_share * pan.heat_spread),
         batches=pan.batches,
@@ -145,7 +143,7 @@ def cooler_out(cooler: Cooler) -> CoolerOut:
     return CoolerOut(
         id=cooler.pk,
         name=cooler.name,
-        by=known(cooler.by),
+        by=cooler.by,
         medium_c=usual_c if cooler.medium_c is None else cooler.medium_c,
         share_percent=round(100 * cooler.share),
         spread_percent=round(100 * cooler.share * cooler.spread),

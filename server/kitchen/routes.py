@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import cast
 
 import custard
-from common.text import known
 from django.http import HttpRequest
 from ninja import Router, Status
 from people import sessions
@@ -78,16 +77,17 @@ def read_larder(request: HttpRequest) -> Larder:
             for egg in custard.larder.all_sizes().values()
         ],
         families=[FamilyOut(family=f.family, name=f.name) for f in custard.larder.all_families().values()],
-        measures=known(list(custard.quantities.MEASURES)),
+        measures=list(custard.quantities.MEASURES),
         words=list(custard.WORDS),
         components=list(custard.larder.DECLARED),
         starches=list(custard.bench.STARCHES),
         cooling_rules=[
-            CoolingOut(rule=known(rule.rule), name=rule.name, text=rule.text, caution=rule.caution)
+            CoolingOut(rule=rule.rule, name=rule.name, text=rule.text, caution=rule.caution)
             for rule in custard.larder.cooling_rules().values()
         ],
+        usual_rule=custard.larder.USUAL_RULE,
         coolings=[
-            WayOut(by=known(way.method), name=way.name, iced=way.faces == "walls")
+            WayOut(by=way.method, name=way.name, iced=way.faces == "walls")
             for way in custard.larder.coolings().values()
         ],
     )
@@ -97,7 +97,7 @@ def read_larder(request: HttpRequest) -> Larder:
 def read_kitchen(request: HttpRequest, kitchen: str) -> KitchenOut:
     """One kitchen's settings."""
     actor = enter(request, kitchen)
-    return reads.kitchen_out(actor.kitchen, actor.role.value)
+    return reads.kitchen_out(actor.kitchen, actor.role)
 
 
 @router.patch("/k/{kitchen}", response=KitchenOut)
@@ -105,16 +105,14 @@ def change_kitchen(request: HttpRequest, kitchen: str, change: KitchenChange) ->
     """Change the settings."""
     actor = enter(request, kitchen, by_password=True)
     changed = actions.change(actor, **change.dict(exclude_none=True))
-    return reads.kitchen_out(changed, actor.role.value)
+    return reads.kitchen_out(changed, actor.role)
 
 
 @router.put("/k/{kitchen}/prices", response=KitchenOut)
 def set_price(request: HttpRequest, kitchen: str, body: NewPrice) -> KitchenOut:
     """Say what something costs, or that it has no price any more."""
     actor = enter(request, kitchen)
-    return reads.kitchen_out(
-        actions.set_price(actor, body.ingredient, body.price, body.per), actor.role.value
-    )
+    return reads.kitchen_out(actions.set_price(actor, body.ingredient, body.price, body.per), actor.role)
 
 
 @router.get("/k/{kitchen}/ingredients", response=list[OwnIngredientOut])

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, get_args
+from typing import Annotated
 from zoneinfo import available_timezones
 
-import custard
 from common.text import Name, Word, printable
+from common.words import CoolingRuleName, CoolingWay, EggClass, Measures, PanKind
+from custard.vocabulary import VesselKind
 from ninja import Schema
 from pydantic import AfterValidator, ConfigDict, Field, StringConstraints
 
-EggClass = Literal["EU-S", "EU-M", "EU-L", "EU-XL", "US-medium", "US-large", "US-xl", "US-jumbo"]
-Measures = Literal["us", "imperial", "metric", "au"]
-Cooling = Literal["us", "uk", "codex", "au", "fr", "own"]
-CoolingWay = Literal["ice-bath", "ice-only", "counter", "fridge", "blast", "fridge-covered", "fan-fridge"]
-assert set(get_args(CoolingWay)) == set(custard.larder.coolings())  # noqa: S101
-VesselKind = Literal["bowl", "tray", "tub", "cups", "bags"]
+from kitchen.models import Role
+
 Currency = Annotated[
     str, StringConstraints(strip_whitespace=True, min_length=1, max_length=4), AfterValidator(printable)
 ]
@@ -46,11 +43,11 @@ class KitchenOut(Schema):
 
     slug: str
     name: str
-    role: Literal["viewer", "cook", "chef"]
+    role: Role
     altitude_m: float
     eggs: EggClass
     measures: Measures
-    cooling_rule: Cooling
+    cooling_rule: CoolingRuleName
     cooling_text: str
     cooling_caution: str
     own_rule: OwnRule | None
@@ -80,7 +77,7 @@ class KitchenChange(Schema):
     altitude_m: float | None = Field(None, ge=-500, le=6000)
     eggs: EggClass | None = None
     measures: Measures | None = None
-    cooling_rule: Cooling | None = None
+    cooling_rule: CoolingRuleName | None = None
     own_rule: OwnRule | None = None
     currency: Currency | None = None
     zone: Zone | None = None
@@ -116,9 +113,6 @@ class OwnIngredientOut(Schema):
     composition: dict[str, float]
     allergens: list[str]
     density_g_per_ml: float | None
-
-
-PanKind = Literal["thin", "clad", "cast-iron"]
 
 
 class NewHob(Schema):
@@ -261,7 +255,7 @@ class FamilyOut(Schema):
 class CoolingOut(Schema):
     """One cooling rule; local codes come first."""
 
-    rule: Cooling
+    rule: CoolingRuleName
     name: str
     text: str
     caution: str
@@ -276,7 +270,7 @@ class WayOut(Schema):
 
 
 class Larder(Schema):
-    """Everything a formula can be made of."""
+    """Everything a formula can be made of, and the rules a kitchen can go by; a new one has `usual_rule`."""
 
     ingredients: list[IngredientOut]
     eggs: list[EggOut]
@@ -286,4 +280,5 @@ class Larder(Schema):
     components: list[str]
     starches: list[str]
     cooling_rules: list[CoolingOut]
+    usual_rule: CoolingRuleName
     coolings: list[WayOut]

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from common.text import known
+import custard
 from kitchen.access import Actor
 from stove import reads as stove
 
-from log.schemas import LogLine, LogPage
+from log.schemas import LogLine, LogPage, StageTemperature
 
 PAGE = 50
 
@@ -32,13 +32,19 @@ def _line(row: stove.BatchRow) -> LogLine:
         started_by=stove.shown(row.started_by),
         closed_at=ended,
         minutes=round((ended - row.started_at).total_seconds() / 60, 1) if ended else None,
-        stage=known(row.stage),
-        verdict=known(row.verdict or None),
+        stage=row.stage,
+        verdict=row.verdict or None,
         verdict_note=row.verdict_note,
-        planned_landing_c=row.planned_landing_c,
-        landed_c=row.landed_c,
-        planned_stop_c=row.planned_stop_c,
-        lifted_c=row.lifted_c,
+        temperatures=[
+            StageTemperature(
+                stage=one.stage,
+                target=one.target,
+                planned_c=row.planned_c.get(one.stage),
+                left_c=row.left_c.get(one.stage),
+            )
+            for one in custard.stove.stage_records().values()
+            if one.target
+        ],
         planned_coat=row.planned_coat,
         coat=row.coat,
         finger_line=row.finger_line,

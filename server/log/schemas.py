@@ -4,8 +4,17 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from custard.vocabulary import StageName, Verdict
 from ninja import Schema
-from stove.schemas import StageName, VerdictName
+
+
+class StageTemperature(Schema):
+    """What the temperature at the end of a stage is called, what was planned, and what somebody read."""
+
+    stage: StageName
+    target: str
+    planned_c: float | None
+    left_c: float | None
 
 
 class LogLine(Schema):
@@ -20,12 +29,9 @@ class LogLine(Schema):
     closed_at: datetime | None
     minutes: float | None
     stage: StageName
-    verdict: VerdictName | None
+    verdict: Verdict | None
     verdict_note: str
-    planned_landing_c: float | None
-    landed_c: float | None
-    planned_stop_c: float
-    lifted_c: float | None
+    temperatures: list[StageTemperature]
     planned_coat: str
     coat: str
     finger_line: str

@@ -20,7 +20,7 @@ ROWS = {
 STATES = {
     ("kitchen", 1): "kitchen_kitchen",
     ("person", 1): "people_user",
-    ("batch", 1): "stove_batch",
+    ("batch", 2): "stove_batch",
     ("probeuse", 1): "stove_probeuse",
     ("tub", 1): "shelf_tub",
 }
@@ -41,8 +41,8 @@ FROM (
     SELECT DISTINCT ON (keys) chain, number, keys, shape, digest FROM records_entry
     WHERE kind = '{kind}' ORDER BY keys, id DESC) entry
 LEFT JOIN {table} one ON one.id::text = entry.keys
-WHERE entry.shape = {shape} AND (one.id IS NULL
-    OR sha256(convert_to(record_of_{kind}_{shape}(one), 'UTF8')) <> entry.digest)
+WHERE entry.shape <> {shape} OR one.id IS NULL
+    OR sha256(convert_to(record_of_{kind}_{shape}(one), 'UTF8')) <> entry.digest
 ORDER BY entry.chain, entry.number
 """
 _LEFT = """

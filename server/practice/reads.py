@@ -7,7 +7,6 @@ from collections.abc import Iterable
 from typing import Any
 
 import custard
-from common.text import known
 from custard import training
 from django.core.exceptions import PermissionDenied
 from django.http import Http404
@@ -67,7 +66,7 @@ def opened(actor: Actor, found: Attempt) -> AttemptOut:
         person_id=found.person_id,
         mine=found.person_id == actor.user.pk,
         key=found.key,
-        kind=known(exercise.kind),
+        kind=exercise.kind,
         tell=exercise.tell,
         why=exercise.why,
         formula=exercise.formula.name,
@@ -148,7 +147,7 @@ def _ours(one: training.Exercise, rows: list[Attempt]) -> ExerciseOut:
         key=one.key,
         exercise_id=None,
         name=one.name,
-        kind=known(one.kind),
+        kind=one.kind,
         tell=one.tell,
         formula=one.formula.name,
         signs=list(one.signs),
@@ -162,7 +161,7 @@ def _made(made: MadeExercise, rows: list[Attempt]) -> ExerciseOut:
         key="",
         exercise_id=made.pk,
         name=made.name,
-        kind=known(one.kind),
+        kind=one.kind,
         tell=one.tell,
         formula=one.formula.name,
         signs=list(one.signs),

@@ -8,15 +8,12 @@ from uuid import UUID
 
 import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
 from common.text import Note, Word
+from common.words import PanKind
 from custard import training
+from custard.vocabulary import Difficulty, ExerciseKind, ProbeKind, Surprise
 from ninja import Schema
 from pydantic import Field, FiniteFloat
 
-Difficulty = Literal["gentle", "usual", "hard"]
-Surprise = Literal["", "turned-up", "called-away"]
-Pan = Literal["clad", "thin", "cast-iron"]
-ProbeKind = Literal["hidden", "given"]
-Kind = Literal["stove", "temper", "rescue", "chill", "slip", "scale", "spoons"]
 Mark = Literal["not yet", "with help", "well", "very well"]
 Criterion = Literal["mise-en-place", "hygiene", "tempering", "consistency", "cooling", "plate"]
 MOST_ACTS = 400
@@ -27,10 +24,10 @@ LONGEST_S = training.LONGEST_S
 class Hidden(Schema):
     """How a formula is practised: what hides the hob, and what else may happen."""
 
-    difficulty: Difficulty = "usual"
-    pan: Pan = "clad"
-    surprise: Surprise = ""
-    probe: ProbeKind = "hidden"
+    difficulty: Difficulty = Difficulty.USUAL
+    pan: PanKind = "clad"
+    surprise: Surprise = Surprise.NONE
+    probe: ProbeKind = ProbeKind.HIDDEN
 
 
 class Beginning(Hidden):
@@ -73,7 +70,7 @@ class AttemptOut(Schema):
     person_id: int
     mine: bool
     key: str
-    kind: Kind
+    kind: ExerciseKind
     tell: str
     why: str
     formula: str
@@ -123,7 +120,7 @@ class ExerciseOut(Schema):
     key: str
     exercise_id: int | None
     name: str
-    kind: Kind
+    kind: ExerciseKind
     tell: str
     formula: str
     signs: list[str]

@@ -21,7 +21,7 @@ from stove.reads import BatchRow
 from shelf import facts
 from shelf.asked import may, must_be_decided, said, when
 from shelf.finished import close, decide
-from shelf.models import LASTING, DayClosing, Kind, Movement, Promise, Tub, What
+from shelf.models import LASTING, Contents, DayClosing, Movement, MovementKind, Promise, Tub
 from shelf.schemas import NewMove, NewPromise, Signing, Task
 from shelf.spread import contents_changed
 from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put_away, shown_g, tenths
@@ -103,7 +103,9 @@ def _use(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     change_g = -tenths(new.grams or 0)
     if promise is not None:
         less_promised(tub, promise.grams)
-    made = moved(actor, tub, Kind.USED, new.id, change_g=change_g, at=at, to=to, into=into, note=new.note)
+    made = moved(
+        actor, tub, MovementKind.USED, new.id, change_g=change_g, at=at, to=to, into=into, note=new.note
+    )
     if promise is not None:
         promise.kept_by = made
         promise.save(update_fields=["kept_by"])
@@ -131,12 +133,12 @@ def _throw(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     grams = tub.left_g if new.grams is None else tenths(new.grams)
     if grams >= tub.left_g:
         let_go_promises(tub, at)
-    return moved(actor, tub, Kind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
+    return moved(actor, tub, MovementKind.THROWN, new.id, change_g=-grams, at=at, note=new.note)
 
 
 def _count(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
     change = tenths(new.grams or 0) - tub.left_g
-    return moved(actor, tub, Kind.COUNTED, new.id, change_g=change, at=at, note=new.note)
+    return moved(actor, tub, MovementKind.COUNTED, new.id, change_g=change, at=at, note=new.note)
 
 
 def _split(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
@@ -154,7 +156,7 @@ def churned_of(tub: Tub, at: datetime, vessel: str = "") -> dict[str, Any]:
     life = custard.after.churned_life(facts.life_of(tub), custard.larder.standard())
     return {
         **_same_as(tub, vessel),
-        "what": What.CHURNED,
+        "what": Contents.CHURNED,
         "life": custard.plain(life),
         "begins": {"place": "frozen", "frozen_at": at.isoformat(), "filmed": False},
         "name": f"{tub.name}, churned",
@@ -175,7 +177,11 @@ def _same_as(tub: Tub, vessel: str) -> dict[str, Any]:
 
 def _part(actor: Actor, tub: Tub, new: NewMove, at: datetime, /, **values: Any) -> Movement:
     grams = new.grams or 0.0
-    kind = Kind.CHURNED if values["what"] == What.CHURNED and tub.what != What.CHURNED else Kind.SPLIT
+    kind = (
+        MovementKind.CHURNED
+        if values["what"] == Contents.CHURNED and tub.what != Contents.CHURNED
+        else MovementKind.SPLIT
+    )
     # What cannot be taken from the one is not put into the other: both or neither.
     if tenths(grams) > tub.left_g:
         raise Conflict(f"Only {shown_g(tub.left_g)} are left of it.", kind="too-little")
@@ -194,13 +200,20 @@ def _undo(actor: Actor, tub: Tub, new: NewMove, at: datetime) -> Movement:
         raise Conflict("That was taken back already.")
     promise = Promise.objects.filter(kept_by=wrong).first()
     made = moved(
-        actor, tub, Kind.UNDONE, new.id, change_g=-wrong.change_g, at=at, corrects=wrong, note=new.note
+        actor,
+        tub,
+        MovementKind.UNDONE,
+        new.id,
+        change_g=-wrong.change_g,
+        at=at,
+        corrects=wrong,
+        note=new.note,
     )
     if promise is not None:
         promise.kept_by = None
         promise.save(update_fields=["kept_by"])
         less_promised(tub, -promise.grams)
-    if wrong.kind == Kind.THROWN:
+    if wrong.kind == MovementKind.THROWN:
         promise_again(tub, wrong.at)
     if wrong.into is not None:
         contents_changed(actor, wrong.into)
@@ -226,7 +239,7 @@ def mend(
     tub = _tub(actor, there.pk, locked=True)
     if tub.left_g != there.left_g or tub.left_g <= 0:
         raise Conflict("Something was drawn from it meanwhile; the remedy is weighed for what is there.")
-    made = moved(actor, tub, Kind.MENDED, key, change_g=change_g, at=clock.now(), note=note[:500])
+    made = moved(actor, tub, MovementKind.MENDED, key, change_g=change_g, at=clock.now(), note=note[:500])
     tub.life = life
     tub.allergens = list(dict.fromkeys([*tub.allergens, *allergens]))
     _lives(actor, tub)
@@ -240,7 +253,7 @@ def unmend(actor: Actor, batch: BatchRow, key: UUID, life: dict[str, Any]) -> No
     if wrong is None:
         raise Http404
     tub = _tub(actor, wrong.tub_id, locked=True)
-    moved(actor, tub, Kind.UNDONE, change_g=-wrong.change_g, at=clock.now(), corrects=wrong)
+    moved(actor, tub, MovementKind.UNDONE, change_g=-wrong.change_g, at=clock.now(), corrects=wrong)
     tub.life = life
     _lives(actor, tub)
 

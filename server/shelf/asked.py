@@ -9,7 +9,7 @@ from common.refusals import Conflict, Refusal
 from django.db.models import Max
 
 from shelf import facts
-from shelf.models import Tub, What
+from shelf.models import Contents, Tub
 from shelf.schemas import LEAST_G, NewMove
 
 LATE = timedelta(minutes=2)
@@ -124,7 +124,7 @@ def may(tub: Tub, new: NewMove, at: datetime) -> None:
             raise Conflict("Only what is in the fridge and was never frozen goes into the freezer.")
         if life.freezes_days <= 0:
             raise Conflict(life.freezing or "It does not freeze.")
-    if kind == "out" and (tub.place != "frozen" or tub.what == What.CHURNED):
+    if kind == "out" and (tub.place != "frozen" or tub.what == Contents.CHURNED):
         raise Conflict("Only what is frozen can be taken out to thaw, and no ice.")
     if kind == "thawed" and tub.place != "thawing":
         raise Conflict("It is not thawing.")

@@ -6,7 +6,6 @@ from datetime import date, datetime, timedelta
 
 from common import clock
 from common.refusals import Refusal
-from common.text import known
 from django.db.models import Q
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -16,7 +15,7 @@ from stove.reads import shown
 
 from shelf import reads
 from shelf.models import DayClosing
-from shelf.schemas import ClosingOut, Signed, Task, TubLine
+from shelf.schemas import ClosingOut, Signed, Task, TaskKind, TubLine
 
 AWAY = timedelta(days=2)
 
@@ -87,10 +86,10 @@ def _tub(tub: TubLine, now: datetime) -> list[Task]:
     name = f"{tub.name}, batch {tub.batch}" + (f", tub {tub.part}" if tub.part > 1 else "")
     found: list[Task] = []
 
-    def say(kind: str, text: str, *, must: bool) -> None:
+    def say(kind: TaskKind, text: str, *, must: bool) -> None:
         found.append(
             Task(
-                kind=known(kind),
+                kind=kind,
                 say=f"{name}: {text}",
                 allergens=tub.allergens,
                 tub_id=tub.id,

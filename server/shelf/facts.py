@@ -7,8 +7,9 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import custard
+from custard.vocabulary import Place
 
-from shelf.models import Kind, Movement, Tub
+from shelf.models import Movement, MovementKind, Tub
 
 COLUMNS = (
     "place",
@@ -30,7 +31,7 @@ def standing(tub: Tub) -> list[Movement]:
     """The movements of a tub that nobody took back, in order."""
     return list(
         tub.movements.filter(corrected_by=None)
-        .exclude(kind=Kind.UNDONE)
+        .exclude(kind=MovementKind.UNDONE)
         .select_related("into", "by", "other")
     )
 
@@ -80,7 +81,7 @@ def kept_of(tub: Tub) -> custard.after.Kept:
         return None if at is None else (at - tub.made_at).total_seconds() / 3600
 
     return custard.after.Kept(
-        place=tub.place,  # type: ignore[arg-type]
+        place=tub.place,
         frozen_h=hours(tub.frozen_at),
         out_h=hours(tub.out_at),
         opened_h=hours(tub.opened_at),
@@ -93,23 +94,23 @@ def _begin(tub: Tub) -> None:
     for name in _TIMES:
         value = tub.begins.get(name)
         setattr(tub, name, None if value is None else datetime.fromisoformat(value))
-    tub.place = tub.begins.get("place", custard.after.PLACES[0])
+    tub.place = tub.begins.get("place", Place.FRIDGE)
     tub.warm_c = tub.begins.get("warm_c")
     tub.filmed, tub.labelled = bool(tub.begins.get("filmed", False)), False
 
 
 def _happened(tub: Tub, one: Movement) -> None:
-    if one.kind in (Kind.OPENED, Kind.USED, Kind.CHURNED):
+    if one.kind in (MovementKind.OPENED, MovementKind.USED, MovementKind.CHURNED):
         tub.opened_at = tub.opened_at or one.at
-    elif one.kind == Kind.FROZEN:
+    elif one.kind == MovementKind.FROZEN:
         tub.place, tub.frozen_at = "frozen", one.at
-    elif one.kind == Kind.OUT:
+    elif one.kind == MovementKind.OUT:
         tub.place, tub.out_at = "thawing", one.at
-    elif one.kind == Kind.THAWED:
+    elif one.kind == MovementKind.THAWED:
         tub.place = "fridge"
-    elif one.kind == Kind.WARM:
+    elif one.kind == MovementKind.WARM:
         tub.place, tub.warm_at, tub.warm_c = "warm", one.at, one.celsius
-    elif one.kind == Kind.FILM:
+    elif one.kind == MovementKind.FILM:
         tub.filmed = True
-    elif one.kind == Kind.LABELLED:
+    elif one.kind == MovementKind.LABELLED:
         tub.labelled = True

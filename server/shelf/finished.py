@@ -10,6 +10,7 @@ import custard
 from common import clock, database
 from common.events import notify
 from common.refusals import Refusal
+from custard.vocabulary import StageName
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
 from stove import keeping, locking, marking
@@ -17,7 +18,7 @@ from stove import reads as stove_reads
 from stove.reads import BatchRow
 
 from shelf import facts
-from shelf.models import Kind, Tub, What
+from shelf.models import Contents, MovementKind, Tub
 from shelf.schemas import Closing
 from shelf.spread import contents_joined
 from shelf.tubs import let_go_promises, moved, put_away
@@ -125,7 +126,7 @@ def decide(actor: Actor, batch_id: int, reason: str) -> BatchRow:
 @action("batch.life", Role.COOK)
 def _given_life(actor: Actor, batch_id: int, made: keeping.PutAway) -> BatchRow:
     batch = locking.batch(actor, batch_id)
-    for tub in Tub.objects.select_for_update(no_key=True).filter(batch=batch, what=What.SAUCE):
+    for tub in Tub.objects.select_for_update(no_key=True).filter(batch=batch, what=Contents.SAUCE):
         if facts.life_of(tub).missing:
             tub.life = custard.plain(made.life)
             tub.save(update_fields=["life"])
@@ -142,7 +143,7 @@ def tubs_of(
     if kept_g > 0:
         rests = timedelta(hours=made.life.rests_h)
         sauce = {
-            "what": What.SAUCE,
+            "what": Contents.SAUCE,
             "life": custard.plain(made.life),
             "made_at": made.made_at,
             "ready_at": made.cold_at + rests if rests else None,
@@ -152,10 +153,10 @@ def tubs_of(
         found.append((kept_g, sauce))
     if whites_g > 0:
         whites = {
-            "what": What.WHITES,
+            "what": Contents.WHITES,
             "name": "egg whites",
             "life": custard.plain(made.whites_life),
-            "made_at": batch.weighed_at or batch.started_at,
+            "made_at": batch.when_done(StageName.WEIGH) or batch.started_at,
             "allergens": ["egg"],
             "unheated": ["egg white"],
         }
@@ -165,7 +166,7 @@ def tubs_of(
 
 def _not_twice(there: set[str], closing: Closing) -> None:
     """Refuse a weight for what is on the shelf since it was closed before: it is weighed again there."""
-    for what, field in ((What.SAUCE, "kept_g"), (What.WHITES, "whites_g")):
+    for what, field in ((Contents.SAUCE, "kept_g"), (Contents.WHITES, "whites_g")):
         if what in there and getattr(closing, field) is not None:
             sentence = "is on the shelf since it was closed before; weigh it again there"
             raise Refusal(422, f"That {sentence}.", [(field, sentence)])
@@ -173,9 +174,11 @@ def _not_twice(there: set[str], closing: Closing) -> None:
 
 def _discard(actor: Actor, batch: BatchRow) -> None:
     for tub in (
-        Tub.objects.select_for_update(no_key=True).filter(batch=batch, left_g__gt=0).exclude(what=What.WHITES)
+        Tub.objects.select_for_update(no_key=True)
+        .filter(batch=batch, left_g__gt=0)
+        .exclude(what=Contents.WHITES)
     ):
         now = clock.now()
         let_go_promises(tub, now)
-        moved(actor, tub, Kind.THROWN, change_g=-tub.left_g, at=now, note="the batch was discarded")
+        moved(actor, tub, MovementKind.THROWN, change_g=-tub.left_g, at=now, note="the batch was discarded")
         facts.write(tub)

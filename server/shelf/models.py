@@ -1,13 +1,14 @@
 """Tubs, and everything that was ever done with what is in them."""
 
-import custard
+from common.words import WordField
+from custard.vocabulary import Place
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 from records.triggers import Frozen, append_only, chained, chained_state
 
 
-class What(models.TextChoices):
+class Contents(models.TextChoices):
     """What is in a tub."""
 
     SAUCE = "sauce"
@@ -15,7 +16,7 @@ class What(models.TextChoices):
     WHITES = "whites"
 
 
-class Kind(models.TextChoices):
+class MovementKind(models.TextChoices):
     """What was done with a tub."""
 
     MADE = "made"
@@ -35,7 +36,13 @@ class Kind(models.TextChoices):
     MENDED = "mended"
 
 
-LASTING = (Kind.MADE, Kind.SPLIT, Kind.CHURNED, Kind.UNDONE, Kind.MENDED)
+LASTING = (
+    MovementKind.MADE,
+    MovementKind.SPLIT,
+    MovementKind.CHURNED,
+    MovementKind.UNDONE,
+    MovementKind.MENDED,
+)
 """What cannot be taken back here: another tub came of it, it was taken back already, or it is a remedy."""
 
 
@@ -52,7 +59,7 @@ class Tub(models.Model):
     batch = models.ForeignKey("stove.Batch", on_delete=models.PROTECT, related_name="tubs")
     parent = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="parts")
     part = models.PositiveSmallIntegerField()
-    what = models.CharField(max_length=10, choices=What.choices, default=What.SAUCE)
+    what = WordField(Contents, max_length=10, default=Contents.SAUCE)
     name = models.CharField(max_length=200)
     family = models.CharField(max_length=40)
     allergens = models.JSONField(default=list)
@@ -65,9 +72,7 @@ class Tub(models.Model):
     made_g = models.DecimalField(max_digits=10, decimal_places=1)
     left_g = models.DecimalField(max_digits=10, decimal_places=1, default=0)
     promised_g = models.DecimalField(max_digits=10, decimal_places=1, default=0)
-    place = models.CharField(
-        max_length=10, choices=[(p, p) for p in custard.after.PLACES], default=custard.after.PLACES[0]
-    )
+    place = WordField(Place, max_length=10, default=Place.FRIDGE)
     opened_at = models.DateTimeField(null=True, blank=True)
     frozen_at = models.DateTimeField(null=True, blank=True)
     out_at = models.DateTimeField(null=True, blank=True)
@@ -112,7 +117,7 @@ class Movement(models.Model):
     id = models.UUIDField(primary_key=True)
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.PROTECT, related_name="+")
     tub = models.ForeignKey(Tub, on_delete=models.PROTECT, related_name="movements")
-    kind = models.CharField(max_length=10, choices=Kind.choices)
+    kind = WordField(MovementKind, max_length=10)
     at = models.DateTimeField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
     change_g = models.DecimalField(max_digits=10, decimal_places=1, default=0)

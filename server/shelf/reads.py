@@ -9,7 +9,6 @@ from decimal import Decimal
 import custard
 from common import clock
 from common.refusals import Refusal
-from common.text import known
 from django.db.models import Count, Exists, F, OuterRef, Prefetch, Q, QuerySet, Sum
 from django.http import Http404
 from kitchen import reads as kitchen
@@ -19,7 +18,7 @@ from stove import reads as stove
 from stove.reads import shown
 
 from shelf.facts import judged
-from shelf.models import LASTING, Kind, Movement, Promise, Tub, What
+from shelf.models import LASTING, Contents, Movement, MovementKind, Promise, Tub
 from shelf.schemas import (
     MovementOut,
     PromiseOut,
@@ -66,11 +65,11 @@ def on_the_shelf(
     """
     rows = tubs(actor).filter(left_g__gt=0).order_by("use_by", "id")
     if place == "whites":
-        rows = rows.filter(what=What.WHITES)
+        rows = rows.filter(what=Contents.WHITES)
     elif place == "frozen":
-        rows = rows.filter(place="frozen").exclude(what=What.WHITES)
+        rows = rows.filter(place="frozen").exclude(what=Contents.WHITES)
     elif place == "fridge":
-        rows = rows.exclude(place="frozen").exclude(what=What.WHITES)
+        rows = rows.exclude(place="frozen").exclude(what=Contents.WHITES)
     if wanted:
         rows = rows.filter(_holds(wanted))
     if after is not None:
@@ -89,7 +88,9 @@ def on_the_shelf(
 
 def free_sauces(actor: Actor) -> list[Tub]:
     """Sauces in the fridge of which something is promised to nobody, with the formula they are made of."""
-    rows = tubs(actor).filter(left_g__gt=F("promised_g"), what=What.SAUCE, place__in=("fridge", "thawing"))
+    rows = tubs(actor).filter(
+        left_g__gt=F("promised_g"), what=Contents.SAUCE, place__in=("fridge", "thawing")
+    )
     return list(rows.filter(use_by__gt=clock.now()).select_related("batch__version"))
 
 
@@ -134,13 +135,13 @@ def _cursor(after: str) -> tuple[datetime, int]:
 
 def _totals(actor: Actor, now: datetime) -> Totals:
     rows = Tub.objects.filter(kitchen=actor.kitchen, left_g__gt=0)
-    sauce = ~Q(what=What.WHITES)
+    sauce = ~Q(what=Contents.WHITES)
     tonight = end_of_day(actor, now)
     found = rows.aggregate(
         fridge=Sum("left_g", filter=sauce & Q(place__in=("fridge", "thawing"))),
         frozen=Sum("left_g", filter=sauce & Q(place="frozen")),
         warm=Sum("left_g", filter=sauce & Q(place="warm")),
-        whites=Sum("left_g", filter=Q(what=What.WHITES)),
+        whites=Sum("left_g", filter=Q(what=Contents.WHITES)),
         tubs=Count("id"),
         past=Count("id", filter=Q(use_by__lt=now)),
         today=Count("id", filter=Q(use_by__gte=now, use_by__lt=tonight)),
@@ -175,14 +176,14 @@ def line(row: Tub, now: datetime) -> TubLine:
         batch_id=row.batch_id,
         batch=row.batch.number,
         part=row.part,
-        what=known(row.what),
+        what=row.what,
         name=row.name,
         family=row.family,
         allergens=row.allergens,
         unheated=row.unheated,
         vulnerable=row.batch.vulnerable,
         vessel=row.vessel,
-        place=known(row.place),
+        place=row.place,
         made_at=row.made_at,
         made_by=shown(row.batch.started_by),
         ready_at=row.ready_at,
@@ -236,7 +237,7 @@ def movement(row: Movement) -> MovementOut:
     undone = hasattr(row, "corrected_by") and row.corrected_by is not None
     return MovementOut(
         id=row.pk,
-        kind=known(row.kind),
+        kind=row.kind,
         at=row.at,
         by=shown(row.by),
         change_g=grams(row.change_g),
@@ -273,14 +274,14 @@ def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:
     """The whites of some days: made, used, frozen, thrown away; and what can be made of what there is."""
     since = clock.now() - timedelta(days=days)
     rows = Movement.objects.filter(
-        kitchen=actor.kitchen, tub__what=What.WHITES, at__gte=since, corrected_by=None
+        kitchen=actor.kitchen, tub__what=Contents.WHITES, at__gte=since, corrected_by=None
     )
     found = rows.aggregate(
-        made=Sum("change_g", filter=Q(kind=Kind.MADE, tub__parent=None)),
-        used=Sum("change_g", filter=Q(kind=Kind.USED)),
-        thrown=Sum("change_g", filter=Q(kind=Kind.THROWN)),
+        made=Sum("change_g", filter=Q(kind=MovementKind.MADE, tub__parent=None)),
+        used=Sum("change_g", filter=Q(kind=MovementKind.USED)),
+        thrown=Sum("change_g", filter=Q(kind=MovementKind.THROWN)),
     )
-    there = Tub.objects.filter(kitchen=actor.kitchen, what=What.WHITES, left_g__gt=0)
+    there = Tub.objects.filter(kitchen=actor.kitchen, what=Contents.WHITES, left_g__gt=0)
     amounts = there.aggregate(all=Sum("left_g"), frozen=Sum("left_g", filter=Q(place="frozen")))
     left = grams(amounts["all"])
     return WhitesOut(

@@ -9,18 +9,22 @@ from uuid import UUID
 import custard
 from common.moments import Moment
 from common.text import Note, Word
+from common.words import OneOf
+from custard.vocabulary import Place, Verdict
 from ninja import Schema
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 from stove.live_schemas import CoolingLine
-from stove.schemas import VerdictName
 
-PlaceName = Literal["fridge", "frozen", "thawing", "warm"]
-WhatName = Literal["sauce", "churned", "whites"]
-MoveName = Literal[
-    "used", "split", "churned", "frozen", "out", "thawed", "warm", "opened", "thrown", "counted", "film",
-    "labelled", "undone",
-]  # fmt: skip
-MovementName = Literal[MoveName, "made", "mended"]
+from shelf.models import Contents, MovementKind
+
+MoveKind = Annotated[
+    MovementKind,
+    OneOf(lambda: (kind for kind in MovementKind if kind not in (MovementKind.MADE, MovementKind.MENDED))),
+]
+"""What is done with a tub by hand; it is made by a closing, and mended by a remedy."""
+TaskKind = Literal[
+    "throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw", "decide"
+]
 LabelSize = Literal["roll-62", "a4"]
 MOST_G = 1_000_000
 LEAST_G = 0.1
@@ -42,7 +46,7 @@ class Closing(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    verdict: VerdictName
+    verdict: Verdict
     note: Note = ""
     yield_g: float | None = Field(None, gt=0, le=MOST_G)
     kept_g: Grams | None = None
@@ -66,7 +70,7 @@ class NewMove(Schema):
     model_config = ConfigDict(extra="forbid")
 
     id: UUID
-    kind: MoveName
+    kind: MoveKind
     at: Moment | None = None
     grams: Grams | None = None
     to: Word = ""
@@ -110,14 +114,14 @@ class TubLine(Plain):
     batch_id: int
     batch: int
     part: int
-    what: WhatName
+    what: Contents
     name: str
     family: str
     allergens: list[str]
     unheated: list[str]
     vulnerable: bool
     vessel: str
-    place: PlaceName
+    place: Place
     made_at: datetime
     made_by: str
     ready_at: datetime | None
@@ -167,7 +171,7 @@ class MovementOut(Plain):
     """A movement as kept; `undone` says that another took it back."""
 
     id: UUID
-    kind: MovementName
+    kind: MovementKind
     at: datetime
     by: str
     change_g: float
@@ -265,9 +269,7 @@ class LabelOut(Schema):
 class Task(Schema):
     """One thing to do before the day is closed; `tub_id` or `batch_id` is what it is about."""
 
-    kind: Literal[
-        "throw", "freeze", "use-first", "label", "cover", "cooling", "open", "warm", "thaw", "decide"
-    ]
+    kind: TaskKind
     say: str
     allergens: list[str]
     tub_id: int | None = None

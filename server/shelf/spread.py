@@ -8,7 +8,7 @@ from stove import actions as stove
 from stove import locking
 from stove.reads import BatchRow
 
-from shelf.models import Movement, Tub, What
+from shelf.models import Contents, Movement, Tub
 
 
 def contents_changed(actor: Actor, batch: BatchRow) -> None:
@@ -37,7 +37,7 @@ def contents_joined(actor: Actor, batch: BatchRow) -> None:
 
 
 def _tubs(actor: Actor, batch: BatchRow) -> QuerySet[Tub]:
-    return Tub.objects.filter(kitchen=actor.kitchen, batch=batch).exclude(what=What.WHITES)
+    return Tub.objects.filter(kitchen=actor.kitchen, batch=batch).exclude(what=Contents.WHITES)
 
 
 def _made_with(actor: Actor, batch: BatchRow, done: set[int]) -> list[BatchRow]:

@@ -11,14 +11,14 @@ from stove import reads as stove
 from stove.reads import shown
 
 from shelf import reads
-from shelf.models import Kind, Movement
+from shelf.models import Movement, MovementKind
 from shelf.schemas import Stop, Trace
 
 
 def trace(actor: Actor, batch_id: int) -> Trace:
     """The chain of a batch both ways, and what is left of it and of all it went into."""
     batch = stove.batch(actor, batch_id)
-    rows = Movement.objects.filter(kitchen=actor.kitchen, kind=Kind.USED, corrected_by=None)
+    rows = Movement.objects.filter(kitchen=actor.kitchen, kind=MovementKind.USED, corrected_by=None)
     came = _chain(batch_id, lambda ids: rows.filter(into_id__in=ids), lambda one: one.tub.batch_id)
     went = _chain(batch_id, lambda ids: rows.filter(tub__batch_id__in=ids), lambda one: one.into_id)
     into = {one.into_batch_id for one in went if one.into_batch_id is not None} | {batch_id}

@@ -20,7 +20,7 @@ from kitchen.access import Actor
 from stove.reads import BatchRow
 
 from shelf import facts
-from shelf.models import Kind, Movement, Tub
+from shelf.models import Movement, MovementKind, Tub
 
 NAMESPACE = UUID("0e0b8a9c-5a0a-5a52-9a53-53ce1b0f51aa")
 NOTHING = Decimal(0)
@@ -41,7 +41,7 @@ def put_away(actor: Actor, batch: BatchRow, grams: float, /, **values: Any) -> T
     last = Tub.objects.filter(batch=batch, what=values["what"]).aggregate(last=Max("part"))["last"]
     tub = unsaved(actor, batch, grams, (last or 0) + 1, **values)
     tub.save()
-    moved(actor, tub, Kind.MADE, change_g=tub.made_g, at=None)
+    moved(actor, tub, MovementKind.MADE, change_g=tub.made_g, at=None)
     facts.write(tub)
     notify(actor.kitchen.pk, {"shelf": tub.pk})
     return tub

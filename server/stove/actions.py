@@ -10,13 +10,14 @@ from book import reads as book
 from common import clock, database
 from common.events import notify
 from common.refusals import Conflict
+from custard.vocabulary import MarkKind, StageName
 from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
 from stove import contents, cooling, follow, locking, marking, reads, tasks
 from stove.cooking import assessed
-from stove.models import Batch, Kind, Mark, Remedy, Withdrawal
+from stove.models import Batch, Mark, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted
 from stove.taken import Taken, parameters_kept, taken, unsaved
 
@@ -87,14 +88,14 @@ def remedy(actor: Actor, batch: Batch, key: UUID, grams: float, **told: Any) -> 
 
     `grams` is what that adds to it, or takes away [g]; a closed batch takes it as well, for its tubs.
     """
-    stage = custard.stove.STAGES[-1] if batch.closed_at else batch.stage
+    stage = StageName.KEEP if batch.closed_at else batch.stage
     made = Mark.objects.create(
         id=key,
         batch=batch,
         by=actor.user,
         at=clock.now(),
         stage=stage,
-        kind=Kind.REMEDY,
+        kind=MarkKind.REMEDY,
         what=told["fault"],
         grams=round(grams, 1),
         note=told["say"][:500],
@@ -133,7 +134,7 @@ def ended(actor: Actor, batch: Batch, verdict: str, note: str, yield_g: float | 
     """End a batch now; returns the mark that says so. Nothing is saved."""
     batch.closed_at = clock.now()
     batch.verdict, batch.verdict_note, batch.yield_g = verdict, note, yield_g
-    return marking.of_the_whole(actor, batch, Kind.CLOSED, what=verdict, grams=yield_g, note=note)
+    return marking.of_the_whole(actor, batch, MarkKind.CLOSED, what=verdict, grams=yield_g, note=note)
 
 
 @action("batch.reopen", Role.COOK)
@@ -150,7 +151,7 @@ def reopen(actor: Actor, batch_id: int) -> Batch:
         raise Conflict("This batch is open already.", kind="open")
     batch.closed_at, batch.verdict, batch.verdict_note, batch.yield_g = None, "", "", None
     batch.save(update_fields=_ENDED)
-    marking.of_the_whole(actor, batch, Kind.REOPENED).save(force_insert=True)
+    marking.of_the_whole(actor, batch, MarkKind.REOPENED).save(force_insert=True)
     follow.begin(batch)
     locking.announce(batch)
     return batch

@@ -5,6 +5,7 @@ from __future__ import annotations
 import custard
 from common import database
 from common.fair_limiter import in_turn
+from custard.vocabulary import StageName
 from kitchen.access import Actor
 
 from stove import plans, reads
@@ -20,7 +21,7 @@ def pours(actor: Actor, batch_id: int, ladle_g: float) -> PoursOut | None:
     database.release_connection()
     result = assessed(batch)
     school = custard.bench.answers(result.formula, batch.schools).get("temper")
-    warm = next(stage.at_c for stage in plans.read(batch.plan).stages if stage.stage == "warm")
+    warm = next(stage.at_c for stage in plans.read(batch.plan).stages if stage.stage == StageName.WARM)
     if school is None or warm is None:
         return None
     try:
@@ -69,7 +70,7 @@ def oven(actor: Actor, batch_id: int) -> OvenOut | None:
         return None
     database.release_connection()
     result = assessed(batch)
-    in_c = batch.landed_c or batch.planned_landing_c or IN_C
+    in_c = batch.left_c.get(StageName.TEMPER) or batch.planned_c.get(StageName.TEMPER) or IN_C
     done = cups.baked(result.pan, min(80.0, max(0.0, in_c)), conditions=result.conditions)
     takes = custard.process.filled(result.pan, cups)
     fills = int((result.yield_g + FILLS_WITHIN * takes.custard_g) // takes.custard_g)

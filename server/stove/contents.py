@@ -15,10 +15,11 @@ from math import floor
 from typing import Any
 
 import custard
+from custard.vocabulary import MarkKind, StageName
 
 from stove import plans
 from stove.cooking import equipment_of
-from stove.models import Batch, Kind, Remedy
+from stove.models import Batch, Remedy
 
 
 @dataclass(frozen=True)
@@ -32,10 +33,12 @@ class Contents:
 def in_batch(batch: Batch) -> Contents:
     """What is in a batch as it stands, with all that was drawn into it."""
     remedies = [
-        mark.remedy for mark in batch.marks.filter(withdrawal=None, kind=Kind.REMEDY).select_related("remedy")
+        mark.remedy
+        for mark in batch.marks.filter(withdrawal=None, kind=MarkKind.REMEDY).select_related("remedy")
     ]
     drawn = list(batch.drawn.filter(corrected_by=None).select_related("tub"))
-    late = [one.tub for one in drawn if batch.cooked_at is not None and one.at >= batch.cooked_at]
+    cooked_at = batch.when_done(StageName.COOK)
+    late = [one.tub for one in drawn if cooked_at is not None and one.at >= cooked_at]
     return Contents(
         _each_once(
             plans.read(batch.plan).allergens,
@@ -83,9 +86,10 @@ def _unheated(batch: Batch, remedy: Remedy) -> tuple[str, ...]:
 
 def lives_no_longer(batch: Batch, known: custard.after.Life, made_at: datetime) -> custard.after.Life:
     """A life cut to that of what was drawn into the batch once it was cooked."""
-    if batch.cooked_at is None:
+    cooked_at = batch.when_done(StageName.COOK)
+    if cooked_at is None:
         return known
-    late = [one.pk for one in batch.drawn.all() if one.at >= batch.cooked_at]
+    late = [one.pk for one in batch.drawn.all() if one.at >= cooked_at]
     if not late:
         return known
     for one in batch.drawn.filter(pk__in=late, corrected_by=None).select_related("tub__batch"):

@@ -10,10 +10,11 @@ from itertools import pairwise
 from typing import Any
 
 import custard
+from custard.vocabulary import Coat, MarkKind, StageName
 from devices import reads as devices
 from kitchen.reads import Hob, Pan
 
-from stove.models import Batch, Kind, Mark, Remedy
+from stove.models import Batch, Mark, Remedy
 
 MOST_READINGS = 2000
 """So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
@@ -58,7 +59,7 @@ def conditions_of(batch: Batch) -> custard.Conditions:
 
 def remedies_of(batch: Batch) -> list[Remedy]:
     """What was done about its troubles, and stands; of a batch read with the marks that stand."""
-    return [mark.remedy for mark in batch.marks.all() if mark.kind == Kind.REMEDY]
+    return [mark.remedy for mark in batch.marks.all() if mark.kind == MarkKind.REMEDY]
 
 
 def content_now(batch: Batch, tub: int | None = None) -> dict[str, Any]:
@@ -98,10 +99,10 @@ def equipment_of(batch: Batch) -> custard.stove.Equipment:
 def in_the_pan_since(batch: Batch, marks: Iterable[Mark]) -> datetime | None:
     """When the mix was in the pan; None while something before the cook is left to do."""
     stages = [stage["stage"] for stage in batch.plan["stages"]]
-    from_cook = stages[stages.index("cook") :]
+    from_cook = stages[stages.index(StageName.COOK) :]
     if batch.stage not in from_cook:
         return None
-    before = [mark.at for mark in marks if mark.kind == Kind.DONE and mark.stage not in from_cook]
+    before = [mark.at for mark in marks if mark.kind == MarkKind.DONE and mark.stage not in from_cook]
     return max(before) if before else batch.started_at
 
 
@@ -130,12 +131,12 @@ def typed_at_the_stove(
     typed = [
         (mark.at, mark.temperature_c)
         for mark in marks
-        if mark.stage == "cook"
+        if mark.stage == StageName.COOK
         and mark.temperature_c is not None
         and since <= mark.at
         and (until is None or mark.at <= until)
     ]
-    began_c = batch.landed_c if batch.landed_c is not None else batch.planned_landing_c
+    began_c = batch.left_c.get(StageName.TEMPER, batch.planned_c.get(StageName.TEMPER))
     if alone and typed and began_c is not None and typed[0][0] > since:
         return _straight([(since, began_c), *typed])
     return typed
@@ -170,8 +171,8 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         left = (
             seconds(mark.at)
             for mark in marks
-            if (mark.at >= since and mark.kind in (Kind.INTO_ICE, Kind.SIEVE))
-            or (mark.at > since and mark.stage == "finish")
+            if (mark.at >= since and mark.kind in (MarkKind.INTO_ICE, MarkKind.SIEVE))
+            or (mark.at > since and mark.stage == StageName.FINISH)
         )
         return min(left, default=None)
 
@@ -181,18 +182,18 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
     history = custard.stove.History(
         readings=custard.stove.settled([*probed, *((seconds(at), c) for at, c in typed)]),
         spoons=[
-            custard.stove.Spoon(seconds(mark.at), mark.coat)
+            custard.stove.Spoon(seconds(mark.at), Coat(mark.coat))
             for mark in marks
-            if mark.kind == Kind.SPOON and mark.at >= since
+            if mark.kind == MarkKind.SPOON and mark.at >= since
         ],
         hands=[
-            (seconds(mark.at), mark.kind == Kind.STIRRING)
+            (seconds(mark.at), mark.kind == MarkKind.STIRRING)
             for mark in marks
-            if mark.kind in (Kind.STIRRING, Kind.HANDS_OFF) and mark.at >= since
+            if mark.kind in (MarkKind.STIRRING, MarkKind.HANDS_OFF) and mark.at >= since
         ],
         off_s=off_s,
         out_s=out_of_the_pan_s(),
-        bubbles_s=first(Kind.BUBBLES),
+        bubbles_s=first(MarkKind.BUBBLES),
         breaks=breaks,
     )
     return Cooking(batch, since, assessed(batch), equipment_of(batch), history, tuple(sorted(probed)))
@@ -204,9 +205,9 @@ def off_the_heat(marks: Iterable[tuple[float, str]]) -> tuple[list[tuple[float, 
     breaks: list[tuple[float, float]] = []
     off_s: float | None = None
     for at, kind in marks:
-        if kind == Kind.OFF_HEAT and off_s is None:
+        if kind == MarkKind.OFF_HEAT and off_s is None:
             off_s = at
-        elif kind == Kind.BACK_ON and off_s is not None:
+        elif kind == MarkKind.BACK_ON and off_s is not None:
             breaks.append((off_s, at))
             off_s = None
     return breaks, off_s
@@ -225,7 +226,6 @@ def frozen(
         "family": result.formula.family,
         "way": result.way.name,
         "mass_g": round(result.weighed_g, 2),
-        "planned_stop_c": round(result.stop.at_c, 2),
         "planned_coat": custard.process.DONE_WOBBLE if result.way.undisturbed else result.hot.word,
     }
 

@@ -10,14 +10,14 @@ import custard
 from common import database
 from common.fair_limiter import in_turn
 from common.refusals import Refusal
-from common.text import known
+from custard.vocabulary import MarkKind, StageName, VesselKind
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from pydantic import TypeAdapter
 
 from stove import plans, reads
 from stove.cooking import Read, assessed, equipment_of, read_by_probes
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Mark
 from stove.schemas import CoolerWanted, CoolingKept, CoolingUsual, CoolingWanted, VesselWanted
 
 COOLING = TypeAdapter(custard.after.Cooling)
@@ -75,9 +75,10 @@ def _from_c(batch: Batch) -> float:
     typed = [
         mark.temperature_c
         for mark in batch.marks.all()
-        if mark.stage in ("cook", "test", "finish", "chill") and mark.temperature_c is not None
+        if mark.stage in (StageName.COOK, StageName.TEST, StageName.FINISH, StageName.CHILL)
+        and mark.temperature_c is not None
     ]
-    return typed[-1] if typed else max(20.0, batch.planned_stop_c)
+    return typed[-1] if typed else max(20.0, batch.planned_c[StageName.COOK])
 
 
 @in_turn
@@ -143,7 +144,7 @@ def _again(actor: Actor, like: Batch) -> CoolingWanted:
     vessel = VesselWanted.model_validate(kept.vessel.as_json())
     ways = [
         CoolerWanted(
-            by=known(way.by),
+            by=way.by,
             cooler_id=own if own is not None and kitchen.cooler(actor, own) is not None else None,
             minutes=way.minutes,
             stirred=way.stirred,
@@ -158,14 +159,14 @@ def _first(actor: Actor, batch: Batch, result: custard.Assessment) -> CoolingWan
     cups = equipment_of(batch).cups
     if cups is not None:
         high_cm = max(0.5, cups.cup_ml / (pi / 4 * CUP_CM**2))
-        vessel = VesselWanted(kind="cups", length_cm=CUP_CM, height_cm=high_cm, count=cups.count)
+        vessel = VesselWanted(kind=VesselKind.CUPS, length_cm=CUP_CM, height_cm=high_cm, count=cups.count)
         return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="fridge")])
     if result.way.foams:
-        vessel = VesselWanted(kind="cups", length_cm=CUP_CM, height_cm=CUP_CM)
+        vessel = VesselWanted(kind=VesselKind.CUPS, length_cm=CUP_CM, height_cm=CUP_CM)
         return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="fridge")])
     own = kitchen.bowl(actor)
     across_cm, high_cm = (24.0, 12.0) if own is None else (own.length_cm, own.height_cm)
-    vessel = VesselWanted(kind="bowl", length_cm=across_cm, height_cm=high_cm)
+    vessel = VesselWanted(kind=VesselKind.BOWL, length_cm=across_cm, height_cm=high_cm)
     return CoolingWanted(mass_g=None, vessel=vessel, ways=[CoolerWanted(by="ice-bath", stirred=True)])
 
 
@@ -175,7 +176,7 @@ CUP_CM = 7.0
 
 def began_at(batch: Batch) -> datetime | None:
     """When a batch was put away to cool; None while it has not been."""
-    return next((mark.at for mark in batch.marks.all() if mark.kind == Kind.INTO_ICE), None)
+    return next((mark.at for mark in batch.marks.all() if mark.kind == MarkKind.INTO_ICE), None)
 
 
 def live_cooling(
@@ -195,7 +196,9 @@ def live_cooling(
     readings += [
         (seconds(mark.at), mark.temperature_c)
         for mark in marks
-        if mark.at > began and mark.stage in ("chill", "keep") and mark.temperature_c is not None
+        if mark.at > began
+        and mark.stage in (StageName.CHILL, StageName.KEEP)
+        and mark.temperature_c is not None
     ]
     return custard.after.live_cooling(
         assessed(batch),
@@ -214,7 +217,7 @@ def _moves(
     """Where it was put when: as marked, and where nothing was marked as planned."""
     at = 0.0
     found = [custard.after.Moved(0.0, kept.ways[0])]
-    moved = {mark.line: seconds(mark.at) for mark in marks if mark.kind == Kind.MOVED}
+    moved = {mark.line: seconds(mark.at) for mark in marks if mark.kind == MarkKind.MOVED}
     for index, way in enumerate(kept.ways[1:], start=1):
         lasted = kept.ways[index - 1].minutes
         at = moved.get(index, at + 60 * (lasted or 0.0))

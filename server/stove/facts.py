@@ -2,46 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from datetime import datetime
 
 import custard
+from custard.vocabulary import MarkKind, StageName
 
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Mark
 
-_TIMES = {
-    "weigh": "weighed_at",
-    "warm": "warmed_at",
-    "temper": "tempered_at",
-    "cook": "cooked_at",
-    "test": "tested_at",
-    "finish": "finished_at",
-    "chill": "chilled_at",
-    "keep": "kept_at",
-}
-"""The column that says when each stage was done."""
-COLUMNS = ("stage", "landed_c", "lifted_c", "coat", "finger_line", "sieve", *_TIMES.values())
+COLUMNS = ("stage", "done_at", "left_c", "coat", "finger_line", "sieve")
 
 
-def stage_of(done: set[str], stages: Sequence[str] = custard.stove.STAGES) -> str:
+def stage_of(done: Container[StageName], stages: Sequence[StageName] = tuple(StageName)) -> StageName:
     """The stage a batch is in: the one of its own after the last that is done."""
-    furthest = max((stages.index(stage) for stage in done if stage in stages), default=-1)
+    furthest = max((place for place, stage in enumerate(stages) if stage in done), default=-1)
     return stages[min(furthest + 1, len(stages) - 1)]
 
 
-def done_at(marks: Sequence[Mark]) -> dict[str, datetime]:
+def done_at(marks: Sequence[Mark]) -> dict[StageName, datetime]:
     """When each stage was done, by marks that stand, in order: as somebody said, or as what followed shows.
 
     What is off the heat is cooked, unless it went back on. What is in the ice was cooked and tested.
     """
-    done = {mark.stage: mark.at for mark in marks if mark.kind == Kind.DONE}
-    off = _last(marks, Kind.OFF_HEAT, Kind.BACK_ON)
-    if off is not None and off.kind == Kind.OFF_HEAT:
-        done.setdefault("cook", off.at)
-    ice = _last(marks, Kind.INTO_ICE)
-    if ice is not None:
-        for stage in ("cook", "test"):
-            done.setdefault(stage, ice.at)
+    done = {mark.stage: mark.at for mark in marks if mark.kind == MarkKind.DONE}
+    off = _last(marks, MarkKind.OFF_HEAT, MarkKind.BACK_ON)
+    for stage, record in custard.stove.stage_records().items():
+        for kind in record.ended_by:
+            end = off if kind == MarkKind.OFF_HEAT else _last(marks, kind)
+            if end is not None and end.kind == kind:
+                done.setdefault(stage, end.at)
     return done
 
 
@@ -54,22 +43,20 @@ def write(batch: Batch) -> None:
 def read(batch: Batch, marks: Sequence[Mark]) -> None:
     """Set the columns of a batch by its marks, in order. Not saved."""
     done = done_at(marks)
-    spoon, sieve = _last(marks, Kind.SPOON), _last(marks, Kind.SIEVE)
-    looked = _last(marks, Kind.NUDGE) or _last(marks, Kind.RIBBON)
-    batch.stage = stage_of(set(done), [stage["stage"] for stage in batch.plan["stages"]])
-    batch.landed_c, batch.lifted_c = _temperature(marks, "temper"), _temperature(marks, "cook")
+    spoon, sieve = _last(marks, MarkKind.SPOON), _last(marks, MarkKind.SIEVE)
+    looked = _last(marks, MarkKind.NUDGE) or _last(marks, MarkKind.RIBBON)
+    batch.stage = stage_of(done, [StageName(stage["stage"]) for stage in batch.plan["stages"]])
+    batch.done_at = {stage: at.isoformat() for stage, at in done.items()}
+    batch.left_c = _temperatures(marks)
     batch.coat = looked.what if looked else spoon.coat if spoon else ""
     batch.finger_line = spoon.finger_line if spoon else ""
     batch.sieve = sieve.sieve if sieve else ""
-    for stage, column in _TIMES.items():
-        setattr(batch, column, done.get(stage))
 
 
 def _last(marks: Sequence[Mark], *kinds: str) -> Mark | None:
     return next((mark for mark in reversed(marks) if mark.kind in kinds), None)
 
 
-def _temperature(marks: Sequence[Mark], stage: str) -> float | None:
-    """The last temperature typed in a stage: the one at which it was left."""
-    typed = [mark.temperature_c for mark in marks if mark.stage == stage and mark.temperature_c is not None]
-    return typed[-1] if typed else None
+def _temperatures(marks: Sequence[Mark]) -> dict[StageName, float]:
+    """The last temperature typed in each stage: the one at which it was left [degC]."""
+    return {mark.stage: mark.temperature_c for mark in marks if mark.temperature_c is not None}

@@ -14,6 +14,7 @@ from uuid import uuid4
 
 from common import clock
 from common.events import notify
+from custard.vocabulary import MarkKind, Phase, StageName
 from django.db import connection, transaction
 from pydantic import ValidationError
 
@@ -21,7 +22,7 @@ from stove import facts, live, reads
 from stove.cooking import Read, conditions_of, read_by_probes
 from stove.cooling import UNREAD
 from stove.live_schemas import AlarmOut, LiveOut
-from stove.models import BY_THE_PROBE, Batch, Kind, LiveState, Mark
+from stove.models import BY_THE_PROBE, Batch, LiveState, Mark
 
 TURN_S = 1
 """A batch whose probe reads all the time is computed once in so long."""
@@ -143,7 +144,7 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
         state.document, state.at, state.computed_at = seen.model_dump(mode="json"), now, now
         state.say, state.seconds, state.urgency = seen.say[:200], seen.seconds, seen.urgency
         state.claimed_until = None
-        cooks = seen.t_s is not None and seen.phase != "out"
+        cooks = seen.t_s is not None and seen.phase != Phase.OUT
         due = [now + (TICKS if cooks else RESTS)]
         # What was done to it meanwhile moved its due time; what was read meanwhile got a second of its own.
         if due_at is not None and state.due_at != due_at:
@@ -158,15 +159,17 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
 def _alarm(batch: Batch, alarms: Sequence[AlarmOut], now: datetime) -> None:
     """Log what must be said, once, whether or not a screen is there to say it."""
     # By what it is, not by its id: the secret may be another since, and a row of another batch is not ours.
-    logged = set(Mark.objects.filter(batch=batch, kind=Kind.ALARM, by=None).values_list("what", flat=True))
+    logged = set(
+        Mark.objects.filter(batch=batch, kind=MarkKind.ALARM, by=None).values_list("what", flat=True)
+    )
     new = [alarm for alarm in alarms if alarm.kind not in logged]
     for alarm in new:
         key = uuid4() if Mark.objects.filter(pk=alarm.id).exists() else alarm.id
         Mark.objects.create(
             id=key,
             batch=batch,
-            stage="chill" if alarm.kind in COOLING else "cook",
-            kind=Kind.ALARM,
+            stage=StageName.CHILL if alarm.kind in COOLING else StageName.COOK,
+            kind=MarkKind.ALARM,
             what=alarm.kind,
             at=now,
         )
@@ -180,12 +183,12 @@ def _cold(batch: Batch, seen: LiveOut, now: datetime) -> None:
     Somebody who takes that mark back is believed.
     """
     cools = seen.cooling
-    if batch.stage != "chill" or cools is None or cools.cold_s is None or cools.cold_s > 0:
+    if batch.stage != StageName.CHILL or cools is None or cools.cold_s is None or cools.cold_s > 0:
         return
     limit_c = conditions_of(batch).cooling_rule.second_c
     if cools.spread >= UNREAD or seen.probe_c is None or seen.probe_c > limit_c:
         return
-    by_worker = {"batch": batch, "stage": "chill", "kind": Kind.DONE, "what": BY_THE_PROBE}
+    by_worker = {"batch": batch, "stage": StageName.CHILL, "kind": MarkKind.DONE, "what": BY_THE_PROBE}
     if Mark.objects.filter(**by_worker).exists():
         return
     Mark.objects.create(id=uuid4(), at=now, **by_worker)

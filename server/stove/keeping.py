@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from typing import get_args
 
 import custard
 from common import clock, database
 from common.fair_limiter import in_turn
-from common.text import known
+from custard.vocabulary import Coat, MarkKind, StageName, Verdict, Wobble
 from django.db.models import Exists, OuterRef
 from kitchen.access import Actor
 
@@ -18,8 +17,8 @@ from stove.cooking import Cooking, Read, assessed, conditions_of, cooking, read_
 from stove.cooling import UNREAD, began_at, live_cooling
 from stove.live_schemas import CoolingLine
 from stove.mark_checks import STILL_COLD_K
-from stove.models import MAY_BE_USED, Batch, Kind, Mark, Verdict
-from stove.schemas import CoatWord, CoolingKept, WobbleWord
+from stove.models import MAY_BE_USED, Batch, Mark
+from stove.schemas import CoolingKept
 
 UNKNOWN_COLD_S = 4 * 3600.0
 """Where nobody said how it is cooled, or it never gets there, it is taken to be cold right through so much
@@ -87,11 +86,11 @@ def put_away(
         life=replace(found, why=f"{found.why}{doubt}"),
         whites_life=custard.after.whites_life(conditions_of(batch)),
         made_at=made_at,
-        cold_at=batch.chilled_at or now + timedelta(seconds=cold_s / batch.pace),
+        cold_at=batch.when_done(StageName.CHILL) or now + timedelta(seconds=cold_s / batch.pace),
         yield_g=yield_now_g(batch),
         whites_g=0.0 if pasteurised else result.whites_left_g,
         vessel=_vessel(batch),
-        filmed=any(mark.kind == Kind.FILM for mark in marks),
+        filmed=any(mark.kind == MarkKind.FILM for mark in marks),
     )
 
 
@@ -103,14 +102,14 @@ def yield_now_g(batch: Batch) -> float:
 
 def _off_the_heat(batch: Batch, marks: list[Mark]) -> datetime:
     """From when its life is counted; where nobody marked that, the earliest that it can have been."""
-    off = (mark.at for mark in marks if mark.kind in (Kind.OFF_HEAT, Kind.INTO_ICE))
-    return next(off, None) or batch.cooked_at or batch.started_at
+    off = (mark.at for mark in marks if mark.kind in (MarkKind.OFF_HEAT, MarkKind.INTO_ICE))
+    return next(off, None) or batch.when_done(StageName.COOK) or batch.started_at
 
 
 def _hottest_c(batch: Batch, now: datetime, read: Read) -> float | None:
     """The warmest it was, as somebody typed it when it was lifted, else as its probe read [degC]."""
-    if batch.lifted_c is not None:
-        return batch.lifted_c
+    if StageName.COOK in batch.left_c:
+        return float(batch.left_c[StageName.COOK])
     return max((c for _, c in read(batch, batch.started_at, now)), default=None)
 
 
@@ -133,8 +132,7 @@ def _in_time(cools: custard.after.LiveCooling | None, *, ends: bool) -> tuple[bo
     return False, f"; it may not be below {{{late[0].limit_c:g} C}} in time" if late else ""
 
 
-COATED = get_args(CoatWord)[get_args(CoatWord).index("nappe") :]
-LIQUID = get_args(WobbleWord)[0]
+COATED = tuple(Coat)[tuple(Coat).index(Coat.NAPPE) :]
 NO_HEAT = "No temperature of its heat was taken, so nobody knows that it was cooked"
 NO_COOLING = "No cooling temperatures were taken, so nobody knows that it was cold in time"
 SLOW_PLAN = "By its plan it cools too slowly, and no cooling temperatures were taken: ask the chef"
@@ -154,9 +152,9 @@ def _missing(
     One that nothing holds is served at once, and is not cooled.
     """
     seen = any(
-        mark.kind == Kind.BUBBLES
-        or (mark.kind == Kind.SPOON and mark.coat in COATED)
-        or (mark.kind == Kind.NUDGE and mark.what != LIQUID)
+        mark.kind == MarkKind.BUBBLES
+        or (mark.kind == MarkKind.SPOON and mark.coat in COATED)
+        or (mark.kind == MarkKind.NUDGE and mark.what != Wobble.LIQUID)
         for mark in marks
     )
     found = [] if seen or hottest_c is not None else [NO_HEAT]
@@ -180,7 +178,9 @@ def _typed_cold(batch: Batch, marks: list[Mark], now: datetime) -> bool:
     read = [
         (hours(mark.at), mark.temperature_c)
         for mark in marks
-        if mark.stage in ("chill", "keep") and mark.temperature_c is not None and mark.at >= began
+        if mark.stage in (StageName.CHILL, StageName.KEEP)
+        and mark.temperature_c is not None
+        and mark.at >= began
     ]
 
     def kept(limit_c: float, within_h: float) -> bool:
@@ -198,7 +198,7 @@ def _decision(marks: list[Mark]) -> Mark | None:
 
 def cooling_now(actor: Actor, now: datetime) -> list[CoolingLine]:
     """What is cooling in this kitchen, the most urgent first; nothing is computed here."""
-    put = Mark.objects.filter(batch=OuterRef("pk"), kind=Kind.INTO_ICE, withdrawal=None)
+    put = Mark.objects.filter(batch=OuterRef("pk"), kind=MarkKind.INTO_ICE, withdrawal=None)
     open_ = Batch.objects.filter(Exists(put), kitchen=actor.kitchen, closed_at=None)
     ids = list(open_.values_list("pk", flat=True)[: reads.OPEN_AT_MOST])
     rows = reads.batches(actor).select_related("live_state").filter(pk__in=ids) if ids else []
@@ -217,7 +217,7 @@ def _cools(batch: Batch, now: datetime) -> CoolingLine:
         past += [
             ((mark.at - began).total_seconds() * batch.pace, mark.temperature_c)
             for mark in batch.marks.all()
-            if mark.stage == "chill" and mark.temperature_c is not None
+            if mark.stage == StageName.CHILL and mark.temperature_c is not None
         ]
         past = sorted((t, c) for t, c in past if t >= 0)
     return CoolingLine(
@@ -228,13 +228,13 @@ def _cools(batch: Batch, now: datetime) -> CoolingLine:
         mass_g=None if kept is None else kept.mass_g,
         vessel=_vessel(batch),
         way="" if kept is None else ", then ".join(custard.larder.coolings()[w.by].name for w in kept.ways),
-        stage=known(batch.stage),
+        stage=batch.stage,
         began_at=began,
         age_s=seen.age_s,
         say=seen.say,
         then=seen.then,
         urgency=seen.urgency,
-        filmed=any(mark.kind == Kind.FILM for mark in batch.marks.all()),
+        filmed=any(mark.kind == MarkKind.FILM for mark in batch.marks.all()),
         live=seen.cooling,
         past_s=[round(t, 1) for t, _ in past],
         past_c=[c for _, c in past],
@@ -262,7 +262,7 @@ def _vessel(batch: Batch) -> str:
 
 
 def _pasteurised(batch: Batch) -> bool | None:
-    said = [mark.what for mark in batch.marks.all() if mark.kind == Kind.PASTEURISED]
+    said = [mark.what for mark in batch.marks.all() if mark.kind == MarkKind.PASTEURISED]
     return said[-1] == "yes" if said else None
 
 

@@ -8,7 +8,7 @@ import uuid
 from datetime import datetime, timedelta
 
 import custard
-from common.text import known
+from custard.vocabulary import AlarmKind, LimitState, MarkKind, Phase
 from django.conf import settings
 from pydantic import TypeAdapter
 
@@ -16,7 +16,7 @@ from stove import plans
 from stove.cooking import Cooking, Read, cooking, in_the_pan_since, longest_gap, read_by_probes
 from stove.cooling import UNREAD, live_cooling
 from stove.live_schemas import AlarmOut, LiveOut, PastOut
-from stove.models import Batch, Kind
+from stove.models import Batch
 
 POINTS = 240
 COOLING = TypeAdapter(custard.after.LiveCooling)
@@ -41,7 +41,11 @@ def live_of(batch: Batch, now: datetime, read: Read = read_by_probes) -> LiveOut
     return _cools(batch, out, live_cooling(batch, now, read))
 
 
-_DANGER = {"in danger": "cools-slowly", "will be missed": "cools-slowly", "missed": "limit-missed"}
+_DANGER = {
+    LimitState.IN_DANGER: AlarmKind.COOLS_SLOWLY,
+    LimitState.WILL_BE_MISSED: AlarmKind.COOLS_SLOWLY,
+    LimitState.MISSED: AlarmKind.LIMIT_MISSED,
+}
 
 
 def _cools(batch: Batch, out: LiveOut, seen: custard.after.LiveCooling | None) -> LiveOut:
@@ -51,21 +55,23 @@ def _cools(batch: Batch, out: LiveOut, seen: custard.after.LiveCooling | None) -
     told = custard.after.coach(seen)
     out.cooling = COOLING.validate_python(custard.plain(seen))
     out.say, out.then, out.seconds, out.urgency = told.say, told.then, told.seconds, told.urgency
-    decided = next((mark for mark in reversed(list(batch.marks.all())) if mark.kind == Kind.DECIDED), None)
-    if decided is not None and any(one.state == "missed" for one in seen.deadlines):
+    decided = next(
+        (mark for mark in reversed(list(batch.marks.all())) if mark.kind == MarkKind.DECIDED), None
+    )
+    if decided is not None and any(one.state == LimitState.MISSED for one in seen.deadlines):
         out.say, out.then, out.urgency = f"A limit was missed; decided: {decided.note}", "", 0
     # Before anything was read every fridge may be a slow one: that is shown, and not called.
     unread = seen.spread >= UNREAD
     kinds = {
         _DANGER[one.state]
         for one in seen.deadlines
-        if one.state in _DANGER and not (unread and one.state == "in danger")
+        if one.state in _DANGER and not (unread and one.state == LimitState.IN_DANGER)
     }
-    silenced = {mark.what for mark in batch.marks.all() if mark.kind == Kind.SILENCE}
+    silenced = {mark.what for mark in batch.marks.all() if mark.kind == MarkKind.SILENCE}
     out.alarms += [
         AlarmOut(
             id=alarm_id(batch.pk, kind),
-            kind=known(kind),
+            kind=kind,
             say=told.alarms[kind],
             silenced=kind in silenced or decided is not None,
         )
@@ -99,8 +105,8 @@ def unknown(batch: Batch, now: datetime, say: str, urgency: int) -> LiveOut:
         t_s=None,
         probe_c=None,
         probe_ago_s=None,
-        way=known(batch.way),
-        phase="waiting",
+        way=batch.way,
+        phase=Phase.WAITING,
         say=say,
         then="",
         seconds=None,
@@ -148,7 +154,7 @@ def _shared(
 ) -> dict[str, object]:
     t_s = found.seconds(now)
     readings, probed = sorted(found.history.readings), found.probed
-    silenced = {mark.what for mark in found.batch.marks.all() if mark.kind == Kind.SILENCE}
+    silenced = {mark.what for mark in found.batch.marks.all() if mark.kind == MarkKind.SILENCE}
     return {
         "at": now,
         "pace": found.batch.pace,
@@ -164,7 +170,7 @@ def _shared(
         "alarms": [
             AlarmOut(
                 id=alarm_id(found.batch.pk, alarm.kind),
-                kind=known(alarm.kind),
+                kind=alarm.kind,
                 say=alarm.say,
                 silenced=alarm.kind in silenced,
             )

@@ -3,18 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 import custard
+from custard.vocabulary import AlarmKind, MarkKind, Phase, StageName, WayName
 from ninja import Schema
 from pydantic import BaseModel
-
-from stove.schemas import AlarmName, MarkName, StageName, WayName
-
-PhaseName = Literal[
-    "waiting", "lost", "warming", "turning", "ready", "lift", "past", "never", "hold", "off", "out",
-]  # fmt: skip
 
 
 class PoursOut(Schema):
@@ -35,7 +30,7 @@ class AlarmOut(Schema):
     """Something to be said aloud, once; `id` is the mark that logs it."""
 
     id: UUID
-    kind: AlarmName
+    kind: AlarmKind
     say: str
     silenced: bool
 
@@ -57,7 +52,7 @@ class LiveOut(Schema):
     probe_c: float | None
     probe_ago_s: float | None
     way: WayName
-    phase: PhaseName
+    phase: Phase
     say: str
     then: str
     seconds: float | None
@@ -107,7 +102,7 @@ class Urgent(Schema):
 class ProbeMark(Schema):
     """What was done, and when."""
 
-    kind: MarkName
+    kind: MarkKind
     stage: StageName
     at: datetime
 

@@ -6,11 +6,12 @@ from datetime import timedelta
 
 from common import clock
 from common.refusals import Refusal
+from custard.vocabulary import MarkKind, StageName
 from devices.schemas import COLDEST_C, HOTTEST_C
 
 from stove import plans
 from stove.cooking import conditions_of
-from stove.models import Batch, Kind, Remedy
+from stove.models import Batch, Remedy
 from stove.schemas import NewMark
 
 EARLY = timedelta(hours=1)
@@ -37,23 +38,23 @@ def must_be_right(batch: Batch, new: NewMark) -> None:
         read = f"{{{new.temperature_c:g} C}} cannot be a sauce"
         sentence = f"{read}: a probe in one shows {{{COLDEST_C:g} C}} to {{{HOTTEST_C:g} C}}."
         raise Refusal(422, sentence, [("temperature_c", sentence)])
-    if new.kind == "done" and new.stage == "chill":
+    if new.kind == MarkKind.DONE and new.stage == StageName.CHILL:
         _check_cold(batch, new)
-    if new.kind == "sign":
+    if new.kind == MarkKind.SIGN:
         _check_sign(batch, new)
-    if new.kind == "remedy-step":
+    if new.kind == MarkKind.REMEDY_STEP:
         _check_step(batch, new)
     if new.line is None:
         return
-    if new.kind in (Kind.TICK, Kind.CHECK) and new.line >= _rows(batch, new.stage):
-        where = "finish tray" if new.stage == "finish" else "slip"
+    if new.kind in (MarkKind.TICK, MarkKind.CHECK) and new.line >= _rows(batch, new.stage):
+        where = "finish tray" if new.stage == StageName.FINISH else "slip"
         raise Refusal(422, f"The {where} has no such line.", [("line", f"is not a line of the {where}")])
 
 
 def _rows(batch: Batch, stage: str) -> int:
     """How many things there are to tick at a stage."""
     plan = plans.read(batch.plan)
-    if stage == "finish":
+    if stage == StageName.FINISH:
         return 0 if plan.finish is None else len(plan.finish.additions)
     return len(plan.slip)
 

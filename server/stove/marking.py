@@ -6,18 +6,18 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID, uuid4
 
-import custard
 from common import clock
 from common.refusals import Conflict, Refusal
+from custard.vocabulary import MarkKind, StageName
 from django.db import IntegrityError, transaction
 from django.http import Http404
 from kitchen.access import Actor, Role, action
 
 from stove import locking, mark_checks, reads
-from stove.models import MAY_BE_USED, Batch, Kind, Mark, Withdrawal
+from stove.models import MAY_BE_USED, Batch, Mark, Withdrawal
 from stove.schemas import NewMark
 
-LASTING = (Kind.ALARM, Kind.CLOSED, Kind.REOPENED)
+LASTING = (MarkKind.ALARM, MarkKind.CLOSED, MarkKind.REOPENED)
 """Marks that nobody takes back: said by a worker, or what happened to the batch as a whole."""
 
 
@@ -114,7 +114,7 @@ def unsaved_mark(actor: Actor, batch: Batch, new: NewMark) -> Mark:
 def decide(actor: Actor, batch_id: int, reason: str) -> Mark:
     """Write down that a batch, open or closed, may be used although its record lacks something, and why."""
     batch = locking.batch(actor, batch_id)
-    made = of_the_whole(actor, batch, Kind.DECIDED, what=MAY_BE_USED, note=reason)
+    made = of_the_whole(actor, batch, MarkKind.DECIDED, what=MAY_BE_USED, note=reason)
     made.save(force_insert=True)
     locking.follows(batch)
     return made
@@ -127,7 +127,7 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     found = batch.marks.filter(pk=mark_id).first()
     if found is None:
         raise Http404
-    if found.kind == Kind.REMEDY:
+    if found.kind == MarkKind.REMEDY:
         raise Conflict("Take the remedy back where it stands in the batch: what it added goes with it.")
     if found.kind in LASTING or found.what == MAY_BE_USED:
         raise Conflict("That stays in the record as it is; write another mark.")
@@ -137,7 +137,7 @@ def withdraw(actor: Actor, batch_id: int, mark_id: UUID) -> Mark:
     return found
 
 
-def of_the_whole(actor: Actor, batch: Batch, kind: Kind, **words: Any) -> Mark:
+def of_the_whole(actor: Actor, batch: Batch, kind: MarkKind, **words: Any) -> Mark:
     """What happens to a batch as a whole stands among its marks, at its last stage: no step of a cook."""
-    last = custard.stove.STAGES[-1]
+    last = StageName.KEEP
     return Mark(id=uuid4(), batch=batch, by=actor.user, at=clock.now(), stage=last, kind=kind, **words)

@@ -1,63 +1,20 @@
 """Batches. Each keeps its own copy of what was weighed and planned; what happens to it is a list of marks."""
 
-import custard
+from datetime import datetime
+
 from common import clock
+from common.words import WordField
+from custard.vocabulary import MarkKind, StageName, Verdict, WayName
 from django.conf import settings
 from django.db import models
 from records.triggers import Frozen, append_only, chained, chained_state
 
-SIEVE = ("clean", "a few bits", "many bits")
-LINE = ("holds", "closes", "runs")
 MAY_BE_USED = "may be used"
 """What a mark of a decision says when it lets a batch be used whose record lacks something."""
 
 
 BY_THE_PROBE = "by the probe"
 """What a mark says that a worker made because the probe showed it."""
-
-
-class Verdict(models.TextChoices):
-    """How a batch ended."""
-
-    GOOD = "good"
-    USABLE = "usable"
-    DISCARDED = "discarded"
-
-
-class Kind(models.TextChoices):
-    """What a mark says."""
-
-    DONE = "done"
-    TICK = "tick"
-    CHECK = "check"
-    SPOON = "spoon"
-    SIEVE = "sieve"
-    OFF_HEAT = "off-heat"
-    INTO_ICE = "into-ice"
-    MOMENT = "moment"
-    POUR = "pour"
-    SIGN = "sign"
-    BUBBLES = "bubbles"
-    HANDS_OFF = "hands-off"
-    STIRRING = "stirring"
-    SUGAR_ON = "sugar-on"
-    WRONG = "wrong"
-    ALARM = "alarm"
-    SILENCE = "silence"
-    NUDGE = "nudge"
-    RIBBON = "ribbon"
-    BACK_ON = "back-on"
-    INFUSING = "infusing"
-    TOP_UP = "top-up"
-    SPOT = "spot"
-    MOVED = "moved"
-    DECIDED = "decided"
-    FILM = "film"
-    PASTEURISED = "pasteurised"
-    REMEDY = "remedy"
-    REMEDY_STEP = "remedy-step"
-    CLOSED = "closed"
-    REOPENED = "reopened"
 
 
 class ParameterSet(models.Model):
@@ -72,7 +29,7 @@ class ParameterSet(models.Model):
 
 FROZEN = (
     "kitchen", "number", "version", "content", "schools", "conditions", "parameters", "plan", "name",
-    "family", "way", "mass_g", "planned_stop_c", "planned_coat", "started_by", "started_at", "pace",
+    "family", "way", "mass_g", "planned_c", "planned_coat", "started_by", "started_at", "pace",
     "changed",
 )  # fmt: skip
 """The fields of a batch that are written when it is taken to the stove, and never again."""
@@ -92,10 +49,11 @@ class Batch(models.Model):
     Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
     be asked by.
 
-    Facts: the columns from `stage` on; `allergens` are those of its formula and of all that was drawn into
-    it, `unheated` what of that joined after the heat. `pace` is how many times as fast its time runs: 1,
-    unless it is a rehearsal. `taught_at` says when hob and pan learned from it, which happens once; `took`
-    how long its steps took, as `stove.paces` keeps it.
+    Facts: the columns from `stage` on; by the name of a stage `planned_c` says at what temperature it was to
+    be left, `left_c` at which it was [degC], `done_at` when it was done; `allergens` are those of its formula
+    and of all that was drawn into it, `unheated` what of that joined after the heat. `pace` is how many times
+    as fast its time runs: 1, unless it is a rehearsal. `taught_at` says when hob and pan learned from it,
+    which happens once; `took` how long its steps took, as `stove.paces` keeps it.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")
@@ -109,23 +67,22 @@ class Batch(models.Model):
     plan = models.JSONField()
     name = models.CharField(max_length=200)
     family = models.CharField(max_length=40)
-    way = models.CharField(max_length=10)
+    way = WordField(WayName, max_length=10)
     mass_g = models.FloatField()
     cooling = models.JSONField(null=True, blank=True)
-    planned_landing_c = models.FloatField(null=True, blank=True)
-    planned_stop_c = models.FloatField()
+    planned_c = models.JSONField(default=dict)
     planned_coat = models.CharField(max_length=20)
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
     started_at = models.DateTimeField()
     pace = models.FloatField(default=1)
     closed_at = models.DateTimeField(null=True, blank=True)
-    verdict = models.CharField(max_length=12, choices=Verdict.choices, blank=True)
+    verdict = WordField(Verdict, max_length=12, blank=True)
     verdict_note = models.CharField(max_length=500, blank=True)
     hob = models.ForeignKey("kitchen.Hob", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     pan = models.ForeignKey("kitchen.Pan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
-    stage = models.CharField(max_length=10, default="weigh")
-    landed_c = models.FloatField(null=True, blank=True)
-    lifted_c = models.FloatField(null=True, blank=True)
+    stage = WordField(StageName, max_length=10, default=StageName.WEIGH)
+    done_at = models.JSONField(default=dict)
+    left_c = models.JSONField(default=dict)
     peak_c = models.FloatField(null=True, blank=True)
     coat = models.CharField(max_length=20, blank=True)
     finger_line = models.CharField(max_length=10, blank=True)
@@ -134,14 +91,6 @@ class Batch(models.Model):
     fitted_w = models.FloatField(null=True, blank=True)
     fitted_pan_share = models.FloatField(null=True, blank=True)
     shift_k = models.FloatField(null=True, blank=True)
-    weighed_at = models.DateTimeField(null=True, blank=True)
-    warmed_at = models.DateTimeField(null=True, blank=True)
-    tempered_at = models.DateTimeField(null=True, blank=True)
-    cooked_at = models.DateTimeField(null=True, blank=True)
-    tested_at = models.DateTimeField(null=True, blank=True)
-    finished_at = models.DateTimeField(null=True, blank=True)
-    chilled_at = models.DateTimeField(null=True, blank=True)
-    kept_at = models.DateTimeField(null=True, blank=True)
     taught_at = models.DateTimeField(null=True, blank=True)
     took = models.JSONField(null=True, blank=True)
     after = models.JSONField(default=list, blank=True)
@@ -163,10 +112,15 @@ class Batch(models.Model):
             ),
             models.Index(fields=["kitchen", "started_at"], name="batches_by_time"),
         )
-        triggers = (Frozen(*FROZEN), chained_state("batch", "'kitchen ' || NEW.kitchen_id"))
+        triggers = (Frozen(*FROZEN), chained_state("batch", "'kitchen ' || NEW.kitchen_id", shape=2))
 
     def __str__(self) -> str:
         return f"batch {self.number}, {self.name}"
+
+    def when_done(self, stage: StageName) -> datetime | None:
+        """When a stage of it was done; None where it was not."""
+        at = self.done_at.get(stage)
+        return None if at is None else datetime.fromisoformat(at)
 
 
 class Mark(models.Model):
@@ -174,8 +128,8 @@ class Mark(models.Model):
 
     id = models.UUIDField(primary_key=True)
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="marks")
-    stage = models.CharField(max_length=10, choices=[(s, s) for s in custard.stove.STAGES])
-    kind = models.CharField(max_length=12, choices=Kind.choices)
+    stage = WordField(StageName, max_length=10)
+    kind = WordField(MarkKind, max_length=12)
     at = models.DateTimeField()
     temperature_c = models.FloatField(null=True, blank=True)
     line = models.PositiveSmallIntegerField(null=True, blank=True)

@@ -10,24 +10,24 @@ from typing import Any
 
 import custard
 from custard import planning
+from custard.vocabulary import StageName, WayName
 
 from stove.cooking import assessed
 from stove.models import Batch
 
 VERSION = 1
 """Of what is kept in the column; what has another is not read."""
-OVER_BY = {"weigh": "weighed_at", "warm": "warmed_at", "temper": "tempered_at", "cook": "tested_at",
-           "test": "tested_at", "finish": "finished_at", "chill": "chilled_at"}  # fmt: skip
-"""The column that says when a stage was over; a sauce that is stirred is cooked once it is tested."""
-OVER_BY_BAKED = {**OVER_BY, "cook": "cooked_at"}
 
 
 def over_at(batch: Batch, step: planning.Step) -> datetime | None:
-    """When a step of a batch was over, as its marks say; None where nothing says it."""
-    columns = OVER_BY_BAKED if batch.way == "sets" else OVER_BY
-    column = columns.get(step.stage)
-    found: datetime | None = getattr(batch, column) if column else None
-    return found
+    """When a step of a batch was over, as its marks say; None where nothing says it.
+
+    A sauce that is stirred is cooked once it is tested.
+    """
+    if step.stage is None:
+        return None
+    stirred = batch.way != WayName.SETS
+    return batch.when_done(custard.stove.stage_records()[step.stage].timed_by if stirred else step.stage)
 
 
 def of_closed(batch: Batch) -> dict[str, Any]:
@@ -54,7 +54,7 @@ def read(kept: dict[str, Any] | None) -> list[planning.Took]:
     """What was kept of a batch; nothing where that was by another version."""
     if kept is None or kept.get("version") != VERSION:
         return []
-    return [planning.Took(stage, computed, took) for stage, computed, took in kept["steps"]]
+    return [planning.Took(StageName(stage), computed, took) for stage, computed, took in kept["steps"]]
 
 
 def fill_in(most: int = 200) -> int:

@@ -6,25 +6,27 @@ What was told to a cook stays as it was told, however the API that shows it chan
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 import custard
-from book.schemas import AssessmentOut
+from book import reads as book
+from custard.vocabulary import StageName
 
 FORMAT = "old-spoon/plan"
-VERSION = 4
+VERSION = 5
 
 
 class UnknownPlan(ValueError):
     """A plan of a version that this program does not know; a newer one may."""
 
 
-def write(plan: AssessmentOut) -> dict[str, Any]:
+def write(plan: custard.stove.Overview) -> dict[str, Any]:
     """A plan as it is kept."""
-    return {"format": FORMAT, "version": VERSION, **plan.model_dump(mode="json")}
+    return {"format": FORMAT, "version": VERSION, **book.OVERVIEW.dump_python(plan, mode="json")}
 
 
-def read(kept: Mapping[str, Any]) -> AssessmentOut:
+def read(kept: Mapping[str, Any]) -> custard.stove.Overview:
     """A plan as it was kept, in today's shape.
 
     Raises
@@ -36,10 +38,10 @@ def read(kept: Mapping[str, Any]) -> AssessmentOut:
     if version not in _READERS:
         raise UnknownPlan(f"a plan of version {version} is newer than this program")
     body = {name: part for name, part in kept.items() if name not in ("format", "version")}
-    return AssessmentOut.model_validate(_READERS[version](body))
+    return book.OVERVIEW.validate_python(_READERS[version](body))
 
 
-def by_hob_and_pan(plan: AssessmentOut, lift: Mapping[str, Any] | None) -> AssessmentOut:
+def by_hob_and_pan(plan: custard.stove.Overview, lift: Mapping[str, Any] | None) -> custard.stove.Overview:
     """A plan with its number to lift at, and what is said of it, as the chosen hob and pan want it.
 
     The plan itself stays as it was kept.
@@ -47,41 +49,51 @@ def by_hob_and_pan(plan: AssessmentOut, lift: Mapping[str, Any] | None) -> Asses
     if lift is None:
         return plan
     stages = [
-        stage.model_copy(update={"at_c": lift["at_c"], "say": _said_at(stage.say, stage.at_c, lift["at_c"])})
-        if stage.stage == "cook" and stage.at_c is not None
+        replace(stage, at_c=lift["at_c"], say=_said_at(stage.say, stage.at_c, lift["at_c"]))
+        if stage.stage == StageName.COOK and stage.at_c is not None
         else stage
         for stage in plan.stages
     ]
-    return plan.model_copy(update={"stages": stages})
+    return replace(plan, stages=tuple(stages))
 
 
-def by_cooling(plan: AssessmentOut, cooling: Mapping[str, Any] | None) -> AssessmentOut:
+def by_cooling(plan: custard.stove.Overview, cooling: Mapping[str, Any] | None) -> custard.stove.Overview:
     """A plan whose stage of cooling is said for what was chosen: no ice where none is used."""
     if cooling is None or cooling["ways"][0]["by"] == "ice-bath":
         return plan
     elsewhere = custard.stove.stage_words("chill.elsewhere")["say"]
     ice = custard.stove.stage_words("chill.ice")["say"].partition("{")[0]
     stages = [
-        stage.model_copy(update={"say": elsewhere})
-        if stage.stage == "chill" and stage.say.startswith(ice)
+        replace(stage, say=elsewhere)
+        if stage.stage == StageName.CHILL and stage.say.startswith(ice)
         else stage
         for stage in plan.stages
     ]
-    return plan.model_copy(update={"stages": stages})
+    return replace(plan, stages=tuple(stages))
 
 
 def _said_at(text: str, planned_c: float, at_c: float) -> str:
     return text.replace(f"{{{planned_c:.1f} C}}", f"{{{at_c:.1f} C}}")
 
 
-def _fourth(body: dict[str, Any]) -> dict[str, Any]:
+def _fifth(body: dict[str, Any]) -> dict[str, Any]:
     return body
+
+
+def _fourth(body: dict[str, Any]) -> dict[str, Any]:
+    """A stage had no label, nor a name for what is typed at its end."""
+    records = custard.stove.stage_records()
+    stages = [
+        {**stage, "label": records[stage["stage"]].label, "typed": records[stage["stage"]].typed}
+        for stage in body["stages"]
+    ]
+    return {**body, "stages": stages}
 
 
 def _third(body: dict[str, Any]) -> dict[str, Any]:
     """Every foam was served at once: it was told so."""
     served = any(stage["say"].startswith("Serve at once") for stage in body["stages"])
-    return {**body, "served_at_once": served}
+    return _fourth({**body, "served_at_once": served})
 
 
 def _second(body: dict[str, Any]) -> dict[str, Any]:
@@ -105,4 +117,5 @@ _READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     2: _second,
     3: _third,
     4: _fourth,
+    5: _fifth,
 }

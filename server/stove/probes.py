@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from common.text import known
+from custard.vocabulary import StageName
 from devices.reads import Device
 
 from stove import reads
@@ -37,12 +37,12 @@ def for_probe(device: Device) -> ForProbe:
         kitchen_altitude_m=conditions_of(batch).altitude_m,
         formula=batch.content,
         pace=batch.pace,
-        landing_c=batch.planned_landing_c,
+        landing_c=batch.planned_c.get(StageName.TEMPER),
         over_steam=stove.over_steam,
         power_w=stove.power_w,
         pan=stove.pan,
         cups=equipment.cups,
         started_at=batch.started_at,
         cooks_since=in_the_pan_since(batch, marks),
-        marks=[ProbeMark(kind=known(mark.kind), stage=known(mark.stage), at=mark.at) for mark in marks],
+        marks=[ProbeMark(kind=mark.kind, stage=mark.stage, at=mark.at) for mark in marks],
     )

@@ -9,7 +9,7 @@ from uuid import UUID
 
 import custard
 from book import reads as book
-from common.text import known
+from custard.vocabulary import MarkKind, StageName
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
@@ -17,7 +17,7 @@ from kitchen.access import Actor
 from stove import facts, plans
 from stove.cooking import equipment_of, remedies_of
 from stove.live_schemas import Urgent
-from stove.models import BY_THE_PROBE, Batch, Kind, LiveState, Mark, ProbeUse, Remedy
+from stove.models import BY_THE_PROBE, Batch, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
 
 BatchRow = Batch
@@ -95,7 +95,7 @@ def on_the_stove(actor: Actor) -> list[BatchLine]:
             started_at=row.started_at,
             started_by=shown(row.started_by),
             closed_at=row.closed_at,
-            stage=known(row.stage),
+            stage=row.stage,
             mass_g=row.mass_g,
             allergens=row.allergens,
             window=row.rule,
@@ -119,7 +119,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
     """A batch as the Stove opens it."""
     row = batch(actor, batch_id)
     marks = list(row.marks.all())
-    ticked = _lines(marks, Kind.TICK)
+    ticked = _lines(marks, MarkKind.TICK)
     plan = plans.by_cooling(plans.by_hob_and_pan(plans.read(row.plan), row.lift), row.cooling)
     lies = next((use for use in row.probes.all() if use.until is None), None)
     return BatchOut(
@@ -134,19 +134,19 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         started_at=row.started_at,
         started_by=shown(row.started_by),
         closed_at=row.closed_at,
-        way=known(row.way),
-        verdict=known(row.verdict or None),
+        way=row.way,
+        verdict=row.verdict or None,
         verdict_note=row.verdict_note,
         yield_g=row.yield_g,
-        stage=known(row.stage),
+        stage=row.stage,
         ticked=ticked,
-        checked=_lines(marks, Kind.CHECK),
-        joined=_lines(marks, Kind.TICK, "finish"),
-        poured=_lines(marks, Kind.POUR, "finish"),
-        topped_up_g=next((mark.grams for mark in reversed(marks) if mark.kind == Kind.TOP_UP), None),
+        checked=_lines(marks, MarkKind.CHECK),
+        joined=_lines(marks, MarkKind.TICK, "finish"),
+        poured=_lines(marks, MarkKind.POUR, "finish"),
+        topped_up_g=next((mark.grams for mark in reversed(marks) if mark.kind == MarkKind.TOP_UP), None),
         cups=equipment_of(row).cups,
         cooling=row.cooling,
-        done=known([stage for stage in custard.stove.STAGES if stage in facts.done_at(marks)]),
+        done=[stage for stage in StageName if stage in facts.done_at(marks)],
         pace=row.pace,
         probe_id=lies.device_id if lies else None,
         probe=lies.device.name if lies else "",
@@ -157,7 +157,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         after=row.after,
         allergens=row.allergens,
         vulnerable=row.vulnerable,
-        draft=known({key: part for key, part in row.content.items() if key not in ("format", "version")}),
+        draft=book.draft_of(row.content),
         plan=plan,
         marks=[_mark(mark) for mark in marks],
         reminders=book.reminders(actor, row.version.formula_id),
@@ -178,7 +178,7 @@ def remedy_of_mark(batch: Batch, mark_id: UUID) -> Remedy | None:
 
 def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
     """A remedy that was taken, with the steps of it that are done."""
-    steps = (mark for mark in marks if mark.kind == Kind.REMEDY_STEP and mark.what == str(remedy.pk))
+    steps = (mark for mark in marks if mark.kind == MarkKind.REMEDY_STEP and mark.what == str(remedy.pk))
     return RemedyTaken(
         id=remedy.pk,
         mark_id=remedy.mark_id,
@@ -231,7 +231,7 @@ def urgent_of(state: LiveState, batch: Batch) -> Urgent:
         id=batch.pk,
         number=batch.number,
         name=batch.name,
-        stage=known(batch.stage),
+        stage=batch.stage,
         say=state.say,
         seconds=state.seconds,
         urgency=state.urgency,
@@ -245,15 +245,15 @@ def shown(user: object) -> str:
 
 def marked_by(mark: Mark) -> str:
     """Who made a mark; alarms, and what the probe alone showed, are a worker's."""
-    by_worker = mark.kind == Kind.ALARM or mark.what == BY_THE_PROBE
+    by_worker = mark.kind == MarkKind.ALARM or mark.what == BY_THE_PROBE
     return "the worker" if mark.by is None and by_worker else shown(mark.by)
 
 
 def _mark(mark: Mark) -> MarkOut:
     return MarkOut(
         id=mark.id,
-        stage=known(mark.stage),
-        kind=known(mark.kind),
+        stage=mark.stage,
+        kind=mark.kind,
         at=mark.at,
         temperature_c=mark.temperature_c,
         line=mark.line,

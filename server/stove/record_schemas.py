@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 from uuid import UUID
 
 import custard
+from custard.vocabulary import LimitState, MarkKind, StageName, Verdict
 from ninja import Schema
 
-from stove.schemas import MarkName, RemedyTaken, StageName, VerdictName
+from stove.schemas import RemedyTaken
 
 
 class LimitOut(Schema):
@@ -18,7 +18,7 @@ class LimitOut(Schema):
     limit_c: float
     due_at: datetime | None
     reached_at: datetime | None
-    state: Literal["kept", "will be kept", "in danger", "will be missed", "missed"]
+    state: LimitState
 
 
 class TargetOut(Schema):
@@ -42,7 +42,7 @@ class RecordedMark(Schema):
     id: UUID
     at: datetime
     stage: StageName
-    kind: MarkName
+    kind: MarkKind
     temperature_c: float | None
     what: str
     grams: float | None
@@ -66,7 +66,7 @@ class BatchRecord(Schema):
     started_at: datetime
     started_by: str
     closed_at: datetime | None
-    verdict: VerdictName | None
+    verdict: Verdict | None
     verdict_note: str
     yield_g: float | None
     version: int

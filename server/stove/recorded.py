@@ -6,16 +6,15 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 import custard
-from book.schemas import AssessmentOut
 from common import clock
-from common.text import known
+from custard.vocabulary import MarkKind, StageName
 from django.db.models import Q
 from kitchen.access import Actor
 
 from stove import keeping, plans, reads
 from stove.cooking import conditions_of, read_by_probes, remedies_of
 from stove.cooling import began_at, live_cooling
-from stove.models import Batch, Kind, Mark
+from stove.models import Batch, Mark
 from stove.record_schemas import BatchRecord, LimitOut, RecordedMark, TargetOut, TemperatureOut
 from stove.schemas import RemedyTaken
 
@@ -51,7 +50,7 @@ def _record(batch: Batch) -> BatchRecord:
         started_at=batch.started_at,
         started_by=reads.shown(batch.started_by),
         closed_at=batch.closed_at,
-        verdict=known(batch.verdict or None),
+        verdict=batch.verdict or None,
         verdict_note=batch.verdict_note,
         yield_g=batch.yield_g,
         version=batch.version.number,
@@ -61,11 +60,11 @@ def _record(batch: Batch) -> BatchRecord:
         rehearsal=batch.pace != 1,
         rule=rule.text,
         rule_caution=rule.caution,
-        targets=[
-            TargetOut(stage=known(one.stage), at_c=one.at_c) for one in plan.stages if one.at_c is not None
-        ],
+        targets=[TargetOut(stage=one.stage, at_c=one.at_c) for one in plan.stages if one.at_c is not None],
         limits=_limits(batch),
-        decided=[f"{mark.note} ({reads.shown(mark.by)})" for mark in standing if mark.kind == Kind.DECIDED],
+        decided=[
+            f"{mark.note} ({reads.shown(mark.by)})" for mark in standing if mark.kind == MarkKind.DECIDED
+        ],
         guests=keeping.guests_of(batch) if batch.vulnerable else None,
         temperatures=_temperatures(batch, standing),
         marks=[_mark(mark, plan) for mark in marks],
@@ -104,12 +103,12 @@ def _temperatures(batch: Batch, marks: list[Mark]) -> list[TemperatureOut]:
     return sorted([*probes, *typed], key=lambda one: one.at)
 
 
-def _about(mark: Mark, plan: AssessmentOut) -> str:
+def _about(mark: Mark, plan: custard.stove.Overview) -> str:
     """What a mark is about: the line that was ticked by its name, else the word it carries."""
-    if mark.kind not in (Kind.TICK, Kind.CHECK) or mark.line is None:
+    if mark.kind not in (MarkKind.TICK, MarkKind.CHECK) or mark.line is None:
         return mark.what
     rows: Sequence[object] = plan.slip
-    if mark.stage == "finish":
+    if mark.stage == StageName.FINISH:
         rows = [] if plan.finish is None else plan.finish.additions
     return str(getattr(rows[mark.line], "name", "")) if mark.line < len(rows) else ""
 
@@ -123,20 +122,20 @@ def _plain(remedy: RemedyTaken) -> RemedyTaken:
     return found
 
 
-def _mark(mark: Mark, plan: AssessmentOut) -> RecordedMark:
+def _mark(mark: Mark, plan: custard.stove.Overview) -> RecordedMark:
     back = getattr(mark, "withdrawal", None)
     return RecordedMark(
         id=mark.id,
         at=mark.at,
-        stage=known(mark.stage),
-        kind=known(mark.kind),
+        stage=mark.stage,
+        kind=mark.kind,
         temperature_c=mark.temperature_c,
         what=_about(mark, plan),
         grams=mark.grams,
         coat=mark.coat,
         finger_line=mark.finger_line,
         sieve=mark.sieve,
-        note=custard.plain_degrees(mark.note) if mark.kind == Kind.REMEDY else mark.note,
+        note=custard.plain_degrees(mark.note) if mark.kind == MarkKind.REMEDY else mark.note,
         by=reads.marked_by(mark),
         taken_back_at=None if back is None else back.at,
         taken_back_by="" if back is None else reads.shown(back.by),

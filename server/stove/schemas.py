@@ -3,37 +3,40 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal, get_args
+from typing import Annotated
 from uuid import UUID
 
 import custard
-from book.schemas import AssessmentOut, Draft, ReminderOut
+from book.schemas import Draft, ReminderOut
 from common.moments import Moment
 from common.text import Note, Word
-from kitchen.schemas import CoolingWay, VesselKind
+from common.words import CoolingWay, OneOf
+from custard.vocabulary import (
+    AlarmKind,
+    Coat,
+    FingerLine,
+    MarkKind,
+    Ribbon,
+    SieveFound,
+    StageName,
+    Verdict,
+    VesselKind,
+    WayName,
+    Wobble,
+)
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
 
-StageName = Literal["weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep"]
-KindName = Literal[
-    "done", "tick", "check", "spoon", "sieve", "off-heat", "into-ice", "moment",
-    "pour", "sign", "bubbles", "hands-off", "stirring", "sugar-on", "wrong", "alarm", "silence", "nudge",
-    "ribbon", "back-on",
-    "infusing", "top-up", "spot", "moved", "decided", "film", "pasteurised", "remedy-step",
-]  # fmt: skip
-MarkName = Literal[KindName, "closed", "reopened", "remedy"]
-AlarmName = Literal[
-    "lift-soon", "lift-now", "past", "curdling", "catching", "probe-lost", "starch-short", "no-steam",
-    "touching", "cools-slowly", "limit-missed",
-]  # fmt: skip
-WobbleWord = Literal["liquid", "wide wobble", "wobbles like a coin", "springs back"]
-RibbonWord = Literal["liquid", "froth", "ribbons", "mounds"]
-PasteurisedWord = Literal["yes", "no"]
-WayName = Literal["coats", "boils", "mounds", "sets"]
-CoatWord = Literal["runs off", "thin coat", "nappe", "heavy coat", "spoonable", "pipeable"]
-LineWord = Literal["holds", "closes", "runs"]
-SieveWord = Literal["clean", "a few bits", "many bits"]
-VerdictName = Literal["good", "usable", "discarded"]
+YES_OR_NO = ("yes", "no")
+MadeKind = Annotated[
+    MarkKind,
+    OneOf(
+        lambda: (
+            kind for kind in MarkKind if kind not in (MarkKind.REMEDY, MarkKind.CLOSED, MarkKind.REOPENED)
+        )
+    ),
+]
+"""What a device may say; a remedy and a closing have routes of their own."""
 
 
 class NewBatch(Schema):
@@ -55,15 +58,15 @@ class NewMark(Schema):
 
     id: UUID
     stage: StageName
-    kind: KindName
+    kind: MadeKind
     at: Moment
     temperature_c: float | None = None
     line: int | None = Field(None, ge=0, lt=500)
     grams: float | None = Field(None, ge=0, le=500_000)
     what: Word | None = None
-    coat: CoatWord | None = None
-    finger_line: LineWord | None = None
-    sieve: SieveWord | None = None
+    coat: Coat | None = None
+    finger_line: FingerLine | None = None
+    sieve: SieveFound | None = None
     note: Note = ""
     by: Word | None = None
 
@@ -91,14 +94,14 @@ class NewMark(Schema):
             if getattr(self, name) is None:
                 raise ValueError(f"say {name.replace('_', ' ')} with this mark")
         named = {
-            "nudge": WobbleWord,
-            "ribbon": RibbonWord,
-            "alarm": AlarmName,
-            "silence": AlarmName,
-            "pasteurised": PasteurisedWord,
+            "nudge": Wobble,
+            "ribbon": Ribbon,
+            "alarm": AlarmKind,
+            "silence": AlarmKind,
+            "pasteurised": YES_OR_NO,
         }.get(self.kind)
-        if named is not None and self.what not in get_args(named):
-            raise ValueError(f"what goes with a {self.kind} is one of {', '.join(get_args(named))}")
+        if named is not None and self.what not in tuple(named):
+            raise ValueError(f"what goes with a {self.kind} is one of {', '.join(named)}")
         if named is None and self.kind not in ("sign", "remedy-step") and self.what is not None:
             raise ValueError("what goes with a sign, an alarm, a nudged cup or a ribbon")
         return self
@@ -222,7 +225,7 @@ class MarkOut(Schema):
 
     id: UUID
     stage: StageName
-    kind: MarkName
+    kind: MarkKind
     at: datetime
     temperature_c: float | None
     line: int | None
@@ -296,7 +299,7 @@ class BatchOut(Schema):
     started_by: str
     closed_at: datetime | None
     way: WayName
-    verdict: VerdictName | None
+    verdict: Verdict | None
     verdict_note: str
     yield_g: float | None
     stage: StageName
@@ -319,7 +322,7 @@ class BatchOut(Schema):
     allergens: list[str]
     vulnerable: bool
     draft: Draft
-    plan: AssessmentOut
+    plan: custard.stove.Overview
     marks: list[MarkOut]
     reminders: list[ReminderOut]
     remedies: list[RemedyTaken]

@@ -10,6 +10,7 @@ import custard
 from common import clock, database
 from common.events import notify
 from common.refusals import Refusal
+from custard.vocabulary import StageName
 from devices import reads as devices
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
@@ -32,7 +33,7 @@ def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
     result = assessed(batch)
     usual = usual_equipment(result, batch.schools)
     hob, pan = kitchen.hob(actor, wanted.hob_id or 0), kitchen.pan(actor, wanted.pan_id or 0)
-    lift = lift_of(result, equipped(usual, hob, pan), batch.planned_landing_c)
+    lift = lift_of(result, equipped(usual, hob, pan), batch.planned_c.get(StageName.TEMPER))
     return _set_up(actor, batch_id, wanted, usual, lift)
 
 

@@ -7,7 +7,6 @@ from typing import Any
 
 import custard
 from book import reads as book
-from book.schemas import AssessmentOut
 from common import clock
 from kitchen.access import Actor
 
@@ -23,7 +22,7 @@ class Taken:
     version_id: int
     result: custard.Assessment
     schools: dict[str, str]
-    plan: AssessmentOut
+    plan: custard.stove.Overview
     equipment: custard.stove.Equipment
     lift: dict[str, Any] | None
     changed: tuple[str, ...] = ()
@@ -62,7 +61,7 @@ def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, n
         version_id=taken.version_id,
         parameters=parameters,
         plan=plans.write(plan),
-        planned_landing_c=plan.landing_c,
+        planned_c={one.stage: round(one.at_c, 2) for one in plan.stages if one.at_c is not None},
         allergens=list(inside.allergens),
         unheated=list(inside.unheated),
         changed=list(taken.changed),

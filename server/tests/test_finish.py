@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from custard.vocabulary import StageName
 from stove.models import Batch
 
 from tests.conftest import ANGLAISE, mark
@@ -43,7 +44,7 @@ def test_a_batch_with_additions_has_a_stage_for_them(cook, begun):
     assert (refused.status_code, refused.json()["fields"][0]["field"]) == (422, "line")
     body = cook("POST", f"{path}/marks", mark("done", "finish")).json()
     assert body["stage"] == "chill"
-    assert Batch.objects.get(pk=body["id"]).finished_at is not None
+    assert Batch.objects.get(pk=body["id"]).when_done(StageName.FINISH) is not None
 
 
 def test_without_additions_the_stage_is_left_out(cook, begun):

@@ -11,6 +11,7 @@ import custard
 import pytest
 from bench import reads as bench
 from common import clock
+from custard.vocabulary import StageName
 from django.db import connection
 from kitchen import actions as larder
 from stove import actions as stove
@@ -81,9 +82,10 @@ def test_facts_are_written_when_they_happen_and_taken_back_with_their_marks(cook
     spoon = mark("spoon", "test", coat="nappe", finger_line="holds")
     cook("POST", f"{path}/marks", spoon)
     batch.refresh_from_db()
-    assert (batch.stage, batch.landed_c, batch.coat, batch.finger_line) == ("cook", 70.5, "nappe", "holds")
-    assert batch.weighed_at is not None
-    assert batch.cooked_at is None
+    assert (batch.stage, batch.coat, batch.finger_line) == ("cook", "nappe", "holds")
+    assert batch.left_c["temper"] == 70.5
+    assert batch.when_done(StageName.WEIGH) is not None
+    assert batch.when_done(StageName.COOK) is None
     cook("POST", f"{path}/marks/{spoon['id']}/withdraw")
     batch.refresh_from_db()
     assert (batch.coat, batch.finger_line) == ("", "")
@@ -96,7 +98,7 @@ def test_a_plan_kept_in_any_version_is_read(path):
     # Where something joins late, and whether there is anything to temper, is the formula's.
     free = {"finish", "temper"}
     assert [stage.stage for stage in plan.stages if stage.stage not in free] == [
-        stage for stage in custard.stove.STAGES if stage not in free
+        stage for stage in StageName if stage not in free
     ]
     assert not plan.served_at_once
     assert all(sign.sign and sign.text for stage in plan.stages for sign in stage.signs)

@@ -11,7 +11,7 @@ from common import clock
 from devices import actions as devices
 from devices.schemas import NewReading
 from django.db import IntegrityError, transaction
-from shelf.models import Kind, Movement, Tub
+from shelf.models import Movement, MovementKind, Tub
 from stove import actions as stove
 from stove import setting_up
 from stove.schemas import EquipmentWanted
@@ -144,7 +144,7 @@ def test_never_more_than_there_is(cook, tub):
             id=uuid.uuid4(),
             kitchen=tub.kitchen,
             tub=tub,
-            kind=Kind.USED,
+            kind=MovementKind.USED,
             at=clock.now(),
             by=tub.batch.started_by,
             change_g=-601,

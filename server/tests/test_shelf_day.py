@@ -192,7 +192,7 @@ def test_a_base_whose_cooling_nobody_followed_waits_for_longer(here, cook):
 
 
 def test_a_probe_goes_on_after_its_batch_was_closed_and_opened_again(here, cook, batch):
-    """What happened to the batch as a whole is among the marks that a stand-in is told."""
+    """Contents happened to the batch as a whole is among the marks that a stand-in is told."""
     token = devices.new_token()
     probe = devices.register(here["chef"], "silver probe", token, "probe")
     put(cook, batch)

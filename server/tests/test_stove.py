@@ -16,6 +16,10 @@ from stove.models import Batch, Mark
 from tests.conftest import ANGLAISE, formula_of, logged_in, mark, work_off
 
 
+def _lifted(line):
+    return next(one for one in line["temperatures"] if one["stage"] == "cook")
+
+
 @pytest.fixture
 def path(batch):
     return f"/api/k/here/batches/{batch.pk}"
@@ -52,13 +56,13 @@ def test_a_whole_batch(cook, path):
     closed = cook("POST", f"{path}/close", {"verdict": "good", "note": "smooth"}).json()
     assert closed["verdict"] == "good"
     [line] = cook("GET", "/api/k/here/log").json()["lines"]
-    assert (line["lifted_c"], line["coat"], line["finger_line"], line["sieve"]) == (
+    assert (_lifted(line)["left_c"], line["coat"], line["finger_line"], line["sieve"]) == (
         81.2,
         "nappe",
         "holds",
         "a few bits",
     )
-    assert line["planned_stop_c"] == pytest.approx(80.4, abs=0.5)
+    assert _lifted(line)["planned_c"] == pytest.approx(80.4, abs=0.5)
     assert line["verdict_note"] == "smooth"
 
 

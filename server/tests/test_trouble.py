@@ -209,7 +209,9 @@ def test_what_is_warmed_again_is_for_that_day(here, cook, version):
     pastry["lines"] = [*ANGLAISE["lines"], {"ingredient": "cornstarch", "amount": "40 g"}]
     batch = stove.start(here["cook"], version.formula_id, 1, formula_of(pastry))
     tub = put(cook, batch, kept_g=400)
-    Batch.objects.filter(pk=batch.pk).update(chilled_at=clock.now() - timedelta(hours=20))
+    Batch.objects.filter(pk=batch.pk).update(
+        done_at={"chill": (clock.now() - timedelta(hours=20)).isoformat()}
+    )
     told = ask(cook, tub_id=tub.pk, fault="thin-next-day", said={"boiled_s": 6.0, "whisked_cold": 0.0}).json()
     assert "right through" in told["now"]["warmed_again"]
     assert told["life"]["chilled_h"] <= 24

@@ -7,7 +7,7 @@ from datetime import datetime
 
 import custard
 from book import reads as book
-from common import clock, database, text
+from common import clock, database
 from common.fair_limiter import in_turn
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -147,7 +147,7 @@ def _out(found: Known, answer: custard.trouble.Answer, asked: Asked) -> TroubleO
                 name=found.result.formula.name,
                 left_g=round(found.left_g, 1),
                 off_s=None if found.story is None else found.story.off_s,
-                stage=None if batch is None else text.known(batch.stage),
+                stage=None if batch is None else batch.stage,
                 closed=batch is not None and batch.closed_at is not None,
                 read=found.story is not None and found.story.read,
             ),

@@ -7,9 +7,9 @@ from uuid import UUID
 
 import custard
 from common.text import Note, Word
+from custard.vocabulary import StageName
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
-from stove.schemas import StageName
 
 
 class Seen(Schema):

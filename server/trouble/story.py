@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import datetime
 
 import custard
+from custard.vocabulary import MarkKind, StageName
 from shelf.reads import TubRow
 from stove.cooking import equipment_of
 from stove.kept_file import kept
@@ -27,12 +28,12 @@ def story_of(
 def _since(batch: BatchRow, now: datetime, tub: TubRow | None) -> dict[str, float]:
     """What the time since tells: how long it has stood in the cold, or in the freezer."""
     marks = list(batch.marks.all())
-    cold = next((mark.at for mark in marks if mark.kind == "into-ice"), None)
-    sugar = next((mark.at for mark in marks if mark.kind == "sugar-on"), None)
+    cold = next((mark.at for mark in marks if mark.kind == MarkKind.INTO_ICE), None)
+    sugar = next((mark.at for mark in marks if mark.kind == MarkKind.SUGAR_ON), None)
     found: dict[str, float] = {}
-    if sugar is not None and batch.tempered_at is None:
+    if sugar is not None and batch.when_done(StageName.TEMPER) is None:
         found["sugar_waits_s"] = (now - sugar).total_seconds() * batch.pace
-    since = batch.chilled_at or cold
+    since = batch.when_done(StageName.CHILL) or cold
     if since is not None:
         until = now if tub is None or tub.frozen_at is None else tub.frozen_at
         found["age_h"] = (until - since).total_seconds() * batch.pace / 3600

@@ -13,7 +13,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any, ClassVar
 
-import custard
+from custard.vocabulary import StageName
 from house import K, Person, post_readings
 from hypothesis import HealthCheck, seed, settings
 from hypothesis import strategies as st
@@ -29,7 +29,7 @@ from hypothesis.stateful import (
 SEQUENCES = int(os.environ.get("OLDSPOON_SEQUENCES", "3"))
 SEED = int(os.environ.get("OLDSPOON_SEED", "1"))
 STEPS = 25
-STAGES = custard.stove.STAGES
+STAGES = tuple(StageName)
 CONTRACT = json.loads((Path(__file__).parents[2] / "server/openapi.json").read_text())
 KINDS = tuple(CONTRACT["components"]["schemas"]["MarkOut"]["properties"]["kind"]["enum"])
 """All kinds of marks there are, also those that nobody may send."""

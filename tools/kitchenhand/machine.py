@@ -22,7 +22,7 @@ from kitchenhand.steps import Progress, Step, run_together
 LEAST_NODE = (20, 19)
 KERNEL_CACHE = VAR / "kernel"
 """Where the compiled kernel is kept."""
-TYPES = WEB / "src" / "api" / "schema.d.ts"
+TYPES = WEB / "src" / "contract" / "schema.ts"
 """The API's types, generated from its contract; not kept in the repository."""
 DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
 KERNEL, NODE_PACKAGES, PAGES = "the compiled computation", "Node packages", "the pages"

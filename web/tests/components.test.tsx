@@ -22,7 +22,15 @@ const label = (markup: string) => /aria-label="([^"]*)"/.exec(markup)?.[1] ?? ""
 
 function batch(marks: Partial<Batch["marks"][number]>[]): Batch {
   const bare = { id: "m", stage: "cook", kind: "moment", at: "2026-01-01T10:00:00Z", temperature_c: null };
-  return { marks: marks.map((mark) => ({ ...bare, what: "", note: "", ...mark })) } as Batch;
+  const stages = [
+    { stage: "temper", typed: "landed" },
+    { stage: "cook", typed: "lifted" },
+    { stage: "chill", typed: "" },
+  ];
+  return {
+    marks: marks.map((mark) => ({ ...bare, what: "", note: "", ...mark })),
+    plan: { stages },
+  } as Batch;
 }
 
 describe("facts", () => {

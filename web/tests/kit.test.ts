@@ -3,17 +3,8 @@ import { Problem, problemOf } from "../src/api/problem";
 import { cellAt, clamp, type RatioMapGrid, shapes } from "../src/kit/ratioShapes";
 import { ruleTicks } from "../src/kit/ruleTicks";
 import { spread } from "../src/kit/spread";
-import {
-  difference,
-  inUnits,
-  mass,
-  massText,
-  pascals,
-  temperature,
-  thick,
-  typedCelsius,
-  typedGrams,
-} from "../src/kit/units";
+import { typedCelsius, typedGrams } from "../src/kit/typed";
+import { difference, inUnits, mass, massText, pascals, temperature, thick } from "../src/kit/units";
 import { heatOf } from "../src/places/stove/facts";
 import { minutes } from "../src/places/stove/live/ticking";
 

@@ -1,9 +1,10 @@
 """Custard: where an egg-thickened sauce sets, how thick it gets, when to lift it, how to cool it.
 
 This is the public door: everything outside imports `custard` and nothing deeper. What every caller needs is
-here; the rest stands in rooms, by what a caller wants: `bench` to change a mix, `stove` to follow it,
-`trouble` when it has gone wrong, `process` for what happens in time, `bands` for how sure that is, `larder`
-for what things are, `formats`, `quantities` and `measures` for how they are written.
+here; the rest stands in rooms, by what a caller wants: `vocabulary` for the words that code tells apart,
+`bench` to change a mix, `stove` to follow it, `trouble` when it has gone wrong, `process` for what happens in
+time, `bands` for how sure that is, `larder` for what things are, `formats`, `quantities` and `measures` for
+how they are written.
 
 Inside, SI units and degrees Celsius; kitchen measures only at the edge. Every refusal is a `CustardError`
 that names the field, the value, the limit and the next step.

@@ -12,7 +12,7 @@ from typing import Any
 from custard.errors import within
 from custard.larder.eggs import egg_size
 from custard.larder.parameters import Parameters, standard
-from custard.larder.vessels import OWN, CoolingRule, cooling_rules, one_of
+from custard.larder.vessels import OWN, USUAL_RULE, CoolingRule, cooling_rules, one_of
 
 LOWEST_M, HIGHEST_M = -500, 6000
 SLOWEST_K_PER_MIN, FASTEST_K_PER_MIN = 0.05, 60
@@ -34,7 +34,7 @@ class Conditions:
 
     altitude_m: float = 0.0
     rate_k_per_min: float | None = None
-    rule: str = "us"
+    rule: str = USUAL_RULE
     eggs: str | None = None
     parameters: Parameters = field(default_factory=standard)
     own_rule: CoolingRule | None = None

@@ -9,9 +9,10 @@ from custard.errors import CustardError, Impossible, OutOfRange, UnknownName
 from custard.larder.eggs import EggSize, egg_size
 from custard.larder.families import all_families
 from custard.larder.ingredients import Ingredient
-from custard.larder.joins import FOLDED, IN_THE_PAN, INFUSED, JOINS, UNDER_IT, Join
+from custard.larder.joins import JOINS, Join
 from custard.purpose import MAX_DESTINATIONS, MAX_OTHER_WORK, Destination, OtherWork
 from custard.quantities import MEASURES, Quantity, grams, read_quantity
+from custard.vocabulary import When
 
 FAMILIES: tuple[str, ...] = tuple(all_families())
 MAX_LINES = 100
@@ -33,7 +34,7 @@ class Line:
     Attributes
     ----------
     amount : as the cook wrote it; `quantity` is what was read from it.
-    when : the moment at which it joins, one of `larder.joins.JOINS`.
+    when : the moment at which it joins.
     minutes : how long it infuses [min]; None where that is left to the kitchen, and for what is not infused.
     """
 
@@ -41,16 +42,13 @@ class Line:
     amount: str
     quantity: Quantity
     note: str = ""
-    when: str = IN_THE_PAN
+    when: When = When.IN_THE_PAN
     minutes: float | None = None
 
     def __post_init__(self) -> None:
-        if self.when not in JOINS:
-            known = ", ".join(f"“{when}”" for when in JOINS)
-            raise UnknownName("when", self.when, "is no moment at which a line joins", f"Write {known}.")
         if self.minutes is None:
             return
-        if self.when != INFUSED:
+        if self.when != When.INFUSED:
             raise OutOfRange("minutes", f"{self.minutes:g}", "is for what is infused")
         if not 0 < self.minutes <= LONGEST_INFUSION_MIN:
             limit = "must be more than 0 and at most a day, 1440 minutes"
@@ -136,12 +134,12 @@ class Formula:
         )
         for index, (line, mass) in enumerate(pairs):
             name, at = line.ingredient.name, f"lines[{index}]"
-            if line.when == INFUSED and not liquid:
+            if line.when == When.INFUSED and not liquid:
                 raise OutOfRange(f"{at}.when", line.when, f"leaves {name} nothing to infuse in")
-            if line.when == UNDER_IT and cooked_g <= 0:
+            if line.when == When.UNDER_IT and cooked_g <= 0:
                 raise OutOfRange(f"{at}.when", line.when, f"leaves nothing to pour onto {name}")
             joins_later = line.join.finishes and not line.join.in_the_sauce
-            if (joins_later or line.when == UNDER_IT) and mass > MOST_JOINING * cooked_g:
+            if (joins_later or line.when == When.UNDER_IT) and mass > MOST_JOINING * cooked_g:
                 limit = f"of {name} is more than {MOST_JOINING:.0f} times the {cooked_g:.0f} g it joins"
                 raise OutOfRange(f"{at}.amount", line.amount, limit)
 
@@ -173,7 +171,7 @@ class Formula:
     def dairy_g(self) -> float:
         """Grams of milk, cream and the like, butter and what is folded in left out."""
         pairs = zip(self.lines, self.weights_g(), strict=True)
-        return sum(g for line, g in pairs if line.ingredient.is_milk and line.when != FOLDED)
+        return sum(g for line, g in pairs if line.ingredient.is_milk and line.when != When.FOLDED)
 
     def poured(self) -> tuple[tuple[Line, float], ...]:
         """The liquids that are heated, with their grams: milk and the like, juice, wine; no egg, no syrup."""

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from custard.errors import BadQuantity, OutOfRange, UnknownName, within
+from custard.errors import BadQuantity, OutOfRange, within
 from custard.quantities import Quantity, units
+from custard.vocabulary import Need
 
 MAX_DESTINATIONS = 20
 MAX_OTHER_WORK = 20
@@ -13,8 +14,6 @@ MAX_WORK_NAME = 80
 MOST_COUNT = 10_000.0
 MOST_EACH_G = 500_000.0
 LONGEST_WORK_MIN = 24 * 60.0
-NEEDS: tuple[str, ...] = ("", "ring", "steam", "ice", "oven", "churn", "fridge")
-"""What other work can need of a kitchen, besides hands; "" for nothing."""
 
 
 def _named(name: str) -> None:
@@ -71,17 +70,14 @@ class OtherWork:
     ----------
     minutes : how long it takes [min].
     hands : whether somebody stands at it all the while.
-    needs : what of the kitchen it takes up, one of `NEEDS`.
+    needs : what of the kitchen it takes up.
     """
 
     name: str
     minutes: float
     hands: bool = True
-    needs: str = ""
+    needs: Need = Need.NOTHING
 
     def __post_init__(self) -> None:
         _named(self.name)
         within("minutes", self.minutes, 1, LONGEST_WORK_MIN)
-        if self.needs not in NEEDS:
-            known = ", ".join(need for need in NEEDS if need)
-            raise UnknownName("needs", self.needs, "is nothing that work can need", f"Write {known}.")

@@ -7,7 +7,6 @@ powder is taken as level unless it says "heaped".
 from __future__ import annotations
 
 import re
-import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
@@ -19,6 +18,7 @@ from custard.errors import BadQuantity, OutOfRange, UnknownName
 from custard.larder.eggs import EggSize
 from custard.larder.ingredients import Ingredient
 from custard.larder.tables import rows
+from custard.numbers import NUMBER, plain_text, value_of
 
 MEASURES: tuple[str, ...] = ("us", "imperial", "metric", "au")
 MAX_PIECES = 2000.0
@@ -49,13 +49,6 @@ _PIECE_WORDS: Mapping[str, str] = MappingProxyType(
         "leaf": "leaf",
         "leaves": "leaf",
     }
-)
-_NUMBER = re.compile(
-    r"""(?P<mixed>\d+\s+\d+\s*/\s*\d+)      # 1 1/2
-      | (?P<fraction>\d+\s*/\s*\d+)        # 1/2
-      | (?P<decimal>\d+(?:[.,]\d+)?|\.\d+) # 6, 1.5, 1,5
-    """,
-    re.VERBOSE,
 )
 _RANGE = re.compile(r"^\s*[\d./½¼¾]+\s*(?:-|–|—|to|or)\s*[\d./½¼¾]+", re.IGNORECASE)
 
@@ -122,7 +115,7 @@ def read_quantity(text: str | int | float) -> Quantity:
         raise BadQuantity("amount", text, "is not an amount", "Write a number and a unit, as “90 g”.")
     if isinstance(text, int | float):
         return Quantity(_positive(finite(text), text), "")
-    plain = _plain(text)
+    plain = plain_text(text)
     if len(plain) > MAX_TEXT:
         raise BadQuantity("amount", text, f"is longer than {MAX_TEXT} characters")
     if not plain:
@@ -131,10 +124,10 @@ def read_quantity(text: str | int | float) -> Quantity:
         raise BadQuantity("amount", text, "is a range", "Write the one amount you weigh out.")
     if plain.startswith(("-", "−")):
         raise OutOfRange("amount", text, "must be more than nothing")
-    match = _NUMBER.match(plain)
+    match = NUMBER.match(plain)
     if match is None:
         raise BadQuantity("amount", text, "has no number in front", "Write it as “90 g” or “1 1/2 cups”.")
-    number = _positive(_value(match, text), text)
+    number = _positive(value_of(match, text), text)
     words = plain[match.end() :].strip().lower()
     heaped = False
     for word in ("heaped", "heaping", "level"):
@@ -213,32 +206,6 @@ def _unit_g(quantity: Quantity, ingredient: Ingredient, measures: str) -> float:
     if unit.dimension == "g":
         return size
     return size * ingredient.level_g_ml * (HEAPED if quantity.heaped else 1.0)
-
-
-def _plain(text: str) -> str:
-    """Vulgar fractions written out, white space folded."""
-    out = []
-    for char in text:
-        if unicodedata.decomposition(char).startswith("<fraction>"):
-            out.append(" " + unicodedata.normalize("NFKC", char).replace("⁄", "/"))
-        else:
-            out.append(char)
-    return " ".join("".join(out).replace("⁄", "/").split())
-
-
-def _value(match: re.Match[str], text: str) -> float:
-    found = match.group(0)
-    if match["decimal"]:
-        if re.fullmatch(r"\d+,\d{3}", found):
-            raise BadQuantity(
-                "amount", text, "could be thousands or thousandths", "Write it without a comma."
-            )
-        return float(found.replace(",", "."))
-    whole, fraction = re.split(r"\s+", found, maxsplit=1) if match["mixed"] else ("0", found)
-    top, bottom = fraction.split("/")
-    if int(bottom) == 0:
-        raise BadQuantity("amount", text, "divides by nothing")
-    return int(whole) + int(top) / int(bottom)
 
 
 def finite(value: object) -> float:

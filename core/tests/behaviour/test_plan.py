@@ -6,6 +6,7 @@ import re
 
 import custard
 import pytest
+from custard.vocabulary import StageName
 
 MIXES = {
     "anglaise": [("whole-milk", "500 ml"), ("egg-yolk", "6"), ("white-sugar", "90 g")],
@@ -32,9 +33,9 @@ def test_every_family_has_its_stages_and_leaves_no_gap_in_the_words(make, family
     _, found = stages(make, family)
     # Nothing joins these after the heat, and a cold start has nothing to temper: such stages are left out.
     left_out = {"finish", "temper"} if family == "cold-start-pudding" else {"finish"}
-    assert tuple(found) == tuple(stage for stage in custard.stove.STAGES if stage not in left_out)
+    assert tuple(found) == tuple(stage for stage in StageName if stage not in left_out)
     for stage in found.values():
-        texts = (stage.say, stage.why, *stage.signs.values(), *stage.cautions)
+        texts = (stage.say, stage.why, *(sign.text for sign in stage.signs), *stage.cautions)
         for text in texts:
             assert re.fullmatch(r"[^{}]*(\{\d+(\.\d)? [Cg]\}[^{}]*)*", text), text
     assert any("code" in caution or "plan" in caution for s in found.values() for caution in s.cautions) or (

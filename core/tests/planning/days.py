@@ -14,6 +14,7 @@ from custard.planning import (
     Room,
     Step,
 )
+from custard.vocabulary import StageName
 
 NINE, NOON = 540, 720
 
@@ -24,9 +25,9 @@ def sauce(name: str, due: int | None, weigh=8, warm=6, cook=10, **more) -> Job:
         name,
         name,
         (
-            Step("weigh", "Weigh out", Minutes(weigh), BUSY, stage="weigh"),
-            Step("warm", "Warm the dairy", Minutes(warm), LOOKS, {RING: 1}, most=90, stage="warm"),
-            Step("cook", "Temper, cook, sieve", Minutes(cook), FULL, {RING: 1}, stage="cook"),
+            Step("weigh", "Weigh out", Minutes(weigh), BUSY, stage=StageName.WEIGH),
+            Step("warm", "Warm the dairy", Minutes(warm), LOOKS, {RING: 1}, most=90, stage=StageName.WARM),
+            Step("cook", "Temper, cook, sieve", Minutes(cook), FULL, {RING: 1}, stage=StageName.COOK),
         ),
         due,
         **more,

@@ -10,8 +10,8 @@ from typing import Any
 
 import custard
 from book.models import FormulaVersion
-from book.schemas import AssessmentOut
 from common import clock
+from custard.vocabulary import StageName
 from devices.models import Device, Reading
 from kitchen import actions as larder
 from kitchen import reads as kitchen
@@ -61,7 +61,7 @@ def write(
         batch = _begun(rows, actor, tale, taken, fitted)
     plan = taken.plan
     targets = {stage.stage: stage.at_c for stage in plan.stages}
-    came = cooked(tale, taken.result, targets.get("temper"))
+    came = cooked(tale, taken.result, targets.get(StageName.TEMPER))
     before = _before(plan, targets, came.start_c)
     cooks = started + timedelta(seconds=before[-1][0])
     after = _after(tale, came, _additions(plan), foams=taken.result.way.foams)
@@ -104,7 +104,7 @@ def _begun(rows: Rows, actor: Actor, tale: Tale, taken: begin.Taken, fitted: Fit
     batch.pan = fitted.pan if direct else None
     setting_up.equip(batch, taken.equipment, EquipmentWanted())
     batch.lift = begin.lift_of(
-        taken.result, equipped(taken.equipment, batch.hob, batch.pan), batch.planned_landing_c
+        taken.result, equipped(taken.equipment, batch.hob, batch.pan), batch.planned_c.get(StageName.TEMPER)
     )
     use = rows.add(ProbeUse(batch=batch, device=fitted.probe, since=clock.now()))
     remember(batch, marks=[], probes=[use])
@@ -187,26 +187,26 @@ def cooling_wanted(coolers: Mapping[str, Cooler], vessel: Mapping[str, Any]) -> 
     )
 
 
-def _additions(plan: AssessmentOut) -> int:
+def _additions(plan: custard.stove.Overview) -> int:
     return 0 if plan.finish is None else len(plan.finish.additions)
 
 
-def _before(plan: AssessmentOut, targets: dict[str, float | None], landed_c: float) -> Moments:
+def _before(plan: custard.stove.Overview, targets: dict[StageName, float | None], landed_c: float) -> Moments:
     """Seconds after the start, and what was marked then, until the mix was in the pan."""
     found: Moments = [
         (60 + 36 * i, {"stage": "weigh", "kind": "tick", "line": i}) for i in range(len(plan.slip))
     ]
     t = found[-1][0]
-    warm_c = targets["warm"]
-    read_c = {"warm": None if warm_c is None else warm_c + 0.4, "temper": landed_c}
-    for stage, wait_s in (("weigh", 30), ("warm", 360), ("temper", 130)):
+    warm_c = targets[StageName.WARM]
+    read_c = {StageName.WARM: None if warm_c is None else warm_c + 0.4, StageName.TEMPER: landed_c}
+    for stage, wait_s in ((StageName.WEIGH, 30), (StageName.WARM, 360), (StageName.TEMPER, 130)):
         if stage not in targets:
             continue
         there = targets[stage] is not None
         t += wait_s if there else 30
         came = read_c.get(stage)
         read = None if came is None or not there else round(came, 1)
-        if stage == "warm" and plan.infusing is not None:
+        if stage == StageName.WARM and plan.infusing is not None:
             found.append((t - 20, {"stage": "warm", "kind": "top-up", "grams": plan.infusing.left_g - 3}))
         found.append((t, {"stage": stage, "kind": "done", "temperature_c": read}))
     return found

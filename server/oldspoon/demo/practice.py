@@ -11,6 +11,7 @@ from typing import Any
 from book.models import Formula
 from common import clock
 from custard import training
+from custard.vocabulary import Difficulty
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from practice import actions
@@ -56,7 +57,9 @@ def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, finished
         attempt = _begun(rows, trainee, "spoons", 15)
         right = training.AskedAttempt(training.exercise("spoons"), 15).right
         _played(rows, trainee, attempt, [{"at": 21.0, "do": "answer", **right}])
-    how = NewExercise(formula_id=formula.pk, name="Ours, in the iron pan", difficulty="hard", pan="cast-iron")
+    how = NewExercise(
+        formula_id=formula.pk, name="Ours, in the iron pan", difficulty=Difficulty.HARD, pan="cast-iron"
+    )
     spec = spec_of(chef, formula.pk, how, how.name, how.tell)
     iron = MadeExercise(
         kitchen=chef.kitchen, formula=formula, name=how.name, tell=how.tell, spec=spec, made_by=chef.user

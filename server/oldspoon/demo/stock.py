@@ -11,7 +11,7 @@ from typing import Any
 from common import clock
 from kitchen.access import Actor
 from shelf import actions, asked, facts
-from shelf.models import Kind, Movement, Promise, Tub, What
+from shelf.models import Contents, Movement, MovementKind, Promise, Tub
 from shelf.tubs import tenths, unsaved, unsaved_movement
 from stove.models import Batch
 
@@ -47,7 +47,7 @@ class Shelf:
         """A new tub with so much in it [g]."""
         tub = self.rows.add(unsaved(actor, batch, grams, part, **values))
         self.tubs.append(tub)
-        self._moved(actor, tub, Kind.MADE, change_g=tub.made_g)
+        self._moved(actor, tub, MovementKind.MADE, change_g=tub.made_g)
         return tub
 
     def move(self, actor: Actor, tub: Tub, kind: str, number: int, **values: Any) -> Movement:
@@ -57,9 +57,9 @@ class Shelf:
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {tub.pk} {kind} {number} {words}")
         at = asked.in_order(self.moves[tub.pk][-1].at, clock.now())
         change_g = -tenths(grams) if grams is not None else 0
-        if kind == Kind.THROWN and grams is None:
+        if kind == MovementKind.THROWN and grams is None:
             change_g = -tub.left_g
-        if kind == Kind.CHURNED:
+        if kind == MovementKind.CHURNED:
             part = actions.churned_of(tub, at)
             values["other"] = self.put(actor, tub.batch, float(-change_g), 1, **part)
         made = self._moved(actor, tub, kind, key, change_g=change_g, at=at, **values)
@@ -83,10 +83,10 @@ class Shelf:
 
     def take(self, actor: Actor, of: Finished, into: Batch) -> Tub:
         """Most of an earlier batch goes into one that is being made."""
-        tub = next(tub for tub in self.tubs if tub.batch is of.batch and tub.what == What.SAUCE)
+        tub = next(tub for tub in self.tubs if tub.batch is of.batch and tub.what == Contents.SAUCE)
         grams = round(TAKEN_SHARE * float(tub.made_g))
         words = {"into_batch_id": into.pk}
-        self.move(actor, tub, Kind.USED, 0, grams=grams, into=into, words=words)
+        self.move(actor, tub, MovementKind.USED, 0, grams=grams, into=into, words=words)
         return tub
 
     def write(self) -> None:
@@ -118,12 +118,12 @@ def write(actors: Mapping[str, Actor], shelf: Shelf) -> None:
         if tub.use_by < now and tub.left_g > 0:
             with clock.at(min(now, tub.use_by + HOUR)):
                 words = {"note": "past its time"}
-                shelf.move(actors["section"], tub, Kind.THROWN, 0, note=words["note"], words=words)
+                shelf.move(actors["section"], tub, MovementKind.THROWN, 0, note=words["note"], words=words)
 
 
 def _do(shelf: Shelf, actor: Actor, one: Finished, went: Went, number: int) -> None:
-    tubs = [tub for tub in shelf.tubs if tub.batch is one.batch and tub.what != What.WHITES]
-    tub = next((tub for tub in tubs if (tub.what == What.CHURNED) == (went.of == "ice")), None)
+    tubs = [tub for tub in shelf.tubs if tub.batch is one.batch and tub.what != Contents.WHITES]
+    tub = next((tub for tub in tubs if (tub.what == Contents.CHURNED) == (went.of == "ice")), None)
     if tub is None:
         return
     grams = min(float(tub.left_g), round(went.share * float(tub.made_g), 0))
@@ -146,11 +146,13 @@ def _whites(shelf: Shelf, actor: Actor, now: datetime) -> None:
                 continue
             with clock.at(one.at + WHITES_AFTER):
                 if number % 5 == 4:
-                    shelf.move(actor, tub, Kind.FROZEN, number)
+                    shelf.move(actor, tub, MovementKind.FROZEN, number)
                 else:
                     dish = {"to": WHITES_USED[number % len(WHITES_USED)]}
-                    shelf.move(actor, tub, Kind.USED, number, grams=float(tub.left_g), **dish, words=dish)
+                    shelf.move(
+                        actor, tub, MovementKind.USED, number, grams=float(tub.left_g), **dish, words=dish
+                    )
 
 
 def _of(tubs: Sequence[Tub], batch: Batch) -> list[Tub]:
-    return [tub for tub in tubs if tub.batch is batch and tub.what == What.WHITES]
+    return [tub for tub in tubs if tub.batch is batch and tub.what == Contents.WHITES]

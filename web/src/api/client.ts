@@ -1,7 +1,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "../contract/schema";
 import { heard, notHeard } from "./contact";
 import { NO_CONNECTION, Problem, problemOf } from "./problem";
-import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 

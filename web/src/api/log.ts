@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
+import type { components } from "../contract/schema";
 import { client, unwrap } from "./client";
-import type { components } from "./schema";
 
 export type BatchRecord = components["schemas"]["BatchRecord"];
 

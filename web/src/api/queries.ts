@@ -15,7 +15,7 @@ import { refetchAfterChange } from "./refetchAfterChange";
 
 export type Draft = Schemas["Draft"];
 export type LineDraft = Schemas["LineDraft"];
-export type Assessment = Schemas["AssessmentOut"];
+export type Assessment = Schemas["Overview"];
 export type Batch = Schemas["BatchOut"];
 export type BatchLine = Schemas["BatchLine"];
 export type NewMark = Schemas["NewMark"];
@@ -27,7 +27,7 @@ export type KitchenChange = Schemas["KitchenChange"];
 export type Larder = Schemas["Larder"];
 export type LogLine = Schemas["LogLine"];
 export type Scaling = Schemas["Scaling"];
-export type Stage = Schemas["StageOut"];
+export type Stage = Schemas["Stage"];
 
 const BATCH_EVERY_MS = 2500;
 

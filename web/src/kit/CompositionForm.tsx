@@ -4,7 +4,7 @@ import { Wrong } from "./Field";
 import { fixed } from "./habits";
 import { Notice } from "./Notice";
 import { TextBox } from "./TextBox";
-import { typedNumber } from "./units";
+import { typedNumber } from "./typed";
 
 const FIRST = ["water", "fat", "sucrose", "other_sugars", "starch", "rest"];
 

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
-import { temperature, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { temperature } from "./units";
 
 /** How a limit can stand that wants somebody to do something. */
 export const BAD: readonly string[] = ["in danger", "will be missed", "missed"];

@@ -1,7 +1,8 @@
 import { type ScaleLinear, scaleLinear } from "d3-scale";
 import { type ReactNode, useId } from "react";
 import { RulePatterns, type RuleWindow } from "./Rule";
-import { temperature, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { temperature } from "./units";
 
 const WIDTH = 480;
 const HEIGHT = 270;

@@ -1,7 +1,7 @@
 import { area, line } from "d3-shape";
 import { CurveFrame, degreesAround, PLOT, type Point } from "./CurveFrame";
 import type { RuleWindow } from "./Rule";
-import type { UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
 
 interface Continuation {
   in_s: number[];

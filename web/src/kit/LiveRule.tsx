@@ -3,7 +3,8 @@ import { useId } from "react";
 import { RulePatterns, type RuleWindow } from "./Rule";
 import { ruleTicks } from "./ruleTicks";
 import { spread } from "./spread";
-import { temperature, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { temperature } from "./units";
 
 interface Props {
   /** Where this very cook thickens, coats and curdles, at the heat it gets. */

@@ -2,7 +2,8 @@ import { Fragment } from "react";
 import { Facts } from "./Facts";
 import { listed } from "./listed";
 import { about as aboutLine, laidOut, type SlipLine } from "./Slip";
-import { mass, massText, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { mass, massText } from "./units";
 
 interface Props {
   title: string;

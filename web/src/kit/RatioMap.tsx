@@ -15,7 +15,8 @@ import {
   shapes,
   WIDTH,
 } from "./ratioShapes";
-import { difference, temperature, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { difference, temperature } from "./units";
 
 interface Props {
   grid: RatioMapGrid;

@@ -1,7 +1,7 @@
 import { line } from "d3-shape";
 import { CurveFrame, degreesAround, PLOT, type Point } from "./CurveFrame";
 import type { RuleWindow } from "./Rule";
-import type { UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
 
 interface Props {
   /** What the probe read: seconds since it went into the pan, and °C. */

@@ -2,7 +2,8 @@ import { scaleLinear } from "d3-scale";
 import { useId } from "react";
 import { ruleTicks } from "./ruleTicks";
 import { spread } from "./spread";
-import { temperature, type UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
+import { temperature } from "./units";
 
 export interface RuleWindow {
   thickens_c: number | null;

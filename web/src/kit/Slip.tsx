@@ -1,7 +1,9 @@
 import { Check, CheckCheck } from "lucide-react";
+import type { Laid } from "../contract/words";
 import { Facts } from "./Facts";
-import { type Laid, whenText } from "./joins";
-import { mass, massText, type UnitSystem } from "./units";
+import { whenText } from "./joins";
+import type { UnitSystem } from "./typed";
+import { mass, massText } from "./units";
 
 export interface SlipLine {
   name: string;

@@ -1,9 +1,10 @@
 import { useId } from "react";
+import type { FingerLine } from "../contract/words";
 import { fixed } from "./habits";
 
 export interface SpoonFilm {
   film_mm: number;
-  line: "holds" | "closes" | "runs";
+  line: FingerLine;
   word: string;
 }
 

@@ -1,18 +1,4 @@
-export type Laid = "pan" | "yolk bowl" | "finish tray";
-
-/** The nine moments at which a line joins, in the order in which they come. */
-export const WHENS = [
-  "infused",
-  "in the dairy",
-  "with the yolks",
-  "in the pan",
-  "off the heat",
-  "under it",
-  "folded when cool",
-  "afterwards",
-  "on top",
-] as const;
-export type When = (typeof WHENS)[number];
+import type { When } from "../contract/words";
 
 /** A moment as it is said where the others stand around it. */
 export const whenShown = (when: When): string => (when === "under it" ? "poured over it" : when);

@@ -1,4 +1,4 @@
-import type { UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
 
 /** In degrees Fahrenheit, the ticks are as far apart as they can be read. */
 const FAHRENHEIT = { every: 10, large: 20 };

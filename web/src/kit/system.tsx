@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import { type Habits, setHabits } from "./habits";
-import type { UnitSystem } from "./units";
+import type { UnitSystem } from "./typed";
 
 const Context = createContext<{ system: UnitSystem; toggle: () => void }>({
   system: "metric",

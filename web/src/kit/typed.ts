@@ -1,29 +1,62 @@
 /** Figures as a cook types them: "½", "1/2", "0,5", "1 ½", "82c", "2 lb", "1 h 20". */
 
-import type { UnitSystem } from "./units";
+/** Whose units a person reads and types in. */
+export type UnitSystem = "metric" | "us";
 
 export const OUNCE_G = 28.3495;
-const FRACTIONS: Record<string, number> = {
-  "½": 1 / 2, "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "¾": 3 / 4, "⅕": 1 / 5, "⅛": 1 / 8, "⅜": 3 / 8, "⅝": 5 / 8, "⅞": 7 / 8,
-}; // biome-ignore format: a table
-const VULGAR = Object.keys(FRACTIONS).join("");
 const NUMBER = new RegExp(
-  `^([-+−])?(?:(\\d+(?:[.,]\\d+)?|[.,]\\d+)|(?:(\\d+)\\s*)?([${VULGAR}])|(?:(\\d+)\\s+)?(\\d+)\\s*[/⁄]\\s*(\\d+))$`,
+  [
+    "(?<mixed>\\d+\\s+\\d+\\s*/\\s*\\d+)", // 1 1/2
+    "(?<fraction>\\d+\\s*/\\s*\\d+)", // 1/2
+    "(?<grouped>\\d{1,3}(?<by>[.,'’ ])\\d{3}(?:\\k<by>\\d{3})*(?:(?<mark>[.,])\\d+)?)",
+    "(?<decimal>\\d+(?:[.,]\\d+)?|[.,]\\d+)", // 6, 1.5, 1,5, .5
+  ].join("|"),
 );
+const WHOLE = new RegExp(`^(?<sign>[-+−])?(?:${NUMBER.source})$`);
 
-/** A typed number; not a number where it is none. */
+/** Vulgar fractions written out and white space folded. */
+function plainText(text: string): string {
+  return text
+    .replace(/[¼-¾⅐-⅞]/g, (one) => ` ${one.normalize("NFKC")}`)
+    .replaceAll("⁄", "/")
+    .split(/\s+/)
+    .filter(Boolean)
+    .join(" ");
+}
+
+/**
+ * A typed number; not a number where it is none, or could be thousands or thousandths ("1,500").
+ *
+ * The grammar is that of `custard.numbers`: both are tested by `core/tests/cases/numbers.json`.
+ */
 export function typedNumber(text: string | undefined): number {
-  const found = (text ?? "").trim().match(NUMBER);
+  const found = plainText(text ?? "").match(WHOLE)?.groups;
   if (!found) return Number.NaN;
-  const [, sign, decimal, before, vulgar, whole, over, under] = found;
+  const { sign, mixed, fraction, grouped, by = "", mark, decimal } = found;
   const value =
     decimal !== undefined
       ? Number(decimal.replace(",", "."))
-      : vulgar !== undefined
-        ? Number(before ?? 0) + (FRACTIONS[vulgar] ?? Number.NaN)
-        : Number(whole ?? 0) + Number(over) / Number(under);
+      : grouped !== undefined
+        ? groupedNumber(grouped, by, mark)
+        : fractionNumber(mixed, fraction);
   if (!Number.isFinite(value)) return Number.NaN;
   return sign === "-" || sign === "−" ? -value : value;
+}
+
+function fractionNumber(mixed: string | undefined, fraction: string | undefined): number {
+  const [, whole = "0", top, bottom] =
+    (mixed ?? fraction ?? "").match(/^(?:(\d+)\s+)?(\d+)\s*\/\s*(\d+)$/) ?? [];
+  return Number(whole) + Number(top) / Number(bottom);
+}
+
+/** Groups of three: thousands, unless a single group behind a point or a comma can be decimals. */
+function groupedNumber(grouped: string, by: string, mark: string | undefined): number {
+  if (mark === by) return Number.NaN;
+  if (mark === undefined && grouped.split(by).length === 2 && ".,".includes(by)) {
+    if (by === "," && !grouped.startsWith("0")) return Number.NaN;
+    return Number(grouped.replace(",", "."));
+  }
+  return Number(grouped.replaceAll(by, "").replace(",", "."));
 }
 
 /** A typed temperature as Celsius, or null when it is none. A letter says which scale, whatever is usual. */
@@ -48,11 +81,12 @@ export function typedGrams(text: string, system: UnitSystem): number | null {
 
 /** "1 h 20", "1:20", "1h20min", "90 min", "80" or "1,5 h" as minutes; not a number where it is none. */
 export function typedMinutes(text: string | undefined): number {
-  const plain = (text ?? "").trim().toLowerCase();
-  const both = plain.match(/^(\d+)\s*(?:h|:|hours?|std)\s*([0-5]?\d)\s*(?:m|min|minutes?)?$/);
+  const plain = plainText(text ?? "").toLowerCase();
+  const both = plain.match(/^(\d+)\s*(?:h|:|hours?|std)\s*([0-5]?\d)\s*(?:m|min|mins|minutes?)?$/);
   if (both) return Number(both[1]) * 60 + Number(both[2]);
-  const one = plain.match(/^(.*?)\s*(h|hours?|m|min|minutes?|s|sec)?$/);
+  const one = plain.match(/^(.*?)\s*(h|hours?|std|m|min|mins|minutes?|s|sec|secs|seconds?)?$/);
   const value = typedNumber(one?.[1]);
-  const unit = one?.[2]?.[0] ?? "m";
-  return unit === "h" ? value * 60 : unit === "s" ? value / 60 : value;
+  const unit = one?.[2] ?? "m";
+  if (unit[0] === "h" || unit === "std") return value * 60;
+  return unit[0] === "s" ? value / 60 : value;
 }

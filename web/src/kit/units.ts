@@ -1,11 +1,7 @@
 /** How figures are shown. What they are is computed in the kitchen's units, on the server. */
 
 import { fixed, ownFigures, plain } from "./habits";
-import { OUNCE_G, typedGrams } from "./typed";
-
-export { typedCelsius, typedGrams, typedMinutes, typedNumber } from "./typed";
-
-export type UnitSystem = "metric" | "us";
+import { OUNCE_G, typedGrams, type UnitSystem } from "./typed";
 
 export function temperature(celsius: number | null | undefined, system: UnitSystem, digits = 1): string {
   if (celsius === null || celsius === undefined) return "–";

@@ -1,13 +1,16 @@
-export type VesselKind = "bowl" | "tray" | "tub" | "cups" | "bags";
+import { VESSEL_KINDS as KINDS, type VesselKind } from "../contract/words";
+
+export type { VesselKind };
 
 /** What sauces lie in; what is round is measured across and needs no width. */
-export const VESSEL_KINDS: readonly { value: VesselKind; shown: string; round: boolean }[] = [
-  { value: "bowl", shown: "bowl", round: true },
-  { value: "tray", shown: "tray", round: false },
-  { value: "tub", shown: "tub", round: false },
-  { value: "cups", shown: "cup", round: true },
-  { value: "bags", shown: "piping bag, lying", round: false },
-];
+const ABOUT: Record<VesselKind, { shown: string; round: boolean }> = {
+  bowl: { shown: "bowl", round: true },
+  tray: { shown: "tray", round: false },
+  tub: { shown: "tub", round: false },
+  cups: { shown: "cup", round: true },
+  bags: { shown: "piping bag, lying", round: false },
+};
 
-export const isRound = (kind: VesselKind): boolean =>
-  VESSEL_KINDS.find((one) => one.value === kind)?.round ?? true;
+export const VESSEL_KINDS = KINDS.map((value) => ({ value, ...ABOUT[value] }));
+
+export const isRound = (kind: VesselKind): boolean => ABOUT[kind].round;

@@ -14,7 +14,7 @@ from custard.advice.trouble.faults import faults
 from custard.cli import commands, cooking, show
 from custard.errors import CustardError
 from custard.larder.eggs import all_sizes
-from custard.larder.vessels import STIRRINGS, cooling_rules, coolings, pans
+from custard.larder.vessels import STIRRINGS, USUAL_RULE, cooling_rules, coolings, pans
 from custard.larder.words import plain_degrees
 from custard.process.temper import SCHOOLS
 
@@ -223,7 +223,7 @@ def _add_chill(subs: Any) -> None:
     one.add_argument("--after-min", type=float, default=30.0, help="when the other way begins [min]")
     one.add_argument("--ice-g", type=float, help="ice in the bath [g]; plenty by default")
     one.add_argument("--water-g", type=float, help="water in the bath [g]; as much as ice by default")
-    one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+    one.add_argument("--rule", choices=tuple(cooling_rules()), default=USUAL_RULE)
     _band(one)
 
 
@@ -240,7 +240,7 @@ def _add_keep(subs: Any) -> None:
     one.add_argument("--reheat-c", type=float, help="warmed again to [degC], for --reheat-min")
     _number(one, "--reheat-min", 2, "how long it is kept there [min]")
     one.add_argument("--frozen-days", type=float, help="frozen for so many days, then thawed")
-    one.add_argument("--rule", choices=tuple(cooling_rules()), default="us")
+    one.add_argument("--rule", choices=tuple(cooling_rules()), default=USUAL_RULE)
     _altitude(one)
 
 

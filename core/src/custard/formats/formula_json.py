@@ -11,9 +11,10 @@ from custard.errors import BadFormula, CustardError, OutOfRange
 from custard.formula import MAX_NOTE, Formula, Line
 from custard.larder.families import all_families
 from custard.larder.ingredients import Ingredient, ingredient, own_ingredient
-from custard.larder.joins import IN_THE_PAN, OFF_THE_HEAT, usual_when
+from custard.larder.joins import usual_when
 from custard.purpose import Destination, OtherWork
 from custard.quantities import finite, read_quantity
+from custard.vocabulary import Need, When, parse
 
 FORMAT = "old-spoon/formula"
 VERSION = 2
@@ -28,7 +29,7 @@ _LINE_KEYS: Mapping[int, tuple[str, ...]] = {
     1: ("ingredient", "amount", "note", "when"),
     2: ("ingredient", "amount", "note", "when", "minutes"),
 }
-_FIRST_WHENS = (IN_THE_PAN, OFF_THE_HEAT)
+_FIRST_WHENS = (When.IN_THE_PAN, When.OFF_THE_HEAT)
 _OWN_KEYS = ("name", "composition", "allergens", "density_g_per_ml")
 _DESTINATION_KEYS = ("name", "count", "amount")
 _WORK_KEYS = ("name", "minutes", "hands", "needs")
@@ -88,12 +89,13 @@ def read_line(data: object, family: str, version: int = VERSION) -> Line:
         raise BadFormula("amount", None, "is not an amount", "Write a number and a unit, as “90 g”.")
     amount, thing = line["amount"], _ingredient(line["ingredient"])
     if version == 1:
-        when = text_of(line, "when", IN_THE_PAN)
+        when = parse(When, "when", text_of(line, "when", When.IN_THE_PAN))
         if when not in _FIRST_WHENS:
-            raise BadFormula("when", when, f"must be “{IN_THE_PAN}” or “{OFF_THE_HEAT}”")
+            raise BadFormula("when", when, f"must be “{When.IN_THE_PAN}” or “{When.OFF_THE_HEAT}”")
     else:
         known = all_families().get(family)
-        when = text_of(line, "when", IN_THE_PAN if known is None else usual_when(thing, known))
+        usual = When.IN_THE_PAN if known is None else usual_when(thing, known)
+        when = parse(When, "when", text_of(line, "when", usual))
     note = text_of(line, "note", "")
     if len(note) > MAX_NOTE:
         raise OutOfRange("note", note, f"is longer than {MAX_NOTE} characters")
@@ -119,7 +121,8 @@ def read_work(data: object) -> OtherWork:
     hands = found.get("hands", True)
     if not isinstance(hands, bool):
         raise BadFormula("hands", hands, "must be true or false")
-    return OtherWork(text_of(found, "name"), minutes, hands, text_of(found, "needs", ""))
+    needs = parse(Need, "needs", text_of(found, "needs", ""))
+    return OtherWork(text_of(found, "name"), minutes, hands, needs)
 
 
 def optional_number(data: Mapping[str, Any], key: str) -> float | None:

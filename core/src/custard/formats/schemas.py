@@ -15,9 +15,9 @@ from custard.purpose import (
     MAX_OTHER_WORK,
     MAX_WORK_NAME,
     MOST_COUNT,
-    NEEDS,
 )
 from custard.quantities import MAX_TEXT, MEASURES
+from custard.vocabulary import Need
 
 DIALECT = "https://json-schema.org/draft/2020-12/schema"
 
@@ -35,7 +35,7 @@ def work_schema() -> dict[str, Any]:
             "name": _NAME,
             "minutes": {"type": "number", "minimum": 1, "maximum": LONGEST_WORK_MIN},
             "hands": {"type": "boolean", "default": True},
-            "needs": {"enum": list(NEEDS), "default": ""},
+            "needs": {"enum": list(Need), "default": ""},
         },
     }
 

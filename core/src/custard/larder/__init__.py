@@ -13,13 +13,14 @@ from custard.larder.ingredients import (
 )
 from custard.larder.joins import JOINS, Join, usual_when
 from custard.larder.parameters import Origin, Parameters, origins, read_parameters, standard
-from custard.larder.vessels import OWN, CoolingRule, cooling_rules, coolings, own_rule, pans
+from custard.larder.vessels import OWN, USUAL_RULE, CoolingRule, cooling_rules, coolings, own_rule, pans
 
 __all__ = [
     "COMPONENTS",
     "DECLARED",
     "JOINS",
     "OWN",
+    "USUAL_RULE",
     "WAYS",
     "CoolingRule",
     "EggSize",

@@ -8,6 +8,7 @@ from functools import cache
 from types import MappingProxyType
 
 from custard.larder.tables import document, rows
+from custard.vocabulary import HeatName, WayName
 
 
 @dataclass(frozen=True)
@@ -16,7 +17,6 @@ class Way:
 
     Attributes
     ----------
-    name : "coats", "boils", "mounds" or "sets".
     vessel : what it is cooked in: "pan", "bowl" or "cups".
     tested_by : "spoon" or "nudge".
     may_boil : it may be taken to the boil when the mix stands that.
@@ -24,7 +24,7 @@ class Way:
     undisturbed : it sets without being stirred.
     """
 
-    name: str
+    name: WayName
     vessel: str
     tested_by: str
     may_boil: bool = False
@@ -37,13 +37,11 @@ class Way:
         return self.vessel == "cups"
 
 
-COATS = Way("coats", "pan", "spoon", may_boil=True)
-BOILS = Way("boils", "pan", "spoon", may_boil=True)
-MOUNDS = Way("mounds", "bowl", "spoon", foams=True)
-SETS = Way("sets", "cups", "nudge", undisturbed=True)
-WAYS: Mapping[str, Way] = MappingProxyType({way.name: way for way in (COATS, BOILS, MOUNDS, SETS)})
-
-FLAME, STEAM, OVEN = "direct", "steam", "oven"
+COATS = Way(WayName.COATS, "pan", "spoon", may_boil=True)
+BOILS = Way(WayName.BOILS, "pan", "spoon", may_boil=True)
+MOUNDS = Way(WayName.MOUNDS, "bowl", "spoon", foams=True)
+SETS = Way(WayName.SETS, "cups", "nudge", undisturbed=True)
+WAYS: Mapping[WayName, Way] = MappingProxyType({way.name: way for way in (COATS, BOILS, MOUNDS, SETS)})
 
 
 @dataclass(frozen=True)
@@ -53,7 +51,7 @@ class Family:
     Attributes
     ----------
     way : how it is usually done; `way_when` says how a mix of it is.
-    heat : what it is usually heated by: "direct", "steam" or "oven".
+    heat : what it is usually heated by.
     temper : the usual school of tempering; "" where there is nothing to temper.
     churned : it goes into an ice-cream machine.
     target_pa : yield stress to stop at when it is not boiled [Pa].
@@ -67,7 +65,7 @@ class Family:
     family: str
     name: str
     way: Way
-    heat: str
+    heat: HeatName
     temper: str
     churned: bool
     target_pa: float
@@ -95,8 +93,8 @@ def all_families() -> Mapping[str, Family]:
             row["family"]: Family(
                 family=row["family"],
                 name=row["name"],
-                way=WAYS[row["way"]],
-                heat=row["heat"],
+                way=WAYS[WayName(row["way"])],
+                heat=HeatName(row["heat"]),
                 temper=row["temper"],
                 churned=row["churned"] == "yes",
                 target_pa=float(row["target_pa"]),

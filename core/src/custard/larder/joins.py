@@ -10,9 +10,7 @@ from types import MappingProxyType
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
 from custard.larder.tables import rows
-
-PAN, BOWL, TRAY = "pan", "yolk bowl", "finish tray"
-"""Where things are laid out before any heat is on."""
+from custard.vocabulary import Laid, When
 
 
 @dataclass(frozen=True)
@@ -21,46 +19,35 @@ class Join:
 
     Attributes
     ----------
-    when : its words in the open format.
-    laid : where it is laid out: "pan", "yolk bowl" or "finish tray".
+    when, laid : its words in the open format, and where it is laid out.
     heated : it is in the pan while the sauce cooks.
     in_the_sauce : it is part of the uniform sauce that is cooled and kept.
     """
 
-    when: str
-    laid: str
+    when: When
+    laid: Laid
     heated: bool = False
     in_the_sauce: bool = False
 
     @property
     def finishes(self) -> bool:
         """Whether it joins after the heat, at the stage of that name."""
-        return self.laid == TRAY
+        return self.laid == Laid.TRAY
 
 
-INFUSED = "infused"
-IN_THE_DAIRY = "in the dairy"
-WITH_THE_YOLKS = "with the yolks"
-IN_THE_PAN = "in the pan"
-OFF_THE_HEAT = "off the heat"
-UNDER_IT = "under it"
-FOLDED = "folded when cool"
-AFTERWARDS = "afterwards"
-ON_TOP = "on top"
-
-JOINS: Mapping[str, Join] = MappingProxyType(
+JOINS: Mapping[When, Join] = MappingProxyType(
     {
         join.when: join
         for join in (
-            Join(INFUSED, PAN),
-            Join(IN_THE_DAIRY, PAN, heated=True, in_the_sauce=True),
-            Join(WITH_THE_YOLKS, BOWL, heated=True, in_the_sauce=True),
-            Join(IN_THE_PAN, PAN, heated=True, in_the_sauce=True),
-            Join(OFF_THE_HEAT, TRAY, in_the_sauce=True),
-            Join(UNDER_IT, TRAY, in_the_sauce=True),
-            Join(FOLDED, TRAY),
-            Join(AFTERWARDS, TRAY),
-            Join(ON_TOP, TRAY),
+            Join(When.INFUSED, Laid.PAN),
+            Join(When.IN_THE_DAIRY, Laid.PAN, heated=True, in_the_sauce=True),
+            Join(When.WITH_THE_YOLKS, Laid.BOWL, heated=True, in_the_sauce=True),
+            Join(When.IN_THE_PAN, Laid.PAN, heated=True, in_the_sauce=True),
+            Join(When.OFF_THE_HEAT, Laid.TRAY, in_the_sauce=True),
+            Join(When.UNDER_IT, Laid.TRAY, in_the_sauce=True),
+            Join(When.FOLDED, Laid.TRAY),
+            Join(When.AFTERWARDS, Laid.TRAY),
+            Join(When.ON_TOP, Laid.TRAY),
         )
     }
 )
@@ -72,12 +59,12 @@ def _usual() -> tuple[dict[str, str], ...]:
     return tuple(rows("joins_usual"))
 
 
-def usual_when(thing: Ingredient, family: Family) -> str:
+def usual_when(thing: Ingredient, family: Family) -> When:
     """When an ingredient usually joins a sauce of that family; the first row of the table that fits it."""
     tempered = family.temper not in ("", "none")
     for row in _usual():
         what = row["what"] in (thing.id, thing.group, f"{thing.group} {thing.form}", "*")
         where = row["family"] in (family.family, "*") or (row["family"] == "tempered" and tempered)
         if what and where:
-            return row["when"]
-    return IN_THE_PAN
+            return When(row["when"])
+    return When.IN_THE_PAN

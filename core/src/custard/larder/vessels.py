@@ -75,6 +75,8 @@ class CoolingRule:
 
 
 OWN = "own"
+USUAL_RULE = "codex"
+"""The rule where nobody chose one, for the command and for a new kitchen alike."""
 OWN_CAUTION = "This kitchen's own: it may be stricter than the code that binds it, never laxer."
 
 

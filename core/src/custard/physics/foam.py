@@ -7,6 +7,7 @@ import numpy as np
 from custard.larder.tables import rows
 from custard.physics.real import Real
 from custard.physics.texture import NAPPE_PA
+from custard.vocabulary import Ribbon
 
 _SHARE = [(float(r["temperature_c"]), float(r["share"])) for r in rows("foam")]
 LOOSE = 0.62
@@ -109,7 +110,7 @@ def weeping(thickened: float, film_degree: float, raw: float, least: float) -> f
     return float(least + (raw - least) * np.exp(-thickened / film_degree))
 
 
-def foam_word(overrun: float, stress: float) -> str:
+def foam_word(overrun: float, stress: float) -> Ribbon:
     """What the whisk shows: liquid, froth, ribbons or mounds.
 
     Parameters
@@ -118,7 +119,7 @@ def foam_word(overrun: float, stress: float) -> str:
     stress : yield stress of foam and set film together [Pa]
     """
     if overrun < 0.3:
-        return "liquid"
+        return Ribbon.LIQUID
     if overrun < 1.0:
-        return "froth"
-    return "mounds" if stress >= NAPPE_PA else "ribbons"
+        return Ribbon.FROTH
+    return Ribbon.MOUNDS if stress >= NAPPE_PA else Ribbon.RIBBONS

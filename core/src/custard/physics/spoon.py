@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
 from custard.physics.real import Real
+from custard.vocabulary import FingerLine
 
 GRAVITY = 9.81
-
-
-Line = Literal["holds", "closes", "runs"]
-"""What a line drawn through the film does."""
 
 
 @dataclass(frozen=True)
@@ -24,13 +20,13 @@ class Film:
     ----------
     film_mm : thickness after draining [mm].
     yield_film_mm : the part the yield stress carries for good [mm].
-    line : "holds", "closes" or "runs".
+    line : what a line drawn through it does.
     closes_s : seconds until a drawn line has closed; None when it holds.
     """
 
     film_mm: float
     yield_film_mm: float
-    line: Line
+    line: FingerLine
     closes_s: float | None
 
 
@@ -134,6 +130,6 @@ def spoon_film(
     carried = min(most, float(yield_film(yield_stress, density)))
     film = float(left_film(yield_stress, viscosity, density, length, time, most))
     if carried >= hold_share * film:
-        return Film(1000 * film, 1000 * carried, "holds", None)
+        return Film(1000 * film, 1000 * carried, FingerLine.HOLDS, None)
     seconds = line_closing_time(viscosity, film, line, tension, length)
-    return Film(1000 * film, 1000 * carried, "closes" if seconds >= 1 else "runs", seconds)
+    return Film(1000 * film, 1000 * carried, FingerLine.CLOSES if seconds >= 1 else FingerLine.RUNS, seconds)

@@ -9,13 +9,14 @@ from __future__ import annotations
 import numpy as np
 
 from custard.physics.real import Real
+from custard.vocabulary import Coat
 
-WORDS: tuple[tuple[float, str], ...] = (
-    (0.4, "runs off"),
-    (1.5, "thin coat"),
-    (6.0, "nappe"),
-    (20.0, "heavy coat"),
-    (60.0, "spoonable"),
+WORDS: tuple[tuple[float, Coat], ...] = (
+    (0.4, Coat.RUNS_OFF),
+    (1.5, Coat.THIN),
+    (6.0, Coat.NAPPE),
+    (20.0, Coat.HEAVY),
+    (60.0, Coat.SPOONABLE),
 )
 """Consistency words and the yield stress [Pa] each ends at; above the last it is pipeable."""
 MOST_FILLED = 10.0
@@ -24,20 +25,20 @@ NAPPE_PA = 1.5
 """Yield stress [Pa] at which the nappe band begins."""
 
 
-def word(yield_stress: float) -> str:
+def word(yield_stress: float) -> Coat:
     """The cook's word for a yield stress.
 
     Parameters
     ----------
     yield_stress : yield stress [Pa]
 
-    >>> [word(y) for y in (0.1, 1, 3, 10, 40, 100)]
+    >>> [str(word(y)) for y in (0.1, 1, 3, 10, 40, 100)]
     ['runs off', 'thin coat', 'nappe', 'heavy coat', 'spoonable', 'pipeable']
     """
     for end, name in WORDS:
         if yield_stress < end:
             return name
-    return "pipeable"
+    return Coat.PIPEABLE
 
 
 def network_yield(

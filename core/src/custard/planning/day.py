@@ -12,6 +12,7 @@ from math import ceil, exp, sqrt
 from types import MappingProxyType
 
 from custard.errors import OutOfRange, UnknownName, within
+from custard.vocabulary import StageName
 
 DAY_MIN = 1440
 EARLIEST, LATEST = -3 * DAY_MIN, 7 * DAY_MIN
@@ -66,7 +67,7 @@ class Step:
     needs : what of the kitchen it takes, by name: places of a ring, a bath, an oven; grams of ice; a bowl.
     oven_c : how hot that oven is [degC]; None where there is none.
     least, most : minutes it waits after the step before at least, and at most; None for as long as one likes.
-    stage : the stage of a batch whose record tells how long it took; "" where none does.
+    stage : the stage of a batch whose record tells how long it took; None where none does.
     """
 
     step: str
@@ -77,7 +78,7 @@ class Step:
     oven_c: float | None = None
     least: int = 0
     most: int | None = 0
-    stage: str = ""
+    stage: StageName | None = None
 
     def __post_init__(self) -> None:
         within("hands", self.hands, 0, 1)

@@ -19,8 +19,6 @@ from custard.advice.bench.schools import (
 )
 from custard.advice.mix.assess import Assessment
 from custard.errors import Impossible
-from custard.larder.families import STEAM as OVER_STEAM
-from custard.larder.joins import FOLDED, ON_TOP
 from custard.larder.tables import rows
 from custard.planning.day import (
     BATH,
@@ -43,6 +41,7 @@ from custard.process.cups import POURED_C, Cups, usual_cups
 from custard.process.infusing import infusing
 from custard.process.lying import NOW_AND_THEN_S
 from custard.process.temper import landing_c, temper
+from custard.vocabulary import HeatName, StageName, When
 
 COLD_C = 20.0
 """Where a mix starts that nothing hot is poured into [degC]."""
@@ -93,7 +92,7 @@ class Made:
     own_cold: bool = False
     churn_g: float | None = None
     ovens: int = 1
-    learned: Mapping[str, Learned] = field(default_factory=dict)
+    learned: Mapping[StageName, Learned] = field(default_factory=dict)
 
 
 def life_min(result: Assessment) -> int:
@@ -123,7 +122,7 @@ def steps_of(result: Assessment, made: Made | None = None) -> tuple[Step, ...]:
 
 
 def _folds(result: Assessment) -> bool:
-    return any(line.when == FOLDED for line in result.formula.lines)
+    return any(line.when == When.FOLDED for line in result.formula.lines)
 
 
 class _Steps:
@@ -134,7 +133,7 @@ class _Steps:
         self.more = 1 + 0.1 * result.weighed_g / 1000 / self.f["more_weight_kg"]
 
     def learn(self, step: Step) -> Step:
-        known = self.made.learned.get(step.stage)
+        known = None if step.stage is None else self.made.learned.get(step.stage)
         if known is None:
             return step
         minutes = Minutes(step.minutes.usual * known.times, known.spread, known.batches)
@@ -155,7 +154,7 @@ class _Steps:
         formula, f = self.result.formula, self.f
         eggs = formula.yolks() if any(line.ingredient.id == "egg-yolk" for line in formula.lines) else 0.0
         minutes = f["weigh_first_min"] + f["weigh_line_min"] * len(formula.lines) + f["separate_min"] * eggs
-        return Step("weigh", "Weigh out", self.hand(minutes), BUSY, stage="weigh")
+        return Step("weigh", "Weigh out", self.hand(minutes), BUSY, stage=StageName.WEIGH)
 
     def waits(self) -> int:
         return round(self.f["weighed_waits_min"])
@@ -177,7 +176,9 @@ class _Steps:
         heat_kj_k = dairy_kg * float(self.result.pan.heat_capacity_j_kgk(40)) / 1000
         minutes = max(rise / f["warm_k_per_min"], heat_kj_k * rise / (60 * f["warm_w"] / 1000))
         warm = Minutes(minutes, f["heat_spread"])
-        first = Step("warm", "Warm the dairy", warm, LOOKS, {RING: 1}, most=self.waits(), stage="warm")
+        first = Step(
+            "warm", "Warm the dairy", warm, LOOKS, {RING: 1}, most=self.waits(), stage=StageName.WARM
+        )
         infusion = infusing(formula, self.result.conditions)
         if infusion is None:
             return [first]
@@ -219,7 +220,7 @@ class _Steps:
 
     def cooked(self) -> Step:
         """Temper, cook, sieve: one piece of work in which nobody can look away."""
-        f, steam = self.f, self.schools.get("heat") == OVER_STEAM
+        f, steam = self.f, self.schools.get("heat") == HeatName.STEAM
         cook_min = self._cook_min(steam=steam)
         by_hand = self.more * (f["sieve_min"] + f["whisk_min"] + (f["temper_min"] if self.pours() else 0.0))
         spread = _together((cook_min, f["heat_spread"]), (by_hand, f["hand_spread"]))
@@ -229,19 +230,19 @@ class _Steps:
         most = 0 if self.pours() else self.waits()
         need = STEAM if steam else RING
         minutes = Minutes(cook_min + by_hand, spread)
-        return Step("cook", say, minutes, FULL, {need: 1}, most=most, stage="cook")
+        return Step("cook", say, minutes, FULL, {need: 1}, most=most, stage=StageName.COOK)
 
     def finish(self) -> list[Step]:
         """What joins off the heat follows at once."""
         lines = [
             line
             for line in self.result.formula.lines
-            if line.join.finishes and line.when not in (FOLDED, ON_TOP)
+            if line.join.finishes and line.when not in (When.FOLDED, When.ON_TOP)
         ]
         if not lines:
             return []
         minutes = self.hand(self.f["addition_min"] * len(lines))
-        return [Step("finish", "Stir in what joins off the heat", minutes, FULL, stage="finish")]
+        return [Step("finish", "Stir in what joins off the heat", minutes, FULL, stage=StageName.FINISH)]
 
     def foamed(self) -> list[Step]:
         f = self.f
@@ -249,15 +250,20 @@ class _Steps:
         cook_min = self._cook_min(steam=True)
         minutes = Minutes(cook_min + f["whisk_min"], f["heat_spread"])
         return [
-            Step("bath", "Bath to a simmer", bath, LOOKS, {STEAM: 1}, most=self.waits(), stage="warm"),
-            Step("cook", "Whisk over steam", minutes, FULL, {STEAM: 1}, stage="cook"),
+            Step(
+                "bath", "Bath to a simmer", bath, LOOKS, {STEAM: 1}, most=self.waits(), stage=StageName.WARM
+            ),
+            Step("cook", "Whisk over steam", minutes, FULL, {STEAM: 1}, stage=StageName.COOK),
         ]
 
     def folded(self) -> list[Step]:
         if not _folds(self.result):
             return []
         minutes = self.hand(self.f["fold_min"])
-        return [*self.in_ice(stays=True), Step("fold", "Fold in", minutes, FULL, most=30, stage="finish")]
+        return [
+            *self.in_ice(stays=True),
+            Step("fold", "Fold in", minutes, FULL, most=30, stage=StageName.FINISH),
+        ]
 
     def _cools_min(self, depth_mm: float, to_c: float) -> float:
         result, from_c = self.result, min(self.result.stop.at_c, 95.0)
@@ -274,14 +280,16 @@ class _Steps:
         ice_g = ice_to_have_g(self.result.whole, self.result.stop.at_c, to_c)
         spread = self.f["cold_spread"]
         needs = {BATH: 1.0, ICE: ice_g}
-        return [Step("chill", "In ice and water", Minutes(minutes, spread), 0.0, needs, stage="chill")]
+        return [
+            Step("chill", "In ice and water", Minutes(minutes, spread), 0.0, needs, stage=StageName.CHILL)
+        ]
 
     def chilled(self) -> list[Step]:
         """In ice, then in the cold as long as it must before it is what it is to be."""
         found = self.in_ice()
         if _folds(self.result):
             fold = self.hand(self.f["fold_min"])
-            found.append(Step("fold", "Fold in, cool", fold, FULL, most=60, stage="finish"))
+            found.append(Step("fold", "Fold in, cool", fold, FULL, most=60, stage=StageName.FINISH))
         rests = self._rest()
         found += rests
         if self.result.family.churned:
@@ -307,7 +315,7 @@ class _Steps:
         ]
 
     def crusted(self) -> list[Step]:
-        if not any(line.when == ON_TOP for line in self.result.formula.lines):
+        if not any(line.when == When.ON_TOP for line in self.result.formula.lines):
             return []
         cups = usual_cups(self.result.whole).count
         minutes = self.hand(2 + self.f["crust_cup_min"] * cups)
@@ -355,10 +363,10 @@ class _Steps:
         bake_min = Minutes(minutes, f["oven_spread"])
         waits = TURN_WAITS_MIN if turn else 0 if self.pours() else self.waits()
         return [
-            Step(f"fill{number}", f"{mix}, {of}", fill, FULL, most=waits, stage="temper"),
+            Step(f"fill{number}", f"{mix}, {of}", fill, FULL, most=waits, stage=StageName.TEMPER),
             Step(f"bake{number}", f"In the oven, {of}", bake_min, 0.0, {OVEN: float(share)}, cups.oven_c,
-                 most=round(f["cups_wait_min"]), stage="cook"),
-            Step(f"out{number}", "Cups out, onto a cloth", out, BUSY, stage="test"),
+                 most=round(f["cups_wait_min"]), stage=StageName.COOK),
+            Step(f"out{number}", "Cups out, onto a cloth", out, BUSY, stage=StageName.TEST),
         ]  # fmt: skip
 
 

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from math import exp, log, sqrt
 
 from custard.figures import Hundredths, Tenths
+from custard.larder.stage_table import stage_records
 from custard.planning.of_formula import Learned, figures
+from custard.vocabulary import StageName
 
 BELIEVED = 3.0
 """The model counts like so many batches of the kitchen's own: one slow morning does not turn it over."""
@@ -15,15 +17,13 @@ MOST_TIMES = 4.0
 """A step that took more times as long, or as short, was not done in one go and teaches nothing."""
 LEAST = 3
 """With fewer batches than this nothing is said to be learned."""
-SPREADS = {"weigh": "hand_spread", "finish": "hand_spread", "temper": "hand_spread", "test": "hand_spread",
-           "chill": "cold_spread"}  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Took:
     """A step that was done: the stage that tells of it, how long it is computed to take, and took [min]."""
 
-    stage: str
+    stage: StageName
     computed: float
     took: float
 
@@ -32,24 +32,24 @@ class Took:
 class Lesson:
     """What is learned of a stage: how many times as long as computed, how far it strays, from how many."""
 
-    stage: str
+    stage: StageName
     times: Hundredths
     spread: Hundredths
     batches: int
     usual_min: Tenths
 
 
-def learned(done: Iterable[Took]) -> dict[str, Learned]:
+def learned(done: Iterable[Took]) -> dict[StageName, Learned]:
     """What a kitchen's own batches say, by stage; only of stages that enough of them tell of.
 
     The median of a ratio is taken as a mean of logarithms, with the model counted as `BELIEVED` batches that
     took what is computed.
 
-    >>> known = learned([Took("cook", 10.0, 15.0)] * 6)
-    >>> round(known["cook"].times, 2), known["cook"].batches
+    >>> known = learned([Took(StageName.COOK, 10.0, 15.0)] * 6)
+    >>> round(known[StageName.COOK].times, 2), known[StageName.COOK].batches
     (1.31, 6)
     """
-    logs: dict[str, list[float]] = {}
+    logs: dict[StageName, list[float]] = {}
     for one in done:
         if one.computed > 0 and one.took > 0 and abs(log(one.took / one.computed)) <= log(MOST_TIMES):
             logs.setdefault(one.stage, []).append(log(one.took / one.computed))
@@ -57,7 +57,7 @@ def learned(done: Iterable[Took]) -> dict[str, Learned]:
     for stage, ratios in logs.items():
         if len(ratios) < LEAST:
             continue
-        prior = figures()[SPREADS.get(stage, "heat_spread")]
+        prior = figures()[stage_records()[stage].spread]
         many = len(ratios) + BELIEVED
         mean = sum(ratios) / many
         square = sum((ratio - mean) ** 2 for ratio in ratios) + BELIEVED * (prior**2 + mean**2)

@@ -30,6 +30,7 @@ from custard.planning.of_formula import Learned, Made, fades_min, figures, life_
 from custard.planning.shelf import Drawn, ToMake, Tub, Want, shared_out
 from custard.purpose import MOST_COUNT, Destination, OtherWork
 from custard.quantities import read_quantity
+from custard.vocabulary import StageName, WayName
 
 TAKES: Mapping[str, Mapping[str, float]] = {
     "": {}, "ring": {RING: 1}, "steam": {STEAM: 1}, "ice": {BATH: 1}, "oven": {OVEN: 100},
@@ -137,7 +138,7 @@ def work(
     others: Iterable[Other] = (),
     tubs: Sequence[Tub] = (),
     conditions: Conditions = USUAL,
-    learned: Mapping[str, Mapping[str, Learned]] | None = None,
+    learned: Mapping[WayName, Mapping[StageName, Learned]] | None = None,
     made: Made | None = None,
 ) -> Work:
     """What there is to do for what is wanted: first from the shelf, then what is missing.
@@ -188,7 +189,7 @@ def _batch(
     first: Wanted,
     result: Assessment,
     base: Made,
-    learned: Mapping[str, Mapping[str, Learned]],
+    learned: Mapping[WayName, Mapping[StageName, Learned]],
     conditions: Conditions,
     whose: Mapping[str, Wanted],
 ) -> Batch:

@@ -33,6 +33,7 @@ from custard.planning.day import (
     Step,
 )
 from custard.planning.greedy import packed
+from custard.vocabulary import StageName
 
 OPENS, CLOSES = 7 * 60, 23 * 60
 BOWLS = 2
@@ -42,10 +43,10 @@ DAYS_3 = 3 * 1440
 def _stirred(draw: np.random.Generator, ice_g: float) -> list[Step]:
     cook = float(draw.uniform(9, 16))
     return [
-        Step("weigh", "Weigh", Minutes(float(draw.uniform(5, 9)), 0.2), BUSY, stage="weigh"),
-        Step("warm", "Warm the dairy", Minutes(6, 0.2), LOOKS, {RING: 1}, most=90, stage="warm"),
-        Step("cook", "Temper, cook, sieve", Minutes(cook, 0.2), FULL, {RING: 1}, stage="cook"),
-        Step("chill", "In ice", Minutes(20, 0.2), 0, {BATH: 1, ICE: ice_g}, stage="chill"),
+        Step("weigh", "Weigh", Minutes(float(draw.uniform(5, 9)), 0.2), BUSY, stage=StageName.WEIGH),
+        Step("warm", "Warm the dairy", Minutes(6, 0.2), LOOKS, {RING: 1}, most=90, stage=StageName.WARM),
+        Step("cook", "Temper, cook, sieve", Minutes(cook, 0.2), FULL, {RING: 1}, stage=StageName.COOK),
+        Step("chill", "In ice", Minutes(20, 0.2), 0, {BATH: 1, ICE: ice_g}, stage=StageName.CHILL),
     ]
 
 
@@ -70,7 +71,7 @@ def _base(draw: np.random.Generator) -> tuple[list[Step], int]:
 
 def _cups(draw: np.random.Generator) -> tuple[list[Step], int]:
     return [
-        Step("weigh", "Weigh", Minutes(6, 0.2), BUSY, stage="weigh"),
+        Step("weigh", "Weigh", Minutes(6, 0.2), BUSY, stage=StageName.WEIGH),
         Step("fill", "Warm, mix, fill the cups", Minutes(12, 0.2), FULL, {RING: 1}, most=90),
         Step("bake", "In the oven", Minutes(45, 0.1), 0, {OVEN: 50}, 160.0, most=10),
         Step("out", "Cups out", Minutes(4, 0.2), BUSY, most=3),
@@ -80,7 +81,7 @@ def _cups(draw: np.random.Generator) -> tuple[list[Step], int]:
 
 def _sabayon(draw: np.random.Generator) -> tuple[list[Step], int]:
     return [
-        Step("weigh", "Weigh", Minutes(5, 0.2), BUSY, stage="weigh"),
+        Step("weigh", "Weigh", Minutes(5, 0.2), BUSY, stage=StageName.WEIGH),
         Step("bath", "Bring the bath to a simmer", Minutes(6, 0.2), LOOKS, {STEAM: 1}, most=60),
         Step("cook", "Whisk over steam", Minutes(float(draw.uniform(8, 12)), 0.2), FULL, {STEAM: 1}),
     ], 10

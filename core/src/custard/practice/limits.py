@@ -10,7 +10,6 @@ from custard.advice.mix.assess import assess
 from custard.advice.mix.churning import churning
 from custard.advice.trouble.answer import rescue
 from custard.conditions import USUAL, Conditions
-from custard.larder.joins import FOLDED
 from custard.mixture import mix
 from custard.practice.mixes import SIX, of, pastry, sauce
 from custard.practice.row import Row
@@ -18,6 +17,7 @@ from custard.process.bake import bake
 from custard.process.chill import chill
 from custard.process.later import thawed
 from custard.process.temper import temper
+from custard.vocabulary import When
 
 
 def rows() -> Iterator[Row]:
@@ -137,7 +137,7 @@ def _cups() -> Iterator[Row]:
 def _folded(name: str) -> Callable[[], float]:
     made = of("anglaise", *SIX, (name, "60 g"))
     *cooked, last = made.lines
-    return lambda: life(assess(replace(made, lines=(*cooked, replace(last, when=FOLDED))))).days
+    return lambda: life(assess(replace(made, lines=(*cooked, replace(last, when=When.FOLDED))))).days
 
 
 def _remedies() -> Iterator[Row]:

@@ -9,12 +9,11 @@ from custard.process.later import Aged, Held, Thawed, aged, held_warm, reheated,
 from custard.process.lying import Ice
 from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
 from custard.process.temper import SUGAR_WAITS_S, Pour, Temper, landing_c, temper
-from custard.process.vessel import KINDS, Vessel
+from custard.process.vessel import Vessel
 from custard.process.whisk import Whisk, whisk
 
 __all__ = [
     "DONE_WOBBLE",
-    "KINDS",
     "SUGAR_WAITS_S",
     "Aged",
     "Bake",

@@ -16,6 +16,7 @@ from custard.mixture import Mixture
 from custard.physics import coagulation, conduction, kinetics
 from custard.process import ramp
 from custard.process.cook import d60_s
+from custard.vocabulary import Wobble
 
 Floats = NDArray[np.float64]
 
@@ -31,7 +32,7 @@ STEP_S = 5.0
 HEIGHT_OVER_RADIUS = 1.3
 SET_AT = 0.8
 """Degree at which a cup's centre counts as set: it wobbles no wider than a coin."""
-WOBBLE = ((0.3, "liquid"), (SET_AT, "wide wobble"), (0.95, "wobbles like a coin"))
+WOBBLE = ((0.3, Wobble.LIQUID), (SET_AT, Wobble.WIDE), (0.95, Wobble.COIN))
 
 
 @dataclass(frozen=True)
@@ -62,9 +63,9 @@ def usual_bath_c(oven_c: float, p: Parameters) -> float:
     return min(99.0, p.oven.bath_c + p.oven.bath_slope * (oven_c - USUAL_OVEN_C))
 
 
-def wobble(set_share: float) -> str:
+def wobble(set_share: float) -> Wobble:
     """What a nudged cup does."""
-    return next((word for limit, word in WOBBLE if set_share < limit), "springs back")
+    return next((word for limit, word in WOBBLE if set_share < limit), Wobble.SPRINGS)
 
 
 HOLDS_PA = 8.0

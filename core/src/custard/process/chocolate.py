@@ -11,10 +11,10 @@ from dataclasses import dataclass, replace
 from custard.figures import Grams, Hundredths, TenthsCelsius
 from custard.formula import Formula
 from custard.larder.ingredients import ingredient
-from custard.larder.joins import OFF_THE_HEAT, UNDER_IT
 from custard.larder.parameters import Parameters, standard
 from custard.mixture import Mixture, blend, mix
 from custard.process.pot import HOTTEST_C, Pot, laid_out, rising_to, stirred
+from custard.vocabulary import When
 
 MELTED_C = 35.0
 """Above this no cocoa butter is solid."""
@@ -56,7 +56,7 @@ def under(formula: Formula) -> Mixture | None:
     """The chocolate that a sauce goes onto, or that joins off the heat; None without."""
     found = [
         (line.ingredient, g)
-        for _, line, g in formula.joining(UNDER_IT, OFF_THE_HEAT)
+        for _, line, g in formula.joining(When.UNDER_IT, When.OFF_THE_HEAT)
         if line.ingredient.is_chocolate
     ]
     return blend(found) if found else None

@@ -16,6 +16,7 @@ from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import foam, texture
 from custard.process.pot import Pot, stirred
+from custard.vocabulary import Coat
 
 WHIPS_FROM_FAT = 30.0
 """Cream with less fat than this does not whip [g/100 g]; kitchen practice as remembered."""
@@ -50,7 +51,7 @@ class Folded:
     air_kept: Share
     overmixed_kept: Share
     yield_stress_pa: Pascals
-    word: str
+    word: Coat
     cold_pa: Pascals | None = None
     cold_word: str = ""
 

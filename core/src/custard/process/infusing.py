@@ -11,11 +11,11 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
 from custard.figures import Grams, WholeSeconds
 from custard.formula import Formula
-from custard.larder.joins import INFUSED
 from custard.larder.tables import rows
 from custard.mixture import blend
 from custard.physics import evaporation
 from custard.process.surface import clings_g, open_surface_m2
+from custard.vocabulary import When
 
 WARM_S, WARM_C = 120.0, 85.0
 """How long and how hot the dairy steams while it is brought to the boil."""
@@ -57,7 +57,7 @@ def holding() -> Mapping[str, float]:
 def infusing(formula: Formula, conditions: Conditions = USUAL) -> Infusing | None:
     """What the infusing of a formula takes of its dairy; None where nothing is infused."""
     p = conditions.parameters
-    found = formula.joining(INFUSED)
+    found = formula.joining(When.INFUSED)
     if not found:
         return None
     dairy = [(line.ingredient, g) for line, g in formula.poured()]

@@ -11,12 +11,12 @@ from custard.errors import Impossible, within
 from custard.figures import Celsius, FineShare, Grams, Seconds, WholeSeconds
 from custard.formula import Formula, Line
 from custard.larder.ingredients import Ingredient
-from custard.larder.joins import IN_THE_DAIRY, WITH_THE_YOLKS
 from custard.larder.parameters import Parameters
 from custard.larder.vessels import one_of
 from custard.mixture import Mixture, blend, combined
 from custard.physics import boiling, coagulation, thermal
 from custard.process import ramp
+from custard.vocabulary import When
 
 BOWL_GROUPS = ("egg", "starch", "sugar")
 """What is whisked in the bowl before the dairy goes in, where nobody says otherwise."""
@@ -37,9 +37,9 @@ def share_in_bowl(line: Line, sugar_in_bowl: float = HALF_IN_THE_BOWL) -> float:
 
     `sugar_in_bowl` is the share of sugar that the school of sugar puts there [1].
     """
-    if line.when == WITH_THE_YOLKS:
+    if line.when == When.WITH_THE_YOLKS:
         return 1.0
-    if line.when == IN_THE_DAIRY:
+    if line.when == When.IN_THE_DAIRY:
         return 0.0
     group = line.ingredient.group
     return sugar_in_bowl if group == "sugar" else float(group in BOWL_GROUPS)

@@ -9,13 +9,12 @@ from typing import Any
 import numpy as np
 
 from custard.errors import OutOfRange, within
-from custard.larder.vessels import one_of
 from custard.mixture import Mixture
 from custard.process.lying import MEAN_C
+from custard.vocabulary import VesselKind
 
-ROUND = ("bowl", "cups")
-SQUARE = ("tray", "tub", "bags")
-KINDS: tuple[str, ...] = ("bowl", "tray", "tub", "cups", "bags")
+ROUND = (VesselKind.BOWL, VesselKind.CUPS)
+SQUARE = (VesselKind.TRAY, VesselKind.TUB, VesselKind.BAGS)
 MOST_COUNT = 500
 LEAST_MM = 1.0
 
@@ -26,21 +25,19 @@ class Vessel:
 
     Attributes
     ----------
-    kind : one of `KINDS`.
     length_cm, width_cm : base of one [cm]; a bowl and a cup are `length_cm` across and need no width. A bag
         is taken as it lies.
     height_cm : how high one is [cm].
     count : how many.
     """
 
-    kind: str
+    kind: VesselKind
     length_cm: float
     height_cm: float
     width_cm: float = 0.0
     count: int = 1
 
     def __post_init__(self) -> None:
-        one_of("kind", self.kind, KINDS)
         within("length_cm", self.length_cm, 1, 200)
         within("height_cm", self.height_cm, 0.5, 100)
         if self.kind in SQUARE:

@@ -16,9 +16,6 @@ from custard.training.debrief import AttemptCurve, Debrief, Done, SeenThen, debr
 from custard.training.exercises import (
     ASKED,
     DIFFICULTIES,
-    KINDS,
-    SURPRISES,
-    USUAL_HOB,
     Exercise,
     exercise,
     exercises,
@@ -33,12 +30,9 @@ from custard.training.seen import Picture
 __all__ = [
     "ASKED",
     "DIFFICULTIES",
-    "KINDS",
     "KNOWN",
     "LONGEST_S",
-    "SURPRISES",
     "TICK_S",
-    "USUAL_HOB",
     "Act",
     "AskedAttempt",
     "AskedLine",

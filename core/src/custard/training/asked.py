@@ -12,19 +12,18 @@ from custard.advice.mix.texture import Texture, texture_at
 from custard.conditions import USUAL, Conditions
 from custard.figures import Hundredths, Tenths
 from custard.formula import Formula
-from custard.physics.spoon import Line
-from custard.physics.texture import WORDS
 from custard.process.state import on_ramp
 from custard.training import seen
 from custard.training.acts import ANSWER, END, Act
-from custard.training.exercises import SCALE, SLIP, SPOONS, Exercise, exercises, mix_named
+from custard.training.exercises import Exercise, exercises, mix_named
+from custard.vocabulary import Coat, ExerciseKind, FingerLine
 
 MISTAKES = (0.1, 0.33, 3.0, 10.0)
 """A comma moved, a tablespoon read as a teaspoon, the other way round [1]."""
 MIXES = ("anglaise", "pastry-cream", "cream")
 YOLK, YOLKS = "egg-yolk", 7.0
 SPOONS_SHOWN = 3
-WORD_ORDER = (*(name for _, name in WORDS), "pipeable")
+WORD_ORDER = tuple(Coat)
 
 
 @dataclass(frozen=True)
@@ -41,7 +40,7 @@ class SpoonShown:
     """A spoon as it is seen: its coat [mm], and what the line did."""
 
     film_mm: Hundredths
-    line: Line
+    line: FingerLine
 
 
 @dataclass(frozen=True)
@@ -73,7 +72,7 @@ class AskedQuestion:
 class AskedAttempt:
     """A question, and what was answered; one answer counts."""
 
-    kinds: ClassVar[tuple[str, ...]] = (SLIP, SCALE, SPOONS)
+    kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.SLIP, ExerciseKind.SCALE, ExerciseKind.SPOONS)
 
     def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:
         self.exercise, self.seed, self.conditions = exercise, seed, conditions
@@ -81,7 +80,11 @@ class AskedAttempt:
         self.t_s, self.ended = 0.0, False
         self.answered: Act | None = None
         self.right: dict[str, float | str] = {}
-        make = {SLIP: self._slip, SCALE: self._scale, SPOONS: self._spoons}[exercise.kind]
+        make = {
+            ExerciseKind.SLIP: self._slip,
+            ExerciseKind.SCALE: self._scale,
+            ExerciseKind.SPOONS: self._spoons,
+        }[exercise.kind]
         self.question = make(draw)
 
     def _slip(self, draw: np.random.Generator) -> AskedQuestion:
@@ -156,7 +159,7 @@ def _lines(formula: Formula, grams: list[float], yolks: float | None = None) -> 
     )
 
 
-def _with_word(word: str, sauce: Assessment, cream: Assessment, draw: np.random.Generator) -> Texture:
+def _with_word(word: Coat, sauce: Assessment, cream: Assessment, draw: np.random.Generator) -> Texture:
     """A texture of that word on the way up of a sauce, or of a cream once it is thicker than a sauce gets."""
     found: list[Texture] = []
     for result in (sauce, cream):

@@ -12,9 +12,9 @@ from custard.larder.families import BOILS
 from custard.process import kernel, zones
 from custard.process.state import sieve_percent
 from custard.training import seen
-from custard.training.exercises import CALLED_AWAY, TURNED_UP
 from custard.training.hob import AWAY_S, TICK_S, TURNED_UP_BY
 from custard.training.pan import AIR, COLUMNS, PanAttempt
+from custard.vocabulary import Surprise
 
 Floats = NDArray[np.float64]
 
@@ -84,9 +84,9 @@ def _run(fresh: PanAttempt, flame: float, hold: float | None = None, held_from: 
         flames[held_from:] = hold / 10
     lit = np.ones(ticks)
     at = fresh.hob.surprise_s
-    if at is not None and fresh.exercise.surprise == CALLED_AWAY:
+    if at is not None and fresh.exercise.surprise == Surprise.CALLED_AWAY:
         lit[int(at / TICK_S) - 5 : int((at + AWAY_S) / TICK_S) + 5] = 0.0
-    if at is not None and fresh.exercise.surprise == TURNED_UP:
+    if at is not None and fresh.exercise.surprise == Surprise.TURNED_UP:
         # Turned down again as soon as it can be seen.
         flames[int(at / TICK_S) : int(at / TICK_S) + 50] *= TURNED_UP_BY
     powers = flames * fresh.hob.flicker[:ticks]

@@ -18,9 +18,10 @@ from custard.process import zones
 from custard.process.temper import COOLING_FROM_K, mixed_c, sides, spot
 from custard.training import seen
 from custard.training.acts import BACK, END, POUR, REST, STIR, STOP, Act
-from custard.training.exercises import TEMPER, Exercise
+from custard.training.exercises import Exercise
 from custard.training.hob import TICK_S, hidden
 from custard.training.strokes import Strokes
+from custard.vocabulary import ExerciseKind
 
 LEAST_MOVING = 0.12
 """A bowl that nobody whisks still swirls from what is poured into it [1]."""
@@ -37,7 +38,7 @@ LEAST_FOAM, TRAIL_M = 0.3, 0.02
 class BowlAttempt:
     """Yolks in a bowl, hot dairy beside it."""
 
-    kinds: ClassVar[tuple[str, ...]] = (TEMPER,)
+    kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.TEMPER,)
 
     def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:
         self.exercise, self.seed, self.conditions = exercise, seed, conditions

@@ -20,7 +20,7 @@ from custard.training.acts import DIP, FLAME, REST, STIR, Act
 from custard.training.asked import AskedAttempt
 from custard.training.best import Best, best_run
 from custard.training.bowl import BowlAttempt
-from custard.training.exercises import TURNED_UP, Exercise, sentence
+from custard.training.exercises import Exercise, sentence
 from custard.training.hob import TICK_S
 from custard.training.pan import PROBE_C, PanAttempt
 from custard.training.played import begin, replayed
@@ -29,6 +29,7 @@ from custard.training.score import Attempt, Item, advised, best_bowl, best_tub, 
 from custard.training.score.item import clock
 from custard.training.seen import SHEEN, Picture
 from custard.training.tub import TubAttempt
+from custard.vocabulary import Surprise
 
 EVERY_TICKS = 10
 AGAIN_BEFORE_S = 12.0
@@ -244,6 +245,8 @@ def _hidden(attempt: Attempt) -> str:
     gives = 100 * (hob.power - 1)
     said = f"The hob gave {abs(gives):.0f} % {'more' if gives >= 0 else 'less'} than it is taken for"
     if hob.surprise_s is not None:
-        what = "it was turned up" if attempt.exercise.surprise == TURNED_UP else "you were called away"
+        what = (
+            "it was turned up" if attempt.exercise.surprise == Surprise.TURNED_UP else "you were called away"
+        )
         said += f"; {what} at {clock(hob.surprise_s)}"
     return f"{said}."

@@ -12,21 +12,17 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.errors import Impossible, UnknownName, within
 from custard.formats import read_formula
 from custard.formula import Formula
-from custard.larder.families import BOILS, COATS, STEAM, all_families
+from custard.larder.families import BOILS, COATS, all_families
 from custard.larder.tables import document
 from custard.larder.vessels import one_of, pans
+from custard.vocabulary import Difficulty, ExerciseKind, HeatName, ProbeKind, Surprise
 
-STOVE, TEMPER, RESCUE, CHILL = "stove", "temper", "rescue", "chill"
-SLIP, SCALE, SPOONS = "slip", "scale", "spoons"
-KINDS = (STOVE, TEMPER, RESCUE, CHILL, SLIP, SCALE, SPOONS)
-ASKED = (SLIP, SCALE, SPOONS)
+ASKED = (ExerciseKind.SLIP, ExerciseKind.SCALE, ExerciseKind.SPOONS)
 """Exercises that are a question, not a pan."""
-NONE, TURNED_UP, CALLED_AWAY = "", "turned-up", "called-away"
-SURPRISES = (NONE, TURNED_UP, CALLED_AWAY)
-GENTLE, USUAL_HOB, HARD = "gentle", "usual", "hard"
-DIFFICULTIES: Mapping[str, float] = MappingProxyType({GENTLE: 0.1, USUAL_HOB: 0.25, HARD: 0.4})
+DIFFICULTIES: Mapping[Difficulty, float] = MappingProxyType(
+    {Difficulty.GENTLE: 0.1, Difficulty.USUAL: 0.25, Difficulty.HARD: 0.4}
+)
 """How far a hidden hob of a formula of the Book may stray from what it is taken for, as a logarithm."""
-HIDDEN, GIVEN = "hidden", "given"
 TEMPERED_C, COLD_START_C = 62.0, 20.0
 PASS_AT = 70
 USUAL_FLAME = 4.0
@@ -40,15 +36,14 @@ class Exercise:
     Attributes
     ----------
     key : its name in the table; "" for one that a kitchen made.
-    kind : one of `KINDS`.
     tell, why : what to do, and by which sign; why it matters.
     formula : what is in the pan.
     pan : the kind of pan; a bowl over steam has none to choose.
     start_c : where it starts [degC].
     power : least and most of what the hob gives over what it is taken for [1].
     spread : how far pan and stirring stray, as a logarithm.
-    surprise : one of `SURPRISES`; it comes when it comes.
-    probe : "hidden" until it is asked for, or "given".
+    surprise : it comes when it comes.
+    probe : hidden until it is asked for, or given.
     lag_s : how far the probe lags [s].
     signs : what passing it teaches.
     must : what may not lose more than a third of its points, whatever the sum.
@@ -56,7 +51,7 @@ class Exercise:
 
     key: str
     name: str
-    kind: str
+    kind: ExerciseKind
     tell: str
     why: str
     formula: Formula
@@ -64,23 +59,20 @@ class Exercise:
     start_c: float = TEMPERED_C
     power: tuple[float, float] = (1.0, 1.0)
     spread: float = 0.08
-    surprise: str = NONE
-    probe: str = HIDDEN
+    surprise: Surprise = Surprise.NONE
+    probe: ProbeKind = ProbeKind.HIDDEN
     lag_s: float = 5.0
     signs: tuple[str, ...] = ()
     must: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
-        one_of("kind", self.kind, KINDS)
         one_of("pan", self.pan, tuple(pans()))
-        one_of("surprise", self.surprise, SURPRISES)
-        one_of("probe", self.probe, (HIDDEN, GIVEN))
         within("lag_s", self.lag_s, LEAST_LAG_S, MOST_LAG_S)
 
     @property
     def over_steam(self) -> bool:
         """Whether it is cooked in a bowl over steam."""
-        return all_families()[self.formula.family].heat == STEAM
+        return all_families()[self.formula.family].heat == HeatName.STEAM
 
 
 @dataclass(frozen=True)
@@ -124,7 +116,7 @@ def _exercise(key: str, row: Mapping[str, Any]) -> Exercise:
     return Exercise(
         key=key,
         name=row["name"],
-        kind=row["kind"],
+        kind=ExerciseKind(row["kind"]),
         tell=row["tell"],
         why=row["why"],
         formula=mix_named(row.get("mix", "anglaise")),
@@ -132,8 +124,8 @@ def _exercise(key: str, row: Mapping[str, Any]) -> Exercise:
         start_c=row.get("start_c", TEMPERED_C),
         power=tuple(row.get("power", (1.0, 1.0))),
         spread=row.get("spread", 0.08),
-        surprise=row.get("surprise", NONE),
-        probe=row.get("probe", HIDDEN),
+        surprise=Surprise(row.get("surprise", "")),
+        probe=ProbeKind(row.get("probe", "hidden")),
         lag_s=row.get("lag_s", 5.0),
         signs=tuple(row["signs"]),
         must=tuple(row.get("must", ())),
@@ -170,10 +162,10 @@ def near_boil(result: Assessment) -> bool:
 
 def of_formula(
     formula: Formula,
-    difficulty: str = USUAL_HOB,
+    difficulty: Difficulty = Difficulty.USUAL,
     pan: str = "clad",
-    surprise: str = NONE,
-    probe: str = HIDDEN,
+    surprise: Surprise = Surprise.NONE,
+    probe: ProbeKind = ProbeKind.HIDDEN,
     name: str = "",
     tell: str = "",
 ) -> Exercise:
@@ -184,7 +176,6 @@ def of_formula(
     Impossible
         when it is set in the oven: there is nothing to stir.
     """
-    one_of("difficulty", difficulty, tuple(DIFFICULTIES))
     family = all_families()[formula.family]
     if family.way.in_the_oven:
         raise Impossible("formula", formula.name, "is set in the oven", "Choose one that is stirred.")
@@ -198,7 +189,7 @@ def of_formula(
     return Exercise(
         key="",
         name=name or formula.name,
-        kind=STOVE,
+        kind=ExerciseKind.STOVE,
         tell=tell or (_texts()["tell"]["near-boil"] if near_boil(result) else model.tell),
         why=model.why,
         formula=formula,

@@ -9,7 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.process.rehearse import FLICKER, FLICKER_S
-from custard.training.exercises import CALLED_AWAY, TURNED_UP, Exercise
+from custard.training.exercises import Exercise
+from custard.vocabulary import Surprise
 
 TICK_S = 0.2
 """The grid an attempt is stepped on [s]: five pictures a second."""
@@ -50,12 +51,12 @@ def hidden(exercise: Exercise, seed: int) -> Hob:
     low, high = exercise.power
     power = low + (high - low) * draw.random()
     base, whisk = np.exp(exercise.spread * np.clip(draw.standard_normal(2), -2, 2))
-    start, end = TURNED_UP_FROM_S if exercise.surprise == TURNED_UP else CALLED_FROM_S
+    start, end = TURNED_UP_FROM_S if exercise.surprise == Surprise.TURNED_UP else CALLED_FROM_S
     surprise_s = float(start + (end - start) * draw.random())
     rest = float(draw.random())
     kept = np.exp(-TICK_S / FLICKER_S)
     noise = FLICKER * np.sqrt(1 - kept**2) * draw.standard_normal(MOST_TICKS)
     # Each tick is a little like the one before.
     flicker = np.exp(np.fromiter(accumulate(noise, lambda before, new: kept * before + new), float))
-    comes = exercise.surprise in (TURNED_UP, CALLED_AWAY)
+    comes = exercise.surprise in (Surprise.TURNED_UP, Surprise.CALLED_AWAY)
     return Hob(float(power), float(base), float(whisk), flicker, surprise_s if comes else None, rest)

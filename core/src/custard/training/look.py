@@ -10,8 +10,9 @@ from custard.advice.mix.texture import draining_viscosity
 from custard.physics import evaporation, foam, stirring
 from custard.process import kernel, zones
 from custard.training import seen
-from custard.training.exercises import CALLED_AWAY, said
+from custard.training.exercises import said
 from custard.training.hob import AWAY_S, NOTICE_S
+from custard.vocabulary import Surprise
 
 if TYPE_CHECKING:
     from custard.training.pan import PanAttempt
@@ -46,7 +47,7 @@ def picture(it: PanAttempt) -> seen.Picture:
 
 def _said(it: PanAttempt) -> str:
     at = it.hob.surprise_s
-    if it.exercise.surprise != CALLED_AWAY or at is None:
+    if it.exercise.surprise != Surprise.CALLED_AWAY or at is None:
         return ""
     if at - NOTICE_S <= it.t_s < at:
         return said("called-away")

@@ -32,7 +32,7 @@ from custard.training.acts import (
     STIR,
     Act,
 )
-from custard.training.exercises import CALLED_AWAY, GIVEN, STOVE, TURNED_UP, USUAL_FLAME, Exercise, near_boil
+from custard.training.exercises import USUAL_FLAME, Exercise, near_boil
 from custard.training.hob import (
     AWAY_S,
     FULL_OVER_USUAL,
@@ -42,6 +42,7 @@ from custard.training.hob import (
     hidden,
 )
 from custard.training.strokes import Strokes
+from custard.vocabulary import ExerciseKind, ProbeKind, Surprise
 
 Floats = NDArray[np.float64]
 
@@ -63,7 +64,7 @@ class PanAttempt:
     whatever steps it is asked.
     """
 
-    kinds: ClassVar[tuple[str, ...]] = (STOVE,)
+    kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.STOVE,)
     ends_when_out: ClassVar[bool] = True
     """Whether it is over once it is out of the pan."""
 
@@ -83,7 +84,7 @@ class PanAttempt:
         self.spots[:, zones.GAP_S] = 0.0
         self.probe_c = float(self.y[kernel.SAUCE_C])
         self.flame, self.lit, self.ended = USUAL_FLAME, True, False
-        self.probe_in = exercise.probe == GIVEN
+        self.probe_in = exercise.probe == ProbeKind.GIVEN
         self.asked_probe = False
         self.off_s: float | None = None
         self.out_s: float | None = None
@@ -175,7 +176,7 @@ class PanAttempt:
 
     def given(self) -> float:
         """What the flame gives just now, over what the knob can give [1]."""
-        turned = self.exercise.surprise == TURNED_UP and self.t_s >= (self.hob.surprise_s or 0.0)
+        turned = self.exercise.surprise == Surprise.TURNED_UP and self.t_s >= (self.hob.surprise_s or 0.0)
         return self.flame / 10 * (TURNED_UP_BY if turned else 1.0)
 
     # Acts
@@ -197,7 +198,7 @@ class PanAttempt:
     def away(self, at_s: float) -> bool:
         """Whether whoever cooks it has been called away then [s]."""
         at = self.hob.surprise_s
-        return self.exercise.surprise == CALLED_AWAY and at is not None and at <= at_s < at + AWAY_S
+        return self.exercise.surprise == Surprise.CALLED_AWAY and at is not None and at <= at_s < at + AWAY_S
 
     def _stirs(self, act: Act, tick: int) -> None:
         if self.out_s is not None or self.away(act.at_s) or act.at_s < self._busy_until_s:

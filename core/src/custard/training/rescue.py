@@ -11,9 +11,10 @@ from custard.mixture import blend, combined
 from custard.process import kernel, zones
 from custard.process.temper import mixed_c
 from custard.training.acts import BLEND, CREAM, THROW, Act
-from custard.training.exercises import RESCUE, Exercise
+from custard.training.exercises import Exercise
 from custard.training.hob import TICK_S
 from custard.training.pan import PanAttempt
+from custard.vocabulary import ExerciseKind
 
 SPLIT_FROM, SPLIT_TO, LOST_FROM = 0.07, 0.2, 0.55
 """How far a sauce to be rescued has split: as far as can be mended, or past it (one time in three) [1]."""
@@ -38,7 +39,7 @@ class Mended:
 class RescueAttempt(PanAttempt):
     """One attempt at a split sauce: off, out, cold cream, the blender; or thrown away."""
 
-    kinds: ClassVar[tuple[str, ...]] = (RESCUE,)
+    kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.RESCUE,)
     ends_when_out: ClassVar[bool] = False
 
     def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:

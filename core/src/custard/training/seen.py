@@ -12,10 +12,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.figures import Hundredths, Tenths, TenthsCelsius
-from custard.physics.spoon import Film, Line
+from custard.physics.spoon import Film
 from custard.physics.texture import WORDS
 from custard.process import zones
 from custard.training.exercises import signs
+from custard.vocabulary import Coat, FingerLine
 
 Floats = NDArray[np.float64]
 
@@ -74,13 +75,13 @@ class Dipped:
 
     at_s: Tenths
     film_mm: Hundredths
-    line: Line
+    line: FingerLine
     closes_s: Tenths | None
-    word: str
+    word: Coat
     say: str
 
 
-def dipped(at_s: float, film: Film, word: str) -> Dipped:
+def dipped(at_s: float, film: Film, word: Coat) -> Dipped:
     """What a spoon showed, in words too."""
     if film.line == "holds":
         say = "The line holds."

@@ -15,9 +15,9 @@ from custard.process.chill import Chill, chill, chill_on, reach
 from custard.process.lying import NOW_AND_THEN_S
 from custard.training import seen
 from custard.training.acts import CHILL, END, WAIT, Act
-from custard.training.exercises import CHILL as CHILLED
 from custard.training.exercises import Exercise
 from custard.training.hob import hidden
+from custard.vocabulary import ExerciseKind
 
 IN_THE_PAN_MM = 70.0
 COLD_C = 5.0
@@ -40,7 +40,7 @@ class Laid:
 class TubAttempt:
     """A cream off the heat, on the counter in its pan until something is done."""
 
-    kinds: ClassVar[tuple[str, ...]] = (CHILLED,)
+    kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.CHILL,)
 
     def __init__(self, exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> None:
         self.exercise, self.seed, self.conditions = exercise, seed, conditions

@@ -1,11 +1,11 @@
 import { type Dispatch, useState } from "react";
+import { useHere } from "../../api/here";
 import { useIngredientChoices } from "../../api/ingredients";
 import { type OwnIngredient, useOwnIngredientActions } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Combobox } from "../../kit/Combobox";
 import { type Composed, CompositionForm } from "../../kit/CompositionForm";
-import { useHere } from "../../kit/here";
 import { Sheet } from "../../kit/Sheet";
 import type { Change } from "./draft";
 

@@ -1,10 +1,10 @@
 import { useEffect, useReducer, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { useBand, useDetails } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useAssessment, useFormula, useSession } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { PrintedSlip, steps } from "../../kit/PrintedSlip";

@@ -1,7 +1,7 @@
 import { Link, useSearchParams } from "react-router";
 import { type Compared, useCompare } from "../../api/bench";
+import { useHere } from "../../api/here";
 import type { Assessment, FormulaOut } from "../../api/queries";
-import { useHere } from "../../kit/here";
 import { Failed, Loading } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";

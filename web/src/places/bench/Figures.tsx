@@ -5,7 +5,8 @@ import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { listed } from "../../kit/listed";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature, thick, type UnitSystem } from "../../kit/units";
+import type { UnitSystem } from "../../kit/typed";
+import { inUnits, massText, temperature, thick } from "../../kit/units";
 
 interface Props {
   assessment: Assessment;

@@ -1,15 +1,16 @@
 import { type Dispatch, type FormEvent, useState } from "react";
 import { type Fitting, useFit, useTopUp } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import type { Draft } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import type { Change } from "./draft";
 
 export type Shape = NonNullable<Fitting["shape"]>;

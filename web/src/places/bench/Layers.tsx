@@ -1,17 +1,18 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { useLayers } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { useBook, useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, temperature, typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
+import { massText, temperature } from "../../kit/units";
 import { SHAPES, type Shape } from "./Fit";
 
 interface Row {

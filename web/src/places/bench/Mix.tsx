@@ -7,17 +7,18 @@ import {
   useRatioMap,
   useTurn,
 } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { type Draft, useLarder } from "../../api/queries";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { RatioMap } from "../../kit/RatioMap";
 import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
 import { coatText } from "../../kit/Spoon";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
-import { difference, massText, temperature, type UnitSystem } from "../../kit/units";
+import type { UnitSystem } from "../../kit/typed";
+import { difference, massText, temperature } from "../../kit/units";
 import { type Change, TURNED } from "./draft";
 
 const RESTS_MS = 250;

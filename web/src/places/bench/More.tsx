@@ -1,10 +1,10 @@
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { useFormulaActions } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type FormulaOut, useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Menu, MenuAction, MenuBreak, MenuFile } from "../../kit/Menu";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
+import { useHere } from "../../api/here";
 import { type Draft, useFamilyName, usePatterns } from "../../api/queries";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 
 /** A new formula begins as a plain one of its family, or as it is written from nothing. */

@@ -1,8 +1,8 @@
 import { useNavigate } from "react-router";
 import { useFormulaActions } from "../../api/bench";
+import { useHere } from "../../api/here";
 import type { FormulaOut } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 
 /** A cook's proposal: a chef takes it into the Book, or out of it. */

@@ -1,14 +1,16 @@
 import { X } from "lucide-react";
 import type { Dispatch } from "react";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, useScale } from "../../api/queries";
+import { NEEDS } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TypedInput } from "../../kit/TypedInput";
-import { massText, typedMinutes, typedNumber } from "../../kit/units";
+import { typedMinutes, typedNumber } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Destination = NonNullable<Draft["destinations"]>[number];
@@ -116,16 +118,6 @@ export function Destinations({ draft, assessment, problem, act }: Props) {
     </section>
   );
 }
-
-const NEEDS = [
-  "",
-  "ring",
-  "steam",
-  "ice",
-  "oven",
-  "churn",
-  "fridge",
-] as const satisfies readonly Work["needs"][];
 
 /** Other work beside the sauce, so that a day can find room for it. */
 export function OtherWork({ draft, problem, act }: Omit<Props, "assessment">) {

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Draft, type FormulaOut, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 

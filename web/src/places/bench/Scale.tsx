@@ -1,13 +1,14 @@
 import { type Dispatch, type FormEvent, useState } from "react";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type Scaling, useScale } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedGrams, typedNumber } from "../../kit/units";
+import { typedGrams, typedNumber } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import type { Change } from "./draft";
 import { Fit, TopUp } from "./Fit";
 import { Layers } from "./Layers";

@@ -1,6 +1,6 @@
 import { type Question, useFormulaActions } from "../../api/bench";
+import { useHere } from "../../api/here";
 import type { FormulaOut } from "../../api/queries";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";

@@ -1,19 +1,25 @@
 import { type Dispatch, type FormEvent, useEffect, useRef, useState } from "react";
 import { type Solution, useSolve, type Wanted } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, useLarder } from "../../api/queries";
+import { COATS, type Coat } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";
 import { Sheet } from "../../kit/Sheet";
 import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature, typedCelsius, typedNumber } from "../../kit/units";
+import { typedCelsius, typedNumber } from "../../kit/typed";
+import { inUnits, massText, temperature } from "../../kit/units";
 import type { Change } from "./draft";
+
+type Target = Exclude<Coat, "runs off">;
+/** What thickness can be asked for: what runs off is none. */
+const TARGETS = COATS.filter((coat): coat is Target => coat !== "runs off");
 
 type Goal = Wanted["goal"];
 
@@ -23,7 +29,6 @@ const GOALS: readonly { value: Goal; shown: string }[] = [
   { value: "yolks", shown: "yolks are missing" },
   { value: "chocolate", shown: "another chocolate" },
 ];
-const TARGETS = ["thin coat", "nappe", "heavy coat", "spoonable", "pipeable"] as const;
 
 interface Props {
   open: boolean;
@@ -42,7 +47,7 @@ export function Solve({ open, onClose, draft, now, act }: Props) {
   const solve = useSolve(here.slug);
   const [goal, setGoal] = useState<Goal>("texture");
   const [typed, setTyped] = useState<Record<string, string>>({ at_c: system === "metric" ? "4" : "39" });
-  const [texture, setTexture] = useState<(typeof TARGETS)[number]>("nappe");
+  const [texture, setTexture] = useState<Target>("nappe");
   const [thing, setThing] = useState("");
   const [noStarch, setNoStarch] = useState(false);
   const problem = solve.error instanceof Problem ? solve.error : null;

@@ -1,10 +1,10 @@
 import { useNavigate } from "react-router";
 import type { Band } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { MiniRule, Rule, type RuleMark } from "../../kit/Rule";

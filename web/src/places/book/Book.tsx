@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { type BookPage, type FormulaLine, useBook, useFamilyName, usePatterns } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";
 import { coatText, Spoon } from "../../kit/Spoon";

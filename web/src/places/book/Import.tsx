@@ -1,13 +1,13 @@
 import { type ChangeEvent, type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { type ImportOut, useImport } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Draft, useLarder, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Combobox } from "../../kit/Combobox";
 import { FamilyField } from "../../kit/FamilyField";
 import { Field } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 

@@ -1,8 +1,8 @@
 import { Link, useParams } from "react-router";
 import { useDayAfter } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { dateText, timeText } from "./times";
 

@@ -1,9 +1,9 @@
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useCalendar, useCalendarActions, useDayEdits, useDays } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Menu, MenuAction, MenuBreak, MenuFile } from "../../kit/Menu";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { type DayLists, useDay, useDayLists, useInHouse } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { Wrong } from "../../kit/Field";
 import { fixed, ownFigures, plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";

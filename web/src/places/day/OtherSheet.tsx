@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { type DayOther, useDayEdits } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
-import { typedMinutes } from "../../kit/units";
+import { typedMinutes } from "../../kit/typed";
 import { timeToType, typedTime } from "./times";
 import { fieldsOf } from "./WantSheet";
 

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { type Day, type DayHands, useDayEdits } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";
 import { useTold } from "../../kit/Told";
-import { typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
 import { timeToType, typedTime } from "./times";
 import { fieldsOf } from "./WantSheet";
 

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Day, type DayStep, useDayActions } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";

@@ -1,15 +1,15 @@
 import { useState } from "react";
 import { type DayWant, type Promised, useDayEdits } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { useBook, useFormula } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { useSettled } from "../../kit/settled";
 import { TextBox } from "../../kit/TextBox";
-import { typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
 import { timeToType, typedTime } from "./times";
 
 interface Props {

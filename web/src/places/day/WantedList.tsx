@@ -1,9 +1,9 @@
 import { Fragment, type ReactNode } from "react";
 import { Link } from "react-router";
 import type { Day, DayJob, DayOther, DayWant, Promised } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { timeText } from "./times";

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { useDays } from "../../api/day";
+import { useHere } from "../../api/here";
 import { intoTheWeek } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { dateOn, dateText } from "./times";
 
 /** The week a day is in, beginning as the person's weeks do; a dot where something is wanted. */

@@ -1,7 +1,7 @@
 import { type DayPlan, useDayActions } from "../../api/day";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 

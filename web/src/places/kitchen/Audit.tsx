@@ -1,7 +1,7 @@
 import { useState } from "react";
+import type { Here } from "../../api/here";
 import { useAudit, useCrew } from "../../api/people";
 import { Button } from "../../kit/Button";
-import type { Here } from "../../kit/here";
 import { Failed, Loading } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { clock, day } from "../../kit/when";

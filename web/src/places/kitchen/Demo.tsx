@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import type { Here } from "../../api/here";
 import { useBringBack, useThrowAway } from "../../api/people";
 import { Button } from "../../kit/Button";
-import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
 import { useTold } from "../../kit/Told";

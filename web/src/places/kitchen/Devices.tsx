@@ -1,10 +1,10 @@
 import { type FormEvent, useState } from "react";
+import type { Here } from "../../api/here";
 import { type Device, type DeviceMade, useDeviceActions, useDevices } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/when";

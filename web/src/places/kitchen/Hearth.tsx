@@ -1,21 +1,19 @@
 import type { ReactNode } from "react";
 import { type FormEvent, useState } from "react";
+import type { Here } from "../../api/here";
 import { type Pan, useHearth, useHearthActions } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
+import { PAN_KINDS, type PanKind } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
-import { typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
 import { useTakenOff } from "./useTakenOff";
 
-const KINDS: readonly { value: Pan["kind"]; shown: string }[] = [
-  { value: "clad", shown: "clad" },
-  { value: "thin", shown: "thin" },
-  { value: "cast-iron", shown: "cast iron" },
-];
+const PAN_WORDS: Record<PanKind, string> = { clad: "clad", thin: "thin", "cast-iron": "cast iron" };
+const KINDS = PAN_KINDS.map((value) => ({ value, shown: PAN_WORDS[value] }));
 type Heat = "flame" | "steam";
 const HEATS: readonly { value: Heat; shown: string }[] = [
   { value: "flame", shown: "a ring" },

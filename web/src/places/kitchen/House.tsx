@@ -1,13 +1,14 @@
 import { useState } from "react";
+import type { Here } from "../../api/here";
 import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
+import type { EggClass, Measures } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { plain } from "../../kit/habits";
-import type { Here } from "../../kit/here";
 import { MEASURE_WORDS } from "../../kit/measures";
 import { SelectBox } from "../../kit/SelectBox";
 import { TextBox } from "../../kit/TextBox";
-import { typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
 import { SettingsForm } from "./SettingsForm";
 
 const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -65,7 +66,12 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
             />
             <Field label="Eggs in the house" hint="What a count of yolks means in a new formula.">
               {(given) => (
-                <select {...given} disabled={locked} value={eggs} onChange={(e) => setEggs(e.target.value)}>
+                <select
+                  {...given}
+                  disabled={locked}
+                  value={eggs}
+                  onChange={(e) => setEggs(e.target.value as EggClass)}
+                >
                   {larder.data?.eggs.map((egg) => (
                     <option key={egg.size} value={egg.size}>
                       {egg.name}: yolk {egg.yolk_g} g
@@ -80,7 +86,7 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
                   {...given}
                   disabled={locked}
                   value={measures}
-                  onChange={(e) => setMeasures(e.target.value)}
+                  onChange={(e) => setMeasures(e.target.value as Measures)}
                 >
                   {larder.data?.measures.map((one) => (
                     <option key={one} value={one}>

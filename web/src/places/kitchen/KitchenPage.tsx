@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
+import { type Here, useHere } from "../../api/here";
 import { useSession } from "../../api/queries";
-import { type Here, useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { Pages } from "../../kit/Pages";
 import { useUnits } from "../../kit/system";

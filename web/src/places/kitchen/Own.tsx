@@ -1,4 +1,5 @@
 import { useSearchParams } from "react-router";
+import type { Here } from "../../api/here";
 import { useOwnIngredientActions, useOwnIngredients } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
@@ -6,7 +7,6 @@ import { Button } from "../../kit/Button";
 import { CompositionForm } from "../../kit/CompositionForm";
 import { Facts } from "../../kit/Facts";
 import { plain } from "../../kit/habits";
-import type { Here } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useTakenOff } from "./useTakenOff";

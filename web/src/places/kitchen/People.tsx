@@ -1,10 +1,10 @@
 import { type FormEvent, useState } from "react";
+import type { Here } from "../../api/here";
 import { type Member, type Role, useCrew, useCrewActions } from "../../api/people";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import type { Here } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";

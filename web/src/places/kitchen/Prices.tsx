@@ -1,15 +1,15 @@
 import { type FormEvent, useState } from "react";
+import type { Here } from "../../api/here";
 import { useIngredientChoices } from "../../api/ingredients";
 import { useSetPrice } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Combobox } from "../../kit/Combobox";
 import { fixed } from "../../kit/habits";
-import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { useTold } from "../../kit/Told";
-import { typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
 
 /** What things cost, for an amount in any measure. */
 export function Prices({ here }: { here: Here }) {

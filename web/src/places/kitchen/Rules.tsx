@@ -1,11 +1,13 @@
 import { useState } from "react";
+import type { Here, OwnRule } from "../../api/here";
 import { type KitchenChange, useChangeKitchen, useLarder } from "../../api/queries";
+import type { CoolingRuleName } from "../../contract/words";
 import { Field } from "../../kit/Field";
 import { plain } from "../../kit/habits";
-import type { Here, OwnRule } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, typedCelsius, typedNumber, type UnitSystem } from "../../kit/units";
+import { typedCelsius, typedNumber, type UnitSystem } from "../../kit/typed";
+import { inUnits } from "../../kit/units";
 import { SettingsForm } from "./SettingsForm";
 
 const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string; us: string }[] = [
@@ -85,7 +87,7 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
                   className="w-full"
                   disabled={locked}
                   value={rule}
-                  onChange={(e) => setRule(e.target.value)}
+                  onChange={(e) => setRule(e.target.value as CoolingRuleName)}
                 >
                   {larder.data?.cooling_rules.map((one) => (
                     <option key={one.rule} value={one.rule}>

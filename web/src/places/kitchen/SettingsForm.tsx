@@ -1,8 +1,8 @@
 import type { FormEvent, ReactNode } from "react";
+import type { Here } from "../../api/here";
 import { Problem } from "../../api/problem";
 import type { KitchenChange, useChangeKitchen } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import type { Here } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 
 interface Props {

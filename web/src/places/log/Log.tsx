@@ -1,13 +1,14 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { type LogLine, useLog } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { massText, temperature, type UnitSystem } from "../../kit/units";
+import type { UnitSystem } from "../../kit/typed";
+import { massText, temperature } from "../../kit/units";
 import { day } from "../../kit/when";
 import { useWide } from "../../kit/wide";
 
@@ -142,8 +143,9 @@ function Line({ line, system, wide }: { line: LogLine; system: UnitSystem; wide:
 function Happened({ line, system }: { line: LogLine; system: UnitSystem }) {
   return (
     <>
-      <Beside name="temper landed" fact={line.landed_c} plan={line.planned_landing_c} system={system} />
-      <Beside name="lifted" fact={line.lifted_c} plan={line.planned_stop_c} system={system} />
+      {line.temperatures.map((one) => (
+        <Beside key={one.stage} name={one.target} fact={one.left_c} plan={one.planned_c} system={system} />
+      ))}
       <span>
         <span className="text-soft lg:sr-only">spoon: </span>
         <Facts

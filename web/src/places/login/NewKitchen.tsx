@@ -10,7 +10,8 @@ import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, typedCelsius, typedNumber } from "../../kit/units";
+import { typedCelsius, typedNumber } from "../../kit/typed";
+import { inUnits } from "../../kit/units";
 
 type Known = "height" | "boil";
 const KNOWN: readonly { value: Known; shown: string }[] = [
@@ -30,7 +31,8 @@ export function NewKitchen({ another }: { another: boolean }) {
   const [where, setWhere] = useState("");
   const [eggs, setEggs] = useState<NonNullable<Answers["eggs"]>>("EU-M");
   const [measures, setMeasures] = useState<NonNullable<Answers["measures"]>>("metric");
-  const [rule, setRule] = useState<NonNullable<Answers["cooling_rule"]>>("codex");
+  const [chosen, setRule] = useState<NonNullable<Answers["cooling_rule"]>>();
+  const rule = chosen ?? larder.data?.usual_rule;
   const [tried, setTried] = useState(false);
   const problem = begin.error instanceof Problem ? begin.error : null;
   const metres = typedNumber(where.replace(/\s*m$/i, ""));
@@ -39,7 +41,7 @@ export function NewKitchen({ another }: { another: boolean }) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     setTried(true);
-    if (unreadable || !name.trim()) return;
+    if (unreadable || !name.trim() || !rule) return;
     const place = known === "height" ? { altitude_m: metres } : { boils_c: boils };
     begin.mutate(
       { name, ...place, eggs, measures, cooling_rule: rule, zone: ZONE },
@@ -119,8 +121,8 @@ export function NewKitchen({ another }: { another: boolean }) {
               value: one.rule,
               shown: `${one.name}: ${inUnits(one.text, system)}`,
             }))}
-            value={rule}
-            onChange={setRule}
+            value={rule ?? ""}
+            onChange={(value) => value && setRule(value)}
           />
           <p className="text-sm text-soft">Your local code comes first. Ask who inspects you if unsure.</p>
         </div>

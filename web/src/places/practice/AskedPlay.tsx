@@ -1,13 +1,14 @@
 import { useEffect, useState } from "react";
+import { useHere } from "../../api/here";
 import type { Question } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedGrams } from "../../kit/units";
+import { typedGrams } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import { Begin, type PlayProps } from "./Frame";
 import { usePlayer } from "./usePlayer";
 

@@ -1,7 +1,7 @@
 import { Link, useNavigate, useSearchParams } from "react-router";
+import { useHere } from "../../api/here";
 import { useChefActions, usePractice } from "../../api/practice";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 
 /** Whose work over a batch is looked at: a touch on a name begins the sheet. */

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
+import { useHere } from "../../api/here";
 import { type Attempt, useAttempt, useAttemptActions } from "../../api/practice";
-import { useHere } from "../../kit/here";
 import { Failed, Loading } from "../../kit/Notice";
 import { AskedPlay } from "./AskedPlay";
 import { BowlPlay } from "./BowlPlay";

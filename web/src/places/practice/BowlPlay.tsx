@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { useHere } from "../../kit/here";
+import { useHere } from "../../api/here";
 import { useKeys } from "../../kit/keys";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";

@@ -1,12 +1,12 @@
 import { line } from "d3-shape";
 import { Link, useNavigate } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type Attempt, type Debrief, useAttemptActions, useChefActions } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { CurveFrame, degreesAround, PLOT, type Point } from "../../kit/CurveFrame";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";

@@ -1,11 +1,11 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type Attempt, type Hidden, USUAL, useAttemptActions, useChefActions } from "../../api/practice";
 import { Problem } from "../../api/problem";
 import { useBook } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { TextBox } from "../../kit/TextBox";
 

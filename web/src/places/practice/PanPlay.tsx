@@ -1,9 +1,9 @@
 import { useEffect, useId } from "react";
+import { useHere } from "../../api/here";
 import type { Player } from "../../api/player";
 import type { Picture } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { useKeys } from "../../kit/keys";
 import { Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";

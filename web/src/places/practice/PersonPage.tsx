@@ -1,8 +1,8 @@
 import { Link, useParams } from "react-router";
+import { useHere } from "../../api/here";
 import { useChefActions, useTraineeBook } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useTold } from "../../kit/Told";
 import { day } from "../../kit/when";

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import {
   type Attempt,
@@ -11,7 +12,6 @@ import {
 } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useTold } from "../../kit/Told";
 import { day } from "../../kit/when";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { useHere } from "../../api/here";
 import { useChefActions, useSection } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Failed, Loading } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { TextBox } from "../../kit/TextBox";

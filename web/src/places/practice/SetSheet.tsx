@@ -1,8 +1,8 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { type Exercise, useChefActions } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Wrong } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { SelectBox } from "../../kit/SelectBox";
 import { Sheet } from "../../kit/Sheet";
 import { TextBox } from "../../kit/TextBox";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
+import { useHere } from "../../api/here";
 import { type AssessmentSheet, useMarking, useSheet } from "../../api/practice";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { day } from "../../kit/when";

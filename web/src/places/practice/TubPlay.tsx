@@ -1,8 +1,8 @@
 import { useEffect, useId, useState } from "react";
+import { useHere } from "../../api/here";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Begin, Beside, type PlayProps, Touch } from "./Frame";
 import { usePlayer } from "./usePlayer";
 

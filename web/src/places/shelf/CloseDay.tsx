@@ -1,11 +1,11 @@
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { Problem } from "../../api/problem";
 import { type Closing, useClosing, useSignClosing } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";

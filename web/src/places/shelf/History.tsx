@@ -1,13 +1,14 @@
 import type { ReactNode } from "react";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type Movement, useTub, useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { useTold } from "../../kit/Told";
-import { inUnits, massText, temperature, type UnitSystem } from "../../kit/units";
+import type { UnitSystem } from "../../kit/typed";
+import { inUnits, massText, temperature } from "../../kit/units";
 import { hourOf, when } from "../../kit/when";
 
 const SAID: Record<Movement["kind"], string> = {

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type Label, useLabels, useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
 
 type Size = "roll-62" | "a4";

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { type ShelfPlace, type TubLine, useShelf } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Menu, MenuFile } from "../../kit/Menu";
 import { Empty, Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";

@@ -1,7 +1,7 @@
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { useTubActions } from "../../api/shelf";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Toast } from "../../kit/Toast";
 
 export interface Undone {

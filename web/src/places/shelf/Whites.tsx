@@ -1,6 +1,6 @@
+import { useHere } from "../../api/here";
 import { useWhites } from "../../api/shelf";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 

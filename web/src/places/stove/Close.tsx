@@ -1,15 +1,16 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Batch, useBatchActions } from "../../api/queries";
 import { useLife, useTrace } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, massText, typedGrams, type UnitSystem } from "../../kit/units";
+import { typedGrams, type UnitSystem } from "../../kit/typed";
+import { inUnits, massText } from "../../kit/units";
 import { LabelList } from "../shelf/Labels";
 
 type Verdict = NonNullable<Batch["verdict"]>;

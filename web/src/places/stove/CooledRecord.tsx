@@ -1,8 +1,8 @@
+import { useHere } from "../../api/here";
 import { type BatchRecord, useBatchRecord } from "../../api/log";
 import type { Batch } from "../../api/queries";
 import { CoolingCurve } from "../../kit/CoolingCurve";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { useHearth } from "../../api/kitchen";
 import {
   type CoolingUsual,
@@ -12,7 +13,6 @@ import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";

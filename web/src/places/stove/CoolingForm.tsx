@@ -1,4 +1,5 @@
 import { type FormEvent, useState } from "react";
+import { useHere } from "../../api/here";
 import { useHearth } from "../../api/kitchen";
 import { type CoolingWanted, useChooseCooling, usePlanCooling } from "../../api/live";
 import { Problem } from "../../api/problem";
@@ -6,12 +7,12 @@ import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/units";
+import { typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
 import { CoolingVerdict } from "./CoolingVerdict";
 

@@ -1,8 +1,8 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { useBatchActions } from "../../api/queries";
 import { useLife } from "../../api/shelf";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";

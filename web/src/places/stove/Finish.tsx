@@ -1,17 +1,19 @@
 import { Check } from "lucide-react";
 import { useState } from "react";
 import { useCrust } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { NOW_AND_THEN_MS, useLive } from "../../api/live";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
+import type { When } from "../../contract/words";
 import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
-import { type When, whenShown } from "../../kit/joins";
+import { whenShown } from "../../kit/joins";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature, typedNumber } from "../../kit/units";
+import { typedNumber } from "../../kit/typed";
+import { inUnits, massText, temperature } from "../../kit/units";
 import { minutes } from "./live/ticking";
 import type { Say } from "./stages";
 

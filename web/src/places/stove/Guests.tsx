@@ -1,7 +1,8 @@
+import { useEffect, useState } from "react";
+import { useHere } from "../../api/here";
 import type { Batch } from "../../api/queries";
 import { useGuests, useSayGuests } from "../../api/shelf";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
@@ -19,6 +20,14 @@ export function Guests({ batch, mayMark, say }: Props) {
   const set = useSayGuests(here.slug, batch.id);
   const guests = useGuests(here.slug, batch.id, batch.vulnerable, batch.marks.length);
   const { system } = useUnits();
+  // What was just chosen, until the batch says the same: the box must not jump back for a moment.
+  const [chosen, setChosen] = useState<boolean | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what the batch says ends what was chosen.
+  useEffect(() => setChosen(null), [batch.vulnerable]);
+  const choose = (vulnerable: boolean) => {
+    setChosen(vulnerable);
+    set.mutate(vulnerable, { onError: () => setChosen(null) });
+  };
   const told = guests.data;
   if (!batch.vulnerable && !mayMark) return null;
   return (
@@ -27,9 +36,9 @@ export function Guests({ batch, mayMark, say }: Props) {
         <input
           type="checkbox"
           className="size-6 min-h-6 shrink-0"
-          checked={set.isPending ? set.variables : batch.vulnerable}
+          checked={chosen ?? batch.vulnerable}
           disabled={!mayMark || set.isPending}
-          onChange={(event) => set.mutate(event.target.checked)}
+          onChange={(event) => choose(event.target.checked)}
         />
         <span>For guests who are old, very young, pregnant or sick</span>
       </label>

@@ -1,16 +1,17 @@
 import { type FormEvent, useEffect, useState } from "react";
 import { useTopUp } from "../../api/bench";
+import { useHere } from "../../api/here";
 import { useScaleNow } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedGrams } from "../../kit/units";
+import { typedGrams } from "../../kit/typed";
+import { massText } from "../../kit/units";
 import { minutes } from "./live/ticking";
 import type { Say } from "./stages";
 

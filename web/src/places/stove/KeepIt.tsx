@@ -1,8 +1,8 @@
+import { useHere } from "../../api/here";
 import type { Batch } from "../../api/queries";
 import { useLife } from "../../api/shelf";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
 import { Decide } from "./Decide";

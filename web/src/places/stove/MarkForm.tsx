@@ -1,16 +1,18 @@
 import { type FormEvent, useEffect, useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { useChooseCooling, useUsualCooling } from "../../api/live";
 import type { Refused } from "../../api/outbox";
 import type { Batch, NewMark } from "../../api/queries";
+import type { StageName } from "../../contract/words";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, temperature, typedCelsius } from "../../kit/units";
+import { typedCelsius } from "../../kit/typed";
+import { inUnits, temperature } from "../../kit/units";
 import { lastOff } from "./facts";
-import type { Say, StageName } from "./stages";
+import type { Say } from "./stages";
 import { BACK_ON, intoTheCold, OFF } from "./ways";
 
 const WITH_TEMPERATURE: readonly string[] = ["warm", "temper", "cook", "finish", "chill", "keep"];

@@ -1,10 +1,10 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import type { Batch, NewMark } from "../../api/queries";
 import { useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { beside } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";

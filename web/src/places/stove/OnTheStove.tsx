@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useTakeNext, useUpcoming } from "../../api/day";
+import { useHere } from "../../api/here";
 import { type BatchLine, useOnTheStove } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { ownFigures } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { MiniRule } from "../../kit/Rule";

@@ -1,15 +1,16 @@
 import { type FormEvent, useState } from "react";
+import { useHere } from "../../api/here";
 import { useOven, useSetUp } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Failed, Notice } from "../../kit/Notice";
 import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, temperature, typedCelsius, typedNumber } from "../../kit/units";
+import { typedCelsius, typedNumber } from "../../kit/typed";
+import { massText, temperature } from "../../kit/units";
 import { minutes } from "./live/ticking";
 
 type Cups = NonNullable<Batch["cups"]>;

@@ -1,11 +1,11 @@
 import { Fragment, useEffect, useState } from "react";
+import { useHere } from "../../api/here";
 import { usePours } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { Field } from "../../kit/Field";
 import { fixed } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { difference, massText, temperature } from "../../kit/units";

@@ -1,6 +1,6 @@
+import { useHere } from "../../api/here";
 import { useLive } from "../../api/live";
 import type { Batch } from "../../api/queries";
-import { useHere } from "../../kit/here";
 import { RecordCurve } from "../../kit/RecordCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";

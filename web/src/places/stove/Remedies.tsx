@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
+import { useHere } from "../../api/here";
 import type { Batch, NewMark } from "../../api/queries";
 import { useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
 import { plain } from "../../kit/habits";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";

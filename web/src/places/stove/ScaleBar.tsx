@@ -1,9 +1,10 @@
 import { useEffect, useState } from "react";
+import { useHere } from "../../api/here";
 import { useScaleNow } from "../../api/kitchen";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { massText, typedGrams } from "../../kit/units";
+import { typedGrams } from "../../kit/typed";
+import { massText } from "../../kit/units";
 
 interface Props {
   /** The line that is next, and what the scale should show once it is on. */

@@ -1,9 +1,9 @@
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { useDevices, useHearth } from "../../api/kitchen";
 import { useSetUp } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { Field } from "../../kit/Field";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { heatOf } from "./facts";
 import { OvenSetUp } from "./OvenSetUp";

@@ -1,26 +1,22 @@
 import { useState } from "react";
-import type { Batch, NewMark } from "../../api/queries";
+import type { Batch } from "../../api/queries";
+import {
+  COATS,
+  type Coat,
+  FINGER_LINES,
+  type FingerLine,
+  RIBBONS,
+  SIEVES,
+  type WayName,
+  WOBBLES,
+} from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
 import { coatText, Spoon } from "../../kit/Spoon";
 import type { Say } from "./stages";
-import { RIBBONS, TESTED, type Way, WOBBLES } from "./ways";
+import { TESTED } from "./ways";
 
-type Coat = NonNullable<NewMark["coat"]>;
-type Line = NonNullable<NewMark["finger_line"]>;
-type Sieve = NonNullable<NewMark["sieve"]>;
-
-export const COATS: readonly Coat[] = [
-  "runs off",
-  "thin coat",
-  "nappe",
-  "heavy coat",
-  "spoonable",
-  "pipeable",
-];
-export const LINES: readonly Line[] = ["holds", "closes", "runs"];
-const SIEVES: readonly Sieve[] = ["clean", "a few bits", "many bits"];
 const asIs = <T extends string>(words: readonly T[]) => words.map((word) => ({ value: word, shown: word }));
 
 /** The test that this batch is given, in full. */
@@ -36,11 +32,11 @@ export function AsExpected({ batch, say }: { batch: Batch; say: Say }) {
   const spoon = {
     stage: "test",
     kind: "spoon",
-    coat: hot.word as Coat,
-    finger_line: hot.line as Line,
+    coat: hot.word,
+    finger_line: hot.line,
     note: "",
   } as const;
-  const expected: Record<Way, { marks: readonly Parameters<Say>[0][]; shown: readonly string[] }> = {
+  const expected: Record<WayName, { marks: readonly Parameters<Say>[0][]; shown: readonly string[] }> = {
     coats: { marks: [spoon, sieve], shown: [hot.word, `the line ${hot.line}`, "sieve clean"] },
     boils: { marks: [spoon, sieve], shown: [hot.word, `the line ${hot.line}`, "sieve clean"] },
     mounds: { marks: [{ stage: "test", kind: "ribbon", what: "mounds", note: "" }], shown: ["it mounds"] },
@@ -101,7 +97,7 @@ function CupTest({ say }: { say: Say }) {
 /** What the spoon and the sieve say, beside what was expected of them. */
 function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
   const [coat, setCoat] = useState<Coat | null>(null);
-  const [line, setLine] = useState<Line | null>(null);
+  const [line, setLine] = useState<FingerLine | null>(null);
   const hot = batch.plan.hot;
   return (
     <div className="grid gap-5">
@@ -117,7 +113,7 @@ function SpoonTest({ batch, say }: { batch: Batch; say: Say }) {
       </div>
       <div>
         <h3 className="mb-2 text-[1.1rem]">The line drawn in it</h3>
-        <Choice label="The line" options={asIs(LINES)} value={line} onChange={setLine} large />
+        <Choice label="The line" options={asIs(FINGER_LINES)} value={line} onChange={setLine} large />
       </div>
       <Button
         look="iron"

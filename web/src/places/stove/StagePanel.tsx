@@ -6,7 +6,7 @@ import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
 import { MarkForm } from "./MarkForm";
 import { AsExpected, TestOf } from "./SpoonTest";
-import type { Say, StageName } from "./stages";
+import type { Say } from "./stages";
 
 interface Props {
   plan: Stage;
@@ -38,7 +38,7 @@ export function StagePanel({
   children,
 }: Props) {
   const { system } = useUnits();
-  const stage = plan.stage as StageName;
+  const stage = plan.stage;
   const title = useRef<HTMLHeadingElement>(null);
   // Whoever works by keyboard goes on from here: the next thing to touch is the next one to tab to.
   useEffect(() => {

@@ -1,8 +1,8 @@
 import { Check } from "lucide-react";
 import type { Batch } from "../../api/queries";
+import type { StageName } from "../../contract/words";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
-import type { StageName } from "./stages";
 
 interface Props {
   batch: Batch;
@@ -10,14 +10,14 @@ interface Props {
   onStage: (stage: StageName) => void;
 }
 
-/** Weigh · Warm · Temper · Cook · Test · Finish · Chill · Keep; as this batch has them, in its own order. */
+/** The stages as this batch has them, in its own order. */
 export function StageStrip({ batch, stage, onStage }: Props) {
   const { system } = useUnits();
   return (
     <nav aria-label="Stages" className="border-y border-hair">
       <ol className="grid grid-cols-[repeat(auto-fit,minmax(78px,1fr))]">
         {batch.plan.stages.map((plan) => {
-          const name = plan.stage as StageName;
+          const name = plan.stage;
           const done = batch.done.includes(name);
           return (
             <li key={name}>
@@ -27,8 +27,8 @@ export function StageStrip({ batch, stage, onStage }: Props) {
                 onClick={() => onStage(name)}
                 className={`flex min-h-14 w-full flex-col justify-center border-b-4 px-2 py-1 text-left ${name === stage ? "border-yolk font-bold" : "border-transparent"}`}
               >
-                <span className="flex items-center gap-1 first-letter:uppercase">
-                  <span className="inline-block first-letter:uppercase">{name}</span>
+                <span className="flex items-center gap-1">
+                  <span>{plan.label}</span>
                   {done ? <Check size={18} aria-label="done" className="text-herb" /> : null}
                 </span>
                 <span className="tabular text-sm font-normal text-soft">

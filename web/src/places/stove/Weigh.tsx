@@ -1,7 +1,7 @@
 import { useState } from "react";
+import { useHere } from "../../api/here";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { Notice } from "../../kit/Notice";
 import { PrintedSlip, steps } from "../../kit/PrintedSlip";
 import { laidOut, Slip } from "../../kit/Slip";

@@ -1,9 +1,9 @@
 import { Fragment } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import type { Batch } from "../../api/queries";
 import { useTrace } from "../../api/shelf";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";
 import { when } from "../../kit/when";

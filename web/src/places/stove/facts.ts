@@ -23,13 +23,12 @@ export function recorded(live: Live, batch: Batch) {
   };
 }
 
-const SHOWN = { temper: "landed", cook: "lifted" } as const;
-
 /** The temperature each stage was left at, riding on the Rule. */
 export function typedMarks(batch: Batch): RuleMark[] {
-  return Object.entries(SHOWN).flatMap(([stage, label]) => {
-    const last = batch.marks.filter((mark) => mark.stage === stage && mark.temperature_c !== null).at(-1);
-    return last?.temperature_c == null ? [] : [{ at_c: last.temperature_c, label, tone: "copper" as const }];
+  return batch.plan.stages.flatMap(({ stage, typed }) => {
+    const last = typed && batch.marks.findLast((mark) => mark.stage === stage && mark.temperature_c !== null);
+    if (!last || last.temperature_c === null) return [];
+    return [{ at_c: last.temperature_c, label: typed, tone: "copper" as const }];
   });
 }
 

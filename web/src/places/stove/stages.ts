@@ -1,17 +1,4 @@
-import type { Batch, NewMark } from "../../api/queries";
-
-export type StageName = Batch["stage"];
-
-export const STAGES: readonly StageName[] = [
-  "weigh",
-  "warm",
-  "temper",
-  "cook",
-  "test",
-  "finish",
-  "chill",
-  "keep",
-];
+import type { NewMark } from "../../api/queries";
 
 /** A new mark of this moment. */
 export type Say = (mark: Omit<NewMark, "id" | "at">) => void;

@@ -1,39 +1,29 @@
-import type { Batch, NewMark } from "../../api/queries";
-
-export type Way = Batch["way"];
+import type { Batch } from "../../api/queries";
+import type { WayName } from "../../contract/words";
 
 /** How it is tested; every table here has a word for each way in which a sauce is done. */
-export const TESTED: Record<Way, string> = {
+export const TESTED: Record<WayName, string> = {
   coats: "Spoon tested",
   boils: "Spoon tested",
   mounds: "Ribbon tested",
   sets: "Cup nudged",
 };
 /** What puts it back on the heat. */
-export const BACK_ON: Record<Way, string> = {
+export const BACK_ON: Record<WayName, string> = {
   coats: "Back on the heat",
   boils: "Back on the heat",
   mounds: "Bowl back on the steam",
   sets: "Back in the oven",
 };
-/** What the whisk shows, from the liquid on. */
-export const RIBBONS = ["liquid", "froth", "ribbons", "mounds"] as const satisfies readonly NewMark["what"][];
-/** What a nudged cup does, from the milk on. */
-export const WOBBLES = [
-  "liquid",
-  "wide wobble",
-  "wobbles like a coin",
-  "springs back",
-] as const satisfies readonly NewMark["what"][];
 /** What ends the heat. */
-export const OFF: Record<Way, string> = {
+export const OFF: Record<WayName, string> = {
   coats: "Off the heat",
   boils: "Off the heat",
   mounds: "Bowl off the steam",
   sets: "Out of the oven",
 };
 /** What is written at the notch of the rule. */
-export const NOTCH: Record<Way, string> = {
+export const NOTCH: Record<WayName, string> = {
   coats: "lift here",
   boils: "off here",
   mounds: "off here",
@@ -46,7 +36,7 @@ export function intoTheCold(batch: Batch): string {
 }
 
 /** Where it goes to grow cold. */
-export const COLD: Record<Way, string> = {
+export const COLD: Record<WayName, string> = {
   coats: "Into the ice",
   boils: "Into the ice",
   mounds: "Into the fridge",

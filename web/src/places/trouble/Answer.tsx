@@ -1,9 +1,9 @@
 import { useRef } from "react";
 import { Link, useNavigate } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type About, type Said, type Trouble, useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
-import { useHere } from "../../kit/here";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { Rule } from "../../kit/Rule";

@@ -3,7 +3,8 @@ import type { Question, Said, Trouble } from "../../api/trouble";
 import { Choice } from "../../kit/Choice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
-import { inUnits, massInField, typedGrams } from "../../kit/units";
+import { typedGrams } from "../../kit/typed";
+import { inUnits, massInField } from "../../kit/units";
 
 interface Props {
   told: Trouble;

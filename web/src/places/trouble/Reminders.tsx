@@ -1,8 +1,8 @@
+import { useHere } from "../../api/here";
 import type { Batch } from "../../api/queries";
 import { useTroubleActions } from "../../api/trouble";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 

@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type About, type Said, type Trouble as Told, useSeen, useTrouble } from "../../api/trouble";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { massText } from "../../kit/units";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useHere } from "../../api/here";
 import { useBook, useFamilyName, useOnTheStove } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { useHere } from "../../kit/here";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useSettled } from "../../kit/settled";
 import { TextBox } from "../../kit/TextBox";

@@ -3,7 +3,6 @@
 from custard.advice.after.cooling import Cooler, Cooling, Help, cooling, helps
 from custard.advice.after.guests import Guests, guests
 from custard.advice.after.life import (
-    PLACES,
     Kept,
     Life,
     UseBy,
@@ -23,7 +22,6 @@ from custard.advice.mix.keeping import joins_raw
 
 __all__ = [
     "NO_REMEDY",
-    "PLACES",
     "UNKNOWN_COOLER",
     "Cooler",
     "Cooling",

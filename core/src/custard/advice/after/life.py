@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import Any, Literal
+from typing import Any
 
 from custard.advice.finish.additions import finishing
 from custard.advice.mix.assess import Assessment
@@ -18,6 +18,7 @@ from custard.errors import OutOfRange
 from custard.figures import Celsius, Hundredths, Tenths
 from custard.larder.parameters import Parameters
 from custard.process.later import aged, held_warm, thawed
+from custard.vocabulary import Place
 
 DAY_H = 24.0
 TELLS_SHARE = 0.05
@@ -25,9 +26,6 @@ TELLS_SHARE = 0.05
 WARM_STEPS = 8
 FIRMER = 1.5
 """A sauce so many times as thick tomorrow is worth a word."""
-
-Place = Literal["fridge", "frozen", "thawing", "warm"]
-PLACES: tuple[Place, ...] = ("fridge", "frozen", "thawing", "warm")
 
 
 @dataclass(frozen=True)
@@ -82,7 +80,7 @@ class Kept:
     warm_h, warm_c : since when it is kept warm, and how warm [degC].
     """
 
-    place: Place = "fridge"
+    place: Place = Place.FRIDGE
     frozen_h: float | None = None
     out_h: float | None = None
     opened_h: float | None = None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from typing import Annotated, Literal
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +14,7 @@ from custard.advice.mix.assess import Assessment
 from custard.figures import Celsius, Hundredths, Rounding, WholeSeconds
 from custard.process.chill import Chill, chill_on, legs_of
 from custard.process.vessel import Vessel
+from custard.vocabulary import LimitState
 
 Floats = NDArray[np.float64]
 
@@ -27,7 +28,6 @@ STEP, ROUNDS, CLOSE_ENOUGH = 0.02, 6, 0.005
 LEAST_SHARE, MOST_SHARE = 0.05, 5.0
 MOST_READINGS = 60
 AHEAD_POINTS = 80
-State = Literal["kept", "will be kept", "in danger", "will be missed", "missed"]
 
 
 @dataclass(frozen=True)
@@ -53,7 +53,7 @@ class Deadline:
     limit_c: Celsius
     left_s: WholeSeconds | None
     reached_s: WholeSeconds | None
-    state: State
+    state: LimitState
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ def live_cooling(
     deadlines = _deadlines(done, slow, now_s)
     cold = done.time_to_goal_s
     later = np.linspace(now_s, max(now_s + 600, cold or now_s + 4 * 3600), AHEAD_POINTS)
-    worst = any(one.state in ("in danger", "will be missed") for one in deadlines)
+    worst = any(one.state in (LimitState.IN_DANGER, LimitState.WILL_BE_MISSED) for one in deadlines)
     core_c = at(done, now_s)
     still: tuple[Help, ...] = ()
     if worst:
@@ -200,9 +200,9 @@ def _deadlines(done: Chill, slow: Chill, now_s: float) -> tuple[Deadline, ...]:
     return tuple(found)
 
 
-def _state(now_s: float, due: float | None, reached: float | None, late: float | None) -> State:
+def _state(now_s: float, due: float | None, reached: float | None, late: float | None) -> LimitState:
     if due is None or reached is None or reached > due:
-        return "missed" if due is not None and now_s > due else "will be missed"
+        return LimitState.MISSED if due is not None and now_s > due else LimitState.WILL_BE_MISSED
     if reached <= now_s:
-        return "kept"
-    return "will be kept" if late is not None and late <= due else "in danger"
+        return LimitState.KEPT
+    return LimitState.WILL_BE_KEPT if late is not None and late <= due else LimitState.IN_DANGER

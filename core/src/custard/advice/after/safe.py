@@ -8,6 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from custard.advice.after.life import DAY_H, Kept, Life, use_by
+from custard.vocabulary import Place
 
 NO_REMEDY = "No remedy makes it safe again."
 
@@ -68,9 +69,9 @@ def since(
     kept, now_h = Kept(), age_h
     if frozen_days > 0:
         now_h += DAY_H * frozen_days
-        kept = Kept("thawing", frozen_h=age_h, out_h=now_h)
+        kept = Kept(Place.THAWING, frozen_h=age_h, out_h=now_h)
     if warm_h > 0:
-        kept, now_h = replace(kept, place="warm", warm_h=now_h, warm_c=warm_c), now_h + warm_h
+        kept, now_h = replace(kept, place=Place.WARM, warm_h=now_h, warm_c=warm_c), now_h + warm_h
     return kept, now_h
 
 

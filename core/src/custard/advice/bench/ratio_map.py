@@ -22,6 +22,7 @@ from custard.process import kernel
 from custard.process.cook import NEVER_C, Stove, constants, step_s
 from custard.process.many import simulate_many
 from custard.process.pan import rows_of
+from custard.vocabulary import Coat
 
 SIDE = 25
 """Points a side of a map at rest."""
@@ -167,7 +168,7 @@ def _axis(name: str, here: float, side: int) -> Grid:
 def _labels(stress: Grid, x: Grid, y: Grid) -> tuple[tuple[str, float, float], ...]:
     """Each region's word, at the cell furthest from the region's edge."""
     levels = np.array([end for end, _ in WORDS])
-    names = [*(name for _, name in WORDS), "pipeable"]
+    names = list(Coat)
     kind = np.searchsorted(levels, stress, side="right")
     found = []
     for index, name in enumerate(names):

@@ -10,12 +10,13 @@ from typing import Any
 from custard.advice.mix.assess import Assessment
 from custard.errors import UnknownName
 from custard.formula import Formula
-from custard.larder.families import OVEN, STEAM, all_families
+from custard.larder.families import all_families
 from custard.larder.tables import document
 from custard.physics import kinetics
 from custard.process import kernel, ramp
 from custard.process.cook import LONGEST_S, Cook, cook, usual_stove
 from custard.process.temper import HALF_IN_THE_BOWL, landing_c, sides, temper
+from custard.vocabulary import HeatName
 
 HOT_UNDER_BOIL_K = 8.0
 """How far under the boil dairy is called hot: bubbles at the rim."""
@@ -59,7 +60,7 @@ def usual(formula: Formula) -> dict[str, str]:
     starchy = any(line.ingredient.group == "starch" for line in formula.lines)
     stirred = not family.way.undisturbed
     advice: dict[str, str] = {}
-    if family.heat != OVEN:
+    if family.heat != HeatName.OVEN:
         advice["heat"] = family.heat
     if family.temper and sides(formula) is not None:
         advice["temper"] = family.temper
@@ -155,7 +156,7 @@ class _Consequences:
         return self.cooks[key]
 
     def _heat(self, school: str) -> dict[str, str]:
-        done = self._cooked(steam=school == STEAM)
+        done = self._cooked(steam=school == HeatName.STEAM)
         never = f"never, or more than {LONGEST_S / 60:.0f}"
         minutes = never if done.lift_s is None else f"{done.lift_s / 60:.1f}"
         base = float(done.column(kernel.BASE_C).max())

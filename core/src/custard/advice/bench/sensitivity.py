@@ -17,6 +17,7 @@ from custard.larder.ingredients import ingredient
 from custard.larder.vessels import one_of
 from custard.process.state import State, on_ramp
 from custard.quantities import Quantity
+from custard.vocabulary import Coat
 
 SUGAR_STEP, STARCH_STEP, CREAM_STEP = 2.0, 1.0, 10.0
 """About one step of a handle, in its own unit: percent of the milk."""
@@ -51,7 +52,7 @@ class Sensitivity:
     coat_mm: Millimetres
     firmer_percent: Percent
     curdles_k: Kelvin | None
-    word: str
+    word: Coat
 
 
 def sensitivities(result: Assessment) -> tuple[Sensitivity, ...]:

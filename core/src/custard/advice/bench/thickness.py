@@ -27,6 +27,7 @@ from custard.larder.ingredients import MILK_KG_L, ingredient
 from custard.physics.texture import word
 from custard.process.state import State, on_ramp
 from custard.quantities import Quantity
+from custard.vocabulary import Coat
 
 TARGETS: dict[str, float] = {
     "thin coat": 0.9,
@@ -62,7 +63,7 @@ Way = Callable[[float], Formula]
 
 def for_texture(
     formula: Formula,
-    wanted: str,
+    wanted: Coat,
     at_c: float,
     limits: Limits | None = None,
     conditions: Conditions = USUAL,
@@ -74,7 +75,7 @@ def for_texture(
 
 def ways_to_texture(
     formula: Formula,
-    wanted: str,
+    wanted: Coat,
     at_c: float,
     limits: Limits | None = None,
     conditions: Conditions = USUAL,
@@ -143,7 +144,7 @@ class _Look:
     def __init__(
         self,
         formula: Formula,
-        wanted: str,
+        wanted: Coat,
         at_c: float,
         limits: Limits,
         conditions: Conditions,

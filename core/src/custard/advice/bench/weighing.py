@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from custard.advice.bench.schools import answers, sugar_in_bowl
 from custard.figures import Hundredths, Share
 from custard.formula import Formula
-from custard.larder.joins import BOWL, PAN, TRAY
 from custard.process.temper import share_in_bowl, sides
+from custard.vocabulary import Laid
 
 NOTHING_G = 1e-9
 
@@ -27,7 +27,7 @@ class Weighing:
     """
 
     line: int
-    laid: str
+    laid: Laid
     share: Share
     grams: Hundredths
     tare_g: Hundredths
@@ -46,14 +46,14 @@ def weighings(formula: Formula, schools: Mapping[str, str] | None = None) -> tup
     chosen = answers(formula, schools or {})
     tempered = chosen.get("temper") not in (None, "none") and sides(formula) is not None
     sugar = sugar_in_bowl(chosen)
-    found: dict[str, list[tuple[int, float, float]]] = {PAN: [], BOWL: [], TRAY: []}
+    found: dict[Laid, list[tuple[int, float, float]]] = {Laid.PAN: [], Laid.BOWL: [], Laid.TRAY: []}
     for index, (line, grams) in enumerate(zip(formula.lines, formula.weights_g(), strict=True)):
         if line.join.finishes:
-            found[TRAY].append((index, 1.0, grams))
+            found[Laid.TRAY].append((index, 1.0, grams))
             continue
         share = share_in_bowl(line, sugar) if tempered and line.join.heated else 0.0
-        found[PAN].append((index, 1 - share, (1 - share) * grams))
-        found[BOWL].append((index, share, share * grams))
+        found[Laid.PAN].append((index, 1 - share, (1 - share) * grams))
+        found[Laid.BOWL].append((index, share, share * grams))
     weighed = []
     for laid, parts in found.items():
         tare = 0.0

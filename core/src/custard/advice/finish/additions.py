@@ -15,7 +15,6 @@ from custard.advice.mix.warnings import splits
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.errors import OutOfRange
 from custard.formula import Line
-from custard.larder.joins import AFTERWARDS, FOLDED, OFF_THE_HEAT, ON_TOP, UNDER_IT
 from custard.mixture import blend
 from custard.physics import foam, thermal
 from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, ladles, look, milk_to_shine_g, wetted
@@ -24,6 +23,7 @@ from custard.process.cups import POURED_C
 from custard.process.folding import broken_by_fat
 from custard.process.pot import Pot, laid_out, stirred
 from custard.process.whisk import whisk
+from custard.vocabulary import When
 
 BUTTER_C = 15.0
 """Soft enough to be beaten in in pieces."""
@@ -57,7 +57,9 @@ def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
     ways = {**_BY_KIND, **_IN_THE_OVEN} if result.way.in_the_oven else _BY_KIND
     if "fold-white" in found:
         # The sugar that is folded in is whipped with the white.
-        bowl.sugar = [row for row in rows if row[1].when == FOLDED and row[1].ingredient.group == "sugar"]
+        bowl.sugar = [
+            row for row in rows if row[1].when == When.FOLDED and row[1].ingredient.group == "sugar"
+        ]
     for kind in ORDER:
         if kind not in found:
             continue
@@ -82,7 +84,7 @@ def finishing(result: Assessment, dish_cm: float = USUAL_DISH_CM) -> Finishing:
     )
 
 
-_FINISHES = (UNDER_IT, OFF_THE_HEAT, AFTERWARDS, FOLDED, ON_TOP)
+_FINISHES = (When.UNDER_IT, When.OFF_THE_HEAT, When.AFTERWARDS, When.FOLDED, When.ON_TOP)
 
 
 def _sieved_c(result: Assessment) -> float:

@@ -14,6 +14,7 @@ from custard.mixture import Mixture
 from custard.physics import texture
 from custard.process.drinking import drunk_g
 from custard.process.state import State
+from custard.vocabulary import Coat
 
 PACKING = 0.62
 """Share of the whole at which bits jam [1]; random close packing, rounded down."""
@@ -27,7 +28,7 @@ class Drunk:
     hours: float
     taken_g: Grams
     yield_stress_pa: Pascals
-    word: str
+    word: Coat
 
 
 def drunk(

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from custard.formula import Line
 from custard.larder.ingredients import Ingredient
-from custard.larder.joins import AFTERWARDS, FOLDED, ON_TOP, UNDER_IT
 from custard.process.folding import BUTTER, CHEESE, NUTS, PUREE, THIN, WHIPPED, WHITE, fold_kind
+from custard.vocabulary import When
 
 SPIRIT_PERCENT = 5.0
 """Alcohol from which a thing is a spirit or a wine, to be kept from a flame [g/100 g]."""
@@ -39,18 +39,18 @@ _FOLD = "fold-"
 
 
 def _folds(kind: str) -> Callable[[Line, Ingredient], bool]:
-    return lambda line, thing: line.when == FOLDED and fold_kind(thing) == kind
+    return lambda line, thing: line.when == When.FOLDED and fold_kind(thing) == kind
 
 
 _KINDS: tuple[tuple[str, Callable[[Line, Ingredient], bool]], ...] = (
-    ("crust", lambda line, thing: line.when == ON_TOP and thing.composition["sucrose"] >= CRUST_PERCENT),
-    ("no-crust", lambda line, thing: line.when == ON_TOP and thing.group == "sugar"),
-    ("topping", lambda line, _: line.when == ON_TOP),
+    ("crust", lambda line, thing: line.when == When.ON_TOP and thing.composition["sucrose"] >= CRUST_PERCENT),
+    ("no-crust", lambda line, thing: line.when == When.ON_TOP and thing.group == "sugar"),
+    ("topping", lambda line, _: line.when == When.ON_TOP),
     *((_FOLD + kind, _folds(kind)) for kind in (WHIPPED, WHITE, BUTTER, CHEESE, PUREE, THIN, NUTS)),
-    ("fold-pieces", lambda line, _: line.when == FOLDED),
-    ("dry", lambda line, _: line.when == AFTERWARDS),
+    ("fold-pieces", lambda line, _: line.when == When.FOLDED),
+    ("dry", lambda line, _: line.when == When.AFTERWARDS),
     ("chocolate", lambda _, thing: thing.is_chocolate),
-    ("under", lambda line, _: line.when == UNDER_IT),
+    ("under", lambda line, _: line.when == When.UNDER_IT),
     ("cream", lambda _, thing: thing.is_milk),
     ("gelatine", lambda _, thing: thing.bloom > 0),
     ("butter", lambda _, thing: thing.is_butter),

@@ -12,6 +12,7 @@ from custard.larder.tables import document
 from custard.process.chocolate import Ladle
 from custard.process.crust import Crust
 from custard.process.folding import Folded
+from custard.vocabulary import When
 
 
 @dataclass(frozen=True)
@@ -30,7 +31,7 @@ class Addition:
     """
 
     kind: str
-    when: str
+    when: When
     lines: tuple[int, ...]
     name: str
     grams: Grams

@@ -13,11 +13,11 @@ from custard.conditions import USUAL, Conditions
 from custard.formula import Formula
 from custard.larder.families import Family, Way, all_families
 from custard.larder.ingredients import MILK_KG_L
-from custard.larder.joins import AFTERWARDS, FOLDED, INFUSED
 from custard.mixture import Mixture, dried, mix
 from custard.process import ramp
 from custard.process.state import State
 from custard.process.surface import cooked_on_share
+from custard.vocabulary import When
 
 
 @dataclass(frozen=True)
@@ -109,7 +109,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
     stop = stop_state(pan, course, window, boil, family, p)
     stop = replace(stop, left=1 - cooked_on_share(family.cooked_on_min, p))
     cold = texture_at(whole, stop, p.texture.cold_reference_c, p.texture.cold_reference_c, p)
-    sauce_g = yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(INFUSED)))
+    sauce_g = yield_g(whole, pan.mass_g, stop, p, topped_up=bool(formula.joining(When.INFUSED)))
     return Assessment(
         formula=formula,
         conditions=conditions,
@@ -125,7 +125,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         warnings=warnings(whole, pan, p, boil, boiled=stop.boiled),
         keeping=keeping(formula, family, stop.at_c, whole.sugars_in_aqueous_percent),
         sauce_g=sauce_g,
-        yield_g=sauce_g + sum(mass for _, _, mass in formula.joining(FOLDED, AFTERWARDS)),
+        yield_g=sauce_g + sum(mass for _, _, mass in formula.joining(When.FOLDED, When.AFTERWARDS)),
         whites_left_g=whites_left_g(formula),
         allergens=allergens(formula),
     )

@@ -9,8 +9,8 @@ from custard.figures import Tenths
 from custard.formula import Formula
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
-from custard.larder.joins import FOLDED
 from custard.process.folding import BUTTER, CHEESE, WHIPPED, fold_kind
+from custard.vocabulary import When
 
 KILLED_C = 70.0
 """Cooked to less than this, too few germs are killed and it is eaten the same day; as remembered."""
@@ -91,7 +91,7 @@ def served_at_once(formula: Formula, family: Family) -> bool:
     return not any(
         line.ingredient.is_chocolate
         or line.ingredient.bloom > 0
-        or (line.when == FOLDED and fold_kind(line.ingredient) in HOLDS)
+        or (line.when == When.FOLDED and fold_kind(line.ingredient) in HOLDS)
         for line in late
     )
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Literal
 
 import numpy as np
 
@@ -17,6 +16,7 @@ from custard.process.infusing import WARM_C, WARM_S
 from custard.process.later import Aged
 from custard.process.state import State
 from custard.process.surface import clings_g, open_surface_m2
+from custard.vocabulary import Coat, FingerLine
 
 READING_SHEAR_PER_S = 50.0
 """Shear rate at which a viscosity is stated: stirring, and the mouth."""
@@ -42,9 +42,9 @@ class Texture:
     yield_stress_pa: Pascals
     viscosity_pa_s: PascalSeconds
     film_mm: Millimetres
-    line: Literal["holds", "closes", "runs"]
+    line: FingerLine
     line_closes_s: Seconds | None
-    word: str
+    word: Coat
 
 
 def yield_stress(
@@ -176,7 +176,7 @@ class Whisked:
     """A cold cream whisked smooth: it is looser for it, and a part comes back by the next day [Pa]."""
 
     yield_stress_pa: Pascals
-    word: str
+    word: Coat
     next_day_pa: Pascals
     next_day_word: str
 

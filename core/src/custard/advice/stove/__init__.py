@@ -15,11 +15,12 @@ from custard.advice.stove.calibrate import Calibration, Estimate, Learned, calib
 from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
+from custard.advice.stove.overview import Overview, SlipLine, overview
 from custard.advice.stove.planned import PlannedLift, heat_warnings, planned_lift
-from custard.advice.stove.stages import STAGES, Stage, landing_of, stage_words, stages
+from custard.advice.stove.stages import Sign, Stage, landing_of, stage_words, stages
+from custard.larder.stage_table import StageRecord, stage_records
 
 __all__ = [
-    "STAGES",
     "UNKNOWN_PAN",
     "UNKNOWN_POWER",
     "Alarm",
@@ -32,9 +33,13 @@ __all__ = [
     "Learned",
     "Live",
     "LiveOven",
+    "Overview",
     "PlannedLift",
+    "Sign",
+    "SlipLine",
     "Spoon",
     "Stage",
+    "StageRecord",
     "beside_plan",
     "calibrate",
     "coach",
@@ -43,8 +48,10 @@ __all__ = [
     "learned",
     "live",
     "live_oven",
+    "overview",
     "planned_lift",
     "settled",
+    "stage_records",
     "stage_words",
     "stages",
     "time_to",

@@ -25,11 +25,11 @@ from custard.figures import (
     Watts,
     WholeSeconds,
 )
-from custard.larder.families import STEAM
 from custard.process import kernel
 from custard.process.cook import Stove, usual_stove
 from custard.process.cups import Cups, usual_cups
 from custard.process.follow import Path
+from custard.vocabulary import Coat, HeatName, Ribbon
 
 Floats = NDArray[np.float64]
 
@@ -46,7 +46,7 @@ class Spoon:
     """A spoon tested at `t_s` [s], and the cook's word for its coat."""
 
     t_s: float
-    coat: str
+    coat: Coat
 
 
 @dataclass(frozen=True)
@@ -111,7 +111,7 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
     `schools` are the answers of this formula: over steam or over a flame, held at the boil or not.
     """
     p = result.conditions.parameters
-    stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == STEAM)
+    stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == HeatName.STEAM)
     cups = usual_cups(result.pan) if result.way.in_the_oven else None
     return Equipment(stove, hold_s=0.0 if schools.get("boil") == "first" else p.cook.boil_hold_s, cups=cups)
 
@@ -142,7 +142,7 @@ class Lift(When):
 
     reads_c: Celsius
     lands_c: Celsius
-    lands_word: str
+    lands_word: Coat
     carry_over_k: Kelvin
 
 
@@ -205,7 +205,7 @@ class Live:
     thickened: Share
     curdled: Share
     yield_stress_pa: Pascals
-    word: str
+    word: Coat
     gelatinised: Thousandths
     amylase: Share
     germ_logs: Tenths
@@ -222,4 +222,4 @@ class Live:
     spoon: Texture
     window: Window
     volume_ratio: Hundredths | None
-    foam_word: str | None
+    foam_word: Ribbon | None

@@ -14,13 +14,14 @@ from custard.advice.stove.live_oven import LiveOven
 from custard.advice.stove.stages import degrees
 from custard.larder.tables import document
 from custard.physics.texture import word
+from custard.vocabulary import AlarmKind, Phase, WayName
 
 
 @dataclass(frozen=True)
 class Alarm:
     """Something to be said once: its kind, and the sentence."""
 
-    kind: str
+    kind: AlarmKind
     say: str
 
 
@@ -30,14 +31,14 @@ class Coach:
 
     Attributes
     ----------
-    way : how it is done: "coats", "boils", "mounds" or "sets".
+    way : how it is done.
     phase : how far it has come; `say` is what to do, `then` what comes after, temperatures as "{82.4 C}".
     seconds : until what comes after [s]; None when that is not known.
     urgency : one of CALM, SOON, NOW, DANGER.
     """
 
-    way: str
-    phase: str
+    way: WayName
+    phase: Phase
     say: str
     then: str
     seconds: float | None
@@ -71,7 +72,7 @@ def coach(
     alarms = tuple(
         Alarm(kind, _sentence(kind, way.name, stirred=stirred).format_map(known)) for kind in doing.alarms(at)
     )
-    danger = any(alarm.kind in ("past", "curdling") for alarm in alarms)
+    danger = any(alarm.kind in (AlarmKind.PAST, AlarmKind.CURDLING) for alarm in alarms)
     return Coach(
         way.name,
         phase,
@@ -83,10 +84,10 @@ def coach(
     )
 
 
-def _sentence(kind: str, way: str, *, stirred: bool) -> str:
+def _sentence(kind: AlarmKind, way: str, *, stirred: bool) -> str:
     """What an alarm says. What is also the next thing to do is said in the same words."""
     text = _texts()
-    phase = {"lift-now": "lift", "past": "past"}.get(kind)
+    phase = {AlarmKind.LIFT_NOW: Phase.LIFT, AlarmKind.PAST: Phase.PAST}.get(kind)
     if phase is not None:
         said: str = text[way][phase]["say"]
         return said

@@ -14,6 +14,7 @@ from custard.advice.stove.account import Equipment, History, Live
 from custard.advice.stove.live_oven import NUDGE_S, LiveOven
 from custard.larder.families import Way
 from custard.physics.texture import WORDS
+from custard.vocabulary import AlarmKind, Phase, WayName
 
 READY_S = 10.0
 """This long before the lift a hand belongs on the pan."""
@@ -42,6 +43,10 @@ CALM, SOON, NOW, DANGER = range(4)
 """How urgent a batch is, from calm to danger."""
 
 
+TIMELESS = (Phase.OFF, Phase.OUT, Phase.PAST, Phase.LIFT, Phase.LOST)
+"""Phases in which nobody waits for a moment to come."""
+
+
 @dataclass(frozen=True)
 class Moment:
     """A cook as it stands: what is made of it, on what, what happened, what is known, how long the probe
@@ -66,59 +71,61 @@ class Moment:
 class Doing:
     """What every way at the stove has in common."""
 
-    phases: tuple[str, ...] = ("waiting", "lost", "off", "out", "never")
-    urgent: Mapping[str, int] = MappingProxyType({})
+    phases: tuple[Phase, ...] = (Phase.WAITING, Phase.LOST, Phase.OFF, Phase.OUT, Phase.NEVER)
+    urgent: Mapping[Phase, int] = MappingProxyType({})
 
-    def phase(self, at: Moment) -> str:
+    def phase(self, at: Moment) -> Phase:
         """How far it has come, one of `phases`."""
         if at.history.out_s is not None:
-            return "out"
+            return Phase.OUT
         if at.history.off_s is not None:
-            return "off"
+            return Phase.OFF
         if not isinstance(at.now, Live) or len(at.history.readings) < FEW_READINGS:
-            return "waiting"
+            return Phase.WAITING
         if at.silent_for(GONE_S):
-            return "lost"
-        return "never" if at.now.lift is None else self.under_way(at.result, at.now)
+            return Phase.LOST
+        return Phase.NEVER if at.now.lift is None else self.under_way(at.result, at.now)
 
-    def under_way(self, result: Assessment, now: Live) -> str:
+    def under_way(self, result: Assessment, now: Live) -> Phase:
         """The phase while it is heated and read."""
         raise NotImplementedError
 
-    def seconds(self, phase: str, at: Moment) -> float | None:
+    def seconds(self, phase: Phase, at: Moment) -> float | None:
         """Until what comes after this phase [s]; None when that is not known."""
         if not isinstance(at.now, Live) or at.now.lift is None:
             return None
-        return None if phase in ("off", "out", "past", "lift", "lost") else at.now.lift.in_s
+        return (
+            None if phase in (Phase.OFF, Phase.OUT, Phase.PAST, Phase.LIFT, Phase.LOST) else at.now.lift.in_s
+        )
 
-    def urgency(self, phase: str) -> int:
+    def urgency(self, phase: Phase) -> int:
         """How urgent a phase is."""
         return self.urgent.get(phase, CALM)
 
-    def alarms(self, at: Moment) -> list[str]:
+    def alarms(self, at: Moment) -> list[AlarmKind]:
         """The alarms that stand."""
         now, kinds = at.now, []
         on = not at.off
         if on and now is not None and at.silent_for(LOST_S):
-            kinds.append("probe-lost")
+            kinds.append(AlarmKind.PROBE_LOST)
         if not isinstance(now, Live) or at.history.out_s is not None or at.silent_for(GONE_S):
             return kinds
         kinds += self.lift_alarms(at.result, now, on=on)
         kinds += self.own_alarms(at, now, on=on)
         if on and now.catches_in_s is not None and now.catches_in_s <= CATCHES_S:
-            kinds.append("catching")
+            kinds.append(AlarmKind.CATCHING)
         if on and at.equipment.stove.over_steam:
             kinds += _steam(at.history, now)
         return kinds
 
-    def lift_alarms(self, result: Assessment, now: Live, *, on: bool) -> list[str]:
+    def lift_alarms(self, result: Assessment, now: Live, *, on: bool) -> list[AlarmKind]:
         """That it must come off, or should have."""
         if not on or now.lift is None or not self.sure(now):
             return []
         left = now.lift.in_s
-        return ["lift-now"] if left <= 0 else ["lift-soon"] if left <= READY_S else []
+        return [AlarmKind.LIFT_NOW] if left <= 0 else [AlarmKind.LIFT_SOON] if left <= READY_S else []
 
-    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[str]:
+    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[AlarmKind]:
         """What else can go wrong in this way."""
         raise NotImplementedError
 
@@ -130,50 +137,52 @@ class Doing:
 class Lifted(Doing):
     """What is lifted when it is thick enough: coats and mounds."""
 
-    phases = (*Doing.phases, "warming", "turning", "ready", "lift", "past")
-    urgent = MappingProxyType({"lift": NOW, "ready": NOW, "past": DANGER, "off": NOW, "turning": SOON})
+    phases = (*Doing.phases, Phase.WARMING, Phase.TURNING, Phase.READY, Phase.LIFT, Phase.PAST)
+    urgent = MappingProxyType(
+        {Phase.LIFT: NOW, Phase.READY: NOW, Phase.PAST: DANGER, Phase.OFF: NOW, Phase.TURNING: SOON}
+    )
 
-    def under_way(self, result: Assessment, now: Live) -> str:
+    def under_way(self, result: Assessment, now: Live) -> Phase:
         """By the seconds left to the lift."""
         left_s = 0.0 if now.lift is None else now.lift.in_s
         if left_s <= 0:
-            return "past" if _past(result, now) else "lift"
+            return Phase.PAST if _past(result, now) else Phase.LIFT
         if left_s <= READY_S:
-            return "ready"
-        return "turning" if _thickens(now) or left_s <= TURNING_S else "warming"
+            return Phase.READY
+        return Phase.TURNING if _thickens(now) or left_s <= TURNING_S else Phase.WARMING
 
-    def lift_alarms(self, result: Assessment, now: Live, *, on: bool) -> list[str]:
+    def lift_alarms(self, result: Assessment, now: Live, *, on: bool) -> list[AlarmKind]:
         """Past its word it is said whatever else is known."""
-        return ["past"] if _past(result, now) else super().lift_alarms(result, now, on=on)
+        return [AlarmKind.PAST] if _past(result, now) else super().lift_alarms(result, now, on=on)
 
-    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[str]:
+    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[AlarmKind]:
         """It may curdle, on the heat or left in the hot pan."""
         near = now.curdles is not None and now.curdles.in_s <= CURDLING_S
-        return ["curdling"] if near else []
+        return [AlarmKind.CURDLING] if near else []
 
 
 class Boiled(Doing):
     """What is held at the boil until its starch is done."""
 
-    phases = (*Doing.phases, "warming", "turning", "hold", "lift")
-    urgent = MappingProxyType({"lift": NOW, "off": NOW, "turning": SOON, "hold": SOON})
+    phases = (*Doing.phases, Phase.WARMING, Phase.TURNING, Phase.HOLD, Phase.LIFT)
+    urgent = MappingProxyType({Phase.LIFT: NOW, Phase.OFF: NOW, Phase.TURNING: SOON, Phase.HOLD: SOON})
 
-    def under_way(self, result: Assessment, now: Live) -> str:
+    def under_way(self, result: Assessment, now: Live) -> Phase:
         """By the time at the boil."""
         if now.held_s > 0:
-            return "lift" if now.lift is None or now.lift.in_s <= 0 else "hold"
-        return "turning" if _thickens(now) else "warming"
+            return Phase.LIFT if now.lift is None or now.lift.in_s <= 0 else Phase.HOLD
+        return Phase.TURNING if _thickens(now) else Phase.WARMING
 
-    def seconds(self, phase: str, at: Moment) -> float | None:
+    def seconds(self, phase: Phase, at: Moment) -> float | None:
         """To the boil, then to the end of the hold."""
-        if phase == "hold" or not isinstance(at.now, Live):
+        if phase == Phase.HOLD or not isinstance(at.now, Live):
             return super().seconds(phase, at)
         left = super().seconds(phase, at)
         return None if left is None or at.now.boils is None else at.now.boils.in_s
 
-    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[str]:
+    def own_alarms(self, at: Moment, now: Live, *, on: bool) -> list[AlarmKind]:
         """Taken off before its starch was done."""
-        return ["starch-short"] if not on and now.held_s < HELD_ENOUGH * at.equipment.hold_s else []
+        return [AlarmKind.STARCH_SHORT] if not on and now.held_s < HELD_ENOUGH * at.equipment.hold_s else []
 
     def sure(self, now: Live) -> bool:
         """It comes off by the clock of its boil, not by what is known of the hob."""
@@ -183,34 +192,34 @@ class Boiled(Doing):
 class Baked(Doing):
     """What sets in cups in the oven."""
 
-    phases = ("waiting", "warming", "ready", "lift", "out")
-    urgent = MappingProxyType({"lift": NOW, "ready": SOON})
+    phases = (Phase.WAITING, Phase.WARMING, Phase.READY, Phase.LIFT, Phase.OUT)
+    urgent = MappingProxyType({Phase.LIFT: NOW, Phase.READY: SOON})
 
-    def phase(self, at: Moment) -> str:
+    def phase(self, at: Moment) -> Phase:
         """By the time left until the centre is set."""
         if at.off:
-            return "out"
+            return Phase.OUT
         if not isinstance(at.now, LiveOven):
-            return "waiting"
+            return Phase.WAITING
         left = at.now.out_in_s
         if left is None or left > NUDGE_S:
-            return "warming"
-        return "lift" if left <= 0 else "ready"
+            return Phase.WARMING
+        return Phase.LIFT if left <= 0 else Phase.READY
 
-    def seconds(self, phase: str, at: Moment) -> float | None:
+    def seconds(self, phase: Phase, at: Moment) -> float | None:
         """Until the cups come out."""
-        return None if phase == "out" or not isinstance(at.now, LiveOven) else at.now.out_in_s
+        return None if phase == Phase.OUT or not isinstance(at.now, LiveOven) else at.now.out_in_s
 
-    def alarms(self, at: Moment) -> list[str]:
+    def alarms(self, at: Moment) -> list[AlarmKind]:
         """The probe, and that the cups must come out."""
         if at.off or at.now is None:
             return []
-        kinds = ["probe-lost"] if at.silent_for(LOST_S) else []
-        return [*kinds, "lift-now"] if self.phase(at) == "lift" else kinds
+        kinds = [AlarmKind.PROBE_LOST] if at.silent_for(LOST_S) else []
+        return [*kinds, AlarmKind.LIFT_NOW] if self.phase(at) == Phase.LIFT else kinds
 
 
-_BY_WAY: Mapping[str, Doing] = MappingProxyType(
-    {"coats": Lifted(), "boils": Boiled(), "mounds": Lifted(), "sets": Baked()}
+_BY_WAY: Mapping[WayName, Doing] = MappingProxyType(
+    {WayName.COATS: Lifted(), WayName.BOILS: Boiled(), WayName.MOUNDS: Lifted(), WayName.SETS: Baked()}
 )
 
 
@@ -229,12 +238,12 @@ def _past(result: Assessment, now: Live) -> bool:
     return now.yield_stress_pa >= end
 
 
-def _steam(history: History, now: Live) -> list[str]:
+def _steam(history: History, now: Live) -> list[AlarmKind]:
     """Whether it steams as it should, once that can be read."""
     if now.t_s - min(t for t, _ in history.readings) <= SETTLED_S:
         return []
     # Next to nothing is never known to a share of itself: that it is little is enough.
     if now.power_w + now.power_spread_w < HARDLY_STEAM * now.promised_w:
-        return ["no-steam"]
+        return [AlarmKind.NO_STEAM]
     touches = now.from_readings and now.power_w > TOO_MUCH_STEAM * now.promised_w
-    return ["touching"] if touches else []
+    return [AlarmKind.TOUCHING] if touches else []

@@ -22,6 +22,7 @@ from custard.process.cook import CURDLED_AT, THICKENED_AT, constants
 from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
 from custard.process.state import State, left_of
 from custard.process.whisk import overrun_along, under_foam
+from custard.vocabulary import Coat
 
 Array = NDArray[np.float64]
 
@@ -145,10 +146,10 @@ def _changes(history: History, first: float) -> list[Change]:
     return changes
 
 
-def _seen(coat: str) -> tuple[float, float]:
+def _seen(coat: Coat) -> tuple[float, float]:
     """The interval of yield stress [log Pa] that a cook's word stands for."""
     ends = [end for end, _ in WORDS]
-    names = [*(name for _, name in WORDS), "pipeable"]
+    names = list(Coat)
     at = names.index(coat)
     low = ends[at - 1] if at else 1e-3
     high = ends[at] if at < len(ends) else 1e4

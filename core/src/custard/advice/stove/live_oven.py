@@ -14,6 +14,7 @@ from custard.figures import Celsius, Kelvin, Seconds, Tenths, TenthsCelsius, Tho
 from custard.mixture import Mixture
 from custard.process.bake import SET_AT, Bake, usual_bath_c, wobble
 from custard.process.cups import Cups
+from custard.vocabulary import Wobble
 
 BATH_SPREAD_K = 4.0
 """How far kitchens stray from the bath that is taken for granted [K]; an estimate."""
@@ -41,7 +42,7 @@ class LiveOven:
     bath_c: TenthsCelsius
     bath_spread_k: Tenths
     set_centre: Thousandths
-    wobble: str
+    wobble: Wobble
     out_in_s: Seconds | None
     out_low_s: Seconds | None
     out_high_s: Seconds | None

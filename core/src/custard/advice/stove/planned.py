@@ -11,10 +11,10 @@ from custard.advice.mix.assess import Assessment
 from custard.advice.stove.account import Equipment, unmeasured
 from custard.advice.stove.lift import LEFT_IN_PAN_S, MOST_CURDLED, goal_pa
 from custard.figures import Kelvin, TenthsCelsius
-from custard.larder.families import STEAM
 from custard.process import kernel
 from custard.process.cook import DT_S, constants, step_s
 from custard.process.whisk import under_foam
+from custard.vocabulary import HeatName
 
 UNKNOWN_START_C = 60.0
 LONGEST_S = 3600.0
@@ -101,7 +101,7 @@ def heat_warnings(result: Assessment, schools: Mapping[str, str] | None) -> tupl
     result : what is cooked.
     schools : the answers of its formula, where some were given.
     """
-    if result.way.foams or (schools or {}).get("heat") != STEAM:
+    if result.way.foams or (schools or {}).get("heat") != HeatName.STEAM:
         return ()
     found = planned_lift(result, unmeasured(result, schools or {}))
     return (found.cannot,) if found is not None and found.cannot else ()

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
 from typing import Any
 
 from custard.advice.bench.schools import (
@@ -16,16 +15,21 @@ from custard.advice.bench.schools import (
 )
 from custard.advice.finish.kinds import kind_of
 from custard.advice.mix.assess import Assessment
-from custard.larder.families import BOILS, COATS, MOUNDS, SETS, STEAM, Way
-from custard.larder.joins import AFTERWARDS, FOLDED, ON_TOP, UNDER_IT
-from custard.larder.tables import document
+from custard.figures import Celsius
+from custard.larder.families import BOILS, COATS, MOUNDS, SETS, Way
+from custard.larder.stage_table import stage_records, stage_texts
 from custard.process.chill import ice_to_have_g
 from custard.process.infusing import Infusing, infusing
 from custard.process.temper import landing_c, temper
+from custard.vocabulary import HeatName, StageName, When
 
-STAGES: tuple[str, ...] = ("weigh", "warm", "temper", "cook", "test", "finish", "chill", "keep")
-"""In their usual order. A formula leaves out those that it has nothing to do in, and what joins late has its
-place before the oven, before the cold or after it."""
+
+@dataclass(frozen=True)
+class Sign:
+    """Something to look for, by the name by which it is ticked."""
+
+    sign: str
+    text: str
 
 
 @dataclass(frozen=True)
@@ -34,7 +38,7 @@ class Stage:
 
     Attributes
     ----------
-    stage : one of `STAGES`.
+    label, typed : what it is called, and the temperature typed at its end, as in its record.
     at_c : temperature to wait for [degC]; None when there is none.
     say, why : what to do, then the reason. Temperatures in them are written as "{82.4 C}", for the
         reader to put into their own unit.
@@ -43,27 +47,15 @@ class Stage:
     ways : the schools chosen for this stage, in words.
     """
 
-    stage: str
-    at_c: float | None
+    stage: StageName
+    label: str
+    typed: str
+    at_c: Celsius | None
     say: str
-    signs: Mapping[str, str]
+    signs: tuple[Sign, ...]
     why: str
     cautions: tuple[str, ...]
     ways: tuple[str, ...] = ()
-
-
-_ASKED_AT: Mapping[str, tuple[str, ...]] = {
-    "weigh": ("sugar",),
-    "warm": ("vanilla",),
-    "temper": ("temper",),
-    "cook": ("heat", "stir", "boil"),
-}
-"""The stage at which each thing that cooks disagree about is done; when it is sieved depends on its way."""
-
-
-@cache
-def _texts() -> dict[str, Any]:
-    return document("stages")
 
 
 def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) -> tuple[Stage, ...]:
@@ -99,19 +91,25 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
         **_infused(infusion),
     }
     finish = finish_before(result)
-    chosen: tuple[tuple[str, str, float | None], ...] = (
-        ("weigh", "weigh", None),
-        ("warm", warm, hot_c if warm in ("warm.dairy", "warm.infused") else None),
-        *((("temper", _TEMPERED[school or "none"], landing),) if pours and landing is not None else ()),
-        *((("temper", "temper.none", None),) if way is MOUNDS else ()),
-        *((("finish", "finish.raw", None),) if finish == "cook" else ()),
-        ("cook", f"cook.{cooked}", result.stop.at_c),
-        ("test", f"test.{way.name}", None),
-        *((("finish", "finish.foam" if way is MOUNDS else "finish.row", None),) if finish == "chill" else ()),
-        ("chill", chilled, None),
-        *((("finish", "finish.cold", None),) if finish == "keep" else ()),
-        ("keep", keeps, cold_c + 1 if result.keeping.days else None),
-    )
+    chosen: list[tuple[StageName, str, float | None]] = [
+        (StageName.WEIGH, "weigh.plain", None),
+        (StageName.WARM, warm, hot_c if warm in ("warm.dairy", "warm.infused") else None),
+        (StageName.COOK, f"cook.{cooked}", result.stop.at_c),
+        (StageName.TEST, f"test.{way.name}", None),
+        (StageName.CHILL, chilled, None),
+        (StageName.KEEP, keeps, cold_c + 1 if result.keeping.days else None),
+    ]
+
+    def before(next_stage: StageName, stage: StageName, path: str, at_c: float | None = None) -> None:
+        place = [name for name, _, _ in chosen].index(next_stage)
+        chosen.insert(place, (stage, path, at_c))
+
+    if way is MOUNDS:
+        before(StageName.COOK, StageName.TEMPER, "temper.none")
+    elif pours and landing is not None:
+        before(StageName.COOK, StageName.TEMPER, _TEMPERED[school or "none"], landing)
+    if finish is not None:
+        before(finish, StageName.FINISH, _finished_as(finish, way))
     return tuple(
         replace(_stage(stage, path, at_c, known), ways=_answered(stage, way, schools))
         for stage, path, at_c in chosen
@@ -120,22 +118,31 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
 
 def landing_of(found: Sequence[Stage]) -> float | None:
     """Where tempering lands by these stages [degC]; None where nothing is poured."""
-    return next((stage.at_c for stage in found if stage.stage == "temper"), None)
+    return next((stage.at_c for stage in found if stage.stage == StageName.TEMPER), None)
 
 
-def finish_before(result: Assessment) -> str:
-    """The stage before which what joins after the heat has its place; "" where nothing does.
+def _finished_as(next_stage: StageName, way: Way) -> str:
+    """The words of what joins after the heat, by the stage that it comes before."""
+    if next_stage == StageName.COOK:
+        return "finish.raw"
+    if next_stage == StageName.KEEP:
+        return "finish.cold"
+    return "finish.foam" if way is MOUNDS else "finish.row"
+
+
+def finish_before(result: Assessment) -> StageName | None:
+    """The stage before which what joins after the heat has its place; None where nothing does.
 
     Egg whites go into a boiled cream while it is hot, and a foam is folded before it stands in the cold.
     """
     late = [line for line in result.formula.lines if line.join.finishes]
     if not late:
-        return ""
-    if result.way.in_the_oven and all(line.when in (UNDER_IT, AFTERWARDS) for line in late):
-        return "cook"
+        return None
+    if result.way.in_the_oven and all(line.when in (When.UNDER_IT, When.AFTERWARDS) for line in late):
+        return StageName.COOK
     hot = result.stop.boiled and any(kind_of(line) == "fold-white" for line in late)
-    cool = all(line.when in (FOLDED, ON_TOP) for line in late)
-    return "keep" if cool and not hot and not result.way.foams else "chill"
+    cool = all(line.when in (When.FOLDED, When.ON_TOP) for line in late)
+    return StageName.KEEP if cool and not hot and not result.way.foams else StageName.CHILL
 
 
 _TEMPERED = {
@@ -167,10 +174,10 @@ def _landing_c(result: Assessment, hot_c: float, schools: Mapping[str, str]) -> 
     return temper(result.formula, school, hot_c, conditions=result.conditions, sugar_in_bowl=share).landing_c
 
 
-def _answered(stage: str, way: Way, schools: Mapping[str, str]) -> tuple[str, ...]:
+def _answered(stage: StageName, way: Way, schools: Mapping[str, str]) -> tuple[str, ...]:
     # What sets in cups goes through the sieve before the oven, never after.
-    sieved = "cook" if way is SETS else "chill"
-    asked = [*_ASKED_AT.get(stage, ()), *(("sieve",) if stage == sieved else ())]
+    sieved = StageName.COOK if way is SETS else StageName.CHILL
+    asked = [*stage_records()[stage].schools, *(("sieve",) if stage == sieved else ())]
     return tuple(
         f"{question_name(question)}: {school_name(question, schools[question])}"
         for question in asked
@@ -180,7 +187,7 @@ def _answered(stage: str, way: Way, schools: Mapping[str, str]) -> tuple[str, ..
 
 def _cooked_as(way: Way, schools: Mapping[str, str]) -> str:
     """The text of the cook: its way, told apart by schools of heat and boil."""
-    if way is COATS and schools.get("heat") == STEAM:
+    if way is COATS and schools.get("heat") == HeatName.STEAM:
         return "steams"
     return "bubbles" if way is BOILS and schools.get("boil") == "first" else way.name
 
@@ -193,19 +200,21 @@ def stage_words(path: str) -> Mapping[str, Any]:
     KeyError
         when the table has no such words.
     """
-    found = _texts()
+    found: Mapping[str, Any] = stage_texts()
     for part in path.split("."):
         found = found[part]
     return found
 
 
-def _stage(stage: str, path: str, at_c: float | None, known: Mapping[str, str]) -> Stage:
-    text = stage_words(path)
+def _stage(stage: StageName, path: str, at_c: float | None, known: Mapping[str, str]) -> Stage:
+    text, record = stage_words(path), stage_records()[stage]
     return Stage(
         stage=stage,
+        label=record.label,
+        typed=record.typed,
         at_c=at_c,
         say=_filled(text["say"], known),
-        signs={sign: _filled(shown, known) for sign, shown in text["signs"].items()},
+        signs=tuple(Sign(sign, _filled(shown, known)) for sign, shown in text["signs"].items()),
         why=_filled(text["why"], known),
         cautions=tuple(_filled(caution, known) for caution in text["cautions"]),
     )

@@ -12,10 +12,10 @@ from custard.advice.finish.kinds import kind_of
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.errors import Impossible, OutOfRange, within
-from custard.larder.joins import FOLDED, ON_TOP
 from custard.larder.tables import document
 from custard.larder.vessels import one_of
 from custard.process.chocolate import under
+from custard.vocabulary import When
 
 
 @dataclass(frozen=True)
@@ -164,10 +164,12 @@ _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
     "starch": lambda one: one.pan.starch_in_aqueous_percent > 0,
     "yolk": lambda one: one.formula.yolks() > 0,
     "egg": lambda one: _has_egg(one) and not one.way.foams,
-    "folds": lambda one: any(kind_of(line) == "fold-whipped" for _, line, _ in one.formula.joining(FOLDED)),
+    "folds": lambda one: any(
+        kind_of(line) == "fold-whipped" for _, line, _ in one.formula.joining(When.FOLDED)
+    ),
     "chocolate": lambda one: under(one.formula) is not None,
     "churned": lambda one: one.family.churned,
-    "crust": lambda one: one.formula.family == "burnt-cream" or bool(one.formula.joining(ON_TOP)),
+    "crust": lambda one: one.formula.family == "burnt-cream" or bool(one.formula.joining(When.ON_TOP)),
 }
 
 

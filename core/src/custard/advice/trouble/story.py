@@ -12,7 +12,6 @@ from custard.advice.mix.churning import churning
 from custard.advice.mix.texture import yield_stress
 from custard.advice.stove.live_oven import live_oven
 from custard.errors import OutOfRange, within
-from custard.larder.joins import FOLDED
 from custard.mixture import blend
 from custard.process import kernel
 from custard.process.bake import usual_bath_c
@@ -22,6 +21,7 @@ from custard.process.cups import Cups, usual_cups
 from custard.process.pot import laid_out, stirred
 from custard.process.replay import replay
 from custard.process.state import State, on_ramp
+from custard.vocabulary import When
 
 SETS_FROM_K = 6.0
 """So far under where it thickens a hand that rests leaves its mark [K]."""
@@ -124,7 +124,7 @@ def _of_the_mix(result: Assessment) -> dict[str, float]:
     if chocolate is not None:
         both = stirred(laid_out(pan, result.stop.at_c), laid_out(chocolate, 20.0))
         found |= {"wetted": wetted(both.mixture, p), "lands_c": both.at_c}
-    folds = [(line.ingredient, g) for _, line, g in result.formula.joining(FOLDED)]
+    folds = [(line.ingredient, g) for _, line, g in result.formula.joining(When.FOLDED)]
     if folds:
         found["cream_fat"] = 100 * float(blend(folds).fractions["fat"])
     return found

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from custard.training.asked import AskedAttempt
-from custard.training.exercises import SCALE, SLIP
 from custard.training.score.item import Item, Score, in_g, item, scored
+from custard.vocabulary import ExerciseKind
 
 NEAR, FAR = 0.05, 0.10
 """An answer within a twentieth is right, within a tenth half right."""
@@ -13,8 +13,14 @@ NEAR, FAR = 0.05, 0.10
 def of_answer(attempt: AskedAttempt) -> Score:
     """A question answered; one without an answer is not passed."""
     kind = attempt.exercise.kind
-    items = _slip(attempt) if kind == SLIP else _scale(attempt) if kind == SCALE else _spoons(attempt)
-    wrong_line = kind == SLIP and items[0].lost > 0
+    items = (
+        _slip(attempt)
+        if kind == ExerciseKind.SLIP
+        else _scale(attempt)
+        if kind == ExerciseKind.SCALE
+        else _spoons(attempt)
+    )
+    wrong_line = kind == ExerciseKind.SLIP and items[0].lost > 0
     return scored(items, spoiled=wrong_line or attempt.answered is None)
 
 

@@ -12,15 +12,14 @@ from numpy.typing import NDArray
 
 from custard.advice.stove.stages import degrees
 from custard.larder.families import BOILS
-from custard.physics.texture import WORDS
 from custard.process import kernel, zones
 from custard.process.cook import CURDLED_AT
 from custard.training import seen
 from custard.training.best import Best
-from custard.training.exercises import CALLED_AWAY, TURNED_UP
 from custard.training.hob import AWAY_S, TICK_S
 from custard.training.pan import AIR, LUMPS, PanAttempt
 from custard.training.score.item import Item, Score, clock, item, scored
+from custard.vocabulary import Coat, Surprise
 
 A_KELVIN = 8.0
 FREE_GAP_S = 8.0
@@ -30,7 +29,7 @@ ANSWERED_S = 30.0
 """A flame turned down within so long after somebody turned it up is answered [s]."""
 ENOUGH = 0.85
 """This share of the held boil loses nothing [1]."""
-ORDER = (*(name for _, name in WORDS), "pipeable")
+ORDER = tuple(Coat)
 
 
 @dataclass(frozen=True)
@@ -125,7 +124,7 @@ def _stood_s(attempt: PanAttempt) -> float:
 def left_on(attempt: PanAttempt) -> bool:
     """Whether it stood on the heat while whoever cooks it was called away."""
     at = attempt.hob.surprise_s
-    if attempt.exercise.surprise != CALLED_AWAY or at is None or attempt.t_s <= at:
+    if attempt.exercise.surprise != Surprise.CALLED_AWAY or at is None or attempt.t_s <= at:
         return False
     lit = True
     for when, on in attempt.offs:
@@ -137,7 +136,7 @@ def left_on(attempt: PanAttempt) -> bool:
 def unanswered(attempt: PanAttempt) -> bool:
     """Whether somebody turned the flame up and nobody turned it down."""
     at = attempt.hob.surprise_s
-    if attempt.exercise.surprise != TURNED_UP or at is None or attempt.t_s <= at + ANSWERED_S:
+    if attempt.exercise.surprise != Surprise.TURNED_UP or at is None or attempt.t_s <= at + ANSWERED_S:
         return False
     before = attempt.flame_at(at)
     off = any(at <= when <= at + ANSWERED_S and not lit for when, lit in attempt.offs)
@@ -215,7 +214,7 @@ def _gaps(attempt: PanAttempt, told: dict[str, str]) -> Item:
     reason, at_s = "unstirred", None
     if left_on(attempt):
         reason, at_s = "away", attempt.hob.surprise_s
-    elif attempt.exercise.surprise == CALLED_AWAY:
+    elif attempt.exercise.surprise == Surprise.CALLED_AWAY:
         allowed += AWAY_S
     best = f"{min(gap, 2.0):.0f} s"
     return item("gaps", "longest gap", 25, 0.5 * (gap - allowed), f"{gap:.0f} s", best, reason, at_s, told)

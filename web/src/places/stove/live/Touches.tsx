@@ -1,19 +1,19 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { useHere } from "../../../api/here";
 import type { Batch, NewMark } from "../../../api/queries";
+import { COATS, FINGER_LINES, RIBBONS, type WayName, WOBBLES } from "../../../contract/words";
 import { Button } from "../../../kit/Button";
 import { Choice } from "../../../kit/Choice";
-import { useHere } from "../../../kit/here";
 import { useKeys } from "../../../kit/keys";
 import { Sheet } from "../../../kit/Sheet";
 import { lastOff } from "../facts";
-import { COATS, LINES } from "../SpoonTest";
 import type { SayAs } from "../stages";
-import { BACK_ON, COLD, OFF, RIBBONS, TESTED, type Way, WOBBLES } from "../ways";
+import { BACK_ON, COLD, OFF, TESTED } from "../ways";
 
 interface Props {
   batch: Batch;
-  way: Way;
+  way: WayName;
   probe_c: number | null;
   mayMark: boolean;
   say: SayAs;
@@ -148,7 +148,7 @@ function SpoonSeen({ onTested }: { onTested: (coat: Coat, line: Line) => void })
         <h3 className="mb-2 text-[1.1rem]">The line drawn in it</h3>
         <Choice
           label="The line"
-          options={LINES.map((word) => ({ value: word, shown: word }))}
+          options={FINGER_LINES.map((word) => ({ value: word, shown: word }))}
           value={null}
           onChange={(line) => coat && onTested(coat, line)}
           large

@@ -23,7 +23,6 @@ from custard.advice.trouble.remedies.rescued import (
 )
 from custard.errors import Impossible, OutOfRange
 from custard.larder.ingredients import Ingredient, ingredient
-from custard.larder.joins import FOLDED, OFF_THE_HEAT, WITH_THE_YOLKS
 from custard.mixture import Mixture, blend, combined
 from custard.physics import foam
 from custard.physics.texture import NAPPE_PA
@@ -31,6 +30,7 @@ from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, look, milk_to_sh
 from custard.process.folding import WHIPPED, Base, Folded, folded
 from custard.process.pot import laid_out
 from custard.process.whisk import whisk
+from custard.vocabulary import When
 
 LEAST_MIN = 1.0
 WARM_C = 45.0
@@ -83,7 +83,7 @@ def sinks(asked: Asked) -> Rescued:
             "Off when the whisk leaves ribbons; onto the plate at once.",
             *(("It is a little less light than the first time.",) if again else ()),
         ),
-        add=added(YOLK, yolk_g, WITH_THE_YOLKS),
+        add=added(YOLK, yolk_g, When.WITH_THE_YOLKS),
         heat_to_c=result.stop.at_c,
         for_s=took_s,
         becomes=word,
@@ -124,7 +124,7 @@ def _as_a_sauce(asked: Asked) -> Rescued:
             f"Whisk it over ice to {{{base.at_c:.0f} C}}, about {max(1.0, wait_s / 60):.0f} min.",
             f"Fold in {in_g(cream_g)} of cream, whipped to soft peaks. Serve it cold.",
         ),
-        add=added(CREAM, cream_g, FOLDED),
+        add=added(CREAM, cream_g, When.FOLDED),
         becomes=became.word,
         wanted=became.word,
         curdled=asked.state.curdled,
@@ -168,7 +168,7 @@ def falls(asked: Asked) -> Rescued:
             f"Whip {in_g(cream_g)} of cold cream to soft peaks: it keeps a trail, and bends.",
             "A third of it stirred in, the rest folded from the middle up; stop at the last streak.",
         ),
-        add=added(cream.id or CREAM, cream_g, FOLDED),
+        add=added(cream.id or CREAM, cream_g, When.FOLDED),
         becomes=LIGHTENED if light else "flat",
         wanted=LIGHTENED,
         curdled=asked.state.curdled,
@@ -178,7 +178,7 @@ def falls(asked: Asked) -> Rescued:
 
 def _cream(asked: Asked) -> Ingredient:
     """What is folded in, or whipping cream."""
-    rows = asked.result.formula.joining(FOLDED)
+    rows = asked.result.formula.joining(When.FOLDED)
     return next(
         (line.ingredient for _, line, _ in rows if kind_of(line) == "fold-whipped"), ingredient(CREAM)
     )
@@ -187,7 +187,7 @@ def _cream(asked: Asked) -> Ingredient:
 def _with_what_fell(asked: Asked) -> Mixture:
     """The base with the cream that fell in it, as much as there is."""
     result = asked.result
-    rows = [(line.ingredient, g) for _, line, g in result.formula.joining(FOLDED)]
+    rows = [(line.ingredient, g) for _, line, g in result.formula.joining(When.FOLDED)]
     both = combined(result.whole, blend(rows)) if rows else result.whole
     return replace(both, mass_g=asked.mass_g)
 
@@ -217,7 +217,7 @@ def chocolate(asked: Asked) -> Rescued:
             *((milk,) if more_g > 0 else ()),
             "Blend it without drawing air in, if it is not quite smooth.",
         ),
-        add=added(MILK, more_g, OFF_THE_HEAT),
+        add=added(MILK, more_g, When.OFF_THE_HEAT),
         heat_to_c=WARM_C if warms else None,
         becomes=became,
         wanted=SHINES,

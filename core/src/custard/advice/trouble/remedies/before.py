@@ -17,10 +17,10 @@ from custard.advice.trouble.remedies.rescued import (
     in_g,
 )
 from custard.errors import CustardError
-from custard.larder.joins import OFF_THE_HEAT, WITH_THE_YOLKS
 from custard.physics.texture import NAPPE_PA
 from custard.process.cook import cook, usual_stove
 from custard.process.temper import share_in_bowl
+from custard.vocabulary import When
 
 GRAINS_SHARE = 0.06
 """Share of the yolk that stays in the sieve as grains [1]; an estimate."""
@@ -48,7 +48,7 @@ def grains(asked: Asked) -> Rescued:
             for one in added(
                 line.ingredient.id or line.ingredient.name,
                 g * share_in_bowl(line) * asked.share,
-                WITH_THE_YOLKS,
+                When.WITH_THE_YOLKS,
                 anew=True,
             )
         ]
@@ -60,7 +60,7 @@ def grains(asked: Asked) -> Rescued:
                 "Throw the grainy yolks away with the sugar on them: the grains do not dissolve.",
                 f"{in_g(yolk_g)} of yolk into a clean bowl, the whisk in your hand, then {sugars}.",
             ),
-            add=(*added(YOLK, yolk_g, WITH_THE_YOLKS, anew=True), *sugar),
+            add=(*added(YOLK, yolk_g, When.WITH_THE_YOLKS, anew=True), *sugar),
             becomes=result.hot.word,
             wanted=result.hot.word,
             spoon=result.hot,
@@ -78,7 +78,7 @@ def grains(asked: Asked) -> Rescued:
             *((f"Whisk in {in_g(more_g)} of yolk in their place.",) if more_g else ()),
             f"Cook on to {{{found.stop.at_c:.1f} C}}.",
         ),
-        add=added(YOLK, more_g, WITH_THE_YOLKS, anew=True),
+        add=added(YOLK, more_g, When.WITH_THE_YOLKS, anew=True),
         heat_to_c=found.stop.at_c,
         takes_g=lost_g,
         becomes=found.hot.word,
@@ -164,7 +164,7 @@ def _with_starch_or_less(asked: Asked, have: float) -> Rescued:
             f"Lift it at {{{found.stop.at_c:.1f} C}}.",
             *less,
         ),
-        add=added(STARCH, starch_g * asked.share, WITH_THE_YOLKS),
+        add=added(STARCH, starch_g * asked.share, When.WITH_THE_YOLKS),
         heat_to_c=found.stop.at_c,
         takes_g=max(0.0, result.weighed_g + starch_g - found.weighed_g) * asked.share,
         becomes=found.hot.word,
@@ -198,7 +198,7 @@ def too_little(asked: Asked) -> Rescued:
                 f"Off the heat, whisk in {in_g(need_g)} of cream, a little at a time.",
                 "Look at the spoon.",
             ),
-            add=added(CREAM, need_g, OFF_THE_HEAT),
+            add=added(CREAM, need_g, When.OFF_THE_HEAT),
             becomes=spoon.word,
             wanted=spoon.word if spoon.yield_stress_pa >= NAPPE_PA else word,
             spoon=spoon,

@@ -15,12 +15,12 @@ from custard.advice.trouble.remedies.rescued import (
     in_g,
     least,
 )
-from custard.larder.joins import OFF_THE_HEAT
 from custard.physics.texture import word
 from custard.process.cook import CURDLED_AT
 from custard.process.later import thawed
 from custard.process.pot import laid_out
 from custard.process.surface import open_surface_m2
+from custard.vocabulary import When
 
 SKIN_MM = 1.0
 """How thick a skin comes off [mm]; an estimate."""
@@ -143,7 +143,7 @@ def churn(asked: Asked) -> Rescued:
             else "It can be saved: the bowl back into the freezer"
         ),
         steps=steps,
-        add=added(MILK, more_g if more_g >= 1 else 0.0, OFF_THE_HEAT),
+        add=added(MILK, more_g if more_g >= 1 else 0.0, When.OFF_THE_HEAT),
         for_s=wait_s or None,
         becomes="freezes" if can else "stays soft",
         wanted="freezes",

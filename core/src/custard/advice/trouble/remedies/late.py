@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from custard.advice.trouble.remedies.rescued import BURNT, Added, Asked, Rescued, in_g
 from custard.larder.ingredients import ingredient
-from custard.larder.joins import ON_TOP
 from custard.process.bake import SET_AT, wobble
 from custard.process.cook import CURDLED_AT
 from custard.process.crust import crust
 from custard.process.cups import usual_cups
+from custard.vocabulary import When
 
 MARGIN_S = 60.0
 IN_C = 50.0
@@ -95,7 +95,7 @@ def crust_again(asked: Asked) -> Rescued:
         f"About {max(5.0, flame_s):.0f} s under the flame, moving, until it is amber all over.",
         f"Serve it within {usual.crisp_min:.0f} min.",
     )
-    sugar = (Added(SUGAR, ingredient(SUGAR).name, grams, ON_TOP),) if grams else ()
+    sugar = (Added(SUGAR, ingredient(SUGAR).name, grams, When.ON_TOP),) if grams else ()
     return Rescued(
         saved="yes",
         say=f"It can be saved: {in_g(grams)} of sugar a dish, and the flame again"

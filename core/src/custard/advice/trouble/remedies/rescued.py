@@ -14,12 +14,12 @@ from custard.advice.mix.texture import Texture, texture_at, yield_stress
 from custard.advice.trouble.story import Story
 from custard.figures import Grams, Hundredths, Share, TenthsCelsius, WholeSeconds
 from custard.larder.ingredients import ingredient
-from custard.larder.joins import OFF_THE_HEAT
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture, blend, combined
 from custard.physics import kinetics
 from custard.process.cook import CURDLED_AT, d60_s, usual_stove
 from custard.process.state import State
+from custard.vocabulary import When
 
 CREAM, MILK, STARCH, YOLK = "whipping-cream-36", "whole-milk", "cornstarch", "egg-yolk"
 SOFT_PA = 5.0
@@ -48,7 +48,7 @@ class Added:
     ingredient: str
     name: str
     grams: Grams
-    when: str
+    when: When
     anew: bool = False
 
 
@@ -189,7 +189,9 @@ class Asked:
         )
 
 
-def added(name: str, grams: float, when: str = OFF_THE_HEAT, *, anew: bool = False) -> tuple[Added, ...]:
+def added(
+    name: str, grams: float, when: When = When.OFF_THE_HEAT, *, anew: bool = False
+) -> tuple[Added, ...]:
     """One thing to weigh; nothing of it when there is too little to weigh."""
     return (Added(name, ingredient(name).name, grams, when, anew),) if grams >= 0.05 else ()
 

@@ -18,13 +18,13 @@ from custard.advice.trouble.remedies.rescued import (
     in_g,
     least,
 )
-from custard.larder.joins import IN_THE_PAN
 from custard.mixture import Mixture
 from custard.physics.texture import word
 from custard.process.cook import CURDLED_AT
 from custard.process.later import aged
 from custard.process.replay import boiled_on
 from custard.process.state import State
+from custard.vocabulary import When
 
 HOLD_S, LONGEST_S, STEP_S = 30.0, 900.0, 15.0
 SWOLLEN, ENZYME = 0.98, 0.003
@@ -137,8 +137,8 @@ class _Bound:
         if self.starch_g < LEAST_G:
             return ()
         return (
-            *added(STARCH, self.starch_g, IN_THE_PAN),
-            *added(MILK, MILK_TO_STARCH * self.starch_g, IN_THE_PAN),
+            *added(STARCH, self.starch_g, When.IN_THE_PAN),
+            *added(MILK, MILK_TO_STARCH * self.starch_g, When.IN_THE_PAN),
         )
 
 

@@ -8,11 +8,11 @@ from custard.advice.bench.solve import with_starch
 from custard.advice.mix.assess import assess
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.advice.trouble.remedies.rescued import SOFT_PA, STARCH, YOLK, Asked, Rescued, added, in_g, least
-from custard.larder.joins import WITH_THE_YOLKS
 from custard.physics.texture import NAPPE_PA
 from custard.process.cook import CURDLED_AT
 from custard.process.replay import went_on
 from custard.process.state import State
+from custard.vocabulary import When
 
 WELL = 1.2
 """So far inside nappe it is brought, over where it begins [1]."""
@@ -95,7 +95,7 @@ def _more_yolk(asked: Asked) -> Rescued:
             f"On gentle heat to {{{found.stop.at_c:.1f} C}}, stirring; out of the pan at once.",
             "Look at the spoon again.",
         ),
-        add=added(YOLK, yolk_g, WITH_THE_YOLKS),
+        add=added(YOLK, yolk_g, When.WITH_THE_YOLKS),
         heat_to_c=found.stop.at_c,
         for_s=60
         * max(1.0, (found.stop.at_c - min(asked.state.at_c, found.stop.at_c - 10)) / REHEAT_K_PER_MIN),
@@ -127,7 +127,7 @@ def _starch_instead(asked: Asked) -> Rescued:
             f"{in_g(starch_g)} of cornstarch, stirred smooth in a little cold milk, whisked in.",
             f"To {{{found.stop.at_c:.0f} C}}, whisking, and look at the spoon.",
         ),
-        add=added(STARCH, starch_g, WITH_THE_YOLKS),
+        add=added(STARCH, starch_g, When.WITH_THE_YOLKS),
         heat_to_c=found.stop.at_c,
         for_s=60.0,
         becomes=found.hot.word,
