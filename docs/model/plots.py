@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 
 import matplotlib as mpl
 import numpy as np
 
 mpl.use("Agg")
+sys.path.append(str(Path(__file__).parents[2] / "core"))
 import custard
-from custard import practice
-from custard.process import kernel, ramp  # the pictures look behind the public door on purpose
+import validation
+from custard.process.heating import (
+    kernel,
+    ramp,  # the pictures look behind the public door on purpose
+)
 from matplotlib import pyplot
 
 HERE = Path(__file__).parent
@@ -146,15 +151,15 @@ def main() -> None:
 
 def practice_page() -> str:
     """The practice table as a page."""
-    found = practice.table()
+    found = validation.table()
     held = [row for row in found if row.held_out]
     inside = [sum(row.inside for row in some) for some in (found, held)]
     lines = [
         "# Against practice",
         "",
         "What cooks find, as remembered and not looked up, beside what is computed now; drawn from",
-        "`core/src/custard/practice` by `./spoon plots`, tested by `core/tests/verification/test_practice.py`, printed by",
-        "`custard practice --table`. The parameters were fitted within their ranges to the rows that are not held out.",
+        "`core/validation` by `./spoon plots`, tested by `core/tests/verification/test_practice.py`, printed by",
+        "`custard validation --table`. The parameters were fitted within their ranges to the rows that are not held out.",
         "",
         f"{inside[0]} of {len(found)} inside; of the {len(held)} held out, {inside[1]}.",
         "",

@@ -9,8 +9,8 @@ from custard import planning
 from custard.vocabulary import StageName, WayName
 from kitchen import reads as kitchen
 from kitchen.access import Actor
-from stove import paces as stove_paces
 from stove import reads as stove
+from stove.after import paces as stove_paces
 
 from day import clocks
 from day.models import Day

@@ -12,6 +12,7 @@ from django.db import OperationalError, connection, transaction
 from django.http import Http404, HttpRequest
 from people import sessions
 from people.models import User
+from procrastinate.exceptions import ConnectorException
 from psycopg.errors import DeadlockDetected, SerializationFailure
 
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
@@ -119,6 +120,18 @@ NAMES: set[str] = set()
 """Every action there is, by the name its entries have."""
 
 
+def _queued(
+    function: Callable[Concatenate[Actor, P], R], actor: Actor, *args: P.args, **kwargs: P.kwargs
+) -> R:
+    """Do it; where a job could not be queued, what the database said counts, as for every other row."""
+    try:
+        return function(actor, *args, **kwargs)
+    except ConnectorException as error:
+        if isinstance(error.__cause__, OperationalError):
+            raise error.__cause__ from None
+        raise
+
+
 def action(
     name: str, role: Role
 ) -> Callable[[Callable[Concatenate[Actor, P], R]], Callable[Concatenate[Actor, P], R]]:
@@ -136,7 +149,7 @@ def action(
 
             def once() -> R:
                 with transaction.atomic():
-                    result = function(actor, *args, **kwargs)
+                    result = _queued(function, actor, *args, **kwargs)
                     AuditEntry.objects.create(
                         kitchen=actor.kitchen, user=actor.user, action=name, subject=str(result)[:250]
                     )

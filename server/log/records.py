@@ -19,7 +19,7 @@ from people.schemas import Habits
 from records.reads import head
 from shelf import closing
 from shelf import reads as shelf
-from stove import recorded
+from stove.after import recorded
 from stove.record_schemas import BatchRecord
 
 from log.record_schemas import Moved, Record
@@ -137,19 +137,19 @@ def batch_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> byte
     return _as_pdf(actor, of_batch(actor, asked["batch"]), report)
 
 
-@maker("day record")
+@maker("day record", large=True)
 def day_as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a day as it is printed."""
     return _as_pdf(actor, of_day(actor, date.fromisoformat(asked["day"])), report)
 
 
-@maker("day record csv", CSV)
+@maker("day record csv", CSV, large=True)
 def day_as_csv(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a day as a table; a day of a hundred batches takes longer than a request may."""
     return as_csv(of_day(actor, date.fromisoformat(asked["day"]))).encode()
 
 
-@maker("day record json", JSON)
+@maker("day record json", JSON, large=True)
 def day_as_json(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     """The record of a day in the published format."""
     return as_json(of_day(actor, date.fromisoformat(asked["day"]))).encode()

@@ -14,7 +14,7 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "oldspoon.settings")
 django = get_asgi_application()
 
 from practice.lane import Lane  # noqa: E402 they read the settings, which are known only now
-from stove.listening import Listening  # noqa: E402
+from stove.live.listening import Listening  # noqa: E402
 
 from oldspoon.bounded import Bounded  # noqa: E402
 from oldspoon.memory import Answering  # noqa: E402

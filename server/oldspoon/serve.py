@@ -25,7 +25,7 @@ from oldspoon.asgi import answering, application, warm  # noqa: E402 first, as i
 
 from django.conf import settings  # noqa: E402  # isort: skip
 from oldspoon import memory  # noqa: E402  # isort: skip
-from stove.events import end_all_listening  # noqa: E402  # isort: skip
+from stove.live.events import end_all_listening  # noqa: E402  # isort: skip
 
 import oldspoon.urls  # noqa: E402, F401  # isort: skip  every route, before the first request asks for it
 

@@ -14,7 +14,7 @@ from django.contrib.sessions.models import Session
 from django.db import connection
 from papers import orders
 from procrastinate.contrib.django import app
-from stove import paces
+from stove.after import paces
 
 from oldspoon import backup
 from oldspoon.jobs import KEPT_FAILED_H

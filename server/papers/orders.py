@@ -20,6 +20,7 @@ from common.refusals import Refusal
 from django.db import InterfaceError, OperationalError
 from django.http import Http404
 from kitchen.access import Actor, Role, action, as_member
+from procrastinate.contrib.django import app
 
 from papers.models import Paper
 
@@ -40,6 +41,8 @@ PDF = Media("pdf", "application/pdf")
 CSV = Media("csv", "text/csv; charset=utf-8", shown=False)
 JSON = Media("json", "application/json", shown=False)
 MAKERS: dict[str, tuple[Maker, Media]] = {}
+LARGE: set[str] = set()
+"""Kinds that take minutes and hundreds of megabytes for a busy day."""
 MOST_WAITING = 5
 """So many papers of one person are set at once; who asks for more waits for these."""
 LOST = timedelta(minutes=10)
@@ -53,12 +56,14 @@ NO_MORE = "What was to be printed is there no more."
 GONE = "You are no longer in this kitchen."
 
 
-def maker(kind: str, media: Media = PDF) -> Callable[[Maker], Maker]:
+def maker(kind: str, media: Media = PDF, *, large: bool = False) -> Callable[[Maker], Maker]:
     """Register how a kind of paper is made: called by a worker with who asked, what, and where to report how
-    many pages are laid out."""
+    many pages are laid out. What can be large is set in a process of its own."""
 
     def register(function: Maker) -> Maker:
         MAKERS[kind] = (function, media)
+        if large:
+            LARGE.add(kind)
         return function
 
     return register
@@ -83,9 +88,8 @@ def order(actor: Actor, kind: str, asked: Mapping[str, Any], name: str) -> Paper
     paper = Paper.objects.create(
         kitchen=actor.kitchen, user=actor.user, kind=kind, asked=dict(asked), name=name
     )
-    from papers import tasks  # noqa: PLC0415 it calls back
-
-    tasks.make.defer(paper_id=str(paper.pk))
+    # By its name: the task calls back.
+    app.configure_task("papers.make").defer(paper_id=str(paper.pk))
     return paper
 
 
@@ -104,6 +108,11 @@ def waited(paper: Paper) -> Paper:
 def of(actor: Actor, paper_id: uuid.UUID) -> Paper | None:
     """A paper that somebody asked for themselves."""
     return Paper.objects.filter(kitchen=actor.kitchen, user=actor.user, pk=paper_id).first()
+
+
+def is_large(paper_id: str) -> bool:
+    """Whether a paper can take long and much memory."""
+    return Paper.objects.filter(pk=paper_id, kind__in=LARGE).exists()
 
 
 def make(paper_id: str) -> None:

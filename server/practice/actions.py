@@ -13,7 +13,7 @@ from common import database
 from common.counted import PICTURES
 from common.fair_limiter import in_turn
 from common.refusals import Conflict, Refusal
-from custard import training
+from custard import practice
 from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
 from kitchen import reads as kitchen
@@ -37,7 +37,7 @@ def begin(actor: Actor, wanted: Beginning) -> Attempt:
         return known
     name, spec, made = _chosen(actor, wanted)
     # What cannot be practised is refused before anything is written.
-    training.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
+    practice.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
     return _once(actor, wanted.id, lambda: _begun(actor, wanted.id, name, spec, made))
 
 
@@ -83,7 +83,7 @@ def _chosen(actor: Actor, wanted: Beginning) -> tuple[str, dict[str, Any], MadeE
     if wanted.formula_id is not None:
         spec = spec_of(actor, wanted.formula_id, wanted)
         return spec["name"], spec, None
-    return training.exercise(wanted.key).name, {"key": wanted.key}, None
+    return practice.exercise(wanted.key).name, {"key": wanted.key}, None
 
 
 def play(actor: Actor, attempt: Attempt, wanted: Playing) -> Shown:
@@ -114,14 +114,14 @@ def play(actor: Actor, attempt: Attempt, wanted: Playing) -> Shown:
     return Shown(after=attempt.acts, picture=custard.plain(shown.picture), ended=shown.ended)
 
 
-def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> tuple[training.Act, ...]:
+def _taken(attempt: Attempt, after: int, rows: list[Did], until_s: float) -> tuple[practice.Act, ...]:
     """Keep a message; the acts of it, or none where it was kept before."""
     if after != attempt.acts:
         _must_be_the_last(attempt, after, rows)
         return ()
     if after >= MOST_MESSAGES:
         raise Refusal(422, "This attempt has gone on too long. Begin another one.", [("after", TOO_MANY)])
-    acts = training.read_acts(rows, attempt.until_s)
+    acts = practice.read_acts(rows, attempt.until_s)
     until_s = max([until_s, attempt.until_s, *(act.at_s for act in acts)])
     kept = [act.as_json() for act in acts]
     try:
@@ -146,7 +146,7 @@ def _must_be_the_last(attempt: Attempt, after: int, rows: list[Did]) -> None:
 
 
 def _kept(rows: list[Did]) -> list[dict[str, Any]]:
-    return [act.as_json() for act in training.read_acts(rows)]
+    return [act.as_json() for act in practice.read_acts(rows)]
 
 
 def debriefed(actor: Actor, attempt_id: int) -> Attempt:
@@ -163,19 +163,19 @@ def debriefed(actor: Actor, attempt_id: int) -> Attempt:
 
 
 @in_turn
-def _said(actor: Actor, attempt: Attempt, acts: tuple[training.Act, ...]) -> training.Debrief:
+def _said(actor: Actor, attempt: Attempt, acts: tuple[practice.Act, ...]) -> practice.Debrief:
     exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
-    return training.debrief(exercise, attempt.seed, acts, attempt.until_s, conditions)
+    return practice.debrief(exercise, attempt.seed, acts, attempt.until_s, conditions)
 
 
 @action("practice.end", Role.VIEWER)
-def _finished(actor: Actor, attempt: Attempt, said: training.Debrief) -> Attempt:
+def _finished(actor: Actor, attempt: Attempt, said: practice.Debrief) -> Attempt:
     finish(attempt, said)
     attempt.save(update_fields=["ended", "points", "passed", "signs", "debrief"])
     return attempt
 
 
-def finish(attempt: Attempt, said: training.Debrief) -> None:
+def finish(attempt: Attempt, said: practice.Debrief) -> None:
     """Set what an attempt came to. Not saved."""
     attempt.ended, attempt.points, attempt.passed = True, said.points, said.passed
     # Whoever begins before the hard part knows what comes: only a whole run counts as learned.

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from custard import training
+from custard import practice
 from pydantic import TypeAdapter, ValidationError
 
 from practice.models import Attempt
 
-_DEBRIEF = TypeAdapter(training.Debrief)
+_DEBRIEF = TypeAdapter(practice.Debrief)
 
 
-def kept(attempt: Attempt) -> training.Debrief | None:
+def kept(attempt: Attempt) -> practice.Debrief | None:
     """What was said; None when nothing was yet, or when it was kept by a program that said other things.
 
     Nothing is lost by that: seed and acts say it anew for whoever asks.

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from common import clock
 from common.refusals import Conflict
-from custard import training
+from custard import practice
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
@@ -34,7 +34,7 @@ def make(actor: Actor, wanted: NewExercise) -> MadeExercise:
     actor.must(Role.CHEF)
     spec = spec_of(actor, wanted.formula_id, wanted, wanted.name, wanted.tell)
     # What cannot be practised is refused before anything is written.
-    training.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
+    practice.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
     return _make(actor, wanted.formula_id, spec)
 
 
@@ -78,7 +78,7 @@ def put_back(actor: Actor, exercise_id: int) -> MadeExercise:
 def set_for(actor: Actor, wanted: NewSet) -> SetExercise:
     """Set an exercise for somebody of this kitchen; what is set for them already is set anew."""
     ours = None if wanted.exercise_id is None else made(actor, wanted.exercise_id)
-    key = training.exercise(wanted.key).key if ours is None else ""
+    key = practice.exercise(wanted.key).key if ours is None else ""
     person = who.person(actor, wanted.person_id)
     what = {"kitchen": actor.kitchen, "person": person, "key": key, "made": ours}
     row = SetExercise.objects.filter(**what, taken_back_at=None).first() or SetExercise(**what)

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from typing import Any
 
 import custard
-from custard import training
+from custard import practice
 from django.core.exceptions import PermissionDenied
 from django.http import Http404
 from kitchen.access import Actor, Role
@@ -84,7 +84,7 @@ def opened(actor: Actor, found: Attempt) -> AttemptOut:
     )
 
 
-def practice(actor: Actor) -> PracticeOut:
+def page(actor: Actor) -> PracticeOut:
     """The place as one comes in."""
     section = people(actor) if actor.role is Role.CHEF else []
     return PracticeOut(book=book(actor, actor.user), people=[person_out(one) for one in section])
@@ -108,7 +108,7 @@ def book(actor: Actor, user: User) -> BookOut:
     return BookOut(
         person=person_out(user),
         exercises=[
-            *(_ours(one, by[one.key, None]) for one in training.exercises().values()),
+            *(_ours(one, by[one.key, None]) for one in practice.exercises().values()),
             *(_made(one, by["", one.pk]) for one in made),
         ],
         signs=_signs(signs),
@@ -128,7 +128,7 @@ def _by_exercise(rows: Iterable[Attempt]) -> defaultdict[tuple[str, int | None],
 
 def _signs(recognised: set[str]) -> list[LearnedSign]:
     return [
-        LearnedSign(sign=key, name=one.name, known=key in recognised) for key, one in training.signs().items()
+        LearnedSign(sign=key, name=one.name, known=key in recognised) for key, one in practice.signs().items()
     ]
 
 
@@ -142,7 +142,7 @@ def _of(rows: list[Attempt]) -> dict[str, Any]:
     }
 
 
-def _ours(one: training.Exercise, rows: list[Attempt]) -> ExerciseOut:
+def _ours(one: practice.Exercise, rows: list[Attempt]) -> ExerciseOut:
     return ExerciseOut(
         key=one.key,
         exercise_id=None,
@@ -178,7 +178,7 @@ def _set_for(
 
 def set_out(row: SetExercise, tried: Iterable[Attempt]) -> SetOut:
     """An exercise set for somebody, and whether it was passed since."""
-    name = row.made.name if row.made is not None else training.exercise(row.key).name
+    name = row.made.name if row.made is not None else practice.exercise(row.key).name
     return SetOut(
         id=row.pk,
         key=row.key,
@@ -213,7 +213,7 @@ def section(actor: Actor) -> SectionOut:
     tried: defaultdict[int, list[Attempt]] = defaultdict(list)
     for row in Attempt.objects.filter(kitchen=actor.kitchen).only(*fields):
         tried[row.person_id].append(row)
-    columns = [ExerciseColumn(key=one.key, name=one.name) for one in training.exercises().values()]
+    columns = [ExerciseColumn(key=one.key, name=one.name) for one in practice.exercises().values()]
     columns += [
         ExerciseColumn(key=f"#{one.pk}", name=one.name)
         for one in MadeExercise.objects.filter(kitchen=actor.kitchen, taken_out_at=None)

@@ -11,7 +11,7 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from custard import training
+from custard import practice
 
 from practice.models import Acts, Attempt
 from practice.specs import conditions_of, exercise_of
@@ -24,7 +24,7 @@ KEPT = 64
 class _Kept:
     """A replayed attempt, with the messages it has taken in."""
 
-    state: training.Attempt
+    state: practice.Attempt
     messages: int = 0
     lock: threading.Lock = field(default_factory=threading.Lock)
 
@@ -39,7 +39,7 @@ def _of(attempt: Attempt) -> _Kept:
         return found
     # Others go on meanwhile: a stove takes a while to be set up.
     exercise, conditions = exercise_of(attempt.spec), conditions_of(attempt.conditions)
-    fresh = _Kept(training.begin(exercise, attempt.seed, conditions))
+    fresh = _Kept(practice.begin(exercise, attempt.seed, conditions))
     with _keeping:
         _kept[attempt.pk] = fresh
         while len(_kept) > KEPT:
@@ -56,7 +56,7 @@ def _known(attempt: Attempt) -> _Kept | None:
         return found
 
 
-def _take(kept: _Kept, number: int, acts: Sequence[training.Act], until_s: float) -> None:
+def _take(kept: _Kept, number: int, acts: Sequence[practice.Act], until_s: float) -> None:
     for act in acts:
         kept.state.take(act)
     kept.state.on(until_s)
@@ -67,12 +67,12 @@ def _take(kept: _Kept, number: int, acts: Sequence[training.Act], until_s: float
 class Shown:
     """What is told of where an attempt stands."""
 
-    picture: training.Picture
-    question: training.AskedQuestion | None
+    picture: practice.Picture
+    question: practice.AskedQuestion | None
     ended: bool
 
 
-def shown(attempt: Attempt, fresh: Sequence[training.Act] | None = None) -> Shown:
+def shown(attempt: Attempt, fresh: Sequence[practice.Act] | None = None) -> Shown:
     """What there is to see of an attempt as its row says it stands.
 
     `fresh` are the acts of its last message, where whoever asks has them at hand.
@@ -88,16 +88,16 @@ def shown(attempt: Attempt, fresh: Sequence[training.Act] | None = None) -> Show
                 attempt_id=attempt.pk, number__gt=kept.messages, number__lte=attempt.acts
             )
             for message in rows.order_by("number"):
-                _take(kept, message.number, training.read_acts(message.rows), message.until_s)
+                _take(kept, message.number, practice.read_acts(message.rows), message.until_s)
         state = kept.state
-        question = state.question if isinstance(state, training.AskedAttempt) else None
+        question = state.question if isinstance(state, practice.AskedAttempt) else None
         return Shown(state.picture(), question, state.ended)
 
 
-def acts_of(attempt: Attempt) -> tuple[training.Act, ...]:
+def acts_of(attempt: Attempt) -> tuple[practice.Act, ...]:
     """Everything done in an attempt, in order."""
     rows = Acts.objects.filter(attempt_id=attempt.pk, number__lte=attempt.acts).order_by("number")
-    return tuple(act for message in rows for act in training.read_acts(message.rows))
+    return tuple(act for message in rows for act in practice.read_acts(message.rows))
 
 
 def forget() -> None:

@@ -32,7 +32,7 @@ router = Router()
 @router.get("/k/{kitchen}/practice", response=PracticeOut)
 def read_practice(request: HttpRequest, kitchen: str) -> PracticeOut:
     """What there is to practise, and how far one has come."""
-    return reads.practice(enter(request, kitchen))
+    return reads.page(enter(request, kitchen))
 
 
 @router.get("/k/{kitchen}/practice/section", response=SectionOut)

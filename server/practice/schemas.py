@@ -9,7 +9,7 @@ from uuid import UUID
 import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
 from common.text import Note, Word
 from common.words import PanKind
-from custard import training
+from custard import practice
 from custard.vocabulary import Difficulty, ExerciseKind, ProbeKind, Surprise
 from ninja import Schema
 from pydantic import Field, FiniteFloat
@@ -18,7 +18,7 @@ Mark = Literal["not yet", "with help", "well", "very well"]
 Criterion = Literal["mise-en-place", "hygiene", "tempering", "consistency", "cooling", "plate"]
 MOST_ACTS = 400
 """So many acts come in one message at most: a whisk that was drawn for a while without a network."""
-LONGEST_S = training.LONGEST_S
+LONGEST_S = practice.LONGEST_S
 
 
 class Hidden(Schema):
@@ -57,7 +57,7 @@ class Shown(Schema):
     """What there is to see, after so many messages."""
 
     after: int
-    picture: training.Picture
+    picture: practice.Picture
     ended: bool
 
 
@@ -80,10 +80,10 @@ class AttemptOut(Schema):
     again_of: int | None
     again_s: float | None
     after: int
-    picture: training.Picture
-    question: training.AskedQuestion | None
+    picture: practice.Picture
+    question: practice.AskedQuestion | None
     ended: bool
-    debrief: training.Debrief | None
+    debrief: practice.Debrief | None
     sheets: list[int]
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import custard
 from book import reads as book
-from custard import training
+from custard import practice
 from kitchen.access import Actor
 
 from practice.schemas import Hidden
@@ -15,11 +15,11 @@ from practice.schemas import Hidden
 Spec = dict[str, Any]
 
 
-def exercise_of(spec: Mapping[str, Any]) -> training.Exercise:
+def exercise_of(spec: Mapping[str, Any]) -> practice.Exercise:
     """The exercise of a kept specification: one of core's own by its key, or a formula on a hidden hob."""
     if spec.get("key"):
-        return training.exercise(spec["key"])
-    return training.of_formula(
+        return practice.exercise(spec["key"])
+    return practice.of_formula(
         custard.read_formula(spec["formula"]),
         spec["difficulty"],
         spec["pan"],

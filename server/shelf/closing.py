@@ -9,8 +9,8 @@ from common.refusals import Refusal
 from django.db.models import Q
 from kitchen import reads as kitchen
 from kitchen.access import Actor
-from stove import keeping
 from stove import reads as stove
+from stove.after import keeping
 from stove.reads import shown
 
 from shelf import reads

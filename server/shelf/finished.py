@@ -13,8 +13,9 @@ from common.refusals import Refusal
 from custard.vocabulary import StageName
 from kitchen.access import Actor, Role, action
 from stove import actions as stove
-from stove import keeping, locking, marking
+from stove import locking, marking
 from stove import reads as stove_reads
+from stove.after import keeping
 from stove.reads import BatchRow
 
 from shelf import facts

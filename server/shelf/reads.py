@@ -13,8 +13,8 @@ from django.db.models import Count, Exists, F, OuterRef, Prefetch, Q, QuerySet, 
 from django.http import Http404
 from kitchen import reads as kitchen
 from kitchen.access import Actor
-from stove import keeping
 from stove import reads as stove
+from stove.after import keeping
 from stove.reads import shown
 
 from shelf.facts import judged

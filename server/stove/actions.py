@@ -15,11 +15,13 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import contents, cooling, follow, locking, marking, reads, tasks
-from stove.cooking import assessed
+from stove import cooling, locking, marking, reads, tasks
+from stove.batch import contents
+from stove.batch.cooking import assessed
+from stove.batch.taken import Taken, parameters_kept, taken, unsaved
+from stove.live import follow
 from stove.models import Batch, Mark, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted
-from stove.taken import Taken, parameters_kept, taken, unsaved
 
 _ENDED = ("closed_at", "verdict", "verdict_note", "yield_g")
 

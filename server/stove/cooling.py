@@ -15,8 +15,9 @@ from kitchen import reads as kitchen
 from kitchen.access import Actor
 from pydantic import TypeAdapter
 
-from stove import plans, reads
-from stove.cooking import Read, assessed, equipment_of, read_by_probes
+from stove import reads
+from stove.batch import plans
+from stove.batch.cooking import Read, assessed, equipment_of, read_by_probes
 from stove.models import Batch, Mark
 from stove.schemas import CoolerWanted, CoolingKept, CoolingUsual, CoolingWanted, VesselWanted
 

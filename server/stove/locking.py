@@ -7,7 +7,8 @@ from common.refusals import Conflict
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove import facts, follow
+from stove.batch import facts
+from stove.live import follow
 from stove.models import Batch
 
 

@@ -9,8 +9,8 @@ from common.refusals import Refusal
 from custard.vocabulary import MarkKind, StageName
 from devices.schemas import COLDEST_C, HOTTEST_C
 
-from stove import plans
-from stove.cooking import conditions_of
+from stove.batch import plans
+from stove.batch.cooking import conditions_of
 from stove.models import Batch, Remedy
 from stove.schemas import NewMark
 

@@ -53,7 +53,7 @@ class Batch(models.Model):
     be left, `left_c` at which it was [degC], `done_at` when it was done; `allergens` are those of its formula
     and of all that was drawn into it, `unheated` what of that joined after the heat. `pace` is how many times
     as fast its time runs: 1, unless it is a rehearsal. `taught_at` says when hob and pan learned from it,
-    which happens once; `took` how long its steps took, as `stove.paces` keeps it.
+    which happens once; `took` how long its steps took, as `stove.after.paces` keeps it.
     """
 
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="batches")

@@ -14,8 +14,8 @@ from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove import facts, plans
-from stove.cooking import equipment_of, remedies_of
+from stove.batch import facts, plans
+from stove.batch.cooking import equipment_of, remedies_of
 from stove.live_schemas import Urgent
 from stove.models import BY_THE_PROBE, Batch, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken

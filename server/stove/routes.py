@@ -15,20 +15,10 @@ from kitchen.access import enter, listener
 from ninja import Router, Status
 from pydantic import Field
 
-from stove import (
-    actions,
-    advice,
-    cooling,
-    follow,
-    keeping,
-    kept_file,
-    listening,
-    live,
-    marking,
-    probes,
-    reads,
-    setting_up,
-)
+from stove import actions, cooling, marking, reads, setting_up
+from stove.after import keeping
+from stove.batch import kept_file
+from stove.live import advice, follow, listening, moment, probes
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
     BatchLine,
@@ -131,7 +121,7 @@ def read_life(request: HttpRequest, kitchen: str, batch_id: int) -> custard.afte
 def read_live(request: HttpRequest, kitchen: str, batch_id: int) -> LiveOut:
     """A batch at this moment: where it is, when to lift it, what to do next."""
     batch, now = reads.batch(enter(request, kitchen), batch_id), clock.now()
-    return live.recorded(batch) if batch.closed_at else follow.shown(batch, now)
+    return moment.recorded(batch) if batch.closed_at else follow.shown(batch, now)
 
 
 @router.get("/k/{kitchen}/batches/{batch_id}/pours", response=PoursOut | None)

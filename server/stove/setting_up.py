@@ -15,11 +15,12 @@ from devices import reads as devices
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import contents, locking, reads
-from stove.cooking import assessed, equipped, usual_equipment
+from stove import locking, reads
+from stove.batch import contents
+from stove.batch.cooking import assessed, equipped, usual_equipment
+from stove.batch.taken import lift_of
 from stove.models import Batch, ProbeUse
 from stove.schemas import EquipmentWanted
-from stove.taken import lift_of
 
 
 def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:

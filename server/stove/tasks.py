@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from procrastinate.contrib.django import app
 
-from stove import follow, learning
+from stove.after import learning
+from stove.live import follow
 
 
 @app.task(name="stove.learn", retry=3)

@@ -28,7 +28,7 @@ from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import Closing
 from stove import actions as stove
-from stove import follow
+from stove.live import follow
 from stove.models import Batch, LiveState
 
 PASSWORD = "whisked-not-stirred"

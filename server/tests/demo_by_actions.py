@@ -12,16 +12,16 @@ import custard
 from book import actions as book
 from book.models import FormulaVersion
 from common import clock
+from demo import batches
+from demo.fortnight import RINGS, Tale, cooked
+from demo.seed import COOKED_IN, COOLERS, HERE, PANS, PEOPLE, VESSELS
+from demo.stock import HOUR, WHITES_AFTER, WHITES_USED
 from devices import actions as devices
 from devices.models import Device
 from devices.schemas import NewReading
 from kitchen import actions as larder
 from kitchen.access import Actor
 from kitchen.models import Cooler, Kitchen, Membership
-from oldspoon.demo import batches
-from oldspoon.demo.fortnight import RINGS, Tale, cooked
-from oldspoon.demo.seed import COOKED_IN, COOLERS, HERE, PANS, PEOPLE, VESSELS
-from oldspoon.demo.stock import HOUR, WHITES_AFTER, WHITES_USED
 from people.models import User
 from people.published import PASSWORD
 from shelf import actions as shelf
@@ -29,8 +29,10 @@ from shelf import reads
 from shelf.models import Tub
 from shelf.schemas import Closing, NewMove, NewPromise
 from stove import actions as stove
-from stove import learning, marking, plans, setting_up
-from stove.cooking import assessed
+from stove import marking, setting_up
+from stove.after import learning
+from stove.batch import plans
+from stove.batch.cooking import assessed
 from stove.models import Batch
 from stove.schemas import EquipmentWanted, NewMark
 

@@ -12,7 +12,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from kitchen.models import Cooler
 from stove import actions as stove
-from stove import follow, live
+from stove.live import follow, moment
 from stove.models import Batch, Mark
 
 from tests.conftest import ANGLAISE, formula_of, mark, rewrite, work_off
@@ -114,7 +114,7 @@ def test_a_stranger_prevents_no_alarm(cook, path, batch, there):
     foreign = stove.start(
         there["cook"], book.add(there["chef"], formula_of(ANGLAISE)).formula_id, 1, formula_of(ANGLAISE)
     )
-    taken = live.alarm_id(batch.pk, "cools-slowly")
+    taken = moment.alarm_id(batch.pk, "cools-slowly")
     Mark.objects.create(id=taken, batch=foreign, stage="cook", kind="moment", at=clock.now())
     began = put_away(cook, path, batch, 60)
     spot(cook, path, began + timedelta(minutes=30), 68)
@@ -127,9 +127,9 @@ def test_a_stranger_prevents_no_alarm(cook, path, batch, there):
 
 
 def test_an_alarm_s_id_hangs_on_a_secret(settings, batch):
-    first = live.alarm_id(batch.pk, "past")
+    first = moment.alarm_id(batch.pk, "past")
     settings.SECRET_KEY = "another"
-    assert live.alarm_id(batch.pk, "past") != first
+    assert moment.alarm_id(batch.pk, "past") != first
 
 
 def test_a_cooling_in_time_is_calm(cook, path, batch):

@@ -9,11 +9,11 @@ import custard
 import pytest
 from book.models import Formula, FormulaVersion
 from common import clock
+from demo.fortnight import FORTNIGHT, RINGS, cooked
+from demo.seed import HERE, fill, seed
 from devices.models import Device, Reading
 from django.db import transaction
 from kitchen.models import AuditEntry, Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Vessel
-from oldspoon.demo.fortnight import FORTNIGHT, RINGS, cooked
-from oldspoon.demo.seed import HERE, fill, seed
 from shelf.models import Movement, Promise, Tub
 from stove.models import Batch, LiveState, Mark, ProbeUse
 

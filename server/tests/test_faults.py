@@ -14,7 +14,9 @@ from devices.models import Reading
 from kitchen import actions as larder
 from kitchen.models import Hob
 from stove import actions as stove
-from stove import follow, learning, marking, reads, setting_up
+from stove import marking, reads, setting_up
+from stove.after import learning
+from stove.live import follow
 from stove.models import Batch, LiveState
 from stove.schemas import EquipmentWanted, NewMark
 

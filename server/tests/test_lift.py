@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from kitchen import actions as kitchen
-from stove.live import planned_say
+from stove.live.moment import planned_say
 from stove.models import Batch
 
 from tests.conftest import mark

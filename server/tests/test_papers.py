@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import os
 import re
+from types import SimpleNamespace
 
 import pytest
 from common import clock
 from common.refusals import Refusal
+from django.core.management import call_command
 from django.db import OperationalError
 from django.utils import timezone
 from kitchen.models import Membership
 from log import records
-from papers import orders
+from papers import orders, tasks
 from papers.models import Paper
 from procrastinate.contrib.django import app
+from procrastinate.exceptions import ConnectorException
 
 from tests.conftest import logged_in, printed, work_off
 
@@ -137,3 +141,35 @@ def test_a_database_that_goes_away_meanwhile_is_no_fault_of_the_paper(cook, batc
     work_off()
     assert cook("GET", answer["Location"]).content[:4] == b"%PDF"
     assert app.tasks["papers.make"].retry_strategy.wait > 0
+
+
+def test_a_job_that_cannot_be_queued_is_a_database_that_is_away(cook, batch, monkeypatch):
+    """The disk was full where jobs are kept: whoever asked is told to come back, not that something broke."""
+
+    def full(*args, **more):
+        raise ConnectorException from OperationalError("No space left on device")
+
+    monkeypatch.setattr(orders.app, "configure_task", full)
+    answer = cook("GET", DAY)
+    assert (answer.status_code, "Retry-After" in answer) == (503, True)
+
+
+def test_a_large_paper_is_set_by_a_process_of_its_own(cook, batch, monkeypatch):
+    cook("GET", DAY)
+    paper, called = Paper.objects.get(), []
+    with monkeypatch.context() as patched:
+        patched.setattr(tasks, "connection", SimpleNamespace(in_atomic_block=False))
+        patched.setattr(tasks.database, "release_connection", lambda: None)
+        patched.setattr(tasks.subprocess, "run", lambda words, check: called.append(words))
+        tasks.make(str(paper.pk))
+    assert called[0][-2:] == ["set_paper", str(paper.pk)]
+    monkeypatch.setattr(os, "nice", called.append)
+    call_command("set_paper", str(paper.pk))
+    assert bytes(Paper.objects.get().content)[:4] == b"%PDF"
+    assert called[-1] > 0
+
+
+def test_labels_are_set_where_the_worker_is(cook, batch, monkeypatch):
+    monkeypatch.setattr(tasks.subprocess, "run", lambda *words, check: pytest.fail("no process for a label"))
+    assert "labels" not in orders.LARGE
+    assert set(orders.MAKERS) >= orders.LARGE

@@ -11,7 +11,7 @@ from devices import actions as devices
 from devices.models import Reading
 from django.test import Client
 from stove import actions as stove
-from stove import follow
+from stove.live import follow
 
 from tests.conftest import ANGLAISE, formula_of, mark
 

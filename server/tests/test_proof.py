@@ -7,7 +7,7 @@ from datetime import timedelta
 import pytest
 from common import clock
 from shelf.models import Tub
-from stove import keeping
+from stove.after import keeping
 from stove.models import Batch, Mark
 
 from tests.conftest import do, rewrite

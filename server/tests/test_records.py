@@ -258,12 +258,13 @@ def here_for_good(transactional_db):
 
 @pytest.fixture
 def make_serving_role(transactional_db):
-    """The role that serves, as the start command makes it."""
+    """The role that serves, as the start command makes it. A role is of the whole cluster, which others test in."""
+    role = f"serving_{connection.settings_dict['NAME']}"
     with connection.cursor() as cursor:
-        cursor.execute("DROP ROLE IF EXISTS serving_here")
-        cursor.execute("CREATE ROLE serving_here LOGIN PASSWORD 'of-a-test'")
-    roles.grant("serving_here")
-    yield {"user": "serving_here", "password": "of-a-test"}
+        cursor.execute(f"DROP ROLE IF EXISTS {role}")
+        cursor.execute(f"CREATE ROLE {role} LOGIN PASSWORD 'of-a-test'")
+    roles.grant(role)
+    yield {"user": role, "password": "of-a-test"}
     with connection.cursor() as cursor:
-        cursor.execute("DROP OWNED BY serving_here")
-        cursor.execute("DROP ROLE serving_here")
+        cursor.execute(f"DROP OWNED BY {role}")
+        cursor.execute(f"DROP ROLE {role}")

@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import timedelta
 
 import pytest
-from stove import follow
-from stove.cooking import off_the_heat
+from stove.batch.cooking import off_the_heat
+from stove.live import follow
 from stove.models import Batch, Mark
 
 from tests.conftest import ANGLAISE, mark, work_off

@@ -11,7 +11,7 @@ import custard
 import pytest
 from custard.process import Rehearsal, Stove, rehearse
 
-FORMULAS = json.loads((Path(__file__).parents[1] / "oldspoon/demo/formulas.json").read_text("utf-8"))
+FORMULAS = json.loads((Path(__file__).parents[1] / "demo/formulas.json").read_text("utf-8"))
 HOBS = 5
 COOKS = [(content, place % HOBS) for place, content in enumerate(FORMULAS)]
 """Every formula, and every hob with two of them."""

@@ -12,7 +12,8 @@ from django.db import connection
 from oldspoon import verifying
 from shelf.models import Movement, Tub
 from stove import actions as stove
-from stove import keeping, reads
+from stove import reads
+from stove.after import keeping
 from stove.models import Batch, Mark, Remedy
 
 from tests.conftest import ANGLAISE, close, formula_of, mark, printed, put

@@ -17,9 +17,10 @@ from kitchen.access import Actor, Role, action
 from shelf import actions as shelf
 from shelf.reads import TubRow
 from stove import actions as stove
-from stove import keeping, locking
+from stove import locking
 from stove import reads as stove_reads
-from stove.cooking import remedies_of
+from stove.after import keeping
+from stove.batch.cooking import remedies_of
 from stove.reads import BatchRow, RemedyRow
 
 from trouble import reads

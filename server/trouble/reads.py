@@ -14,9 +14,9 @@ from kitchen.access import Actor
 from shelf import facts
 from shelf import reads as shelf
 from shelf.reads import TubRow
-from stove import keeping
 from stove import reads as stove
-from stove.cooking import assessed, remedies_of
+from stove.after import keeping
+from stove.batch.cooking import assessed, remedies_of
 from stove.reads import BatchRow
 
 from trouble.schemas import About, Asked, Sauce, Seen, TroubleOut

@@ -8,8 +8,8 @@ from datetime import datetime
 import custard
 from custard.vocabulary import MarkKind, StageName
 from shelf.reads import TubRow
-from stove.cooking import equipment_of
-from stove.kept_file import kept
+from stove.batch.cooking import equipment_of
+from stove.batch.kept_file import kept
 from stove.reads import BatchRow
 
 

@@ -380,12 +380,14 @@ def in_the_browser(file: str, *words: str, **variables: str) -> int:
 
 
 def run_in_environment(command: Callable[[], Words], cwd: Path = ROOT) -> int:
-    """Run one command against a throw-away cluster."""
+    """Run one command against a throw-away cluster; it finds the benchmarks of the server."""
     cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
     try:
         cluster.start()
         environment = machine.environment(
-            **cluster.environment(Role.KEEPER), OLDSPOON_SECRET_KEY="only-for-this-run"
+            **cluster.environment(Role.KEEPER),
+            OLDSPOON_SECRET_KEY="only-for-this-run",
+            PYTHONPATH=str(ROOT / "benchmarks"),
         )
         return subprocess.run(command(), cwd=cwd, env=environment, check=False).returncode
     finally:

@@ -27,8 +27,8 @@ TYPES = WEB / "src" / "contract" / "schema.ts"
 DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
 KERNEL, NODE_PACKAGES, PAGES = "the compiled computation", "Node packages", "the pages"
 SERVED_MODULES = """
-import custard.planning.found, custard.training, scipy.optimize
-import oldspoon.serve, oldspoon.tasks, stove.worker, weasyprint
+import custard.planning.found, custard.practice, scipy.optimize
+import oldspoon.serve, oldspoon.tasks, stove.live.worker, weasyprint
 from django.core.management import get_commands, load_command_class
 for name in ("migrate", "prepare", "work"):
     load_command_class(get_commands()[name], name)

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { Problem, problemOf } from "../src/api/problem";
-import { cellAt, clamp, type RatioMapGrid, shapes } from "../src/kit/ratioShapes";
-import { ruleTicks } from "../src/kit/ruleTicks";
+import { cellAt, clamp, type RatioMapGrid, shapes } from "../src/drawings/ratioShapes";
+import { ruleTicks } from "../src/drawings/ruleTicks";
 import { spread } from "../src/kit/spread";
 import { typedCelsius, typedGrams } from "../src/kit/typed";
 import { difference, inUnits, mass, massText, pascals, temperature, thick } from "../src/kit/units";

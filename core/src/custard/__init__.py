@@ -38,7 +38,7 @@ from custard.larder.words import plain_degrees, weight_text
 from custard.mixture import Mixture, mix
 from custard.physics.boiling import altitude_boiling_at, water_boils_at
 from custard.physics.texture import WORDS, word
-from custard.process.follow import compile_kernels
+from custard.process.following.follow import compile_kernels
 from custard.purpose import Destination, OtherWork
 
 __all__ = [

@@ -8,8 +8,8 @@ import pytest
 from custard.advice.bench.solve import texture_pa
 from custard.advice.stove.calibrate import FROM_DAY_TO_DAY
 from custard.physics.texture import word
-from custard.process import kernel
-from custard.process.state import on_ramp
+from custard.process.heating import kernel
+from custard.process.heating.state import on_ramp
 
 PRICES = {"whole-milk": 1.1, "egg-yolk": 9.0, "white-sugar": 1.2, "cornstarch": 2.0}
 

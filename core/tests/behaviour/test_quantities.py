@@ -30,6 +30,7 @@ EGGS = custard.larder.egg_size("EU-M")
         ("2 dessert spoons", 2, "dsp"),
         ("3 Tbsp.", 3, "tbsp"),
         ("12 fluid oz", 12, "fl oz"),
+        ("10 000 g", 10_000, "g"),
         ("1 level tbsp", 1, "tbsp"),
     ],
 )
@@ -41,7 +42,7 @@ def test_reads(text, number, unit):
 @pytest.mark.parametrize(
     "text",
     ["", " ", "some", "2-3 cups", "2 to 3 cups", "2–3 g", "-5 g", "0 g", "3 blobs", "1,000 g", "1/0 cup",
-     "10 000 g", "🥚", "nan g", "1e9 g", "9" * 80, True, None, [], float("nan"), float("inf"), -1],
+     "1,500,5 g", "🥚", "nan g", "1e9 g", "9" * 80, True, None, [], float("nan"), float("inf"), -1],
 )  # fmt: skip
 def test_refuses_and_says_what(text):
     with pytest.raises(custard.CustardError) as refused:

@@ -7,11 +7,12 @@ import numba
 import numpy as np
 import pytest
 from custard.physics import evaporation, starch
-from custard.process import fresh, kernel, pan
-from custard.process.along import along
-from custard.process.cook import constants, step_s
-from custard.process.many import simulate_many
-from custard.speed import ours, reference
+from custard.process.following.along import along
+from custard.process.heating import fresh, kernel, pan
+from custard.process.heating.cook import constants, step_s
+from custard.process.heating.many import simulate_many
+
+from benchmarks.speed import ours, reference
 
 MIXES = {
     "anglaise": (("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")),
@@ -29,7 +30,7 @@ def numbers(make, name, power, **more):
 @pytest.mark.parametrize("name", MIXES)
 def test_compiled_equals_plain(make, name):
     k = numbers(make, name, 400.0)
-    arguments = (k, 60.0, 84.0, 20.0, 30.0, 300.0, step_s(k), 5)
+    arguments = (k, kernel.Asked(60.0, 84.0, 20.0, 30.0, 300.0), step_s(k), 5)
     fast_rows, slow_rows = np.empty((200, kernel.COLUMNS)), np.empty((200, kernel.COLUMNS))
     fast = kernel.simulate(*arguments, fast_rows)
     slow = kernel.simulate.py_func(*arguments, slow_rows)
@@ -65,7 +66,7 @@ def test_many_at_once_equal_one_by_one(make):
     ends = simulate_many(np.concatenate([pan.rows_of(k) for k in ks]), starts, lifts, 0.0, 0.0, 900.0, 1.0)
     for k, end in zip(ks, ends, strict=True):
         _, _, alone = kernel.simulate(
-            k, 62.0, 83.0, 0.0, 0.0, 900.0, 1.0, 1 << 30, np.empty((0, kernel.COLUMNS))
+            k, kernel.Asked(62.0, 83.0, 0.0, 0.0, 900.0), 1.0, 1 << 30, np.empty((0, kernel.COLUMNS))
         )
         assert end == pytest.approx(alone)
 
@@ -76,13 +77,15 @@ def test_a_map_s_cell_is_the_same_cook_with_less_followed(make, name):
     whole = constants(mixture, stove)
     cell = constants(mixture, stove, look_c=80.0)
     rows = np.empty((0, kernel.COLUMNS))
-    _, _, a = kernel.simulate(whole, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
-    _, _, b = kernel.simulate(cell, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
-    _, _, plain = kernel.simulate.py_func(cell, 62.0, 79.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    _, _, a = kernel.simulate(whole, kernel.Asked(62.0, 79.0, 0.0, 0.0, 3600.0), 2.0, 1 << 30, rows)
+    _, _, b = kernel.simulate(cell, kernel.Asked(62.0, 79.0, 0.0, 0.0, 3600.0), 2.0, 1 << 30, rows)
+    _, _, plain = kernel.simulate.py_func(
+        cell, kernel.Asked(62.0, 79.0, 0.0, 0.0, 3600.0), 2.0, 1 << 30, rows
+    )
     same = [kernel.T_S, kernel.SAUCE_C, kernel.BASE_C, kernel.THICKENED, kernel.CURDLED, kernel.GELATINISED]
     assert b[same] == pytest.approx(a[same], rel=1e-9)
     assert b == pytest.approx(plain, rel=1e-9, abs=1e-12)
-    _, _, looked = kernel.simulate(cell, 62.0, 200.0, 0.0, 0.0, 3600.0, 2.0, 1 << 30, rows)
+    _, _, looked = kernel.simulate(cell, kernel.Asked(62.0, 200.0, 0.0, 0.0, 3600.0), 2.0, 1 << 30, rows)
     assert looked[kernel.LOOK_PA] > 0
     assert looked[kernel.NAPPE_C] < 100
 
@@ -104,7 +107,7 @@ def test_half_the_step_changes_little(make):
     k = numbers(make, "anglaise", 350.0)
     empty = np.empty((0, kernel.COLUMNS))
     coarse, fine = (
-        kernel.simulate(k, 60.0, 84.0, 0.0, 60.0, 900.0, dt, 1 << 30, empty)
+        kernel.simulate(k, kernel.Asked(60.0, 84.0, 0.0, 60.0, 900.0), dt, 1 << 30, empty)
         for dt in (step_s(k), step_s(k) / 8)
     )
     assert coarse[1] == pytest.approx(fine[1], rel=5e-3)
@@ -115,7 +118,7 @@ def test_half_the_step_changes_little(make):
 def test_compiled_code_from_other_sources_is_forgotten(tmp_path, monkeypatch):
     cache = tmp_path / "__pycache__"
     cache.mkdir()
-    monkeypatch.setattr(fresh, "HERE", tmp_path)
+    monkeypatch.setattr(fresh, "PROCESS", tmp_path)
     monkeypatch.setattr(numba.config, "CACHE_DIR", "")
     (cache / "kernel.simulate.nbi").write_bytes(b"")
     fresh.forget_stale()

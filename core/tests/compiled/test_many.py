@@ -10,9 +10,9 @@ import threading
 import custard
 import numpy as np
 import pytest
-from custard.process import pan
-from custard.process.cook import constants
-from custard.process.many import FEWEST_ROWS, share, simulate_many
+from custard.process.heating import pan
+from custard.process.heating.cook import constants
+from custard.process.heating.many import FEWEST_ROWS, share, simulate_many
 
 
 def test_results_are_equal_to_the_bit_whatever_the_number_of_threads(make):

@@ -6,6 +6,7 @@ import importlib
 import inspect
 import pkgutil
 import re
+from typing import get_type_hints
 
 import custard.physics
 import pytest
@@ -25,7 +26,12 @@ def test_every_argument_has_a_unit(law):
     for name in inspect.signature(law).parameters:
         line = re.search(rf"^\s*(?:[\w, ]*\b)?{name}\b[^\n]* : (.+)$", text, re.MULTILINE)
         assert line, f"{name} is not described"
+        kind = get_type_hints(law)[name]
         unitless = line[1].startswith("parameters")
+        if isinstance(kind, type) and issubclass(kind, tuple):
+            # Several arguments in one: its own attributes have the units.
+            line, unitless = re.search(r"\[[^\]]+\]", inspect.getdoc(kind) or ""), True
+            assert line, f"{kind.__name__} has no unit"
         assert unitless or re.search(r"\[[^\]]+\]", line[1]), f"{name} has no unit"
 
 

@@ -8,9 +8,9 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+from benchmarks.days import seeded
 from custard import planning
 from custard.planning.run import planned, run
-from custard.practice.days import seeded
 
 DAYS = [(seed, batches, hands) for batches, hands in ((8, 1), (8, 2), (14, 1), (14, 2)) for seed in range(5)]
 

@@ -15,9 +15,7 @@ from custard.advice.bench.solve import well_cooked
 from custard.cli import commands
 from custard.cli.main import main
 
-FORMULAS = json.loads(
-    (Path(__file__).parents[3] / "server/oldspoon/demo/formulas.json").read_text(encoding="utf-8")
-)
+FORMULAS = json.loads((Path(__file__).parents[3] / "server/demo/formulas.json").read_text(encoding="utf-8"))
 NAMES = [content["name"] for content in FORMULAS]
 HEIGHTS = (0, 1500, 3000)
 ENDS = (HEIGHTS[0], HEIGHTS[-1])

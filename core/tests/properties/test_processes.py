@@ -8,7 +8,8 @@ import custard
 import numpy as np
 from custard.advice.after.life import life
 from custard.advice.after.safe import judge, since
-from custard.process import Stove, cook, kernel
+from custard.process import Stove, cook
+from custard.process.heating import kernel
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from properties.test_sense import formula, lines
@@ -65,7 +66,9 @@ def test_more_power_gets_there_sooner(power, more):
 @settings(max_examples=30, deadline=None)
 def test_any_cooling_falls_toward_its_medium(pairs, by, mass, depth, stirred, rule):
     mixture, conditions = custard.mix(formula("anglaise", pairs)), custard.Conditions(rule=rule)
-    made = custard.process.chill(mixture, 80, 5, by, mass, depth, stirred, conditions)
+    made = custard.process.chill(
+        mixture, 80, 5, custard.process.CooledBy(by, stirred=stirred), mass, depth, conditions=conditions
+    )
     assert (np.diff(made.core_c) <= 1e-6).all()
     assert made.core_c.max() <= 80 + 1e-9
     assert (made.verdict == "passes") == made.why.startswith("keeps to")

@@ -13,8 +13,8 @@ from custard.advice.trouble.faults import faults
 from custard.errors import CustardError
 from custard.larder.ingredients import ingredient
 from custard.mixture import blend, combined
-from custard.practice import mixes
-from custard.process.state import on_ramp
+from custard.process.heating.state import on_ramp
+from validation import mixes
 
 MIXES = {
     "anglaise": mixes.anglaise(),

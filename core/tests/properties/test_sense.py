@@ -6,7 +6,7 @@ import math
 
 import custard
 from custard.larder.parameters import standard
-from custard.process import ramp
+from custard.process.heating import ramp
 from hypothesis import given, settings
 from hypothesis import strategies as st
 

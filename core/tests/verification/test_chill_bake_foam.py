@@ -15,7 +15,7 @@ def sauce(anglaise):
 
 
 def minutes(sauce, by, stirred=False, **more):
-    made = custard.process.chill(sauce, 82, 5, by, 700, 50, stirred=stirred, **more)
+    made = custard.process.chill(sauce, 82, 5, custard.process.CooledBy(by, stirred=stirred, **more), 700, 50)
     return made.time_to_21_s / 60
 
 
@@ -31,7 +31,7 @@ def test_ice_without_water_is_several_times_slower(sauce):
 
 def test_ice_needed_is_what_the_heat_melts(sauce):
     """Datasheet: 0.7 kg from 82 to 5 degC removes 182 kJ, 0.55 kg of ice."""
-    made = custard.process.chill(sauce, 82, 5, "ice-bath", 700, 50, stirred=True)
+    made = custard.process.chill(sauce, 82, 5, custard.process.CooledBy("ice-bath", stirred=True), 700, 50)
     assert made.ice_g == pytest.approx(550, rel=0.07)
 
 
@@ -51,7 +51,7 @@ def test_blast_chilled_it_passes(sauce):
 
 
 def test_the_counter_never_gets_there(sauce):
-    made = custard.process.chill(sauce, 80, 5, "counter", 700, 50)
+    made = custard.process.chill(sauce, 80, 5, "counter", 700, 50, custard.Conditions(rule="us"))
     assert made.time_to_5_s is None
     assert "21" in made.why
 
@@ -60,7 +60,9 @@ def test_the_counter_never_gets_there(sauce):
 def test_a_slab_agrees_with_the_series_solution(biot):
     """First three terms of the classical series; late enough that the rest is nothing."""
     half, alpha, step, steps = 0.02, 1.4e-7, 10.0, 400
-    field = conduction.conduct(half, alpha, biot, 80, 4, step, steps, conduction.SLAB, nodes=121)
+    field = conduction.conduct(
+        conduction.Body(half, alpha, biot, conduction.SLAB), 80, 4, step, steps, nodes=121
+    )
     roots = [
         _root(lambda z: z * np.tan(z) - biot, n * np.pi + 1e-9, n * np.pi + np.pi / 2 - 1e-9)
         for n in range(3)
@@ -79,7 +81,7 @@ def _root(function, low, high):
 
 @pytest.mark.parametrize("shape", [conduction.SLAB, conduction.CYLINDER])
 def test_conduction_conserves_heat_when_nothing_leaves(shape):
-    field = conduction.conduct(0.02, 1.4e-7, 0.0, 60, 4, 5.0, 200, shape)
+    field = conduction.conduct(conduction.Body(0.02, 1.4e-7, 0.0, shape), 60, 4, 5.0, 200)
     assert field[-1] == pytest.approx(60)
 
 

@@ -6,8 +6,8 @@ import custard
 import numpy as np
 import pytest
 from custard.advice.trouble import curds
-from custard.process import kernel
-from custard.process.cook import constants
+from custard.process.heating import kernel
+from custard.process.heating.cook import constants
 
 
 @pytest.fixture

@@ -6,7 +6,7 @@ import custard
 import numpy as np
 import pytest
 from custard.larder import cooling_rules
-from custard.process.chill import _judge, chill
+from custard.process.cooling.chill import CooledBy, _judge, chill
 
 EDGE_H = 0.02
 
@@ -89,7 +89,7 @@ def test_a_stirred_cream_is_slower_than_a_stirred_sauce_and_what_nobody_stirs_sl
     sauce, cream = custard.mix(anglaise), pastry_cream(make)
 
     def to_21_s(mixture, **how):
-        return chill(mixture, 82, 21, "ice-bath", 700, 60, **how).time_to_21_s
+        return chill(mixture, 82, 21, CooledBy("ice-bath", **how), 700, 60).time_to_21_s
 
     stirred = [to_21_s(one, stirred=True) for one in (sauce, cream)]
     assert 4 * 60 < stirred[0] < 11 * 60

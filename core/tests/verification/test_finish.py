@@ -6,7 +6,9 @@ import custard
 import pytest
 from custard.larder import JOINS, ingredient, standard
 from custard.mixture import blend
-from custard.process import chocolate, drinking, folding, infusing, pot, spirit
+from custard.process.cooling import chocolate, drinking
+from custard.process.heating import infusing, pot, spirit
+from custard.process.whisking import folding
 from hypothesis import given, settings
 from hypothesis import strategies as st
 

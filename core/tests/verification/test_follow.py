@@ -5,9 +5,9 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.process import kernel
-from custard.process.cook import Stove, constants, cook, step_s
-from custard.process.follow import Ensemble, Flame, drift, follow
+from custard.process.following.follow import Ensemble, Flame, drift, follow
+from custard.process.heating import kernel
+from custard.process.heating.cook import Stove, constants, cook, step_s
 
 STOVE = Stove(power_w=350)
 

@@ -8,8 +8,8 @@ import custard
 import pytest
 from custard.advice.mix.keeping import keeping
 from custard.advice.mix.texture import texture_at, yield_stress
-from custard.process import kernel
-from custard.process.state import state_of
+from custard.process.heating import kernel
+from custard.process.heating.state import state_of
 
 P = custard.larder.standard()
 SIX = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")

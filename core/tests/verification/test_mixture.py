@@ -99,7 +99,8 @@ def test_maize_swells_as_recalled(at_c, swelling):
 
 def test_texture_rises_with_the_network_and_saturates():
     values = [
-        float(texture.network_yield(n / 10, 0.0, 1.0, 0.3, 2.0, 0.5, 4.6, np.inf, 700)) for n in range(0, 100)
+        float(texture.network_yield(n / 10, 0.0, 1.0, np.inf, texture.Network(0.3, 2.0, 0.5, 4.6, 700)))
+        for n in range(0, 100)
     ]
     assert values == sorted(values)
     assert values[0] == 0

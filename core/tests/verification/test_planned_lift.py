@@ -7,8 +7,9 @@ from dataclasses import replace
 import custard
 import pytest
 from custard.advice.stove import History, heat_warnings, live, planned_lift, unmeasured
-from custard.practice import mixes
-from custard.process import Stove, cook, kernel
+from custard.process import Stove, cook
+from custard.process.heating import kernel
+from validation import mixes
 
 ANGLAISE = mixes.of("anglaise", *mixes.SIX)
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import pytest
-from custard import practice
+import validation
 
-ROWS = list(practice.rows())
+ROWS = list(validation.rows())
 HELD_OUT = [row for row in ROWS if row.held_out]
 
 

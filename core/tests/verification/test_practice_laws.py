@@ -8,7 +8,7 @@ import custard
 import numpy as np
 import pytest
 from custard.advice.mix.texture import yield_stress
-from custard.process.state import on_ramp
+from custard.process.heating.state import on_ramp
 
 SIX = ("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")
 
@@ -66,7 +66,9 @@ def test_ice_that_runs_out_warms_its_bath(anglaise, stirred):
 
     def cooled(ice_g):
         ice = None if ice_g is None else custard.process.Ice(ice_g, 500)
-        return custard.process.chill(mixture, 82, 5, "ice-bath", 700, 50, stirred, ice=ice)
+        return custard.process.chill(
+            mixture, 82, 5, custard.process.CooledBy("ice-bath", stirred=stirred, ice=ice), 700, 50
+        )
 
     plenty, enough, little = cooled(None), cooled(5000), cooled(200)
     assert enough.core_c == pytest.approx(plenty.core_c)
@@ -86,7 +88,12 @@ def test_less_ice_is_never_sooner(anglaise):
     mixture = custard.mix(anglaise.for_mass(700))
     times = [
         custard.process.chill(
-            mixture, 82, 30, "ice-bath", 700, 50, ice=custard.process.Ice(grams, 500)
+            mixture,
+            82,
+            30,
+            custard.process.CooledBy("ice-bath", ice=custard.process.Ice(grams, 500)),
+            700,
+            50,
         ).time_to_goal_s
         for grams in (2000, 500, 300)
     ]

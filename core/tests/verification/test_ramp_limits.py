@@ -6,7 +6,8 @@ import custard
 import numpy as np
 import pytest
 from custard.larder.parameters import standard
-from custard.process import ramp
+from custard.mixture.setting import setting_c
+from custard.process.heating import ramp
 from scipy.integrate import solve_ivp
 
 
@@ -15,7 +16,7 @@ def test_thickening_on_a_ramp_is_the_analytic_integral(anglaise):
     p = standard()
     mixture = custard.mix(anglaise)
     course = ramp.run(mixture, p, 4.0, 95.0)
-    setting = ramp.setting_c(mixture, p)
+    setting = setting_c(mixture, p)
     k = p.coagulation.set_rate_per_s * 10 ** ((90.0 - setting) / p.coagulation.set_z_k)
     expected = 1 - np.exp(-k * p.coagulation.set_z_k / np.log(10) / (4 / 60))
     assert np.interp(90.0, course.temperature_c, course.thickened) == pytest.approx(expected, abs=1e-6)
@@ -34,7 +35,7 @@ def test_the_whole_ramp_agrees_with_an_independent_integrator(make):
         )
     )
     co, kind = p.coagulation, mixture.starch
-    setting, s = ramp.setting_c(mixture, p), mixture.sugars_in_aqueous_percent
+    setting, s = setting_c(mixture, p), mixture.sugars_in_aqueous_percent
     swells = kind.reference_c + 0.15 * s + 0.005 * s * s
 
     def slope(time, y):

@@ -6,7 +6,7 @@ import custard
 import pytest
 from custard.mixture import blend
 from custard.physics import thermal
-from custard.process.temper import mixed_c
+from custard.process.heating.temper import mixed_c
 
 
 def water(grams):

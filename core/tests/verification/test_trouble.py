@@ -17,7 +17,7 @@ from custard.advice.mix.texture import yield_stress
 from custard.cli.main import main
 from custard.mixture import blend, combined
 from custard.process import Stove
-from custard.process.replay import boiled_on, replay, went_on
+from custard.process.following.replay import boiled_on, replay, went_on
 from other_cook import OtherCook
 
 pytestmark = pytest.mark.xdist_group("test_trouble")

@@ -21,14 +21,14 @@ from custard.mixture import blend, combined
 from custard.physics.foam import foam_word
 from custard.physics.texture import NAPPE_PA, word
 from custard.process import Cups, StoveRehearsal
-from custard.process.bake import SET_AT
-from custard.process.chocolate import onto_chocolate, wetted
-from custard.process.cook import usual_stove
-from custard.process.crust import crust
-from custard.process.folding import WHIPPED, Base, folded
-from custard.process.pot import laid_out
-from custard.process.replay import boiled_on
-from custard.process.whisk import whisk
+from custard.process.baking.bake import SET_AT
+from custard.process.baking.crust import crust
+from custard.process.cooling.chocolate import onto_chocolate, wetted
+from custard.process.following.replay import boiled_on
+from custard.process.heating.cook import usual_stove
+from custard.process.heating.pot import laid_out
+from custard.process.whisking.folding import WHIPPED, Base, folded
+from custard.process.whisking.whisk import whisk
 
 pytestmark = pytest.mark.xdist_group("test_trouble_rest")
 """What is made here is made once, and asked about in many ways."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import custard
 import pytest
 from custard.larder.parameters import standard
-from custard.process import ramp
+from custard.process.heating import ramp
 
 
 def milk_anglaise(make, yolks, sugar_g):

@@ -5,9 +5,9 @@ from __future__ import annotations
 import custard
 import numpy as np
 import pytest
-from custard.process import kernel, pan, zones
-from custard.process.cook import constants, step_s, usual_stove
-from custard.process.whisk import under_foam
+from custard.process.heating import kernel, pan, zones
+from custard.process.heating.cook import constants, step_s, usual_stove
+from custard.process.whisking.whisk import under_foam
 
 MIXES = {
     "anglaise": (("whole-milk", "500 ml"), ("egg-yolk", 6), ("white-sugar", "90 g")),

@@ -11,7 +11,7 @@ from custard import planning
 from custard.vocabulary import StageName
 from day import pace
 from day.models import StepDone
-from stove import learning, paces
+from stove.after import learning, paces
 from stove.models import Batch
 
 from tests.conftest import ANGLAISE, close, mark, put, work_off

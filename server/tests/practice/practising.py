@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 from book import reads as book
-from custard import training
+from custard import practice
 from practice import actions, exercises, replaying, sheets
 from practice.models import Attempt
 from practice.schemas import Beginning, NewExercise, NewSet, NewSheet, Playing
@@ -38,7 +38,7 @@ def right(api, key="spoons", seed=7):
     attempt = begun(api, key=key)
     Attempt.objects.filter(pk=attempt["id"]).update(seed=seed)
     replaying.forget()
-    answer = training.begin(training.exercise(key), seed).right
+    answer = practice.begin(practice.exercise(key), seed).right
     acts(api, attempt, 0, 4, {"at": 4, "do": "answer", **answer})
     return api("POST", f"{K}/attempts/{attempt['id']}/debrief").json()
 

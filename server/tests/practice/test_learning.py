@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 import pypdfium2
-from custard import training
+from custard import practice
 from practice.models import Attempt
 
 from tests.conftest import logged_in, printed
@@ -30,7 +30,7 @@ def test_a_run_from_the_middle_is_told_but_does_not_count(trainee):
     Attempt.objects.all().update(passed=False, signs=[])
     body = {"id": str(uuid.uuid4()), "from_s": 2}
     made = trainee("POST", f"{K}/attempts/{before['id']}/again", body).json()
-    answer = training.begin(training.exercise("spoons"), 9).right
+    answer = practice.begin(practice.exercise("spoons"), 9).right
     acts(trainee, made, 1, 5, {"at": 5, "do": "answer", **answer})
     said = trainee("POST", f"{K}/attempts/{made['id']}/debrief").json()["debrief"]
     assert said["passed"] is True

@@ -9,7 +9,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from custard import training
+from custard import practice
 from django.conf import settings
 from django.db import connection
 from practice import replaying
@@ -65,8 +65,8 @@ def test_a_process_that_forgot_goes_on_where_it_stood(trainee):
     acts(trainee, attempt, 0, 20, {"at": 3, "do": "flame", "to": 9})
     replaying.forget()
     forgot = acts(trainee, attempt, 1, 40).json()
-    fresh = training.replayed(
-        training.exercise("nappe"), Attempt.objects.get().seed, (training.Act(3, "flame", {"to": 9.0}),), 40
+    fresh = practice.replayed(
+        practice.exercise("nappe"), Attempt.objects.get().seed, (practice.Act(3, "flame", {"to": 9.0}),), 40
     )
     assert forgot["picture"]["at_s"] == 40
     assert forgot["picture"]["tells"] == list(fresh.picture().tells)

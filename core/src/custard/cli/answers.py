@@ -22,13 +22,13 @@ from custard.larder.parameters import Origin, Parameters
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
 from custard.physics.foam import foam_word
-from custard.process.bake import Bake, wobble
-from custard.process.chill import Chill
-from custard.process.cook import MOST_LOGS, NEVER_CLEARANCE
-from custard.process.infusing import Infusing
-from custard.process.later import Held
-from custard.process.temper import Temper
-from custard.process.whisk import Whisk
+from custard.process.baking.bake import Bake, wobble
+from custard.process.cooling.chill import Chill
+from custard.process.cooling.later import Held
+from custard.process.heating.cook import MOST_LOGS, NEVER_CLEARANCE
+from custard.process.heating.infusing import Infusing
+from custard.process.heating.temper import Temper
+from custard.process.whisking.whisk import Whisk
 
 CODES_FIRST = "Local food codes and trained people come first."
 EVERY_BAKED = 6

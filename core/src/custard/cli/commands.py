@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import sys
 from importlib import import_module
+from pathlib import Path
+from types import ModuleType
 from typing import Any
 
-from custard import practice
 from custard.advice.bench import scale, solve, thickness
 from custard.advice.bench.limits import Limits
 from custard.advice.mix.assess import assess
@@ -18,11 +20,11 @@ from custard.advice.trouble.kept import story_of_batch
 from custard.advice.trouble.story import story_of, story_of_cups
 from custard.cli import answers, given
 from custard.conditions import Conditions
-from custard.errors import OutOfRange, within
+from custard.errors import OutOfRange, UnknownName, within
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
 from custard.mixture import mix
-from custard.process.cook import Stove
+from custard.process.heating.cook import Stove
 
 
 def assess_command(options: Any) -> dict[str, Any]:
@@ -127,9 +129,26 @@ def diagnose_command(options: Any) -> dict[str, Any]:
     return answers.of_trouble(answer(result, options.seen, story, told_of, options.have_g))
 
 
-def practice_command(options: Any) -> dict[str, Any]:
+def in_the_checkout(name: str) -> ModuleType:
+    """A module that stands beside the library in a checkout and does not ship with it.
+
+    Raises
+    ------
+    UnknownName
+        where there is no checkout.
+    """
+    home = Path(__file__).parents[3]
+    if not (home / name.partition(".")[0]).is_dir():
+        raise UnknownName("command", name, "does not ship with the library", "Run it in a checkout.")
+    if str(home) not in sys.path:
+        sys.path.append(str(home))
+    return import_module(name)
+
+
+def validation_command(options: Any) -> dict[str, Any]:
     """What cooks find, beside what is computed."""
-    return practice.told()
+    answer: dict[str, Any] = in_the_checkout("validation").told()
+    return answer
 
 
 def plan_command(options: Any) -> dict[str, Any]:
@@ -143,5 +162,5 @@ def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
     within("cooks", options.cooks, 1, 1_000_000)
     # Loaded only here: the general integrator it measures against takes as long to load as a whole cook.
-    answer: dict[str, Any] = import_module("custard.speed").run(options.cooks)
+    answer: dict[str, Any] = in_the_checkout("benchmarks.speed").run(options.cooks)
     return answer

@@ -21,16 +21,16 @@ from custard.larder.parameters import Parameters
 from custard.larder.vessels import coolings
 from custard.mixture import Mixture, mix
 from custard.physics import kinetics
-from custard.process import kernel
-from custard.process.bake import HOLDS_PA, bake, set_pa
-from custard.process.chill import Chill, chill, chill_on
-from custard.process.chocolate import onto_chocolate
-from custard.process.cook import NEVER_CLEARANCE, Stove, cook
-from custard.process.infusing import infusing
-from custard.process.later import aged, held_warm, reheated, thawed
-from custard.process.state import State, left_of, state_of
-from custard.process.temper import temper
-from custard.process.whisk import whisk
+from custard.process.baking.bake import HOLDS_PA, bake, set_pa
+from custard.process.cooling.chill import Chill, CooledBy, chill, chill_on
+from custard.process.cooling.chocolate import onto_chocolate
+from custard.process.cooling.later import aged, held_warm, reheated, thawed
+from custard.process.heating import kernel
+from custard.process.heating.cook import NEVER_CLEARANCE, Stove, cook
+from custard.process.heating.infusing import infusing
+from custard.process.heating.state import State, left_of, state_of
+from custard.process.heating.temper import temper
+from custard.process.whisking.whisk import whisk
 
 NEXT_DAY_H = 24.0
 
@@ -109,19 +109,20 @@ def chill_command(options: Any) -> dict[str, Any]:
     formula = given.formula(options)
     mixture, sets = mix(formula), all_families()[formula.family].way.undisturbed
     stirred = options.stirred or options.stirred_every_min is not None
-    lying = (options.mass_g, options.depth_mm, stirred, given.conditions(options))
+    lying = (options.mass_g, options.depth_mm, given.conditions(options))
     ice, every_s = given.ice(options), given.every_s(options)
     if options.then is None:
-        asked = (mixture, options.from_c, options.to_c, options.by, *lying)
-        more: dict[str, Any] = {"sets": sets, "ice": ice, "every_s": every_s}
-        answer = answers.of_cooling(chill(*asked, **more))
-        return answer | (answers.banded(chill_band(*asked, **more)) if options.band else {})
+        how = CooledBy(options.by, stirred, every_s, sets, ice)
+        asked = (mixture, options.from_c, options.to_c, how, *lying)
+        answer = answers.of_cooling(chill(*asked))
+        return answer | (answers.banded(chill_band(*asked)) if options.band else {})
     if options.band:
         raise OutOfRange("band", "with --then", "is not worked out for two ways", "Leave out one of them.")
 
     def cooled(from_c: float, by: str) -> Chill:
         iced = ice if coolings()[by].faces == "walls" else None
-        return chill(mixture, from_c, options.to_c, by, *lying, sets=sets, ice=iced, every_s=every_s)
+        how = CooledBy(by, stirred, every_s, sets, iced)
+        return chill(mixture, from_c, options.to_c, how, *lying)
 
     first = cooled(options.from_c, options.by)
     both = chill_on(

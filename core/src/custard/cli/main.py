@@ -16,7 +16,7 @@ from custard.errors import CustardError
 from custard.larder.eggs import all_sizes
 from custard.larder.vessels import STIRRINGS, USUAL_RULE, cooling_rules, coolings, pans
 from custard.larder.words import plain_degrees
-from custard.process.temper import SCHOOLS
+from custard.process.heating.temper import SCHOOLS
 
 
 class _Parser(argparse.ArgumentParser):
@@ -24,6 +24,10 @@ class _Parser(argparse.ArgumentParser):
 
     def error(self, message: str) -> NoReturn:
         self.exit(2, f"{self.prog}: {message}\n")
+
+
+FORMERLY = {"validation": ("practice",)}
+"""Names that a command had before; scripts that use them go on."""
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -129,10 +133,10 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
     _add(
         subs,
-        "practice",
-        commands.practice_command,
+        "validation",
+        commands.validation_command,
         "what cooks find, beside what is computed",
-        "practice --table",
+        "validation --table",
         file=False,
     )
     return top
@@ -142,7 +146,12 @@ def _add(
     subs: Any, name: str, run: Callable[[Any], Any], text: str, example: str, *, file: bool = True
 ) -> argparse.ArgumentParser:
     one: argparse.ArgumentParser = subs.add_parser(
-        name, help=text, description=text, epilog=f"example: custard {example}", allow_abbrev=False
+        name,
+        aliases=FORMERLY.get(name, ()),
+        help=text,
+        description=text,
+        epilog=f"example: custard {example}",
+        allow_abbrev=False,
     )
     if file:
         one.add_argument("file", metavar="FILE", help="a formula as JSON; - reads standard input")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -25,15 +27,29 @@ def cool_lumped(
     return np.asarray(medium + (start - medium) * np.exp(-time / constant))
 
 
+class Body(NamedTuple):
+    """What heat goes through.
+
+    Attributes
+    ----------
+    half : half thickness of the slab, or radius of the cylinder [m].
+    diffusivity : thermal diffusivity [m2/s].
+    biot : h L / k at the surface [1].
+    shape : SLAB or CYLINDER [1].
+    """
+
+    half: float
+    diffusivity: float
+    biot: float
+    shape: int
+
+
 def conduct(
-    half: float,
-    diffusivity: float,
-    biot: float,
+    body: Body,
     start: float,
     medium: float,
     step: float,
     steps: int,
-    shape: int,
     nodes: int = 61,
 ) -> NDArray[np.float64]:
     """Temperatures through the half thickness (or radius) in time [degC]; implicit finite volumes.
@@ -42,16 +58,14 @@ def conduct(
 
     Parameters
     ----------
-    half : half thickness of the slab, or radius of the cylinder [m]
-    diffusivity : thermal diffusivity [m2/s]
-    biot : h L / k at the surface [1]
+    body : what it goes through
     start : even temperature at the start [degC]
     medium : temperature outside [degC]
     step : time step [s]
     steps : how many [1]
-    shape : SLAB or CYLINDER [1]
     nodes : nodes from the middle to the surface [1]
     """
+    half, diffusivity, biot, shape = body
     x = np.linspace(0.0, 1.0, nodes)
     dx = x[1]
     faces = ((x[:-1] + x[1:]) / 2) ** shape

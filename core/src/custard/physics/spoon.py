@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -99,34 +100,46 @@ def line_closing_time(viscosity: float, film: float, line: float, tension: float
     return float(min(by_tension, by_drainage))
 
 
+class SpoonTest(NamedTuple):
+    """How a spoon is dipped and looked at.
+
+    Attributes
+    ----------
+    length : length over which it drains [m].
+    time : draining time [s].
+    line : width of the finger line [m].
+    tension : surface tension [N/m].
+    hold_share : share of the film that must be carried for the line to hold [1].
+    most : the thickest that stays on a spoon [m].
+    """
+
+    length: float
+    time: float
+    line: float
+    tension: float
+    hold_share: float
+    most: float
+
+
 def spoon_film(
     yield_stress: float,
     viscosity: float,
     density: float,
-    length: float,
-    time: float,
-    line: float,
-    tension: float,
-    hold_share: float,
-    most: float,
+    test: SpoonTest,
 ) -> Film:
     """What a dipped spoon shows after draining.
 
     The drained film and the film that the yield stress carries add as squares, up to what a spoon
-    holds at all. The line holds when the carried film is at least `hold_share` of the whole.
+    holds at all. The line holds when the carried film is at least that share of the whole.
 
     Parameters
     ----------
     yield_stress : yield stress at spoon temperature [Pa]
     viscosity : viscosity at the slow flow of draining [Pa.s]
     density : density [kg/m3]
-    length : length over which it drains [m]
-    time : draining time [s]
-    line : width of the finger line [m]
-    tension : surface tension [N/m]
-    hold_share : share of the film that must be carried [1]
-    most : the thickest that stays on a spoon [m]
+    test : how it is tested
     """
+    length, time, line, tension, hold_share, most = test
     carried = min(most, float(yield_film(yield_stress, density)))
     film = float(left_film(yield_stress, viscosity, density, length, time, most))
     if carried >= hold_share * film:

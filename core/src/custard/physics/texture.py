@@ -6,6 +6,8 @@ yield stress. Stirring breaks that of the egg into a fluid gel. Curdled protein 
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
 from custard.physics.real import Real
@@ -41,16 +43,30 @@ def word(yield_stress: float) -> Coat:
     return Coat.PIPEABLE
 
 
+class Network(NamedTuple):
+    """What a network of egg or starch is like.
+
+    Attributes
+    ----------
+    crowding : exponent of the room [1]; at 1 all is squeezed into what is left, at 0 nothing is.
+    blend : m [1]; at 1 the two add, the higher the more the stronger carries.
+    scale, slope : s [Pa] and b [1].
+    limit : the most any network reaches [Pa].
+    """
+
+    crowding: Real
+    blend: Real
+    scale: Real
+    slope: Real
+    limit: Real
+
+
 def network_yield(
     egg: Real,
     starch: Real,
     room: Real,
-    crowding: Real,
-    blend: Real,
-    scale: Real,
-    slope: Real,
     stirred_limit: Real,
-    limit: Real,
+    network: Network,
 ) -> Real:
     """Yield stress of the two networks together, hot [Pa].
 
@@ -63,19 +79,17 @@ def network_yield(
     egg : volume of the coagulated protein over the whole [1]
     starch : volume of the swollen starch over the whole [1]
     room : what fat, casein and cocoa leave of the whole [1]
-    crowding : exponent of the room [1]; at 1 all is squeezed into what is left, at 0 nothing is
-    blend : m [1]; at 1 the two add, the higher the more the stronger carries
-    scale, slope : s [Pa] and b [1]
     stirred_limit : L, the most that stirring leaves of the egg's network [Pa]; infinite undisturbed
-    limit : the most any network reaches [Pa]
+    network : what both are made of
 
-    >>> float(network_yield(0.0, 0.0, 1.0, 0.3, 2.0, 0.7, 4.6, 10.0, 700.0))
+    >>> float(network_yield(0.0, 0.0, 1.0, 10.0, Network(0.3, 2.0, 0.7, 4.6, 700.0)))
     0.0
-    >>> rest = 1.0, 0.3, 2.0, 0.7, 4.6
-    >>> stirred, cup = (network_yield(0.9, 0.0, *rest, most, 700.0) for most in (10, np.inf))
+    >>> network = Network(0.3, 2.0, 0.7, 4.6, 700.0)
+    >>> stirred, cup = (network_yield(0.9, 0.0, 1.0, most, network) for most in (10, np.inf))
     >>> float(stirred) < 10 < float(cup)
     True
     """
+    crowding, blend, scale, slope, limit = network
     squeezed = room**crowding
     alone = scale * np.expm1(slope * np.minimum(egg / squeezed, MOST_FILLED))
     left = np.log1p(alone / (1.0 + alone / stirred_limit) / scale) / slope

@@ -315,7 +315,7 @@ class Model:
         solver.parameters.num_workers = workers
         solver.parameters.random_seed = 1
         with watched(solver, stop):
-            status = solver.solve(self.cp, Found(self, better))
+            status = solver.solve(self.cp, Found(self.plan, self.bound, better))
         self.impossible = status == cp_model.INFEASIBLE
         if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
             return None

@@ -35,12 +35,12 @@ from custard.planning.day import (
     Minutes,
     Step,
 )
-from custard.process.chill import chill, ice_to_have_g
-from custard.process.cook import cook, usual_stove
-from custard.process.cups import POURED_C, Cups, usual_cups
-from custard.process.infusing import infusing
-from custard.process.lying import NOW_AND_THEN_S
-from custard.process.temper import landing_c, temper
+from custard.process.baking.cups import POURED_C, Cups, usual_cups
+from custard.process.cooling.chill import CooledBy, chill, ice_to_have_g
+from custard.process.cooling.lying import NOW_AND_THEN_S
+from custard.process.heating.cook import cook, usual_stove
+from custard.process.heating.infusing import infusing
+from custard.process.heating.temper import landing_c, temper
 from custard.vocabulary import HeatName, StageName, When
 
 COLD_C = 20.0
@@ -267,10 +267,9 @@ class _Steps:
 
     def _cools_min(self, depth_mm: float, to_c: float) -> float:
         result, from_c = self.result, min(self.result.stop.at_c, 95.0)
-        done = chill(
-            result.whole, from_c, to_c, "ice-bath", result.whole.mass_g, depth_mm, True, result.conditions,
-            deepest=False, every_s=NOW_AND_THEN_S,
-        )  # fmt: skip
+        how = CooledBy("ice-bath", stirred=True, every_s=NOW_AND_THEN_S)
+        mass_g = result.whole.mass_g
+        done = chill(result.whole, from_c, to_c, how, mass_g, depth_mm, result.conditions, deepest=False)
         return (done.time_to_goal_s or 60 * self.f["ice_most_min"]) / 60
 
     def in_ice(self, *, stays: bool = False) -> list[Step]:

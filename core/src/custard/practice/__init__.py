@@ -1,64 +1,59 @@
-"""The practice table: what cooks find, beside what is computed. Tests, command and docs/model read the same.
+"""Practice: a stove where eggs that do not exist are ruined, until a trainee knows the signs.
 
-Ranges are practice and literature as remembered, not looked up. The parameters were fitted to the rows that
-are not held out; those that are were left aside meanwhile and only looked at afterwards.
+A room beside the public door, as planning is: `exercises` and `of_formula` for what is practised, `begin` and
+`replayed` for where an attempt stands, `picture` for what a cook could see of it, `debrief` for afterwards.
+What is hidden of an attempt is never in its picture.
+
+>>> attempt = begin(exercise("nappe"), seed=1)
+>>> attempt.on(30.0)
+>>> attempt.picture().tells[0]
+'a wisp of steam'
 """
 
-from __future__ import annotations
+from custard.practice.acts import KNOWN, LONGEST_S, Act, read_acts
+from custard.practice.asked import AskedAttempt, AskedLine, AskedQuestion, SpoonShown
+from custard.practice.debrief import AttemptCurve, Debrief, Done, SeenThen, debrief
+from custard.practice.exercises import (
+    ASKED,
+    DIFFICULTIES,
+    Exercise,
+    exercise,
+    exercises,
+    of_formula,
+    signs,
+)
+from custard.practice.hob import TICK_S
+from custard.practice.played import begin, replayed
+from custard.practice.score import Attempt, Item, Score, score
+from custard.practice.seen import Picture
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-
-from custard.figures import Pascals, plain
-from custard.larder.words import plain_degrees
-from custard.practice import finishes, kitchens, limits, textures, windows
-from custard.practice.row import Row
-
-__all__ = ["Found", "Row", "rows", "table", "told"]
-
-
-@dataclass(frozen=True)
-class Found:
-    """A row with what was computed of it [its unit], and whether that is what cooks find."""
-
-    what: str
-    unit: str
-    low: float
-    high: float
-    held_out: bool
-    computed: Pascals
-    inside: bool
-    gap: str
-
-
-def table() -> list[Found]:
-    """Every row, computed now."""
-    return [_found(row) for row in rows()]
-
-
-def _found(row: Row) -> Found:
-    value = float(row.compute())
-    inside = row.low <= value <= row.high
-    return Found(plain_degrees(row.what), row.unit, row.low, row.high, row.held_out, value, inside, row.gap)
-
-
-def told() -> dict[str, object]:
-    """The table as plain data, and how much of it is inside."""
-    found = table()
-    held = [row for row in found if row.held_out]
-    return {
-        "rows": plain(found),
-        "inside": sum(row.inside for row in found),
-        "of": len(found),
-        "held_out_inside": sum(row.inside for row in held),
-        "held_out": len(held),
-    }
-
-
-def rows() -> Iterator[Row]:
-    """Every row of the table."""
-    yield from windows.rows()
-    yield from textures.rows()
-    yield from kitchens.rows()
-    yield from limits.rows()
-    yield from finishes.rows()
+__all__ = [
+    "ASKED",
+    "DIFFICULTIES",
+    "KNOWN",
+    "LONGEST_S",
+    "TICK_S",
+    "Act",
+    "AskedAttempt",
+    "AskedLine",
+    "AskedQuestion",
+    "Attempt",
+    "AttemptCurve",
+    "Debrief",
+    "Done",
+    "Exercise",
+    "Item",
+    "Picture",
+    "Score",
+    "SeenThen",
+    "SpoonShown",
+    "begin",
+    "debrief",
+    "exercise",
+    "exercises",
+    "of_formula",
+    "read_acts",
+    "replayed",
+    "score",
+    "signs",
+]

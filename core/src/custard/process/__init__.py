@@ -1,16 +1,16 @@
 """What happens in time: cooking, tempering, whisking, baking, cooling, and rehearsing any of it."""
 
-from custard.process.bake import DONE_WOBBLE, Bake, bake, wobble
-from custard.process.chill import Chill, chill, chill_on
-from custard.process.chocolate import OntoChocolate, onto_chocolate
-from custard.process.cook import Cook, Stove, cook
-from custard.process.cups import Cups, Filled, filled, usual_cups
-from custard.process.later import Aged, Held, Thawed, aged, held_warm, reheated, thawed
-from custard.process.lying import Ice
-from custard.process.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
-from custard.process.temper import SUGAR_WAITS_S, Pour, Temper, landing_c, temper
-from custard.process.vessel import Vessel
-from custard.process.whisk import Whisk, whisk
+from custard.process.baking.bake import DONE_WOBBLE, Bake, bake, wobble
+from custard.process.baking.cups import Cups, Filled, filled, usual_cups
+from custard.process.cooling.chill import Chill, CooledBy, chill, chill_on
+from custard.process.cooling.chocolate import OntoChocolate, onto_chocolate
+from custard.process.cooling.later import Aged, Held, Thawed, aged, held_warm, reheated, thawed
+from custard.process.cooling.lying import Ice
+from custard.process.cooling.vessel import Vessel
+from custard.process.following.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
+from custard.process.heating.cook import Cook, Stove, cook
+from custard.process.heating.temper import SUGAR_WAITS_S, Pour, Temper, landing_c, temper
+from custard.process.whisking.whisk import Whisk, whisk
 
 __all__ = [
     "DONE_WOBBLE",
@@ -19,6 +19,7 @@ __all__ = [
     "Bake",
     "Chill",
     "Cook",
+    "CooledBy",
     "Cups",
     "Filled",
     "Held",

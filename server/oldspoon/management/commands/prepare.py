@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from demo.seed import seed
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError, CommandParser
@@ -12,7 +13,6 @@ from django.db.migrations.executor import MigrationExecutor
 from django.db.migrations.loader import MigrationLoader
 
 from oldspoon import backup, roles
-from oldspoon.demo.seed import seed
 
 TOO_OLD = (
     "This kitchen was last used with a version of Old Spoon that is too old for this one. Start it once with "

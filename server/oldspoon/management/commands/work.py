@@ -11,7 +11,7 @@ from typing import Any
 
 import custard
 from django.core.management.base import BaseCommand, CommandParser
-from stove.worker import Follower
+from stove.live.worker import Follower
 
 from oldspoon.jobs import do_jobs
 

@@ -2,9 +2,9 @@ import { Link, useSearchParams } from "react-router";
 import { type Compared, useCompare } from "../../api/bench";
 import { useHere } from "../../api/here";
 import type { Assessment, FormulaOut } from "../../api/queries";
+import { Rule } from "../../drawings/Rule";
+import { coatText, Spoon } from "../../drawings/Spoon";
 import { Failed, Loading } from "../../kit/Notice";
-import { Rule } from "../../kit/Rule";
-import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
 

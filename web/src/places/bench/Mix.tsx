@@ -9,12 +9,12 @@ import {
 } from "../../api/bench";
 import { useHere } from "../../api/here";
 import { type Draft, useLarder } from "../../api/queries";
+import { RatioMap } from "../../drawings/RatioMap";
+import type { Cell, RatioMapGrid } from "../../drawings/ratioShapes";
+import { coatText } from "../../drawings/Spoon";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { Loading, Notice } from "../../kit/Notice";
-import { RatioMap } from "../../kit/RatioMap";
-import type { Cell, RatioMapGrid } from "../../kit/ratioShapes";
-import { coatText } from "../../kit/Spoon";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
 import type { UnitSystem } from "../../kit/typed";

@@ -3,12 +3,12 @@ import type { Band } from "../../api/bench";
 import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
 import { type Assessment, type Draft, type FormulaOut, useStartBatch } from "../../api/queries";
+import { MiniRule, Rule, type RuleMark } from "../../drawings/Rule";
+import { coatText, Spoon } from "../../drawings/Spoon";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
-import { MiniRule, Rule, type RuleMark } from "../../kit/Rule";
-import { coatText, Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { difference, inUnits, temperature } from "../../kit/units";
 

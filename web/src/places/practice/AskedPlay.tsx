@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import { useHere } from "../../api/here";
 import type { Question } from "../../api/practice";
+import { Spoon } from "../../drawings/Spoon";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { SelectBox } from "../../kit/SelectBox";
-import { Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedGrams } from "../../kit/typed";

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { CoolingLine } from "../../api/shelf";
-import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
+import { BAD, CoolingCurve } from "../../drawings/CoolingCurve";
 import { Facts } from "../../kit/Facts";
 import { listed } from "../../kit/listed";
 import { useUnits } from "../../kit/system";

@@ -1,11 +1,11 @@
 import { Link, useNavigate } from "react-router";
 import type { TubLine } from "../../api/shelf";
+import { TubDrawing } from "../../drawings/TubDrawing";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { listed } from "../../kit/listed";
 import { Menu, MenuAction, MenuBreak } from "../../kit/Menu";
 import { useUnits } from "../../kit/system";
-import { TubDrawing } from "../../kit/TubDrawing";
 import { inUnits, mass, massText, temperature } from "../../kit/units";
 import { when } from "../../kit/when";
 import type { Doing, Kind } from "./Act";

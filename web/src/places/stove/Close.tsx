@@ -11,7 +11,7 @@ import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedGrams, type UnitSystem } from "../../kit/typed";
 import { inUnits, massText } from "../../kit/units";
-import { LabelList } from "../shelf/Labels";
+import { LabelList } from "../../shared/LabelList";
 
 type Verdict = NonNullable<Batch["verdict"]>;
 const VERDICTS: readonly { value: Verdict; shown: string }[] = [

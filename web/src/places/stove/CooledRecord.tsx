@@ -1,7 +1,7 @@
 import { useHere } from "../../api/here";
 import { type BatchRecord, useBatchRecord } from "../../api/log";
 import type { Batch } from "../../api/queries";
-import { CoolingCurve } from "../../kit/CoolingCurve";
+import { CoolingCurve } from "../../drawings/CoolingCurve";
 import { Facts } from "../../kit/Facts";
 import { Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";

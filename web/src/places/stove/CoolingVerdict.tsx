@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { CoolingPlan } from "../../api/live";
-import { CoolingCurve } from "../../kit/CoolingCurve";
+import { CoolingCurve } from "../../drawings/CoolingCurve";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";

@@ -1,8 +1,8 @@
 import { type FormEvent, Fragment, useState } from "react";
 import type { Live } from "../../api/live";
 import type { Batch } from "../../api/queries";
+import { BAD, CoolingCurve } from "../../drawings/CoolingCurve";
 import { Button } from "../../kit/Button";
-import { BAD, CoolingCurve } from "../../kit/CoolingCurve";
 import { Facts } from "../../kit/Facts";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";

@@ -1,7 +1,7 @@
 import { useHere } from "../../api/here";
 import { useLive } from "../../api/live";
 import type { Batch } from "../../api/queries";
-import { RecordCurve } from "../../kit/RecordCurve";
+import { RecordCurve } from "../../drawings/RecordCurve";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 import { recorded } from "./facts";

@@ -10,10 +10,10 @@ import {
   type WayName,
   WOBBLES,
 } from "../../contract/words";
+import { coatText, Spoon } from "../../drawings/Spoon";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
-import { coatText, Spoon } from "../../kit/Spoon";
 import type { Say } from "./stages";
 import { TESTED } from "./ways";
 

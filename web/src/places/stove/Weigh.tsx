@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { useHere } from "../../api/here";
 import { type Batch, type NewMark, useBatchActions } from "../../api/queries";
+import { PrintedSlip, steps } from "../../drawings/PrintedSlip";
+import { laidOut, Slip } from "../../drawings/Slip";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
-import { PrintedSlip, steps } from "../../kit/PrintedSlip";
-import { laidOut, Slip } from "../../kit/Slip";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";
 import { versionOf } from "./facts";

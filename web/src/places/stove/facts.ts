@@ -1,6 +1,6 @@
 import type { Live } from "../../api/live";
 import type { Batch } from "../../api/queries";
-import type { RuleMark } from "../../kit/Rule";
+import type { RuleMark } from "../../drawings/Rule";
 import { COLD, OFF } from "./ways";
 
 /** Readings and marks, in seconds of the batch's own time since the first reading. */

@@ -3,11 +3,11 @@ import { Link, useNavigate } from "react-router";
 import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { type About, type Said, type Trouble, useTroubleActions } from "../../api/trouble";
+import { Rule } from "../../drawings/Rule";
+import { Spoon } from "../../drawings/Spoon";
 import { Button } from "../../kit/Button";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
-import { Rule } from "../../kit/Rule";
-import { Spoon } from "../../kit/Spoon";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
 

@@ -1,7 +1,7 @@
 import { useHere } from "../../api/here";
 import { type Trouble, useTroubleActions } from "../../api/trouble";
+import { CurveFrame, degreesAround, PLOT, type Point } from "../../drawings/CurveFrame";
 import { Button } from "../../kit/Button";
-import { CurveFrame, degreesAround, PLOT, type Point } from "../../kit/CurveFrame";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits } from "../../kit/units";

@@ -15,9 +15,19 @@ from custard.figures import Rounding, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling as Way
 from custard.larder.vessels import CoolingRule, coolings, one_of
 from custard.mixture import Mixture
-from custard.process.chill import PASSES, Chill, Leg, chill, chill_on, ice_to_have_g, legs_of, most
-from custard.process.lying import NOW_AND_THEN_S, Ice
-from custard.process.vessel import Vessel
+from custard.process.cooling.chill import (
+    PASSES,
+    Chill,
+    CooledBy,
+    Leg,
+    chill,
+    chill_on,
+    ice_to_have_g,
+    legs_of,
+    most,
+)
+from custard.process.cooling.lying import NOW_AND_THEN_S, Ice
+from custard.process.cooling.vessel import Vessel
 
 Floats = NDArray[np.float64]
 
@@ -190,16 +200,18 @@ def chain(
         result.whole,
         from_c,
         min(GOAL_C, from_c - 0.5),
-        first.by,
+        CooledBy(
+            first.by,
+            first.stirred,
+            every_s=NOW_AND_THEN_S if first.stirred else None,
+            sets=result.way.undisturbed,
+            ice=first.ice_for(count),
+            own=first.scaled(side),
+        ),
         mass_g,
         depth_mm,
-        first.stirred,
         result.conditions,
-        first.scaled(side),
-        sets=result.way.undisturbed,
-        ice=first.ice_for(count),
         deepest=False,
-        every_s=NOW_AND_THEN_S if first.stirred else None,
     )
     if not rest or first.minutes is None:
         return done

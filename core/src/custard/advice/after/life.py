@@ -17,7 +17,7 @@ from custard.conditions import Conditions
 from custard.errors import OutOfRange
 from custard.figures import Celsius, Hundredths, Tenths
 from custard.larder.parameters import Parameters
-from custard.process.later import aged, held_warm, thawed
+from custard.process.cooling.later import aged, held_warm, thawed
 from custard.vocabulary import Place
 
 DAY_H = 24.0

@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from custard.advice.after.cooling import GOAL_C, Cooler, Help, chain, helps
 from custard.advice.mix.assess import Assessment
 from custard.figures import Celsius, Hundredths, Rounding, WholeSeconds
-from custard.process.chill import Chill, chill_on, legs_of
-from custard.process.vessel import Vessel
+from custard.process.cooling.chill import Chill, chill_on, legs_of
+from custard.process.cooling.vessel import Vessel
 from custard.vocabulary import LimitState
 
 Floats = NDArray[np.float64]

@@ -13,8 +13,8 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
 from custard.figures import Grams, Hundredths, Tenths
 from custard.larder.ingredients import Ingredient
-from custard.process.chill import chill, flows
-from custard.process.folding import whips
+from custard.process.cooling.chill import CooledBy, chill, flows
+from custard.process.whisking.folding import whips
 
 SET_C, COOL_C = 8.0, 20.0
 """What has set carries another layer below this; what flows is only to be cool. Practice as remembered."""
@@ -106,11 +106,10 @@ def _layer(dish: Dish, course: Course, conditions: Conditions) -> Layer:
         replace(made.whole, mass_g=mass_g),
         from_c,
         ready_c,
-        "fridge",
+        CooledBy("fridge", sets=sets),
         mass_g,
         height_mm,
-        conditions=made.conditions,
-        sets=sets,
+        made.conditions,
     )
     took_s = cooled.time_to_goal_s
     return Layer(

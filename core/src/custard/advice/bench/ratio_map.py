@@ -18,10 +18,10 @@ from custard.formula import Formula
 from custard.mixture import blend
 from custard.physics import texture
 from custard.physics.texture import WORDS
-from custard.process import kernel
-from custard.process.cook import NEVER_C, Stove, constants, step_s
-from custard.process.many import simulate_many
-from custard.process.pan import rows_of
+from custard.process.heating import kernel
+from custard.process.heating.cook import NEVER_C, Stove, constants, step_s
+from custard.process.heating.many import simulate_many
+from custard.process.heating.pan import rows_of
 from custard.vocabulary import Coat
 
 SIDE = 25

@@ -12,10 +12,11 @@ from custard.errors import UnknownName
 from custard.formula import Formula
 from custard.larder.families import all_families
 from custard.larder.tables import document
+from custard.mixture.setting import setting_c
 from custard.physics import kinetics
-from custard.process import kernel, ramp
-from custard.process.cook import LONGEST_S, Cook, cook, usual_stove
-from custard.process.temper import HALF_IN_THE_BOWL, landing_c, sides, temper
+from custard.process.heating import kernel
+from custard.process.heating.cook import LONGEST_S, Cook, cook, usual_stove
+from custard.process.heating.temper import HALF_IN_THE_BOWL, landing_c, sides, temper
 from custard.vocabulary import HeatName
 
 HOT_UNDER_BOIL_K = 8.0
@@ -172,7 +173,7 @@ class _Consequences:
 
     def _sugar(self, school: str) -> dict[str, str]:
         parts = sides(self.result.formula, sugar_in_bowl({"sugar": school}))
-        setting = ramp.setting_c(parts.bowl, self.conditions.parameters) if parts else self.result.stop.at_c
+        setting = setting_c(parts.bowl, self.conditions.parameters) if parts else self.result.stop.at_c
         return {"setting": f"{{{setting:.0f} C}}"}
 
     def _stir(self, school: str) -> dict[str, str]:

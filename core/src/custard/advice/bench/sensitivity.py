@@ -15,7 +15,7 @@ from custard.formula import Formula
 from custard.larder.eggs import all_sizes
 from custard.larder.ingredients import ingredient
 from custard.larder.vessels import one_of
-from custard.process.state import State, on_ramp
+from custard.process.heating.state import State, on_ramp
 from custard.quantities import Quantity
 from custard.vocabulary import Coat
 

@@ -14,8 +14,8 @@ from custard.errors import Impossible, OutOfRange
 from custard.formula import Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.physics.texture import word
-from custard.process import ramp
-from custard.process.state import State, on_ramp
+from custard.process.heating import ramp
+from custard.process.heating.state import State, on_ramp
 from custard.quantities import Quantity
 
 WELL_SET = 0.8

@@ -25,7 +25,7 @@ from custard.errors import CustardError, NoTime, OutOfRange, within
 from custard.formula import Formula, Line
 from custard.larder.ingredients import MILK_KG_L, ingredient
 from custard.physics.texture import word
-from custard.process.state import State, on_ramp
+from custard.process.heating.state import State, on_ramp
 from custard.quantities import Quantity
 from custard.vocabulary import Coat
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from custard.advice.bench.schools import answers, sugar_in_bowl
 from custard.figures import Hundredths, Share
 from custard.formula import Formula
-from custard.process.temper import share_in_bowl, sides
+from custard.process.heating.temper import share_in_bowl, sides
 from custard.vocabulary import Laid
 
 NOTHING_G = 1e-9

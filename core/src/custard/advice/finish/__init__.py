@@ -3,10 +3,10 @@
 from custard.advice.finish.additions import finishing
 from custard.advice.finish.drinks import Drunk, drunk
 from custard.advice.finish.told import Addition, Finishing
-from custard.process.chocolate import Ladle
-from custard.process.crust import Crust, crust
-from custard.process.folding import Folded
-from custard.process.infusing import Infusing, infusing
+from custard.process.baking.crust import Crust, crust
+from custard.process.cooling.chocolate import Ladle
+from custard.process.heating.infusing import Infusing, infusing
+from custard.process.whisking.folding import Folded
 
 __all__ = [
     "Addition",

@@ -17,12 +17,12 @@ from custard.errors import OutOfRange
 from custard.formula import Line
 from custard.mixture import blend
 from custard.physics import foam, thermal
-from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, ladles, look, milk_to_shine_g, wetted
-from custard.process.crust import Crust, crust
-from custard.process.cups import POURED_C
-from custard.process.folding import broken_by_fat
-from custard.process.pot import Pot, laid_out, stirred
-from custard.process.whisk import whisk
+from custard.process.baking.crust import Crust, crust
+from custard.process.baking.cups import POURED_C
+from custard.process.cooling.chocolate import MELTED_C, ROOM_C, SHINES, ladles, look, milk_to_shine_g, wetted
+from custard.process.heating.pot import Pot, laid_out, stirred
+from custard.process.whisking.folding import broken_by_fat
+from custard.process.whisking.whisk import whisk
 from custard.vocabulary import When
 
 BUTTER_C = 15.0

@@ -10,9 +10,9 @@ from custard.advice.finish.told import Addition, degrees, grams, texts
 from custard.advice.finish.waiting import alcohol_kept, waits_s
 from custard.advice.mix.assess import Assessment
 from custard.formula import Line
-from custard.process.chocolate import Ladle
-from custard.process.folding import WHITE, Folded, fold_kind
-from custard.process.pot import Pot, laid_out
+from custard.process.cooling.chocolate import Ladle
+from custard.process.heating.pot import Pot, laid_out
+from custard.process.whisking.folding import WHITE, Folded, fold_kind
 
 FRIDGE_C = 5.0
 Row = tuple[int, Line, float]

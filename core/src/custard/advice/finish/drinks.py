@@ -12,8 +12,8 @@ from custard.larder.ingredients import Ingredient
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
 from custard.physics import texture
-from custard.process.drinking import drunk_g
-from custard.process.state import State
+from custard.process.cooling.drinking import drunk_g
+from custard.process.heating.state import State
 from custard.vocabulary import Coat
 
 PACKING = 0.62

@@ -7,9 +7,10 @@ from custard.advice.finish.kinds import fold_of
 from custard.advice.mix.texture import gel_pa, yield_stress
 from custard.mixture import blend
 from custard.physics import foam
-from custard.process.chocolate import ROOM_C
-from custard.process.crust import Crust
-from custard.process.folding import (
+from custard.process.baking.crust import Crust
+from custard.process.cooling.chocolate import ROOM_C
+from custard.process.heating.pot import Pot, laid_out, stirred
+from custard.process.whisking.folding import (
     BUTTER,
     CHEESE,
     NUTS,
@@ -21,7 +22,6 @@ from custard.process.folding import (
     Base,
     folded,
 )
-from custard.process.pot import Pot, laid_out, stirred
 
 SETS_BELOW_C = 40.0
 """A starch cream that was colder than this has set, and was whisked smooth again."""

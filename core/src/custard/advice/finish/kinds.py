@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from custard.formula import Line
 from custard.larder.ingredients import Ingredient
-from custard.process.folding import BUTTER, CHEESE, NUTS, PUREE, THIN, WHIPPED, WHITE, fold_kind
+from custard.process.whisking.folding import BUTTER, CHEESE, NUTS, PUREE, THIN, WHIPPED, WHITE, fold_kind
 from custard.vocabulary import When
 
 SPIRIT_PERCENT = 5.0

@@ -9,9 +9,9 @@ from typing import Any
 from custard.advice.finish.drinks import Drunk
 from custard.figures import Grams, Share, TenthsCelsius, WholeSeconds
 from custard.larder.tables import document
-from custard.process.chocolate import Ladle
-from custard.process.crust import Crust
-from custard.process.folding import Folded
+from custard.process.baking.crust import Crust
+from custard.process.cooling.chocolate import Ladle
+from custard.process.whisking.folding import Folded
 from custard.vocabulary import When
 
 

@@ -10,12 +10,12 @@ from numpy.typing import NDArray
 from custard.advice.finish.told import Addition, Alcohol
 from custard.advice.mix.assess import Assessment
 from custard.larder.vessels import coolings
-from custard.process import kernel, spirit
-from custard.process.chill import flows
-from custard.process.chocolate import ROOM_C
-from custard.process.cook import cook, usual_stove
-from custard.process.lying import MEAN_C, Lying
-from custard.process.pot import Pot
+from custard.process.cooling.chill import flows
+from custard.process.cooling.chocolate import ROOM_C
+from custard.process.cooling.lying import MEAN_C, Lying
+from custard.process.heating import kernel, spirit
+from custard.process.heating.cook import cook, usual_stove
+from custard.process.heating.pot import Pot
 
 Floats = NDArray[np.float64]
 

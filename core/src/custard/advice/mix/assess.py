@@ -14,9 +14,9 @@ from custard.formula import Formula
 from custard.larder.families import Family, Way, all_families
 from custard.larder.ingredients import MILK_KG_L
 from custard.mixture import Mixture, dried, mix
-from custard.process import ramp
-from custard.process.state import State
-from custard.process.surface import cooked_on_share
+from custard.process.heating import ramp
+from custard.process.heating.state import State
+from custard.process.heating.surface import cooked_on_share
 from custard.vocabulary import When
 
 

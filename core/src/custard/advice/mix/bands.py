@@ -16,18 +16,17 @@ from custard.errors import OutOfRange
 from custard.formula import Formula
 from custard.larder.families import all_families
 from custard.larder.parameters import Origin, Parameters, origins
-from custard.larder.vessels import Cooling, coolings
+from custard.larder.vessels import Cooling
 from custard.mixture import Mixture, mix
-from custard.process import kernel, ramp
-from custard.process.bake import USUAL_OVEN_C, bake
-from custard.process.chill import Chill, chill
-from custard.process.cook import DT_S, LONGEST_S, Stove, constants
-from custard.process.lying import Ice
-from custard.process.many import simulate_many
-from custard.process.pan import rows_of
-from custard.process.state import State, held_at_boil, on_ramp
-from custard.process.temper import temper
-from custard.process.whisk import whisk
+from custard.process.baking.bake import USUAL_OVEN_C, bake
+from custard.process.cooling.chill import Chill, CooledBy, chill
+from custard.process.heating import kernel, ramp
+from custard.process.heating.cook import DT_S, LONGEST_S, Stove, constants
+from custard.process.heating.many import simulate_many
+from custard.process.heating.pan import rows_of
+from custard.process.heating.state import State, held_at_boil, on_ramp
+from custard.process.heating.temper import temper
+from custard.process.whisking.whisk import whisk
 
 DRAWS = 200
 TEXTURE_DRAWS = 60
@@ -173,11 +172,10 @@ def cook_band(
     left_in_pan_s: float = 0.0,
     conditions: Conditions = USUAL,
     draws: int = DRAWS,
-    seed: int = SEED,
 ) -> dict[str, Band]:
     """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa]."""
-    rng = np.random.default_rng((seed, draws))
-    drawn = (conditions.by(one) for one in drawn_sets(conditions.parameters, draws, seed))
+    rng = np.random.default_rng((SEED, draws))
+    drawn = (conditions.by(one) for one in drawn_sets(conditions.parameters, draws, SEED))
     hobs = (replace(stove, power_w=stove.power_w * _about(rng, 1.0, HOB_SHARE)) for _ in range(draws))
     pairs = zip(hobs, drawn, strict=True)
     rows = np.concatenate([rows_of(constants(mixture, hob, one)) for hob, one in pairs])
@@ -271,22 +269,16 @@ def chill_band(
     mixture: Mixture,
     from_c: float,
     to_c: float,
-    by: str,
+    how: CooledBy,
     mass_g: float,
     depth_mm: float,
-    stirred: bool = False,
     conditions: Conditions = USUAL,
-    *,
-    sets: bool = False,
-    ice: Ice | None = None,
-    every_s: float | None = None,
 ) -> dict[str, Band]:
     """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
-    rng, way = np.random.default_rng(SEED), coolings()[by]
-    lying, more = (mass_g, depth_mm, stirred, conditions), {"sets": sets, "ice": ice, "every_s": every_s}
+    rng, way = np.random.default_rng(SEED), how.way
 
-    def cooled(by_way: Cooling | None) -> Chill:
-        return chill(mixture, from_c, to_c, by, *lying, by_way, **more)  # type: ignore[arg-type]
+    def cooled(own: Cooling | None) -> Chill:
+        return chill(mixture, from_c, to_c, replace(how, own=own), mass_g, depth_mm, conditions)
 
     found = []
     for _ in range(FEW_DRAWS):
@@ -299,7 +291,7 @@ def chill_band(
         )
         found.append(cooled(drawn))
     names = ("time_to_21_s", "time_to_5_s", "time_to_goal_s", "greatest_depth_mm")
-    own = cooled(None)
+    own = cooled(how.own)
     return {name: _band([getattr(one, name) for one in found], getattr(own, name)) for name in names}
 
 

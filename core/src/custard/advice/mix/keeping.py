@@ -9,7 +9,7 @@ from custard.figures import Tenths
 from custard.formula import Formula
 from custard.larder.families import Family
 from custard.larder.ingredients import Ingredient
-from custard.process.folding import BUTTER, CHEESE, WHIPPED, fold_kind
+from custard.process.whisking.folding import BUTTER, CHEESE, WHIPPED, fold_kind
 from custard.vocabulary import When
 
 KILLED_C = 70.0

@@ -8,8 +8,8 @@ from custard.advice.mix.window import EGGLESS_PERCENT, Window
 from custard.larder.families import BOILS, Family
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
-from custard.process import ramp
-from custard.process.state import State, held_at_boil, on_ramp
+from custard.process.heating import ramp
+from custard.process.heating.state import State, held_at_boil, on_ramp
 
 MUST_BOIL_PERCENT = 2.0
 """Starch in the aqueous phase from which it tastes raw, and thins by tomorrow, unless it is boiled."""

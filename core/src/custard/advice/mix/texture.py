@@ -9,13 +9,13 @@ import numpy as np
 from custard.figures import Millimetres, Pascals, PascalSeconds, Seconds, TenthsCelsius
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture
+from custard.mixture.body import body_of, hot_yield
 from custard.physics import evaporation, spoon, texture, viscosity
 from custard.physics.real import Real
-from custard.process import ramp
-from custard.process.infusing import WARM_C, WARM_S
-from custard.process.later import Aged
-from custard.process.state import State
-from custard.process.surface import clings_g, open_surface_m2
+from custard.process.cooling.later import Aged
+from custard.process.heating.infusing import WARM_C, WARM_S
+from custard.process.heating.state import State
+from custard.process.heating.surface import clings_g, open_surface_m2
 from custard.vocabulary import Coat, FingerLine
 
 READING_SHEAR_PER_S = 50.0
@@ -55,8 +55,8 @@ def yield_stress(
     Adds to the network what only a colder sauce has: fat crystals and set cocoa butter; after it has `stood`
     in the cold, as many of them as there are by then, and its starch as it has set back or been eaten.
     """
-    vol = ramp.body(mixture, p).reduced_to(state.left)
-    network = ramp.hot_yield(
+    vol = body_of(mixture, p).reduced_to(state.left)
+    network = hot_yield(
         mixture,
         vol,
         np.array(state.thickened),
@@ -130,12 +130,14 @@ def film_of(mixture: Mixture, on_spoon: float, spoon_c: float, p: Parameters, ai
         on_spoon,
         float(draining_viscosity(mixture, on_spoon, spoon_c, p)),
         float(mixture.density_kg_m3(spoon_c)) / (1 + air),
-        p.spoon.spoon_length_mm / 1000,
-        p.spoon.drain_s,
-        p.spoon.line_mm / 1000,
-        p.spoon.surface_tension_n_m,
-        p.spoon.hold_share,
-        p.spoon.most_film_mm / 1000,
+        spoon.SpoonTest(
+            length=p.spoon.spoon_length_mm / 1000,
+            time=p.spoon.drain_s,
+            line=p.spoon.line_mm / 1000,
+            tension=p.spoon.surface_tension_n_m,
+            hold_share=p.spoon.hold_share,
+            most=p.spoon.most_film_mm / 1000,
+        ),
     )
 
 
@@ -165,7 +167,7 @@ def draining_viscosity(mixture: Mixture, stress: Real, at_c: float, p: Parameter
 def _viscosity(mixture: Mixture, stress: Real, at_c: float, shear_per_s: float, p: Parameters) -> Real:
     serum = viscosity.sugar_serum(mixture.serum_solids_percent, at_c)
     base = viscosity.suspension(
-        serum, ramp.body(mixture, p).particles, p.texture.packing_limit, p.texture.packing_power
+        serum, body_of(mixture, p).particles, p.texture.packing_limit, p.texture.packing_power
     )
     consistency = p.texture.consistency_scale * stress**p.texture.consistency_power
     return texture.apparent_viscosity(shear_per_s, stress, consistency, texture.flow_index(stress), base)

@@ -8,8 +8,8 @@ from custard.figures import Celsius
 from custard.mixture import Mixture
 from custard.physics import boiling
 from custard.physics.texture import NAPPE_PA
-from custard.process import ramp
-from custard.process.cook import CURDLED_AT, THICKENED_AT
+from custard.process.heating import ramp
+from custard.process.heating.cook import CURDLED_AT, THICKENED_AT
 
 SET_AT = 0.95
 EGGLESS_PERCENT = 0.05

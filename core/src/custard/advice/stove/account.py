@@ -25,10 +25,10 @@ from custard.figures import (
     Watts,
     WholeSeconds,
 )
-from custard.process import kernel
-from custard.process.cook import Stove, usual_stove
-from custard.process.cups import Cups, usual_cups
-from custard.process.follow import Path
+from custard.process.baking.cups import Cups, usual_cups
+from custard.process.following.follow import Path
+from custard.process.heating import kernel
+from custard.process.heating.cook import Stove, usual_stove
 from custard.vocabulary import Coat, HeatName, Ribbon
 
 Floats = NDArray[np.float64]
@@ -117,7 +117,7 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
 
 
 @dataclass(frozen=True)
-class When:
+class Until:
     """Seconds until something [s], with the span most members agree on, and the sauce's temperature then.
 
     Below 0 it came so long ago.
@@ -130,7 +130,7 @@ class When:
 
 
 @dataclass(frozen=True)
-class Lift(When):
+class Lift(Until):
     """When to take it off, so that it lands right once carry-over is done.
 
     Attributes
@@ -212,10 +212,10 @@ class Live:
     catches_in_s: WholeSeconds | None
     held_s: Seconds
     hold_s: Seconds
-    thickens: When | None
-    nappe: When | None
-    curdles: When | None
-    boils: When | None
+    thickens: Until | None
+    nappe: Until | None
+    curdles: Until | None
+    boils: Until | None
     lift: Lift | None
     ahead: Curve
     landing: Curve | None

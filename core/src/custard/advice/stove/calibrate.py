@@ -14,8 +14,8 @@ from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, Impossible, OutOfRange
 from custard.figures import JoulesKelvin, TenthsWatt, Thousandths
 from custard.mixture import Mixture
-from custard.process import kernel, pan
-from custard.process.cook import Stove, constants, step_s
+from custard.process.heating import kernel, pan
+from custard.process.heating.cook import Stove, constants, step_s
 
 Floats = NDArray[np.float64]
 
@@ -186,7 +186,9 @@ def _curve(k: pan.Constants, x: NDArray[np.float64], t: NDArray[np.float64]) -> 
     trial = k._replace(power_w=float(power), base_j_k=float(heat), whisk=float(whisk))
     dt = step_s(trial)
     rows = np.empty((int(t[-1] / dt) + 3, kernel.COLUMNS))
-    filled, _, _ = kernel.simulate(trial, float(x[3]), 200.0, 1e9, 0.0, float(t[-1]), dt, 1, rows)
+    filled, _, _ = kernel.simulate(
+        trial, kernel.Asked(float(x[3]), 200.0, 1e9, 0.0, float(t[-1])), dt, 1, rows
+    )
     return np.asarray(np.interp(t, rows[:filled, kernel.T_S], rows[:filled, kernel.SAUCE_C]))
 
 
@@ -241,7 +243,7 @@ def _seconds(
     k = constants(mixture, stove, conditions)
     empty = np.empty((0, kernel.COLUMNS))
     _, lifted, _ = kernel.simulate(
-        k, float(start_c), float(target_c), 0.0, 0.0, 4 * 3600.0, step_s(k), 1 << 30, empty
+        k, kernel.Asked(float(start_c), float(target_c), 0.0, 0.0, 4 * 3600.0), step_s(k), 1 << 30, empty
     )
     # The base is already hot in a cook in progress: what it took to warm it is not waited for again.
     warmed = k.base_j_k / max(k.whisk * k.heated_m2, 1e-9)

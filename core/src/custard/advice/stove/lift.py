@@ -6,10 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from custard.advice.mix.assess import Assessment
-from custard.advice.stove.account import UNSURE, Equipment, Lift, When
+from custard.advice.stove.account import UNSURE, Equipment, Lift, Until
 from custard.physics.texture import WORDS, word
-from custard.process import kernel
-from custard.process.follow import Ensemble, Path, fork
+from custard.process.following.follow import Ensemble, Path, fork
+from custard.process.heating import kernel
 
 Array = NDArray[np.float64]
 
@@ -33,19 +33,19 @@ def _crossing(path: Path, values: Array, level: float) -> Array:
     return np.where(over.any(axis=0), np.where(at == 0, 0.0, t), np.inf)
 
 
-def when(path: Path, values: Array, level: float) -> When | None:
+def when(path: Path, values: Array, level: float) -> Until | None:
     """When the members reach a level of a column; None when most never do."""
     return _span(path, _crossing(path, values, level))
 
 
-def _span(path: Path, t: Array) -> When | None:
+def _span(path: Path, t: Array) -> Until | None:
     # Ranks, not interpolated percentiles: a member that never gets there stands at infinity.
     low, middle, high = np.percentile(t, (UNSURE[0], 50, UNSURE[1]), method="nearest")
     if not np.isfinite(middle):
         return None
     sauce = np.median(path.column(kernel.SAUCE_C), axis=1)
     at_c = float(np.interp(middle, path.t_s, sauce))
-    return When(float(middle), float(low), float(min(high, path.t_s[-1])), at_c)
+    return Until(float(middle), float(low), float(min(high, path.t_s[-1])), at_c)
 
 
 def lift(result: Assessment, ensemble: Ensemble, path: Path) -> Lift | None:
@@ -97,12 +97,12 @@ def goal_pa(result: Assessment) -> float:
     return max(planned, EDGE_ROOM * edge)
 
 
-def held_lift(path: Path, equipment: Equipment, held: float, boils: When | None) -> Lift | None:
+def held_lift(path: Path, equipment: Equipment, held: float, boils: Until | None) -> Lift | None:
     """A boiled mix comes off once it has been held."""
     if boils is None and held <= 0:
         return None
     left = max(0.0, equipment.hold_s - held)
-    start = When(0.0, 0.0, 0.0, 0.0) if held > 0 or boils is None else boils
+    start = Until(0.0, 0.0, 0.0, 0.0) if held > 0 or boils is None else boils
     t = start.in_s + left
     at_c = float(np.interp(t, path.t_s, np.median(path.column(kernel.SAUCE_C), axis=1)))
     reads = float(np.interp(t, path.t_s, np.median(path.probe_c, axis=1)))

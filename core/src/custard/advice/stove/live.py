@@ -11,17 +11,17 @@ from numpy.typing import NDArray
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture, texture_at
 from custard.advice.mix.window import EGGLESS_PERCENT, Window
-from custard.advice.stove.account import Curve, Equipment, History, Live, When
+from custard.advice.stove.account import Curve, Equipment, History, Live, Until
 from custard.advice.stove.lift import held_lift, landing, lift, when
 from custard.advice.stove.live_oven import LiveOven, live_oven
 from custard.larder.parameters import Parameters
 from custard.physics.foam import foam_word
 from custard.physics.texture import NAPPE_PA, WORDS, word
-from custard.process import kernel
-from custard.process.cook import CURDLED_AT, THICKENED_AT, constants
-from custard.process.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
-from custard.process.state import State, left_of
-from custard.process.whisk import overrun_along, under_foam
+from custard.process.following.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
+from custard.process.heating import kernel
+from custard.process.heating.cook import CURDLED_AT, THICKENED_AT, constants
+from custard.process.heating.state import State, left_of
+from custard.process.whisking.whisk import overrun_along, under_foam
 from custard.vocabulary import Coat
 
 Array = NDArray[np.float64]
@@ -208,19 +208,19 @@ def _with_history(now: Live, result: Assessment, seen: Course, until: float, *, 
 
     Off the heat, what would come is a matter of how long it stands about: the window then shows what came.
     """
-    passed: dict[str, When] = {}
+    passed: dict[str, Until] = {}
     for name, column, level in _levels(result):
         reached = np.flatnonzero(seen.column(column) >= level)
         if reached.size:
             ago = float(seen.t_s[reached[0]]) - until
-            passed[name] = When(ago, ago, ago, float(seen.column(kernel.SAUCE_C)[reached[0]]))
+            passed[name] = Until(ago, ago, ago, float(seen.column(kernel.SAUCE_C)[reached[0]]))
     thickens, nappe, curdles = (
         passed.get(name, coming)
         for name, coming in (("thickens", now.thickens), ("nappe", now.nappe), ("curdles", now.curdles))
     )
     plan, shift = result.window, now.shift_k
 
-    def at_c(name: str, came: When | None, planned: float | None) -> float | None:
+    def at_c(name: str, came: Until | None, planned: float | None) -> float | None:
         """What the cook tells stands; the rest stands as planned, moved by what the spoon taught."""
         if came is not None and (name in passed or not off):
             return came.at_c

@@ -12,8 +12,8 @@ from custard.advice.stove.account import Curve
 from custard.conditions import USUAL, Conditions
 from custard.figures import Celsius, Kelvin, Seconds, Tenths, TenthsCelsius, Thousandths
 from custard.mixture import Mixture
-from custard.process.bake import SET_AT, Bake, usual_bath_c, wobble
-from custard.process.cups import Cups
+from custard.process.baking.bake import SET_AT, Bake, usual_bath_c, wobble
+from custard.process.baking.cups import Cups
 from custard.vocabulary import Wobble
 
 BATH_SPREAD_K = 4.0

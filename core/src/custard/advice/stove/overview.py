@@ -16,7 +16,7 @@ from custard.advice.stove.planned import heat_warnings
 from custard.advice.stove.stages import Stage, landing_of, stages
 from custard.figures import Celsius, Grams, Hundredths, Share, Tenths, Thousandths
 from custard.formula import Formula
-from custard.process.infusing import Infusing, infusing
+from custard.process.heating.infusing import Infusing, infusing
 from custard.vocabulary import Laid, When
 
 
@@ -83,10 +83,10 @@ class Overview:
     boiled: bool
     hot: Texture
     cold: Texture
-    whisked: Whisked | None
-    warnings: tuple[str, ...]
     landing_c: Celsius | None
     stages: tuple[Stage, ...]
+    whisked: Whisked | None = None
+    warnings: tuple[str, ...] = ()
     infusing: Infusing | None = None
     finish: Finishing | None = None
     shared: Shared | None = None

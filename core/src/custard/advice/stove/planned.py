@@ -11,9 +11,9 @@ from custard.advice.mix.assess import Assessment
 from custard.advice.stove.account import Equipment, unmeasured
 from custard.advice.stove.lift import LEFT_IN_PAN_S, MOST_CURDLED, goal_pa
 from custard.figures import Kelvin, TenthsCelsius
-from custard.process import kernel
-from custard.process.cook import DT_S, constants, step_s
-from custard.process.whisk import under_foam
+from custard.process.heating import kernel
+from custard.process.heating.cook import DT_S, constants, step_s
+from custard.process.whisking.whisk import under_foam
 from custard.vocabulary import HeatName
 
 UNKNOWN_START_C = 60.0
@@ -70,7 +70,7 @@ def planned_lift(
 
     def cooked(lift_c: float) -> tuple[float, np.ndarray]:
         _, lifted, final = kernel.simulate(
-            k, begins, float(lift_c), 0.0, LEFT_IN_PAN_S, LONGEST_S, dt, 1 << 30, none
+            k, kernel.Asked(begins, float(lift_c), 0.0, LEFT_IN_PAN_S, LONGEST_S), dt, 1 << 30, none
         )
         return lifted, final
 

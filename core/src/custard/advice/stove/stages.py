@@ -18,9 +18,9 @@ from custard.advice.mix.assess import Assessment
 from custard.figures import Celsius
 from custard.larder.families import BOILS, COATS, MOUNDS, SETS, Way
 from custard.larder.stage_table import stage_records, stage_texts
-from custard.process.chill import ice_to_have_g
-from custard.process.infusing import Infusing, infusing
-from custard.process.temper import landing_c, temper
+from custard.process.cooling.chill import ice_to_have_g
+from custard.process.heating.infusing import Infusing, infusing
+from custard.process.heating.temper import landing_c, temper
 from custard.vocabulary import HeatName, StageName, When
 
 

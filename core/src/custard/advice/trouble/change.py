@@ -16,7 +16,7 @@ from custard.figures import Grams
 from custard.formula import MAX_TOTAL_G, Formula, Line
 from custard.larder.ingredients import ingredient
 from custard.physics.texture import NAPPE_PA
-from custard.process.chocolate import milk_to_shine_g
+from custard.process.cooling.chocolate import milk_to_shine_g
 from custard.quantities import Quantity
 
 MOST_TIMES = 4.0

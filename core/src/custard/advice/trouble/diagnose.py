@@ -11,7 +11,7 @@ from custard.advice.trouble.faults import Ask, CauseText, Fault, fault_of
 from custard.advice.trouble.story import Story
 from custard.figures import Hundredths
 from custard.larder.eggs import EggSize
-from custard.process.crust import crust
+from custard.process.baking.crust import crust
 
 MOST_FROM_ONE = 6.0
 """No figure alone makes a cause more than so many times as likely, nor less [1, as a logarithm]."""

@@ -14,7 +14,7 @@ from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.errors import Impossible, OutOfRange, within
 from custard.larder.tables import document
 from custard.larder.vessels import one_of
-from custard.process.chocolate import under
+from custard.process.cooling.chocolate import under
 from custard.vocabulary import When
 
 

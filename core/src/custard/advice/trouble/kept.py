@@ -10,8 +10,8 @@ from custard.advice.trouble.faults import figures
 from custard.advice.trouble.story import Story, story_of, story_of_cups, untold
 from custard.formats.batch_json import HappenedMark, KeptBatch
 from custard.larder.vessels import pans
-from custard.process.cook import Stove, usual_stove
-from custard.process.cups import Cups
+from custard.process.baking.cups import Cups
+from custard.process.heating.cook import Stove, usual_stove
 
 LEAST_READINGS = 4
 """So few readings are no curve."""

@@ -13,14 +13,14 @@ from custard.advice.mix.texture import yield_stress
 from custard.advice.stove.live_oven import live_oven
 from custard.errors import OutOfRange, within
 from custard.mixture import blend
-from custard.process import kernel
-from custard.process.bake import usual_bath_c
-from custard.process.chocolate import onto_chocolate, under, wetted
-from custard.process.cook import Cook, Stove, cook, usual_stove
-from custard.process.cups import Cups, usual_cups
-from custard.process.pot import laid_out, stirred
-from custard.process.replay import replay
-from custard.process.state import State, on_ramp
+from custard.process.baking.bake import usual_bath_c
+from custard.process.baking.cups import Cups, usual_cups
+from custard.process.cooling.chocolate import onto_chocolate, under, wetted
+from custard.process.following.replay import replay
+from custard.process.heating import kernel
+from custard.process.heating.cook import Cook, Stove, cook, usual_stove
+from custard.process.heating.pot import laid_out, stirred
+from custard.process.heating.state import State, on_ramp
 from custard.vocabulary import When
 
 SETS_FROM_K = 6.0

@@ -12,7 +12,7 @@ from custard.advice.trouble.remedies.thin import thin
 from custard.advice.trouble.story import Story
 from custard.errors import within
 from custard.physics.texture import NAPPE_PA
-from custard.process.cook import CURDLED_AT
+from custard.process.heating.cook import CURDLED_AT
 
 __all__ = ["Added", "Rescued", "rescued", "there_is_g"]
 

@@ -26,10 +26,10 @@ from custard.larder.ingredients import Ingredient, ingredient
 from custard.mixture import Mixture, blend, combined
 from custard.physics import foam
 from custard.physics.texture import NAPPE_PA
-from custard.process.chocolate import MELTED_C, ROOM_C, SHINES, look, milk_to_shine_g, wetted
-from custard.process.folding import WHIPPED, Base, Folded, folded
-from custard.process.pot import laid_out
-from custard.process.whisk import whisk
+from custard.process.cooling.chocolate import MELTED_C, ROOM_C, SHINES, look, milk_to_shine_g, wetted
+from custard.process.heating.pot import laid_out
+from custard.process.whisking.folding import WHIPPED, Base, Folded, folded
+from custard.process.whisking.whisk import whisk
 from custard.vocabulary import When
 
 LEAST_MIN = 1.0

@@ -18,8 +18,8 @@ from custard.advice.trouble.remedies.rescued import (
 )
 from custard.errors import CustardError
 from custard.physics.texture import NAPPE_PA
-from custard.process.cook import cook, usual_stove
-from custard.process.temper import share_in_bowl
+from custard.process.heating.cook import cook, usual_stove
+from custard.process.heating.temper import share_in_bowl
 from custard.vocabulary import When
 
 GRAINS_SHARE = 0.06

@@ -16,10 +16,10 @@ from custard.advice.trouble.remedies.rescued import (
     least,
 )
 from custard.physics.texture import word
-from custard.process.cook import CURDLED_AT
-from custard.process.later import thawed
-from custard.process.pot import laid_out
-from custard.process.surface import open_surface_m2
+from custard.process.cooling.later import thawed
+from custard.process.heating.cook import CURDLED_AT
+from custard.process.heating.pot import laid_out
+from custard.process.heating.surface import open_surface_m2
 from custard.vocabulary import When
 
 SKIN_MM = 1.0

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from custard.advice.trouble.remedies.rescued import BURNT, Added, Asked, Rescued, in_g
 from custard.larder.ingredients import ingredient
-from custard.process.bake import SET_AT, wobble
-from custard.process.cook import CURDLED_AT
-from custard.process.crust import crust
-from custard.process.cups import usual_cups
+from custard.process.baking.bake import SET_AT, wobble
+from custard.process.baking.crust import crust
+from custard.process.baking.cups import usual_cups
+from custard.process.heating.cook import CURDLED_AT
 from custard.vocabulary import When
 
 MARGIN_S = 60.0

@@ -17,8 +17,8 @@ from custard.larder.ingredients import ingredient
 from custard.larder.parameters import Parameters
 from custard.mixture import Mixture, blend, combined
 from custard.physics import kinetics
-from custard.process.cook import CURDLED_AT, d60_s, usual_stove
-from custard.process.state import State
+from custard.process.heating.cook import CURDLED_AT, d60_s, usual_stove
+from custard.process.heating.state import State
 from custard.vocabulary import When
 
 CREAM, MILK, STARCH, YOLK = "whipping-cream-36", "whole-milk", "cornstarch", "egg-yolk"

@@ -20,10 +20,10 @@ from custard.advice.trouble.remedies.rescued import (
 )
 from custard.mixture import Mixture
 from custard.physics.texture import word
-from custard.process.cook import CURDLED_AT
-from custard.process.later import aged
-from custard.process.replay import boiled_on
-from custard.process.state import State
+from custard.process.cooling.later import aged
+from custard.process.following.replay import boiled_on
+from custard.process.heating.cook import CURDLED_AT
+from custard.process.heating.state import State
 from custard.vocabulary import When
 
 HOLD_S, LONGEST_S, STEP_S = 30.0, 900.0, 15.0

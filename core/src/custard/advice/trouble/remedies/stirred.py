@@ -18,9 +18,9 @@ from custard.advice.trouble.remedies.rescued import (
 from custard.advice.trouble.remedies.thin import WELL, thin
 from custard.mixture import Mixture
 from custard.physics.texture import NAPPE_PA, word
-from custard.process.cook import CURDLED_AT
-from custard.process.state import State
-from custard.process.surface import clings_g, open_surface_m2
+from custard.process.heating.cook import CURDLED_AT
+from custard.process.heating.state import State
+from custard.process.heating.surface import clings_g, open_surface_m2
 
 MOST_CREAM = 1.0
 """More cream than sauce is no remedy [1]."""

@@ -9,9 +9,9 @@ from custard.advice.mix.assess import assess
 from custard.advice.mix.window import EGGLESS_PERCENT
 from custard.advice.trouble.remedies.rescued import SOFT_PA, STARCH, YOLK, Asked, Rescued, added, in_g, least
 from custard.physics.texture import NAPPE_PA
-from custard.process.cook import CURDLED_AT
-from custard.process.replay import went_on
-from custard.process.state import State
+from custard.process.following.replay import went_on
+from custard.process.heating.cook import CURDLED_AT
+from custard.process.heating.state import State
 from custard.vocabulary import When
 
 WELL = 1.2

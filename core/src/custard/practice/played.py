@@ -1,0 +1,37 @@
+"""An attempt is its exercise, its seed and its acts with their times; any process can say where it stands."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from custard.conditions import USUAL, Conditions
+from custard.practice.acts import Act
+from custard.practice.asked import AskedAttempt
+from custard.practice.bowl import BowlAttempt
+from custard.practice.exercises import Exercise
+from custard.practice.pan import PanAttempt
+from custard.practice.rescue import RescueAttempt
+from custard.practice.score import Attempt
+from custard.practice.tub import TubAttempt
+
+_KINDS: dict[str, type[Attempt]] = {
+    kind: how
+    for how in (PanAttempt, RescueAttempt, BowlAttempt, TubAttempt, AskedAttempt)
+    for kind in how.kinds
+}
+
+
+def begin(exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> Attempt:
+    """An attempt before anything is done."""
+    return _KINDS[exercise.kind](exercise, seed, conditions)
+
+
+def replayed(
+    exercise: Exercise, seed: int, acts: Sequence[Act], until_s: float, conditions: Conditions = USUAL
+) -> Attempt:
+    """Where an attempt stands: the same to the bit for the same acts, wherever and however it is asked."""
+    attempt = begin(exercise, seed, conditions)
+    for act in acts:
+        attempt.take(act)
+    attempt.on(until_s)
+    return attempt

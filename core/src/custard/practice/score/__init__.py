@@ -1,0 +1,28 @@
+"""What an attempt is worth beside the best run possible."""
+
+from custard.practice.asked import AskedAttempt
+from custard.practice.best import Best, best_run
+from custard.practice.bowl import BowlAttempt
+from custard.practice.pan import PanAttempt
+from custard.practice.rescue import RescueAttempt
+from custard.practice.score.answer import of_answer
+from custard.practice.score.away import best_bowl, best_tub, of_bowl, of_tub
+from custard.practice.score.item import Item, Score
+from custard.practice.score.pan import course_of, of_pan
+from custard.practice.score.rescue import advised, of_rescue
+from custard.practice.tub import TubAttempt
+
+__all__ = ["Attempt", "Item", "Score", "advised", "best_bowl", "best_tub", "course_of", "score"]
+
+Attempt = PanAttempt | BowlAttempt | TubAttempt | AskedAttempt
+
+
+def score(attempt: Attempt, best: Best | None = None) -> Score:
+    """What an attempt is worth."""
+    if isinstance(attempt, RescueAttempt):
+        return of_rescue(attempt)
+    if isinstance(attempt, PanAttempt):
+        return of_pan(attempt, best or best_run(attempt))
+    if isinstance(attempt, BowlAttempt):
+        return of_bowl(attempt)
+    return of_tub(attempt) if isinstance(attempt, TubAttempt) else of_answer(attempt)

@@ -1,0 +1,1 @@
+"""Air: whisked in over steam, folded in, and how much of it is left."""
