@@ -258,7 +258,7 @@ def here_for_good(transactional_db):
 
 @pytest.fixture
 def make_serving_role(transactional_db):
-    """The role that serves, as the start command makes it. A role is of the whole cluster, which others test in."""
+    """The role that serves, as the start command makes it; others test in the same cluster."""
     role = f"serving_{connection.settings_dict['NAME']}"
     with connection.cursor() as cursor:
         cursor.execute(f"DROP ROLE IF EXISTS {role}")

@@ -58,6 +58,10 @@ Tenths = Annotated[float, Rounding(1)]
 def plain(value: Any) -> Any:
     """A value as plain data: mappings, lists, texts and numbers, each figure as finely as its kind is told.
 
+    Parameters
+    ----------
+    value : a dataclass, mapping, list, array, text or number.
+
     >>> @dataclass
     ... class Reading:
     ...     at_s: Seconds

@@ -56,7 +56,12 @@ class KeptBatch:
 
 
 def write_batch(batch: KeptBatch) -> dict[str, Any]:
-    """A batch as plain data."""
+    """A batch as plain data.
+
+    Parameters
+    ----------
+    batch : a batch as it is kept.
+    """
     return {
         "format": FORMAT,
         "version": VERSION,
@@ -71,6 +76,10 @@ def write_batch(batch: KeptBatch) -> dict[str, Any]:
 
 def read_batch(data: object) -> KeptBatch:
     """A batch from plain data.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
 
     Raises
     ------
@@ -154,7 +163,12 @@ def _number(value: object, field: str, low: float, high: float) -> float:
 
 
 def batch_schema(formula: dict[str, Any]) -> dict[str, Any]:
-    """The schema of the batch format; `formula` is that of the formula in it."""
+    """The schema of the batch format; `formula` is that of the formula in it.
+
+    Parameters
+    ----------
+    formula : the schema of the formula format.
+    """
     seconds = {"type": "number", "minimum": EARLIEST_S, "maximum": LATEST_S}
     celsius = {"type": "number", "minimum": COLDEST_C, "maximum": HOTTEST_C}
     text = {"type": "string", "maxLength": 500}

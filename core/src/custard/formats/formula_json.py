@@ -41,6 +41,10 @@ def read_formula(data: object) -> Formula:
 
     A line of version 2 that does not say when it joins does so when it usually does in that family.
 
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+
     Raises
     ------
     CustardError
@@ -81,7 +85,14 @@ def _parts(top: Mapping[str, Any], field: str, read: Callable[[object], Part]) -
 
 
 def read_line(data: object, family: str, version: int = VERSION) -> Line:
-    """One line of a formula of that family from plain data; errors name the key within the line."""
+    """One line of a formula of that family from plain data; errors name the key within the line.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+    family : the name of the formula's family.
+    version : of the format, 1 or 2.
+    """
     line = object_of(data, "", _LINE_KEYS[version])
     if "ingredient" not in line:
         raise BadFormula("ingredient", None, "is not an ingredient", "Name what is weighed.")
@@ -105,7 +116,12 @@ def read_line(data: object, family: str, version: int = VERSION) -> Line:
 
 
 def read_destination(data: object) -> Destination:
-    """What a part of a batch is for, from plain data."""
+    """What a part of a batch is for, from plain data.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+    """
     found = object_of(data, "", _DESTINATION_KEYS)
     amount = text_of(found, "amount")
     count = optional_number(found, "count")
@@ -113,7 +129,12 @@ def read_destination(data: object) -> Destination:
 
 
 def read_work(data: object) -> OtherWork:
-    """Other work, from plain data."""
+    """Other work, from plain data.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+    """
     found = object_of(data, "", _WORK_KEYS)
     minutes = optional_number(found, "minutes")
     if minutes is None:
@@ -209,7 +230,12 @@ def printable(key: str, text: str) -> str:
 
 
 def write_formula(formula: Formula) -> dict[str, Any]:
-    """The formula as plain data, which `read_formula` reads back to an equal formula."""
+    """The formula as plain data, which `read_formula` reads back to an equal formula.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     data: dict[str, Any] = {
         "format": FORMAT,
         "version": VERSION,
@@ -234,7 +260,12 @@ def write_work(work: OtherWork) -> dict[str, Any]:
 
 
 def write_line(line: Line) -> dict[str, Any]:
-    """One line as plain data; it always says when it joins."""
+    """One line as plain data; it always says when it joins.
+
+    Parameters
+    ----------
+    line : one thing to weigh out.
+    """
     data: dict[str, Any] = {
         "ingredient": _write_ingredient(line.ingredient),
         "amount": line.amount,

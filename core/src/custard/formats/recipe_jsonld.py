@@ -74,6 +74,12 @@ def _names() -> Mapping[str, str]:
 def read_recipe(data: object, eggs: str = "EU-M", measures: str = "metric") -> ReadRecipe:
     """A recipe from JSON-LD: one Recipe object, a list or a graph that holds one.
 
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+    eggs : the size class that a count of eggs means.
+    measures : whose cup and pint are meant: "us", "imperial", "metric" or "au".
+
     Raises
     ------
     BadFormula
@@ -221,7 +227,14 @@ def _ingredient(named: str) -> tuple[str, tuple[str, ...]]:
 
 
 def write_recipe(formula: Formula, steps: tuple[str, ...] = (), serves: str = "") -> dict[str, Any]:
-    """A formula as a schema.org Recipe; our own format travels along, so that nothing is lost."""
+    """A formula as a schema.org Recipe; our own format travels along, so that nothing is lost.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    steps : the method, step by step.
+    serves : for how many, in words.
+    """
     data: dict[str, Any] = {
         "@context": CONTEXT,
         "@type": "Recipe",

@@ -65,6 +65,12 @@ _PIECES = re.compile(rf"(?:,\s|;|\band\b|\bplus\b)\s*(?={_NEXT})", re.IGNORECASE
 def read_text(text: str, eggs: str = "EU-M", measures: str = "metric") -> ReadRecipe:
     """A recipe from a saved web page, or from plain text.
 
+    Parameters
+    ----------
+    text : as it was saved or typed.
+    eggs : the size class that a count of eggs means.
+    measures : whose cup and pint are meant: "us", "imperial", "metric" or "au".
+
     Raises
     ------
     BadFormula

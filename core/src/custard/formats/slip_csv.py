@@ -35,7 +35,13 @@ class Weighed(Protocol):
 
 
 def write_slip(formula: Formula, weighings: Iterable[Weighed]) -> str:
-    """The Slip, a weighing each, with a header; commas and quotes are escaped."""
+    """The Slip, a weighing each, with a header; commas and quotes are escaped.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    weighings : what is weighed, and where.
+    """
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(COLUMNS)

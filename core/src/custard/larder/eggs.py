@@ -51,6 +51,10 @@ def all_sizes() -> Mapping[str, EggSize]:
 def egg_size(size: str) -> EggSize:
     """The egg size of that name.
 
+    Parameters
+    ----------
+    size : as "EU-M" or "US-large".
+
     Raises
     ------
     UnknownName

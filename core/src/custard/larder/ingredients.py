@@ -136,6 +136,10 @@ def all_ingredients() -> Mapping[str, Ingredient]:
 def ingredient(name: str) -> Ingredient:
     """The ingredient of that id.
 
+    Parameters
+    ----------
+    name : the id of an ingredient.
+
     Raises
     ------
     UnknownName
@@ -159,6 +163,10 @@ def also_called(name: str) -> tuple[str, ...]:
     """What else cooks call the ingredient of that id, in English first, then in other languages.
 
     To find it by, not to read recipes with: a word may stand for several things ("cream").
+
+    Parameters
+    ----------
+    name : the id of an ingredient.
     """
     return _also_called().get(name, ())
 
@@ -170,6 +178,13 @@ def own_ingredient(
     density_g_ml: float | None = None,
 ) -> Ingredient:
     """A cook's own ingredient, from its composition in percent by mass.
+
+    Parameters
+    ----------
+    name : what it is called.
+    composition : by component [g per 100 g], adding up to 100.
+    allergens : by name.
+    density_g_ml : density [g/ml]; None where it was not said.
 
     Raises
     ------

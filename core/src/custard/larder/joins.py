@@ -60,7 +60,13 @@ def _usual() -> tuple[dict[str, str], ...]:
 
 
 def usual_when(thing: Ingredient, family: Family) -> When:
-    """When an ingredient usually joins a sauce of that family; the first row of the table that fits it."""
+    """When an ingredient usually joins a sauce of that family; the first row of the table that fits it.
+
+    Parameters
+    ----------
+    thing : an ingredient.
+    family : the family of the sauce.
+    """
     tempered = family.temper not in ("", "none")
     for row in _usual():
         what = row["what"] in (thing.id, thing.group, f"{thing.group} {thing.form}", "*")

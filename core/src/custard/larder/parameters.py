@@ -131,6 +131,10 @@ def read_parameters(values: Mapping[str, float]) -> Parameters:
     """A parameter set as it was kept; what it does not hold, as parameters made later, is as shipped.
 
     Values of parameters that are no more are left out.
+
+    Parameters
+    ----------
+    values : by name, in their units.
     """
     found = standard()
     for name in names():

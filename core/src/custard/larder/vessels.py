@@ -84,6 +84,14 @@ def own_rule(from_c: float, first_c: float, first_h: float, second_c: float, sec
     """A kitchen's own rule: from `from_c` [degC] to `first_c` within `first_h` hours, to `second_c` within
     `second_h` in all.
 
+    Parameters
+    ----------
+    from_c : where its clock starts [degC], 40 to 75.
+    first_c : to be below this first [degC].
+    first_h : within so long [h], 0.25 to 24.
+    second_c : then below this [degC].
+    second_h : within so long in all [h], up to 48.
+
     Raises
     ------
     OutOfRange

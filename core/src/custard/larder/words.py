@@ -30,6 +30,11 @@ def plain_degrees(text: str, units: str = "metric") -> str:
 def weight_text(grams: float, units: str = "metric") -> str:
     """A weight [g] for reading outside the application, as a kitchen says it.
 
+    Parameters
+    ----------
+    grams : a mass [g].
+    units : "metric", or "us" for ounces and pounds.
+
     >>> weight_text(694), weight_text(0.42), weight_text(694, "us"), weight_text(18000, "us")
     ('694 g', '0.4 g', '24.5 oz', '635 oz')
     """

@@ -228,5 +228,10 @@ def combined(first: Mixture, second: Mixture) -> Mixture:
 
 
 def mix(formula: Formula) -> Mixture:
-    """The uniform mix of all a formula's lines."""
+    """The uniform mix of all a formula's lines.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     return blend(zip((line.ingredient for line in formula.lines), formula.weights_g(), strict=True))

@@ -57,7 +57,13 @@ class Outlook:
 
 
 def outlook(day: Day, plan: Plan) -> Outlook:
-    """How a plan goes on from `day.now`, with what has begun as it is."""
+    """How a plan goes on from `day.now`, with what has begun as it is.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
+    """
     if not plan.steps:
         return Outlook((), ())
     went = run(day, plan, planned(day, plan))
@@ -95,7 +101,14 @@ def _holds(went: Run, job: str) -> tuple[str, int]:
 
 
 def next_for(day: Day, plan: Plan, who: int) -> tuple[Placed | None, Placed | None]:
-    """What a pair of hands is at, and what comes next for it; None for nothing."""
+    """What a pair of hands is at, and what comes next for it; None for nothing.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
+    who : which pair of hands, from 0.
+    """
     jobs = {job.key: job for job in day.jobs}
     mine = [one for one in plan.steps if one.hands == who]
     at = next_one = None

@@ -70,7 +70,13 @@ def _ends(day: Day, step: Step, one: Begun) -> int:
 
 
 def blocks_of(day: Day, job: Job) -> tuple[Block, ...]:
-    """What is still to be placed of a job, in order."""
+    """What is still to be placed of a job, in order.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    job : a batch, or other work.
+    """
     found: list[Block] = []
     ended: int | None = None
     for block in job.blocks:

@@ -31,6 +31,11 @@ def broken(day: Day, plan: Plan) -> tuple[Broken, ...]:
     """All that cannot be in a plan, in the order of time; nothing for one that can be done.
 
     A deadline that is missed is no part of it, nor what cannot be in what has begun already.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
     """
     found = [*_missing(day, plan), *_begun(day, plan), *_waits(day, plan)]
     found += [*_hands(day, plan), *_places(day, plan)]
@@ -41,6 +46,10 @@ def broken(day: Day, plan: Plan) -> tuple[Broken, ...]:
 def clock(minute: int) -> str:
     """A minute as a clock shows it.
 
+    Parameters
+    ----------
+    minute : minutes since the midnight at which the day begins [min]; below 0 the day before.
+
     >>> clock(570), clock(-30), clock(1445)
     ('9:30', '23:30 the day before', '0:05 the day after')
     """
@@ -50,6 +59,10 @@ def clock(minute: int) -> str:
 
 def said(minute: int) -> str:
     """A minute within a sentence, as temperatures are written there: whoever shows it writes it as they do.
+
+    Parameters
+    ----------
+    minute : minutes since the midnight at which the day begins [min]; below 0 the day before.
 
     >>> said(570), said(-30)
     ('{9:30 h}', '{23:30 h} the day before')

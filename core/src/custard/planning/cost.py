@@ -46,7 +46,13 @@ class Cost:
 
 
 def weights(day: Day, *, begun: bool) -> Weights:
-    """Weights by which each part outweighs all after it; `begun` where changes of a plan count."""
+    """Weights by which each part outweighs all after it; `begun` where changes of a plan count.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    begun : whether changes of what stands count.
+    """
     wanted = [job for job in day.jobs if job.due is not None and not job.settled]
     most_changes = sum(len(job.blocks) for job in day.jobs) if begun else 0
     slacks = [job.slack for job in wanted] or [0]
@@ -71,7 +77,12 @@ def starts(plan: Plan) -> dict[tuple[str, int], int]:
 
 
 def ready(plan: Plan) -> dict[str, int]:
-    """When the last step of every job is over [min]."""
+    """When the last step of every job is over [min].
+
+    Parameters
+    ----------
+    plan : when each step is done, and by whom.
+    """
     found: dict[str, int] = {}
     for one in plan.steps:
         found[one.job] = max(one.end, found.get(one.job, one.end))
@@ -79,7 +90,14 @@ def ready(plan: Plan) -> dict[str, int]:
 
 
 def cost(day: Day, plan: Plan, before: Plan | None = None) -> Cost:
-    """What a plan costs, beside the one that stood before."""
+    """What a plan costs, beside the one that stood before.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
+    before : the plan that stood before; None where there was none.
+    """
     at = ready(plan)
     late = stale = 0
     short: list[int] = []

@@ -91,7 +91,12 @@ def read_time(field: str, given: object) -> int:
 
 
 def write_day(day: DayFile) -> dict[str, Any]:
-    """A day as plain data."""
+    """A day as plain data.
+
+    Parameters
+    ----------
+    day : a day as it is kept in a file.
+    """
     room: dict[str, Any] = {
         key: day.room.places.get(place, 0) // (SHELVES if place == OVEN else 1)
         for key, place in _PLACES.items()
@@ -135,6 +140,10 @@ def write_day(day: DayFile) -> dict[str, Any]:
 
 def read_day(data: object) -> DayFile:
     """A day from plain data.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
 
     Raises
     ------
@@ -245,7 +254,12 @@ def _planned(part: object) -> PlannedStep:
 
 
 def day_schema(formula: dict[str, Any]) -> dict[str, Any]:
-    """The JSON Schema of a day, around that of its formulas."""
+    """The JSON Schema of a day, around that of its formulas.
+
+    Parameters
+    ----------
+    formula : the schema of the formula format.
+    """
     time = {"type": "string", "pattern": f"^{TIME.pattern}$"}
     text = {"type": "string"}
     count = {"type": "integer", "minimum": 0, "maximum": 12, "default": 0}

@@ -96,7 +96,12 @@ class Made:
 
 
 def life_min(result: Assessment) -> int:
-    """How long it is good once it is ready [min]: a foam stands for minutes, the rest keeps as it keeps."""
+    """How long it is good once it is ready [min]: a foam stands for minutes, the rest keeps as it keeps.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    """
     if result.served_at_once:
         return round(figures()["foam_life_min"])
     p = result.conditions.parameters
@@ -104,13 +109,23 @@ def life_min(result: Assessment) -> int:
 
 
 def fades_min(result: Assessment) -> int:
-    """At what age it is told from just made [min]."""
+    """At what age it is told from just made [min].
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    """
     life = life_min(result)
     return 0 if life < 60 else round(figures()["fades_share"] * life)
 
 
 def steps_of(result: Assessment, made: Made | None = None) -> tuple[Step, ...]:
     """The steps from weighing out to ready, in order.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    made : how it is made; None for the usual.
 
     Raises
     ------

@@ -46,7 +46,15 @@ class Risk:
 
 
 def risks(day: Day, plan: Plan, days: int = DAYS, seed: int = 1) -> tuple[Risk, ...]:
-    """Every deadline of a plan, tried against so many days; the same seed gives the same days."""
+    """Every deadline of a plan, tried against so many days; the same seed gives the same days.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
+    days : how many days are tried [1].
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    """
     if not plan.steps:
         return ()
     took = drawn(day, plan, days, seed)

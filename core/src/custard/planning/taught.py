@@ -45,6 +45,10 @@ def learned(done: Iterable[Took]) -> dict[StageName, Learned]:
     The median of a ratio is taken as a mean of logarithms, with the model counted as `BELIEVED` batches that
     took what is computed.
 
+    Parameters
+    ----------
+    done : steps that were done: how long computed, how long they took [min].
+
     >>> known = learned([Took(StageName.COOK, 10.0, 15.0)] * 6)
     >>> round(known[StageName.COOK].times, 2), known[StageName.COOK].batches
     (1.31, 6)
@@ -66,7 +70,12 @@ def learned(done: Iterable[Took]) -> dict[StageName, Learned]:
 
 
 def lessons(done: Iterable[Took]) -> tuple[Lesson, ...]:
-    """The same, as it is told: with the minutes that a stage of the usual length then takes."""
+    """The same, as it is told: with the minutes that a stage of the usual length then takes.
+
+    Parameters
+    ----------
+    done : steps that were done: how long computed, how long they took [min].
+    """
     kept = list(done)
     known = learned(kept)
     found = []

@@ -16,6 +16,12 @@ def tidy(day: Day, plan: Plan, before: Plan | None = None) -> Plan:
     """The same plan with every block as near to the next of its job as there is room for in the same hands.
 
     When everything is ready stays, and so does what has begun, what somebody pinned and what is where it was.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
+    before : the plan that stood before; None where there was none.
     """
     free, at = Free(day), {(one.job, one.place): one for one in plan.steps}
     was = set() if before is None else {(one.job, one.place, one.start) for one in before.steps}

@@ -219,7 +219,14 @@ def _others(others: Iterable[Other], batches: Iterable[Batch], whose: Mapping[st
 
 
 def standing(job: Job, begun: Mapping[str, Begun], pinned: Mapping[str, Begun]) -> Job:
-    """The same job with the steps that have begun, and where somebody put one, by their names."""
+    """The same job with the steps that have begun, and where somebody put one, by their names.
+
+    Parameters
+    ----------
+    job : a batch, or other work.
+    begun : the steps that have begun, by name.
+    pinned : where somebody put a step, by name.
+    """
     places = {step.step: place for place, step in enumerate(job.steps)}
     return replace(
         job,

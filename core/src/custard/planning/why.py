@@ -47,7 +47,13 @@ def possible(day: Day, seconds: float = LOOK_S, workers: int = 2) -> bool | None
 
 
 def why(day: Day, workers: int = 2) -> Why | None:
-    """Why a day cannot be planned without lateness; None when it can, or nobody knows."""
+    """Why a day cannot be planned without lateness; None when it can, or nobody knows.
+
+    Parameters
+    ----------
+    day : a day of work: its jobs, its people, its room.
+    workers : threads to look with [1].
+    """
     if possible(day, 4 * LOOK_S, workers) is not False:
         return None
     for job in day.jobs:
@@ -322,6 +328,10 @@ def _what(day: Day, need: str) -> str:
 
 def counted(many: int) -> str:
     """A count in words, as one reads it in a sentence.
+
+    Parameters
+    ----------
+    many : how many [1].
 
     >>> counted(3), counted(14)
     ('three', '14')

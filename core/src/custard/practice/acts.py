@@ -78,6 +78,11 @@ class Act:
 def read_acts(rows: Sequence[Mapping[str, Any]], from_s: float = 0.0) -> tuple[Act, ...]:
     """Acts as they are kept or sent, in order, none before `from_s` [s].
 
+    Parameters
+    ----------
+    rows : acts as plain data.
+    from_s : none before this [s].
+
     Raises
     ------
     CustardError

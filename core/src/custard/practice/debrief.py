@@ -105,7 +105,17 @@ NO_CURVE = AttemptCurve([], [], [], [])
 def debrief(
     exercise: Exercise, seed: int, acts: Sequence[Act], until_s: float, conditions: Conditions = USUAL
 ) -> Debrief:
-    """What is said of an attempt once it is over; the same for the same acts, wherever it is asked."""
+    """What is said of an attempt once it is over; the same for the same acts, wherever it is asked.
+
+    Parameters
+    ----------
+    exercise : what is practised.
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    acts : what the trainee did, in order of time.
+    until_s : how long it went on [s].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     attempt = replayed(exercise, seed, acts, until_s, conditions)
     rescued = isinstance(attempt, RescueAttempt)
     best = best_run(attempt) if isinstance(attempt, PanAttempt) and not rescued else None

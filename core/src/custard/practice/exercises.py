@@ -144,6 +144,10 @@ def mix_named(name: str) -> Formula:
 def exercise(key: str) -> Exercise:
     """One of our own.
 
+    Parameters
+    ----------
+    key : its name in the table.
+
     Raises
     ------
     UnknownName
@@ -170,6 +174,16 @@ def of_formula(
     tell: str = "",
 ) -> Exercise:
     """A formula of the Book on a hidden hob, with what a chef chose for it.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    difficulty : how far the hidden hob strays.
+    pan : the kind of pan.
+    surprise : what may happen besides.
+    probe : whether it is shown what the probe reads.
+    name : what it is called; "" for as the formula.
+    tell : what is said at the start; "" for the usual.
 
     Raises
     ------

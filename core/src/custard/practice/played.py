@@ -22,14 +22,32 @@ _KINDS: dict[str, type[Attempt]] = {
 
 
 def begin(exercise: Exercise, seed: int, conditions: Conditions = USUAL) -> Attempt:
-    """An attempt before anything is done."""
+    """An attempt before anything is done.
+
+    Parameters
+    ----------
+    exercise : what is practised.
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     return _KINDS[exercise.kind](exercise, seed, conditions)
 
 
 def replayed(
     exercise: Exercise, seed: int, acts: Sequence[Act], until_s: float, conditions: Conditions = USUAL
 ) -> Attempt:
-    """Where an attempt stands: the same to the bit for the same acts, wherever and however it is asked."""
+    """Where an attempt stands: the same to the bit for the same acts, wherever and however it is asked.
+
+    Parameters
+    ----------
+    exercise : what is practised.
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    acts : what the trainee did, in order of time.
+    until_s : how long it went on [s].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     attempt = begin(exercise, seed, conditions)
     for act in acts:
         attempt.take(act)

@@ -229,6 +229,14 @@ def cooling(
 ) -> Cooling:
     """What becomes of a sauce that is put away to cool.
 
+    Parameters
+    ----------
+    result : an assessed formula.
+    mass_g : how much of it there is [g].
+    from_c : temperature at which it begins [degC], 1 to 110.
+    vessel : what it lies in.
+    ways : how it is cooled, one after another.
+
     Raises
     ------
     OutOfRange
@@ -333,7 +341,16 @@ Tried = Callable[[Sequence[Cooler], int], Chill]
 def helps(
     result: Assessment, depth_mm: float, vessel: Vessel, ways: Sequence[Cooler], tried: Tried
 ) -> tuple[Help, ...]:
-    """What would help, each tried: stirring, more ice, ice first, shallower, a fan, a blast chiller."""
+    """What would help, each tried: stirring, more ice, ice first, shallower, a fan, a blast chiller.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    depth_mm : how deep it lies [mm].
+    vessel : what it lies in.
+    ways : how it is cooled, one after another.
+    tried : computes the verdict of a change.
+    """
     found: list[Help] = []
 
     def add(say: str, others: Sequence[Cooler], count: int = 1) -> bool:

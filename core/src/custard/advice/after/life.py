@@ -149,7 +149,13 @@ def _say(chilled: Keeping, *, cooled: bool) -> str:
 
 
 def churned_life(base: Life, p: Parameters) -> Life:
-    """How a base keeps once it has been churned: in the freezer only."""
+    """How a base keeps once it has been churned: in the freezer only.
+
+    Parameters
+    ----------
+    base : how the base keeps before it is churned.
+    p : the model's parameters.
+    """
     return replace(
         base,
         say="Into the freezer, film right on it",
@@ -165,7 +171,12 @@ def churned_life(base: Life, p: Parameters) -> Life:
 
 
 def discarded(known: Life) -> Life:
-    """What is left to say of what was thrown away, whatever it might have kept: it keeps nowhere."""
+    """What is left to say of what was thrown away, whatever it might have kept: it keeps nowhere.
+
+    Parameters
+    ----------
+    known : how it would have kept.
+    """
     return replace(
         known,
         say="Discarded: none of it is used",
@@ -232,7 +243,13 @@ def mended(known: Life, becomes: Life, age_h: float, p: Parameters, *, warmed: b
 
 
 def whites_life(conditions: Conditions) -> Life:
-    """How raw whites keep."""
+    """How raw whites keep.
+
+    Parameters
+    ----------
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     keep = conditions.parameters.keep
     return Life(
         say="Label them; use them or freeze them",
@@ -257,6 +274,11 @@ def use_by(known: Life, kept: Kept) -> UseBy:
 
     The freezer stops the clock of the fridge, which goes on where it stood; thawing starts a shorter one
     when it is taken out, not when it has thawed.
+
+    Parameters
+    ----------
+    known : how it keeps.
+    kept : what has happened to it since.
 
     Raises
     ------

@@ -33,6 +33,10 @@ def _uses() -> tuple[Mapping[str, str], ...]:
 def whites_uses(grams: float) -> tuple[WhitesUse, ...]:
     """What can be made of so many grams of white, by the ratios cooks remember.
 
+    Parameters
+    ----------
+    grams : raw white [g], 0 and more.
+
     Raises
     ------
     OutOfRange

@@ -22,7 +22,12 @@ class CoolingAdvice:
 
 
 def coach(seen: LiveCooling) -> CoolingAdvice:
-    """The most pressing limit, and what still helps."""
+    """The most pressing limit, and what still helps.
+
+    Parameters
+    ----------
+    seen : how it cools, and what limits are ahead.
+    """
     open_ = [one for one in seen.deadlines if one.state != "kept"]
     worst = next((one for one in open_ if one.state == "missed"), None)
     danger = next((one for one in open_ if one.state in ("will be missed", "in danger")), None)

@@ -23,7 +23,13 @@ def grams_by_name(formula: Formula) -> dict[str, float]:
 
 
 def changed_lines(before: Formula, after: Formula) -> tuple[str, ...]:
-    """The lines that differ, as "egg yolk: 85 g to 101 g"."""
+    """The lines that differ, as "egg yolk: 85 g to 101 g".
+
+    Parameters
+    ----------
+    before : as it was before.
+    after : as it is after the change.
+    """
     was = grams_by_name(before)
     changes = []
     for name, grams in grams_by_name(after).items():
@@ -69,7 +75,13 @@ def _shown(grams: float) -> str:
 
 
 def differences(before: Assessment, after: Assessment) -> tuple[str, ...]:
-    """What comes of the change, in words. Temperature differences stand as "{1.2 K}"."""
+    """What comes of the change, in words. Temperature differences stand as "{1.2 K}".
+
+    Parameters
+    ----------
+    before : assessed before the change.
+    after : assessed after it.
+    """
     return (
         *_rates(before, after),
         *_temperatures(before, after),

@@ -44,6 +44,10 @@ class Shared:
 def shared(result: Assessment) -> Shared:
     """What the destinations of an assessed formula take of it.
 
+    Parameters
+    ----------
+    result : an assessed formula.
+
     Raises
     ------
     OutOfRange
@@ -57,6 +61,12 @@ def shared(result: Assessment) -> Shared:
 
 def for_destinations(formula: Formula, conditions: Conditions = USUAL) -> Formula:
     """Rescaled so that it is just enough for all its destinations.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
 
     Raises
     ------

@@ -77,7 +77,12 @@ def _milk_g(formula: Formula) -> float:
 
 
 def handle_values(formula: Formula) -> dict[str, float]:
-    """Where each handle stands, in its unit; cream is left out of a formula without milk or cream."""
+    """Where each handle stands, in its unit; cream is left out of a formula without milk or cream.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     pairs = list(zip(formula.lines, formula.weights_g(), strict=True))
     carrier = carrier_g(formula)
 
@@ -159,7 +164,13 @@ def _line(name: str) -> Line:
 
 
 def turned(formula: Formula, values: Mapping[str, float]) -> Formula:
-    """The formula with its handles at `values`; what was not turned keeps the amount as it was written."""
+    """The formula with its handles at `values`; what was not turned keeps the amount as it was written.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    values : where each handle is to stand, in its unit.
+    """
     before = formula.weights_g()
     lines = []
     for i, (line, grams) in enumerate(weighed(formula, values)):

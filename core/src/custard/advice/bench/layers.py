@@ -72,6 +72,13 @@ class Course:
 def layers(dish: Dish, stack: Sequence[Course], conditions: Conditions = USUAL) -> tuple[Layer, ...]:
     """The layers of a dish from the bottom up, each by its height or its weight.
 
+    Parameters
+    ----------
+    dish : what it is built in.
+    stack : what is laid in it, from the bottom up.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     OutOfRange
@@ -124,7 +131,12 @@ def _layer(dish: Dish, course: Course, conditions: Conditions) -> Layer:
 
 
 def is_laid(thing: Ingredient) -> bool:
-    """Whether a thing is a layer as it is bought: biscuits, cake, fruit; or cream, which is whipped."""
+    """Whether a thing is a layer as it is bought: biscuits, cake, fruit; or cream, which is whipped.
+
+    Parameters
+    ----------
+    thing : an ingredient.
+    """
     return thing.group in ("dry", "fruit") or whips(thing)
 
 

@@ -18,6 +18,14 @@ def dish_ml(shape: str, length_cm: float, width_cm: float, height_cm: float, cou
     A round dish is `length_cm` across; an oval one `length_cm` by `width_cm`; of cups, `length_cm` is
     across and `height_cm` deep.
 
+    Parameters
+    ----------
+    shape : "round", "oval", "rectangle" or "cups".
+    length_cm : length, or diameter where it is round [cm].
+    width_cm : width where it is not round [cm].
+    height_cm : height inside [cm].
+    count : how many of them [1].
+
     Raises
     ------
     OutOfRange
@@ -53,7 +61,14 @@ class PanFit:
 
 
 def fit_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> PanFit:
-    """Whether a formula can be stirred in a pan of `pan_ml`, else in how many batches."""
+    """Whether a formula can be stirred in a pan of `pan_ml`, else in how many batches.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    pan_ml : what the pan holds to the rim [ml], above 0.
+    head_room : share of the pan left free [0 to 1].
+    """
     within("pan_ml", pan_ml, 1, MAX_TOTAL_G)
     within("head_room", head_room, 0, 0.9)
     fills = hot_ml(formula) / pan_ml
@@ -72,6 +87,11 @@ class TopUp:
 
 def top_up(formula: Formula, left_g: float) -> TopUp:
     """After infusing or poaching: `left_g` grams of milk and the like are left of what was weighed.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    left_g : what is left of the dairy [g].
 
     Raises
     ------

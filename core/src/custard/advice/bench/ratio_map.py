@@ -85,6 +85,16 @@ def ratio_map(
     texture is read at `lift_c`, by default where this formula is stopped; for one that is boiled, after
     the held boil.
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    x_name : the handle along the base.
+    y_name : the handle up the side.
+    lift_c : taken off there [degC]; None for where each mix itself should be.
+    side : cells a side [1].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     OutOfRange, Impossible

@@ -19,7 +19,15 @@ HEAD_ROOM = 0.4
 
 
 def for_finished_g(formula: Formula, finished_g: float, conditions: Conditions = USUAL) -> Formula:
-    """Rescaled so that `finished_g` grams reach the jug, after evaporation, pan and sieve."""
+    """Rescaled so that `finished_g` grams reach the jug, after evaporation, pan and sieve.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    finished_g : what is to reach the jug [g], above 0.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     if not 0 < finished_g <= MAX_TOTAL_G:
         raise OutOfRange("finished_g", finished_g, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")
     factor = 1.0
@@ -32,7 +40,16 @@ def for_finished_g(formula: Formula, finished_g: float, conditions: Conditions =
 def for_portions(
     formula: Formula, portions: float, portion_g: float, conditions: Conditions = USUAL
 ) -> Formula:
-    """Rescaled for `portions` plates of `portion_g` grams each, finished."""
+    """Rescaled for `portions` plates of `portion_g` grams each, finished.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    portions : how many [1], above 0, up to 10000.
+    portion_g : what each weighs, finished [g], above 0, up to 5000.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     if not 0 < portions <= 10_000:
         raise OutOfRange("portions", portions, "must be more than 0 and at most 10000")
     if not 0 < portion_g <= 5_000:
@@ -46,6 +63,14 @@ def for_dish(
     """Rescaled to fill a dish of `dish_ml` millilitres to the share `filled`, finished and cooled.
 
     A foam and what is folded in count with their air.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    dish_ml : what the dish holds to the rim [ml].
+    filled : share of it that is filled [0 to 1].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
     """
     if not 0 < dish_ml <= MAX_TOTAL_G:
         raise OutOfRange("dish_ml", dish_ml, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")
@@ -57,7 +82,14 @@ def for_dish(
 
 
 def finished_ml(formula: Formula, conditions: Conditions = USUAL) -> float:
-    """Room [ml] that all that reaches the dish takes, finished and cooled, with its air."""
+    """Room [ml] that all that reaches the dish takes, finished and cooled, with its air.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     result = assess(formula, conditions)
     return result.yield_g / finished_g_ml(result, finishing(result))
 
@@ -72,6 +104,12 @@ def for_pan(formula: Formula, pan_ml: float, head_room: float = HEAD_ROOM) -> Fo
     """Rescaled to the most that a pan of `pan_ml` millilitres takes with `head_room` of it left free.
 
     What is in the pan at the stove counts, hot; what joins off the heat does not.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    pan_ml : what the pan holds to the rim [ml], above 0.
+    head_room : share of the pan left free [0 to 1].
     """
     if not 0 < pan_ml <= MAX_TOTAL_G:
         raise OutOfRange("pan_ml", pan_ml, f"must be more than 0 and at most {MAX_TOTAL_G:.0f}")

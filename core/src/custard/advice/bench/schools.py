@@ -56,7 +56,12 @@ def _texts() -> dict[str, Any]:
 
 
 def usual(formula: Formula) -> dict[str, str]:
-    """The school we advise for each question this formula raises."""
+    """The school we advise for each question this formula raises.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     family = all_families()[formula.family]
     starchy = any(line.ingredient.group == "starch" for line in formula.lines)
     stirred = not family.way.undisturbed
@@ -79,6 +84,11 @@ def usual(formula: Formula) -> dict[str, str]:
 def answers(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
     """Every question this formula raises with its answer: as chosen, or as we advise.
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    chosen : school by question, where somebody chose.
+
     Raises
     ------
     UnknownName
@@ -97,7 +107,12 @@ def answers(formula: Formula, chosen: Mapping[str, str]) -> dict[str, str]:
 
 
 def sugar_in_bowl(schools: Mapping[str, str]) -> float:
-    """Share of the sugar that is whisked with the yolks [1], by the school of sugar."""
+    """Share of the sugar that is whisked with the yolks [1], by the school of sugar.
+
+    Parameters
+    ----------
+    schools : what was chosen where good cooks disagree, school by question.
+    """
     return 1.0 if schools.get("sugar") == "yolks" else HALF_IN_THE_BOWL
 
 
@@ -112,7 +127,12 @@ def school_name(question: str, school: str) -> str:
 
 
 def questions(result: Assessment) -> tuple[Question, ...]:
-    """Every question this formula raises, with each school's computed consequence."""
+    """Every question this formula raises, with each school's computed consequence.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    """
     advised = usual(result.formula)
     consequences = _Consequences(result)
     found = []

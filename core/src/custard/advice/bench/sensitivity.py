@@ -56,7 +56,12 @@ class Sensitivity:
 
 
 def sensitivities(result: Assessment) -> tuple[Sensitivity, ...]:
-    """One step up of every handle the formula has, and the next egg size."""
+    """One step up of every handle the formula has, and the next egg size.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    """
     formula = result.formula
     values = handle_values(formula)
     found = []
@@ -123,6 +128,11 @@ def _difference(before: float | None, after: float | None) -> float | None:
 
 def with_starch_kind(formula: Formula, kind: str) -> Formula:
     """The formula with all its starches and flours replaced by one kind, for as much dry starch.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    kind : the id of a starch or flour.
 
     Raises
     ------

@@ -89,6 +89,15 @@ def swap_dairy(
 ) -> Solution:
     """All milk and cream replaced by one, yolk adjusted so that the texture stays; `go_on` as above.
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    to : the id of the milk or cream that takes their place.
+    at_c : temperature at which it is looked at [degC], 0 to 100.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    go_on : asked now and then; once it says no, what was found so far is the answer. None for no limit.
+
     Raises
     ------
     Impossible
@@ -127,6 +136,13 @@ def swap_chocolate(formula: Formula, to: str, conditions: Conditions = USUAL) ->
 
     Where they cannot give up as much as the new one brings, they go down to nothing, and it says by how much
     it is sweeter.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    to : the id of the chocolate that takes its place.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
 
     Raises
     ------
@@ -203,7 +219,17 @@ def with_missing_yolks(
     conditions: Conditions = USUAL,
     go_on: Callable[[], bool] = always,
 ) -> tuple[Solution, Solution]:
-    """Two ways on with fewer yolks: a smaller batch, or starch for what is missing; `go_on` as above."""
+    """Two ways on with fewer yolks: a smaller batch, or starch for what is missing; `go_on` as above.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    have : yolks at hand [1].
+    at_c : temperature at which it is looked at [degC], 0 to 100.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    go_on : asked now and then; once it says no, what was found so far is the answer. None for no limit.
+    """
     formula = formula.under(conditions)
     must_have_yolk(formula, "yolks_in_hand")
     if not 0 < have <= formula.yolks():

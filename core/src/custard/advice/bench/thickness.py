@@ -69,7 +69,18 @@ def for_texture(
     conditions: Conditions = USUAL,
     go_on: Callable[[], bool] = always,
 ) -> Solution:
-    """The way to a texture that changes the formula least; see `ways_to_texture`."""
+    """The way to a texture that changes the formula least; see `ways_to_texture`.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    wanted : how thick it is to be.
+    at_c : temperature at which it is looked at [degC], 0 to 100.
+    limits : what it may not exceed; None for nothing.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    go_on : asked now and then; once it says no, what was found so far is the answer. None for no limit.
+    """
     return next(iter(ways_to_texture(formula, wanted, at_c, limits, conditions, go_on).values()))
 
 

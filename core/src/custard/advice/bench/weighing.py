@@ -38,6 +38,11 @@ def weighings(formula: Formula, schools: Mapping[str, str] | None = None) -> tup
 
     Where nothing is tempered all that is heated goes into the one pan or bowl.
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    schools : what was chosen where good cooks disagree, school by question.
+
     Raises
     ------
     UnknownName

@@ -43,6 +43,15 @@ def drunk(
 
     What they take up is gone from the sauce as steam would be; swollen, they stiffen it as bits in a paste do
     (Chateau and Ovarlez, as remembered).
+
+    Parameters
+    ----------
+    sauce : the mix.
+    state : how far it is cooked.
+    at_c : temperature at which it is looked at [degC], 0 to 100.
+    things : what stands in it, and how much of each [g].
+    hours : how long [h], 0 and more.
+    p : the model's parameters.
     """
     mass_g = float(sauce.mass_g)
     taken_g = drunk_g(things, float(sauce.fractions["water"]) * mass_g, hours)

@@ -136,12 +136,22 @@ MERINGUE_SUGAR_SHARE = 2.0
 
 
 def whites_left_g(formula: Formula) -> float:
-    """Grams of white left over from separating this formula's yolks, less what it uses itself."""
+    """Grams of white left over from separating this formula's yolks, less what it uses itself.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     left = formula.yolks() * formula.egg_size.white_g
     pairs = zip(formula.lines, formula.weights_g(), strict=True)
     return max(0.0, left - sum(g for line, g in pairs if line.ingredient.id == "egg-white"))
 
 
 def allergens(formula: Formula) -> tuple[str, ...]:
-    """Allergens of all lines, each once, in the order they are met."""
+    """Allergens of all lines, each once, in the order they are met.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     return tuple(dict.fromkeys(word for line in formula.lines for word in line.ingredient.allergens))

@@ -44,7 +44,12 @@ class Churning:
 
 
 def churning(mixture: Mixture) -> Churning:
-    """Freezing and sweetness of a mix; water is taken as all freezable."""
+    """Freezing and sweetness of a mix; water is taken as all freezable.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    """
     f = mixture.fractions
     water = max(f["water"], 1e-6)
     effects = solutes()

@@ -97,7 +97,12 @@ def served_at_once(formula: Formula, family: Family) -> bool:
 
 
 def joins_raw(formula: Formula) -> tuple[str, ...]:
-    """What joins raw after the heat, by name."""
+    """What joins raw after the heat, by name.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    """
     late = (line.ingredient for line in formula.lines if line.join.finishes)
     return tuple(dict.fromkeys(thing.name for thing in late if _raw(thing)))
 

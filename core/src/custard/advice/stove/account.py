@@ -109,6 +109,11 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
     """What a mix is cooked on and in where nobody has said or measured more.
 
     `schools` are the answers of this formula: over steam or over a flame, held at the boil or not.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    schools : what was chosen where good cooks disagree, school by question.
     """
     p = result.conditions.parameters
     stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == HeatName.STEAM)

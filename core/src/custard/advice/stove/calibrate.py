@@ -112,6 +112,15 @@ def calibrate(
 ) -> Calibration:
     """Fit net power and the pan's heat to a curve logged while the heat was on.
 
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    t_s : times of the readings [s], rising.
+    sauce_c : what was read [degC].
+    stove : what it is cooked on and in; None for the usual.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     BadFormula, OutOfRange
@@ -217,6 +226,16 @@ def time_to(
     """Seconds until a cook in progress reaches `target_c` [degC], from its readings so far.
 
     With fewer than `LEAST_READINGS` readings the known stove is believed, to a fifth.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    t_s : times [s], rising.
+    sauce_c : temperatures of the sauce [degC].
+    target_c : temperature that is waited for [degC].
+    known : what it is cooked on and in.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
     """
     if len(t_s) < LEAST_READINGS:
         start = float(sauce_c[-1]) if sauce_c else 20.0

@@ -61,6 +61,14 @@ def coach(
     """What to do next, and what must be said aloud.
 
     `silent_s` is how long the probe has said nothing [s]; None when there is none.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    equipment : what it is cooked on and in, as far as it is known.
+    history : what was read and done until now.
+    now : what is known of the cook now; None before the first reading.
+    silent_s : how long the probe has said nothing [s]; None where there is none.
     """
     way = result.way
     at = Moment(result, equipment, history, now, silent_s)

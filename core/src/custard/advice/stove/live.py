@@ -44,7 +44,16 @@ BUBBLES_K = 0.7
 def live(
     result: Assessment, equipment: Equipment, history: History, now_s: float, seed: int = 0
 ) -> Live | LiveOven | None:
-    """What is known of a cook at `now_s` [s]; None before its first reading."""
+    """What is known of a cook at `now_s` [s]; None before its first reading.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    equipment : what it is cooked on and in, as far as it is known.
+    history : what was read and done until now.
+    now_s : the moment, in the time of the readings [s].
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    """
     if result.way.in_the_oven:
         readings = settled(history.readings)
         return live_oven(result.pan, readings, now_s, equipment.cups, result.conditions)
@@ -104,6 +113,10 @@ def settled(readings: Sequence[tuple[float, float]]) -> list[tuple[float, float]
 
     A probe that comes out of the hot dairy, or off the bench, reads for a moment what it comes from: a first
     reading far from those that follow is left out.
+
+    Parameters
+    ----------
+    readings : times since it went in [s], and what the probe read [degC].
     """
     found = sorted(set(readings))
     while len(found) > FOLLOWING and _far_off(found):

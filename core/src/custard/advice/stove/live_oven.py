@@ -61,6 +61,15 @@ def live_oven(
     """What is known of cups in the oven at `now_s` [s]; None before the first reading.
 
     `readings` are (time [s], centre [degC]) from when the cups went in.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    readings : times since it went in [s], and what the probe read [degC].
+    now_s : the moment, in the time of the readings [s].
+    cups : what it is baked in; None for as many usual cups as it fills.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
     """
     read_in_order, cups = sorted(set(readings)), cups or Cups()
     if not read_in_order:

@@ -65,6 +65,11 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
     poured or whisked pale. What is folded in cool, or stands on top, comes after the cold; what a raw mix is
     poured over comes before the oven.
 
+    Parameters
+    ----------
+    result : an assessed formula.
+    chosen_schools : school by question; what is left out is as we advise.
+
     Raises
     ------
     UnknownName
@@ -117,7 +122,12 @@ def stages(result: Assessment, chosen_schools: Mapping[str, str] | None = None) 
 
 
 def landing_of(found: Sequence[Stage]) -> float | None:
-    """Where tempering lands by these stages [degC]; None where nothing is poured."""
+    """Where tempering lands by these stages [degC]; None where nothing is poured.
+
+    Parameters
+    ----------
+    found : the stages of a formula.
+    """
     return next((stage.at_c for stage in found if stage.stage == StageName.TEMPER), None)
 
 
@@ -194,6 +204,10 @@ def _cooked_as(way: Way, schools: Mapping[str, str]) -> str:
 
 def stage_words(path: str) -> Mapping[str, Any]:
     """The words of a stage by their path in the table, as "chill.elsewhere", before anything is filled in.
+
+    Parameters
+    ----------
+    path : stage and variant, as "chill.elsewhere".
 
     Raises
     ------

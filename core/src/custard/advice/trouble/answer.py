@@ -163,6 +163,15 @@ def rescue(
     `over_k` says how far a split sauce has been above its curdling temperature, or a thick one above its
     stop [K].
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    fault : what is seen.
+    have_g : how much of it there is [g]; None for the whole.
+    over_k : how far past its stop it went [K].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     UnknownName, OutOfRange

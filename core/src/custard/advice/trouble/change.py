@@ -78,6 +78,11 @@ def changed(formula: Formula, to: Change) -> Formula:
 
     Of several lines of one thing each is changed in proportion.
 
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    to : the change.
+
     Raises
     ------
     CustardError

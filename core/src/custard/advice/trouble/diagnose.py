@@ -59,6 +59,12 @@ class Question:
 def diagnose(result: Assessment, fault: str, story: Story) -> tuple[Cause, ...]:
     """The causes of a fault that is seen, the likeliest first; they add up to 1.
 
+    Parameters
+    ----------
+    result : an assessed formula.
+    fault : what is seen.
+    story : what is known of how it was cooked.
+
     Raises
     ------
     UnknownName

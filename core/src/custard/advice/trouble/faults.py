@@ -122,6 +122,10 @@ def _ask(question: str, row: Mapping[str, Any]) -> Ask:
 def fault_of(name: str) -> Fault:
     """One of them by name.
 
+    Parameters
+    ----------
+    name : its name in the table.
+
     Raises
     ------
     UnknownName
@@ -174,7 +178,13 @@ _WHERE: Mapping[str, Callable[[Assessment], bool]] = {
 
 
 def met(result: Assessment, fault: Fault) -> bool:
-    """Whether a formula is such that this can be met in it."""
+    """Whether a formula is such that this can be met in it.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    fault : one row of the table of faults.
+    """
     return _WHERE[fault.where](result)
 
 

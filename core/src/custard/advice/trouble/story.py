@@ -68,12 +68,24 @@ class Story:
 
 
 def untold(result: Assessment) -> Story:
-    """The story of a batch of which nobody knows more than its formula."""
+    """The story of a batch of which nobody knows more than its formula.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    """
     return Story(result.stop, _of_the_mix(result))
 
 
 def told(result: Assessment, story: Story, said: Mapping[str, float]) -> Story:
-    """The same story with what a cook says of it, which goes before what was computed."""
+    """The same story with what a cook says of it, which goes before what was computed.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    story : what is known of how it was cooked.
+    said : figures of the story by name, in their units.
+    """
     figures = {**story.figures, **_meant(result, story, said), **said}
     if "sauce_c" in said and (landed := onto_chocolate(result.formula, said["sauce_c"])) is not None:
         figures["lands_c"] = landed.landing_c
@@ -191,6 +203,12 @@ def story_of_cups(
     result: Assessment, readings: Sequence[tuple[float, float]], cups: Cups | None = None
 ) -> Story:
     """The story of a custard in the oven, out of what a probe in the middle of a cup read.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    readings : times since it went in [s], and what the probe read [degC].
+    cups : what it is baked in; None for as many usual cups as it fills.
 
     Raises
     ------

@@ -18,7 +18,13 @@ Attempt = PanAttempt | BowlAttempt | TubAttempt | AskedAttempt
 
 
 def score(attempt: Attempt, best: Best | None = None) -> Score:
-    """What an attempt is worth."""
+    """What an attempt is worth.
+
+    Parameters
+    ----------
+    attempt : what was done.
+    best : the best run there is; None to look for it.
+    """
     if isinstance(attempt, RescueAttempt):
         return of_rescue(attempt)
     if isinstance(attempt, PanAttempt):

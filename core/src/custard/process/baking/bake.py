@@ -65,7 +65,12 @@ def usual_bath_c(oven_c: float, p: Parameters) -> float:
 
 
 def wobble(set_share: float) -> Wobble:
-    """What a nudged cup does."""
+    """What a nudged cup does.
+
+    Parameters
+    ----------
+    set_share : degree to which the centre is set [0 to 1].
+    """
     return next((word for limit, word in WOBBLE if set_share < limit), Wobble.SPRINGS)
 
 
@@ -92,6 +97,18 @@ def bake(
     The cup is a cylinder with the heated area of its wall and base. Its bath is as hot as `bath_c`, by
     default as one filled hot is in such an oven, and stands so deep that `water_share` of the cup's height is
     in it; without a `bath` it stands in the oven's air.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    cup_ml : what one cup takes [ml].
+    start_c : temperature of the mix as it goes in [degC].
+    bath_c : temperature of the bath [degC]; None for what the oven makes of it.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    oven_c : temperature of the oven [degC].
+    bath : whether the cups stand in water.
+    water_share : how high the water stands, of the height of the cup [0 to 1].
 
     Raises
     ------

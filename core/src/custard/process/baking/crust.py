@@ -32,6 +32,12 @@ class Crust:
 def crust(diameter_cm: float, p: Parameters, grams: float | None = None) -> Crust:
     """The crust of a round dish; as much sugar as is usual for its size where nobody says how much.
 
+    Parameters
+    ----------
+    diameter_cm : across the dish [cm].
+    p : the model's parameters.
+    grams : sugar on top [g]; None for as much as is usual.
+
     Raises
     ------
     OutOfRange

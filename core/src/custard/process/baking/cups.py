@@ -85,7 +85,12 @@ class Cups:
 
 
 def usual_cups(mixture: Mixture) -> Cups:
-    """As many cups as a mix fills, in a bath in the oven, where nobody said more."""
+    """As many cups as a mix fills, in a bath in the oven, where nobody said more.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    """
     one = Cups()
     return replace(one, count=max(1, min(MOST_CUPS, int(mixture.mass_g / filled(mixture, one).custard_g))))
 
@@ -102,7 +107,13 @@ class Filled:
 
 
 def filled(mixture: Mixture, cups: Cups) -> Filled:
-    """How much custard the cups take."""
+    """How much custard the cups take.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    cups : what it is baked in; None for as many usual cups as it fills.
+    """
     g_ml = float(mixture.density_kg_m3(POURED_C)) / 1000
     room_ml = FILLED * cups.cup_ml
     solid_g = drunk_g = 0.0

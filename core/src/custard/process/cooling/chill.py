@@ -167,6 +167,14 @@ def chill_on(
     warm, which is on the safe side; with `mixes` it is stirred as it is moved, and starts at its mean. The
     whole is judged from the beginning; how deep it may be is not asked.
 
+    Parameters
+    ----------
+    before : cooled the first way.
+    after_s : when the way changes [s].
+    then : cools from a temperature [degC] by the other way.
+    to_c : temperature at which it ends [degC], -5 to 100.
+    mixes : it is stirred as it is moved.
+
     Raises
     ------
     OutOfRange

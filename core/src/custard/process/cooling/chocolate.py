@@ -66,6 +66,12 @@ def onto_chocolate(formula: Formula, sauce_c: float, chocolate_c: float = ROOM_C
     """The formula's cooked part at `sauce_c` onto its chocolate at `chocolate_c` [degC].
 
     Mass and heat are conserved, the melting of fat paid for. None when no chocolate joins after the heat.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    sauce_c : temperature of the sauce as it is poured [degC].
+    chocolate_c : temperature of the chocolate [degC].
     """
     chocolate = under(formula)
     if chocolate is None:

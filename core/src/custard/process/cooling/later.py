@@ -89,6 +89,15 @@ def held_warm(
 ) -> Held:
     """A sauce kept at a temperature [degC]: it goes on setting, and in the end curdles.
 
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    state : how far it is cooked.
+    at_c : temperature at which it is looked at [degC], 0 to 100.
+    hours : how long [h], 0 and more.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     OutOfRange
@@ -118,7 +127,17 @@ def held_warm(
 def reheated(
     mixture: Mixture, state: State, to_c: float, minutes: float = 2.0, conditions: Conditions = USUAL
 ) -> Held:
-    """A cold sauce warmed again [degC] and kept there some minutes: what has set stays set, and sets on."""
+    """A cold sauce warmed again [degC] and kept there some minutes: what has set stays set, and sets on.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    state : how far it is cooked.
+    to_c : temperature at which it ends [degC], -5 to 100.
+    minutes : kept there so long [min].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     within("minutes", minutes, 0, 240)
     return held_warm(mixture, state, to_c, minutes / 60, conditions)
 
@@ -133,6 +152,12 @@ class Thawed:
 
 def thawed(mixture: Mixture, days: float, p: Parameters) -> Thawed:
     """What freezing does: starch sets back round the ice and lets water go, by its kind, the more the longer.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    days : how long [d], 0 and more.
+    p : the model's parameters.
 
     Raises
     ------

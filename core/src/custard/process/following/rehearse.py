@@ -63,7 +63,19 @@ def rehearse(
     conditions: Conditions = USUAL,
     cups: Cups | None = None,
 ) -> Rehearsal:
-    """One batch in the way it is done, on a hidden stove or in a hidden oven that `seed` chooses."""
+    """One batch in the way it is done, on a hidden stove or in a hidden oven that `seed` chooses.
+
+    Parameters
+    ----------
+    way : how it is done.
+    mixture : the uniform mix.
+    stove : what it is cooked on and in, as the cook takes it to be.
+    start_c : temperature at which it begins [degC], 0 to 105.
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    cups : what it is baked in, where it is.
+    """
     if way.in_the_oven:
         return OvenRehearsal(mixture, start_c, seed, cups, conditions)
     return StoveRehearsal(mixture, stove, start_c, seed, foam=way.foams, conditions=conditions)

@@ -290,6 +290,18 @@ def cook(
 ) -> Cook:
     """Heat a mix from `start_c` to `lift_c` [degC], hold it, and perhaps leave it in the hot pan.
 
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    start_c : temperature at which it begins [degC], 0 to 105.
+    lift_c : temperature at which it is taken off [degC], 20 to 130.
+    stove : what it is cooked on and in; None for the usual.
+    hold_s : held there [s], up to 7200.
+    left_in_pan_s : left in the hot pan after that [s], up to 7200.
+    longest_s : given up after so long [s].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     OutOfRange

@@ -55,7 +55,14 @@ def holding() -> Mapping[str, float]:
 
 
 def infusing(formula: Formula, conditions: Conditions = USUAL) -> Infusing | None:
-    """What the infusing of a formula takes of its dairy; None where nothing is infused."""
+    """What the infusing of a formula takes of its dairy; None where nothing is infused.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     p = conditions.parameters
     found = formula.joining(When.INFUSED)
     if not found:

@@ -80,6 +80,15 @@ def landing_c(
 
     The dairy cools while it waits, and the bowl itself is warmed: the stream of `temper`, whose heat adds
     up the same in one sum as pour by pour. None when the formula has nothing to temper.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    hot_c : temperature of the dairy as it is poured [degC], up to 105.
+    bowl_c : temperature of the yolks in their bowl [degC].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    sugar_in_bowl : share of the sugar that is whisked with the yolks [0 to 1].
     """
     parts = sides(formula.under(conditions), sugar_in_bowl)
     if parts is None:
@@ -157,6 +166,17 @@ def temper(
 
     ladle : ladle by ladle until half is in, then all back into the hot pan; stream : the whole in a thin
     stream; reverse : the yolks in a stream into the hot dairy; none : everything cold together.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    school : how it is poured: "stream", "ladle", "reverse" or "none".
+    hot_c : temperature of the dairy as it is poured [degC], up to 105.
+    ladle_g : what one ladle holds [g].
+    bowl_c : temperature of the yolks in their bowl [degC].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    sugar_in_bowl : share of the sugar that is whisked with the yolks [0 to 1].
 
     Raises
     ------

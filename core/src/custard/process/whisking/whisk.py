@@ -46,6 +46,16 @@ def whisk(
 ) -> Whisk:
     """Whisk a yolk mix over steam until `lift_c` [degC].
 
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    start_c : temperature at which it begins [degC], 0 to 105.
+    lift_c : temperature at which it is taken off [degC], 20 to 130.
+    electric : with a machine; else by hand.
+    stove : what it is cooked on and in; None for the usual.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+
     Raises
     ------
     OutOfRange

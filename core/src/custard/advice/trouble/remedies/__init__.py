@@ -60,7 +60,13 @@ _CURDS_COME_FIRST = frozenset({"too-thin", "too-thick", "lumps", "skin", "too-li
 
 
 def there_is_g(result: Assessment, fault: str) -> float:
-    """How much of it there is where nobody says [g]: the sauce, and with what is folded in once it was."""
+    """How much of it there is where nobody says [g]: the sauce, and with what is folded in once it was.
+
+    Parameters
+    ----------
+    result : an assessed formula.
+    fault : what is seen.
+    """
     return result.yield_g if fault_of(fault).where == "folds" else result.sauce_g
 
 

@@ -213,7 +213,13 @@ def least(rises: Callable[[float], float], goal: float, most: float) -> float | 
 
 
 def curds(curdled: float, starch_percent: float) -> str:
-    """What becomes of the curds of a sauce when it is whisked off the heat: none, whisk out, or stay."""
+    """What becomes of the curds of a sauce when it is whisked off the heat: none, whisk out, or stay.
+
+    Parameters
+    ----------
+    curdled : share of the egg in curds [0 to 1].
+    starch_percent : starch in the water phase [%].
+    """
     if curdled < CURDLED_AT:
         return "none"
     return "whisk out" if starch_percent >= GUARDED_PERCENT else "stay"
