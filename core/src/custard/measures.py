@@ -23,6 +23,13 @@ def as_measured(weight_g: float, ingredient: Ingredient, eggs: EggSize, measures
     """A weight as a cook of `measures` would write it: "2 1/8 cups", "6 yolks", "about 3 tbsp", "90 g".
 
     Metric cooks weigh what is more than a spoon; the others measure.
+
+    Parameters
+    ----------
+    weight_g : what it weighs [g].
+    ingredient : what is weighed.
+    eggs : the size class of the eggs.
+    measures : whose cup and pint are meant: "us", "imperial", "metric" or "au".
     """
     if ingredient.piece in ("yolk", "egg", "white"):
         one = grams(Quantity(1.0, ingredient.piece), ingredient, eggs, measures)

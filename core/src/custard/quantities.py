@@ -104,6 +104,10 @@ def read_quantity(text: str | int | float) -> Quantity:
     Accepts "6", 6, "500 ml", "1 1/2 cups", "½ tsp", "2 heaped tbsp", "6 yolks". Refuses ranges,
     negative and zero amounts, unknown units and anything it would have to guess at.
 
+    Parameters
+    ----------
+    text : as it is written, up to 60 characters; or a number of pieces [1].
+
     Raises
     ------
     BadQuantity
@@ -150,6 +154,13 @@ def read_quantity(text: str | int | float) -> Quantity:
 
 def grams(quantity: Quantity, ingredient: Ingredient, eggs: EggSize, measures: str) -> float:
     """What a quantity of an ingredient weighs [g].
+
+    Parameters
+    ----------
+    quantity : a number and its unit.
+    ingredient : what is weighed.
+    eggs : the size class of the eggs.
+    measures : whose cup and pint are meant: "us", "imperial", "metric" or "au".
 
     Raises
     ------
@@ -210,6 +221,10 @@ def _unit_g(quantity: Quantity, ingredient: Ingredient, measures: str) -> float:
 
 def finite(value: object) -> float:
     """A number given as data; nan for what is none, or is larger than a number can be.
+
+    Parameters
+    ----------
+    value : a number given as data.
 
     >>> [finite(v) for v in (3, True, "3", 10**400)]
     [3.0, nan, nan, nan]

@@ -8,8 +8,10 @@ import pkgutil
 import re
 from typing import get_type_hints
 
+import custard
 import custard.physics
 import pytest
+from custard import planning, practice
 
 MODULES = [f"custard.physics.{found.name}" for found in pkgutil.iter_modules(custard.physics.__path__)]
 LAWS = [
@@ -37,3 +39,37 @@ def test_every_argument_has_a_unit(law):
 
 def test_there_are_laws():
     assert len(LAWS) > 25
+
+
+DOOR = [custard, planning, practice]
+
+
+def _functions(module):
+    """Of a room its list; of a module without one what is its own."""
+    listed = getattr(module, "__all__", None)
+    for name in listed or vars(module):
+        found = getattr(module, name)
+        if listed and inspect.ismodule(found):
+            yield from _functions(found)
+        function = inspect.unwrap(found)
+        own = listed or function.__module__ == module.__name__ if inspect.isfunction(function) else False
+        if own and not name.startswith("_"):
+            yield function
+
+
+PUBLIC = sorted({one for module in DOOR for one in _functions(module)}, key=lambda one: one.__qualname__)
+
+
+@pytest.mark.parametrize("function", PUBLIC, ids=lambda one: f"{one.__module__}.{one.__name__}")
+def test_every_argument_of_the_public_door_is_described(function):
+    text = inspect.getdoc(function) or ""
+    hints = get_type_hints(function)
+    for name in inspect.signature(function).parameters:
+        line = re.search(rf"^(?:[\w, ]*\b)?{name}\b[^\n]* : (.+(?:\n    .+)*)$", text, re.MULTILINE)
+        assert line, f"{name} is not described"
+        if hints[name] is float:
+            assert re.search(r"\[[^\]]+\]", line[1]), f"{name} has no unit"
+
+
+def test_there_is_a_door():
+    assert len(PUBLIC) > 150

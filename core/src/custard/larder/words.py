@@ -12,6 +12,7 @@ def plain_degrees(text: str, units: str = "metric") -> str:
 
     Parameters
     ----------
+    text : a text with degrees and weights in braces.
     units : "metric", or "us" for degrees Fahrenheit and ounces.
 
     >>> plain_degrees("lift at {80.4 C}, sooner by {2.1 K}, add {80 g}, by {9:30 h}")

@@ -24,6 +24,7 @@ def greedy(day: Day, before: Plan | None = None) -> Plan:
 
     Parameters
     ----------
+    day : a day of work: its jobs, its people, its room.
     before : the plan that stood before; what can stay where it was does.
 
     Raises

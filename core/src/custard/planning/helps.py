@@ -72,6 +72,8 @@ def helps(day: Day, because: Why, seconds: float = LOOK_S, workers: int = 2) -> 
 
     Parameters
     ----------
+    day : a day of work: its jobs, its people, its room.
+    workers : threads to look with [1].
     because : why the day cannot be.
     seconds : how long each is looked for [s].
     """

@@ -116,6 +116,8 @@ def lists(
 
     Parameters
     ----------
+    day : a day of work: its jobs, its people, its room.
+    plan : when each step is done, and by whom.
     batches : what is still to be weighed, scaled as it is made, by the key of its job.
     house_g : what is in the house [g], by ingredient; whole eggs by the gram without their shells.
     prices : what packages cost, by ingredient.

@@ -69,6 +69,8 @@ def shared_out(
 
     Parameters
     ----------
+    wants : what is wanted, in order.
+    tubs : what there is on the shelf.
     lives : how long each sauce is good once it is ready [min].
     """
     left = {tub.key: tub.grams for tub in tubs}

@@ -31,6 +31,7 @@ def solve(
 
     Parameters
     ----------
+    day : a day of work: its jobs, its people, its room.
     before : the plan that stood before; changes of it are counted last.
     seconds, workers : how long is looked at most [s], by how many threads.
     better : told every plan that is better than the one before, the first at once.

@@ -145,6 +145,11 @@ def work(
 
     Parameters
     ----------
+    wanted : what is wanted of sauces.
+    others : other work.
+    tubs : what there is on the shelf.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
     learned : what this kitchen's batches say of its pace, by way of cooking and stage.
     made : what the kitchen has for it, as its churn; schools are each want's own.
 

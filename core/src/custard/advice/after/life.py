@@ -221,6 +221,7 @@ def mended(known: Life, becomes: Life, age_h: float, p: Parameters, *, warmed: b
 
     Parameters
     ----------
+    p : the model's parameters.
     known : how it kept until now.
     becomes : how a batch keeps that was made so from the beginning.
     age_h : how long ago it was made [h].

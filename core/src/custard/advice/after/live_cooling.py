@@ -96,8 +96,9 @@ def live_cooling(
 
     Parameters
     ----------
+    now_s : the moment, since it began to cool [s].
     result : what cools, with the rule of its conditions.
-    mass_g, vessel : how much of it, and in what.
+    mass_g, vessel : how much of it [g], and in what.
     moves : where it was put when; the first at 0.
     readings : (time [s], [degC]) in the middle, from a probe or typed, in any order.
     from_c : where it is taken to begin [degC]; the first reading, where that came at once or nobody knows.

@@ -19,6 +19,7 @@ def cost(formula: Formula, prices_per_kg: Mapping[str, float]) -> float:
 
     Parameters
     ----------
+    formula : what a sauce is made of, as written.
     prices_per_kg : by ingredient id, or by name for a kitchen's own ingredient.
 
     Raises

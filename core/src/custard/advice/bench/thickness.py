@@ -100,6 +100,10 @@ def ways_to_texture(
 
     Parameters
     ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    go_on : asked now and then; once it says no, what was found so far is the answer. None for no limit.
     wanted : a word of `TARGETS`
     at_c : where it is served [degC]
     limits : what may not be passed; without one of its own, yolk keeps the bounds of the trade

@@ -106,6 +106,15 @@ def band_of(
     """The band of every number an answer holds, over drawn parameter sets; its own value is always in it.
 
     None where most draws never reach it.
+
+    Parameters
+    ----------
+    answer : computes the figures under drawn parameters, with what else is left to chance.
+    own : the figures under the parameters as they are.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    draws : how many are drawn [1].
+    seed : chooses what is left to chance; the same seed gives the same answer.
     """
     rng = np.random.default_rng((seed, draws))
     found = [answer(conditions.by(one), rng) for one in drawn_sets(conditions.parameters, draws, seed)]
@@ -115,7 +124,16 @@ def band_of(
 def window_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of each window temperature [degC]; None where most draws never reach it below the boil."""
+    """Band of each window temperature [degC]; None where most draws never reach it below the boil.
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    draws : how many are drawn [1].
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    """
     heated = formula.under(conditions).in_the_pan()
     boil = boiling_c(mix(heated), conditions.altitude_m)
     family = all_families()[formula.family]
@@ -136,7 +154,16 @@ def window_band(
 def texture_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = TEXTURE_DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of the stop [degC], of the yield stress hot and cold if stopped as told [Pa], of the yield [g]."""
+    """Band of the stop [degC], of the yield stress hot and cold if stopped as told [Pa], of the yield [g].
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    draws : how many are drawn [1].
+    seed : chooses what is left to chance; the same seed gives the same answer.
+    """
 
     own = assess(formula, conditions)
     goal = own.stop
@@ -173,7 +200,20 @@ def cook_band(
     conditions: Conditions = USUAL,
     draws: int = DRAWS,
 ) -> dict[str, Band]:
-    """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa]."""
+    """Band of what a cook ends with: time [s], peak [degC], degrees [1], bits [%], yield stress [Pa].
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    start_c : temperature at which it begins [degC], 0 to 105.
+    lift_c : temperature at which it is taken off [degC], 20 to 130.
+    stove : what it is cooked on and in; None for the usual.
+    hold_s : held there [s], up to 7200.
+    left_in_pan_s : left in the hot pan after that [s], up to 7200.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    draws : how many are drawn [1].
+    """
     rng = np.random.default_rng((SEED, draws))
     drawn = (conditions.by(one) for one in drawn_sets(conditions.parameters, draws, SEED))
     hobs = (replace(stove, power_w=stove.power_w * _about(rng, 1.0, HOB_SHARE)) for _ in range(draws))
@@ -203,7 +243,18 @@ def temper_band(
     bowl_c: float = 20.0,
     conditions: Conditions = USUAL,
 ) -> dict[str, Band]:
-    """Band of where a tempering lands [degC] and of its worst local curdling [1]."""
+    """Band of where a tempering lands [degC] and of its worst local curdling [1].
+
+    Parameters
+    ----------
+    formula : what a sauce is made of, as written.
+    school : how it is poured: "stream", "ladle", "reverse" or "none".
+    hot_c : temperature of the dairy as it is poured [degC], up to 105.
+    ladle_g : what one ladle holds [g].
+    bowl_c : temperature of the yolks in their bowl [degC].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
 
     def figures(under: Conditions, poured_c: float) -> dict[str, float | None]:
         done = temper(formula, school, poured_c, ladle_g, bowl_c, under)
@@ -223,7 +274,18 @@ def whisk_band(
     stove: Stove | None = None,
     conditions: Conditions = USUAL,
 ) -> dict[str, Band]:
-    """Band of a sabayon's time [s], volume over the raw mix [1] and weeping [1/h]; None where not reached."""
+    """Band of a sabayon's time [s], volume over the raw mix [1] and weeping [1/h]; None where not reached.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    start_c : temperature at which it begins [degC], 0 to 105.
+    lift_c : temperature at which it is taken off [degC], 20 to 130.
+    electric : with a machine; else by hand.
+    stove : what it is cooked on and in; None for the usual.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
 
     def figures(under: Conditions, taken_c: float) -> dict[str, float | None]:
         try:
@@ -252,7 +314,19 @@ def bake_band(
     oven_c: float = USUAL_OVEN_C,
     bath: bool = True,
 ) -> dict[str, Band]:
-    """Band of when cups come out [s] and how far they then rise [K]."""
+    """Band of when cups come out [s] and how far they then rise [K].
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    cup_ml : what one cup takes [ml].
+    start_c : temperature of the mix as it goes in [degC].
+    bath_c : temperature of the bath [degC]; None for what the oven makes of it.
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    oven_c : temperature of the oven [degC].
+    bath : whether the cups stand in water.
+    """
 
     def figures(under: Conditions, hot_c: float, warm_c: float | None) -> dict[str, float | None]:
         done = bake(mixture, cup_ml, start_c, warm_c, under, oven_c=hot_c, bath=bath)
@@ -274,7 +348,19 @@ def chill_band(
     depth_mm: float,
     conditions: Conditions = USUAL,
 ) -> dict[str, Band]:
-    """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients."""
+    """Band of the cooling times [s] and of the greatest depth that passes [mm], over the coefficients.
+
+    Parameters
+    ----------
+    mixture : the uniform mix.
+    from_c : temperature at which it begins [degC], 1 to 110.
+    to_c : temperature at which it ends [degC], -5 to 100.
+    how : how it is cooled.
+    mass_g : how much of it there is [g].
+    depth_mm : how deep it lies [mm].
+    conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
+        parameters.
+    """
     rng, way = np.random.default_rng(SEED), how.way
 
     def cooled(own: Cooling | None) -> Chill:

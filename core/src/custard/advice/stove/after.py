@@ -26,6 +26,8 @@ def beside_plan(
 
     Parameters
     ----------
+    result : an assessed formula.
+    equipment : what it was cooked on and in.
     end : the cook as it stood when it came off the heat.
     hob : what the hob is called.
     measured : what the curve says of hob and pan; None where it cannot say.

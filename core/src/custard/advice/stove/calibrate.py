@@ -301,7 +301,7 @@ def learned(
     Parameters
     ----------
     value, spread : believed so far, in any unit, and its uncertainty as a logarithm [1]
-    measured, error : what this batch showed, in the same unit, and its standard error
+    measured, error : what this batch showed, in the same unit, and its standard error [W or 1]
     least_sure : the spread of what nobody has measured [1]
 
     >>> value, spread, doubted = learned(350.0, 0.35, 420.0, 20.0)

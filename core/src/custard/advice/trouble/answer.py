@@ -84,6 +84,7 @@ def answer(
 
     Parameters
     ----------
+    fault : what is seen, by its name in the table.
     result : the formula, as assessed.
     story : what is known of how it was cooked; nothing by default.
     said : what a cook answered, by the figures of `faults.figures`.

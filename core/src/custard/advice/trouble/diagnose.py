@@ -124,6 +124,8 @@ def questions(
 
     Parameters
     ----------
+    result : an assessed formula.
+    fault : what is seen.
     story : as it was known before anything was said, so that the questions stay as they are.
     said : what was said by now; it is shown as chosen.
 

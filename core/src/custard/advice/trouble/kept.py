@@ -29,6 +29,8 @@ def story_of_batch(
 
     Parameters
     ----------
+    result : an assessed formula.
+    kept : the batch as it is kept.
     stove, cups : what it was cooked on or baked in, where more is known than the file says.
     """
     if stove is None:

@@ -239,6 +239,7 @@ def suppose(result: Assessment, said: Mapping[str, float], makes: Mapping[str, f
 
     Parameters
     ----------
+    result : an assessed formula.
     said : figures as a cook tells them.
     makes : what the cause does: `lift_k` past the stop [K], `stood_s`, `gap_s` [s], `power` times the usual;
         in the oven `out_over_s` [s], `baths_c` [degC].

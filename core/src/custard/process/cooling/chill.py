@@ -115,6 +115,7 @@ def chill(
 
     Parameters
     ----------
+    mixture : the uniform mix.
     from_c, to_c : temperatures at which it begins and is to end [degC].
     how : how it is cooled; a name alone stands for that way, unstirred.
     mass_g, depth_mm : how much it is [g], and how deep it lies [mm].

@@ -77,6 +77,9 @@ def rescued(
 
     Parameters
     ----------
+    result : an assessed formula.
+    fault : what is seen.
+    story : what is known of how it was cooked.
     cause : what most likely made it, by its name; where that changes what to do.
     have_g : how much of it there is [g].
 
