@@ -52,3 +52,12 @@ test("the rule that keeps places apart names every place", () => {
     expect(rules).toContain(`"../../${place}/**"`);
   }
 });
+
+test("no component is longer than one reads in one go", () => {
+  const long = Object.entries(sources).flatMap(([path, text]) =>
+    [...text.matchAll(/^(?:export )?function (\w+)[\s\S]*?^}$/gm)]
+      .map(([whole, name]) => ({ name: `${path} ${name}`, lines: whole.split("\n").length }))
+      .filter(({ lines }) => lines > 150),
+  );
+  expect(long).toEqual([]);
+});

@@ -103,6 +103,7 @@ export function useDeviceActions(kitchen: string) {
 }
 
 export type Hob = Schemas["HobOut"];
+export type Vessel = Schemas["VesselOut"];
 export type Pan = Schemas["PanOut"];
 
 export function useHearth(kitchen: string) {

@@ -27,6 +27,8 @@ interface Props {
   onHover: (cell: Cell | null) => void;
 }
 
+type Drawn = ReturnType<typeof shapes>;
+
 /**
  * One handle against another. Every cell was cooked on the server; here its consistency is drawn as regions,
  * the nappe temperature and the curdle margin as lines, and the mix in hand as a dot that can be moved.
@@ -94,93 +96,9 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
         role="img"
         aria-label={`Ratio map: ${grid.x_name} against ${grid.y_name}; this mix at ${name}`}
       >
-        <defs>
-          <pattern
-            id={`${id}-curd`}
-            width="7"
-            height="7"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <rect width="2.2" height="7" fill="var(--color-brick)" />
-          </pattern>
-          <clipPath id={`${id}-in`}>
-            <rect
-              x={PAD.left}
-              y={PAD.top}
-              width={WIDTH - PAD.left - PAD.right}
-              height={HEIGHT - PAD.top - PAD.bottom}
-            />
-          </clipPath>
-        </defs>
-        <g clipPath={`url(#${id}-in)`}>
-          {drawn.regions.map((d, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: regions stand in the order of their words
-            <path key={i} d={d} fill={FILLS[i]} />
-          ))}
-          {drawn.curdled ? <path d={drawn.curdled} fill={`url(#${id}-curd)`} fillOpacity="0.55" /> : null}
-          {drawn.nappe.map((line) => (
-            <path
-              key={line.at}
-              d={line.d}
-              fill="none"
-              stroke="var(--color-slate)"
-              strokeWidth="1"
-              strokeDasharray="1 3"
-              strokeLinecap="round"
-            />
-          ))}
-          {drawn.close ? (
-            <path
-              d={drawn.close}
-              fill="none"
-              stroke="var(--color-brick)"
-              strokeWidth="1.2"
-              strokeDasharray="8 3 2 3"
-            />
-          ) : null}
-          {drawn.boil ? (
-            <path
-              d={drawn.boil}
-              fill="none"
-              stroke="var(--color-brick)"
-              strokeWidth="1.6"
-              strokeDasharray="2 4"
-            />
-          ) : null}
-        </g>
+        <Regions id={id} drawn={drawn} />
         <Axes grid={grid} x={x} y={y} />
-        {drawn.nappe.map((line) => (
-          <Halo key={line.at} x={line.x} y={line.y} size={11.5} fill="var(--color-slate)">
-            {`nappe ${temperature(line.at, system, 0)}`}
-          </Halo>
-        ))}
-        {drawn.boilAt ? (
-          <Halo
-            x={PAD.left + 8}
-            y={Math.min(drawn.boilAt + 17, HEIGHT - PAD.bottom - 6)}
-            size={12}
-            fill="var(--color-brick)"
-            anchor="start"
-          >
-            above the line it stands the boil
-          </Halo>
-        ) : null}
-        {drawn.closeAt ? (
-          <Halo
-            x={clampTo(drawn.closeAt[0], PAD.left + 75, WIDTH - PAD.right - 75)}
-            y={drawn.closeAt[1] - 4}
-            size={11.5}
-            fill="var(--color-brick)"
-          >
-            {`curdles ${difference(CLOSE_K, system)} above the lift`}
-          </Halo>
-        ) : null}
-        {drawn.curdledAt ? (
-          <Halo x={drawn.curdledAt[0]} y={drawn.curdledAt[1]} size={12.5} fill="var(--color-brick)">
-            curdled by then
-          </Halo>
-        ) : null}
+        <LineLabels drawn={drawn} system={system} />
         {grid.labels.map(([word, lx, ly]) => (
           <Halo
             key={String(word)}
@@ -221,6 +139,108 @@ export function RatioMap({ grid, here, words, system, onMove, onHover }: Props) 
         />
       ) : null}
     </div>
+  );
+}
+
+/** The regions by consistency, what has curdled, and the lines of lift, margin and boil. */
+function Regions({ id, drawn }: { id: string; drawn: Drawn }) {
+  return (
+    <>
+      <defs>
+        <pattern
+          id={`${id}-curd`}
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="2.2" height="7" fill="var(--color-brick)" />
+        </pattern>
+        <clipPath id={`${id}-in`}>
+          <rect
+            x={PAD.left}
+            y={PAD.top}
+            width={WIDTH - PAD.left - PAD.right}
+            height={HEIGHT - PAD.top - PAD.bottom}
+          />
+        </clipPath>
+      </defs>
+      <g clipPath={`url(#${id}-in)`}>
+        {drawn.regions.map((d, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: regions stand in the order of their words
+          <path key={i} d={d} fill={FILLS[i]} />
+        ))}
+        {drawn.curdled ? <path d={drawn.curdled} fill={`url(#${id}-curd)`} fillOpacity="0.55" /> : null}
+        {drawn.nappe.map((line) => (
+          <path
+            key={line.at}
+            d={line.d}
+            fill="none"
+            stroke="var(--color-slate)"
+            strokeWidth="1"
+            strokeDasharray="1 3"
+            strokeLinecap="round"
+          />
+        ))}
+        {drawn.close ? (
+          <path
+            d={drawn.close}
+            fill="none"
+            stroke="var(--color-brick)"
+            strokeWidth="1.2"
+            strokeDasharray="8 3 2 3"
+          />
+        ) : null}
+        {drawn.boil ? (
+          <path
+            d={drawn.boil}
+            fill="none"
+            stroke="var(--color-brick)"
+            strokeWidth="1.6"
+            strokeDasharray="2 4"
+          />
+        ) : null}
+      </g>
+    </>
+  );
+}
+
+/** What each line says. */
+function LineLabels({ drawn, system }: { drawn: Drawn; system: UnitSystem }) {
+  return (
+    <>
+      {drawn.nappe.map((line) => (
+        <Halo key={line.at} x={line.x} y={line.y} size={11.5} fill="var(--color-slate)">
+          {`nappe ${temperature(line.at, system, 0)}`}
+        </Halo>
+      ))}
+      {drawn.boilAt ? (
+        <Halo
+          x={PAD.left + 8}
+          y={Math.min(drawn.boilAt + 17, HEIGHT - PAD.bottom - 6)}
+          size={12}
+          fill="var(--color-brick)"
+          anchor="start"
+        >
+          above the line it stands the boil
+        </Halo>
+      ) : null}
+      {drawn.closeAt ? (
+        <Halo
+          x={clampTo(drawn.closeAt[0], PAD.left + 75, WIDTH - PAD.right - 75)}
+          y={drawn.closeAt[1] - 4}
+          size={11.5}
+          fill="var(--color-brick)"
+        >
+          {`curdles ${difference(CLOSE_K, system)} above the lift`}
+        </Halo>
+      ) : null}
+      {drawn.curdledAt ? (
+        <Halo x={drawn.curdledAt[0]} y={drawn.curdledAt[1]} size={12.5} fill="var(--color-brick)">
+          curdled by then
+        </Halo>
+      ) : null}
+    </>
   );
 }
 

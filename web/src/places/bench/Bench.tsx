@@ -1,9 +1,16 @@
 import { useEffect, useReducer, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import { useBand, useDetails } from "../../api/bench";
+import { type Band, type Details, useBand, useDetails } from "../../api/bench";
 import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
-import { type Draft, type FormulaOut, useAssessment, useFormula, useSession } from "../../api/queries";
+import {
+  type Assessment,
+  type Draft,
+  type FormulaOut,
+  useAssessment,
+  useFormula,
+  useSession,
+} from "../../api/queries";
 import { PrintedSlip, steps } from "../../drawings/PrintedSlip";
 import { Button } from "../../kit/Button";
 import { useKeys } from "../../kit/keys";
@@ -13,7 +20,7 @@ import { useUnits } from "../../kit/system";
 import { TabBody, Tabbed, TabList } from "../../kit/Tabs";
 import { inUnits } from "../../kit/units";
 import { Reminders } from "../../shared/Reminders";
-import { begin, change, FIRST_DRAFT, kept, same } from "./draft";
+import { begin, type Change, change, FIRST_DRAFT, kept, same } from "./draft";
 import { Editor } from "./Editor";
 import { Figures } from "./Figures";
 import { Head } from "./Head";
@@ -93,7 +100,6 @@ function Opened({ found, start, person }: { found: FormulaOut | null; start: Dra
   const { system } = useUnits();
   const [solving, setSolving] = useState(false);
   const [shown, setTab] = useTab();
-  const facts = details.data?.facts;
   useKeys(
     TABS.map(({ value, shown, press = "" }) => ({
       press,
@@ -111,21 +117,8 @@ function Opened({ found, start, person }: { found: FormulaOut | null; start: Dra
         portions={seen ? Math.floor(seen.yield_g / 60) : null}
       />
       {found ? <Reminders formula_id={found.id} reminders={found.reminders} /> : null}
-      {restored && changed ? (
-        <div className="mb-4">
-          <Notice>
-            This is the draft you left here, changed and not saved.{" "}
-            <Button onClick={() => act({ do: "replace", draft: saved })}>Back to what is in the book</Button>
-          </Notice>
-        </div>
-      ) : null}
-      {problem?.away ? (
-        <div className="mb-4">
-          <Notice tone="wrong">
-            {problem.message} <Button onClick={() => void assessment.refetch()}>Try again</Button>
-          </Notice>
-        </div>
-      ) : null}
+      {restored && changed ? <Restored onBack={() => act({ do: "replace", draft: saved })} /> : null}
+      {problem?.away ? <Away message={problem.message} again={() => void assessment.refetch()} /> : null}
       {seen ? <VerdictLine assessment={seen} stale={problem !== null} /> : null}
       <Tabbed
         value={shown}
@@ -195,49 +188,11 @@ function Opened({ found, start, person }: { found: FormulaOut | null; start: Dra
           ) : null}
         </section>
         <div className="min-w-0 md:col-start-1 xl:col-start-2 xl:row-start-2">
-          <TabBody value="mix">
-            <Mix
-              draft={draft}
-              formula={formula}
-              details={details.data}
-              act={act}
-              good={good}
-              epoch={history.epoch}
-            />
-          </TabBody>
-          <TabBody value="scale">
-            <Scale
-              draft={draft}
-              assessment={seen}
-              act={act}
-              disabled={problem !== null}
-              problem={problem}
-              formula={formula}
-            />
-          </TabBody>
-          <TabBody value="method">
-            {seen ? (
-              <section aria-label="Method" className="grid gap-8">
-                <Method stages={seen.stages} finish={seen.finish} />
-                <OtherWork draft={draft} problem={problem} act={act} />
-              </section>
-            ) : null}
-          </TabBody>
-          <TabBody value="schools">
-            {details.data ? (
-              <section aria-label="Schools">
-                <Schools questions={details.data.questions} found={found} />
-              </section>
-            ) : null}
-          </TabBody>
-          <TabBody value="figures">
-            <div className="grid gap-6">
-              {seen ? (
-                <Figures assessment={seen} facts={facts} band={band.data} stale={problem !== null} />
-              ) : null}
-              {details.data ? <Measures lines={details.data.measures} /> : null}
-            </div>
-          </TabBody>
+          <OfThisMix
+            bench={{ draft, formula, found, act, good, problem, seen, epoch: history.epoch }}
+            details={details.data}
+            band={band.data}
+          />
         </div>
       </Tabbed>
       <Solve open={solving} onClose={() => setSolving(false)} draft={draft} now={seen} act={act} />
@@ -256,5 +211,90 @@ function Opened({ found, start, person }: { found: FormulaOut | null; start: Dra
         />
       ) : null}
     </>
+  );
+}
+
+/** The mix at the Bench: what is drafted, what it becomes, and how it is changed. */
+interface AtBench {
+  draft: Draft;
+  /** Its formula in the book; null before it is saved. */
+  formula: number | null;
+  found: FormulaOut | null;
+  act: (change: Change) => void;
+  good: boolean;
+  problem: Problem | null;
+  seen: Assessment | undefined;
+  epoch: number;
+}
+
+interface OfThisMixProps {
+  bench: AtBench;
+  details: Details | undefined;
+  band: Band | undefined;
+}
+
+/** What can be asked of the mix, a tab each. */
+function OfThisMix({ bench, details, band }: OfThisMixProps) {
+  const { draft, formula, found, act, good, problem, seen, epoch } = bench;
+  return (
+    <>
+      <TabBody value="mix">
+        <Mix draft={draft} formula={formula} details={details} act={act} good={good} epoch={epoch} />
+      </TabBody>
+      <TabBody value="scale">
+        <Scale
+          draft={draft}
+          assessment={seen}
+          act={act}
+          disabled={problem !== null}
+          problem={problem}
+          formula={formula}
+        />
+      </TabBody>
+      <TabBody value="method">
+        {seen ? (
+          <section aria-label="Method" className="grid gap-8">
+            <Method stages={seen.stages} finish={seen.finish} />
+            <OtherWork draft={draft} problem={problem} act={act} />
+          </section>
+        ) : null}
+      </TabBody>
+      <TabBody value="schools">
+        {details ? (
+          <section aria-label="Schools">
+            <Schools questions={details.questions} found={found} />
+          </section>
+        ) : null}
+      </TabBody>
+      <TabBody value="figures">
+        <div className="grid gap-6">
+          {seen ? (
+            <Figures assessment={seen} facts={details?.facts} band={band} stale={problem !== null} />
+          ) : null}
+          {details ? <Measures lines={details.measures} /> : null}
+        </div>
+      </TabBody>
+    </>
+  );
+}
+
+function Restored({ onBack }: { onBack: () => void }) {
+  return (
+    <div className="mb-4">
+      <Notice>
+        This is the draft you left here, changed and not saved.{" "}
+        <Button onClick={onBack}>Back to what is in the book</Button>
+      </Notice>
+    </div>
+  );
+}
+
+function Away({ message, again }: { message: string; again: () => void }) {
+  return (
+    <div className="mb-4">
+      <Notice tone="wrong">
+        {message} <Button onClick={again}>Try again</Button>
+      </Notice>
+    </div>
   );
 }

@@ -89,58 +89,16 @@ export function Layers({ formula }: { formula: number | null }) {
       </div>
       <p className="text-soft">From the bottom up:</p>
       {rows.map((row, i) => (
-        <div
+        <LayerRow
           // biome-ignore lint/suspicious/noArrayIndexKey: layers are told apart by their place
           key={i}
-          className="grid grid-cols-[minmax(0,1fr)_5rem_4.5rem_44px] items-center gap-2"
-        >
-          <select
-            aria-label={`Layer ${i + 1}`}
-            className="w-full min-w-0"
-            value={row.what}
-            onChange={(event) => change(i, { what: event.target.value })}
-          >
-            <option value="">what?</option>
-            <optgroup label="From the Book">
-              {formulas.map((line) => (
-                <option key={line.id} value={`formula ${line.id}`}>
-                  {line.name}
-                </option>
-              ))}
-            </optgroup>
-            <optgroup label="As it is bought, or whipped">
-              {things?.map((one) => (
-                <option key={one.id} value={`thing ${one.id}`}>
-                  {one.name}
-                </option>
-              ))}
-            </optgroup>
-          </select>
-          <input
-            className="w-full text-right"
-            inputMode="decimal"
-            aria-label={`Size of layer ${i + 1}, ${row.by}`}
-            value={row.size}
-            onChange={(event) => change(i, { size: event.target.value })}
-          />
-          <select
-            aria-label={`Layer ${i + 1} by`}
-            value={row.by}
-            onChange={(event) => change(i, { by: event.target.value as Row["by"] })}
-          >
-            <option value="mm">mm</option>
-            <option value="g">g</option>
-          </select>
-          <button
-            type="button"
-            className="grid size-11 place-items-center text-soft"
-            aria-label={`Take out layer ${i + 1}`}
-            disabled={rows.length === 1}
-            onClick={() => setRows(rows.filter((_, k) => k !== i))}
-          >
-            <X size={20} aria-hidden="true" />
-          </button>
-        </div>
+          row={row}
+          place={i + 1}
+          formulas={formulas}
+          things={things ?? []}
+          onChange={(more) => change(i, more)}
+          onRemove={rows.length > 1 ? () => setRows(rows.filter((_, k) => k !== i)) : null}
+        />
       ))}
       <div className="flex flex-wrap gap-3">
         <Button
@@ -185,5 +143,69 @@ export function Layers({ formula }: { formula: number | null }) {
         </ol>
       ) : null}
     </form>
+  );
+}
+
+interface RowProps {
+  row: Row;
+  place: number;
+  formulas: readonly { id: number; name: string }[];
+  things: readonly { id: string; name: string }[];
+  onChange: (more: Partial<Row>) => void;
+  /** Null for the only one. */
+  onRemove: (() => void) | null;
+}
+
+/** One layer: what it is, and how high or how heavy. */
+function LayerRow({ row, place, formulas, things, onChange, onRemove }: RowProps) {
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_5rem_4.5rem_44px] items-center gap-2">
+      <select
+        aria-label={`Layer ${place}`}
+        className="w-full min-w-0"
+        value={row.what}
+        onChange={(event) => onChange({ what: event.target.value })}
+      >
+        <option value="">what?</option>
+        <optgroup label="From the Book">
+          {formulas.map((line) => (
+            <option key={line.id} value={`formula ${line.id}`}>
+              {line.name}
+            </option>
+          ))}
+        </optgroup>
+        <optgroup label="As it is bought, or whipped">
+          {things.map((one) => (
+            <option key={one.id} value={`thing ${one.id}`}>
+              {one.name}
+            </option>
+          ))}
+        </optgroup>
+      </select>
+      <input
+        className="w-full text-right"
+        inputMode="decimal"
+        aria-label={`Size of layer ${place}, ${row.by}`}
+        value={row.size}
+        onChange={(event) => onChange({ size: event.target.value })}
+      />
+      <select
+        aria-label={`Layer ${place} by`}
+        value={row.by}
+        onChange={(event) => onChange({ by: event.target.value as Row["by"] })}
+      >
+        <option value="mm">mm</option>
+        <option value="g">g</option>
+      </select>
+      <button
+        type="button"
+        className="grid size-11 place-items-center text-soft"
+        aria-label={`Take out layer ${place}`}
+        disabled={onRemove === null}
+        onClick={() => onRemove?.()}
+      >
+        <X size={20} aria-hidden="true" />
+      </button>
+    </div>
   );
 }

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { DayOther, DayStep, DayWant, Promised } from "../../api/day";
+import type { Day, DayOther, DayStep, DayWant, Promised } from "../../api/day";
 import { useDay, useDayActions, useDayEdits, useDays } from "../../api/day";
 import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
@@ -24,7 +24,13 @@ import { WantSheet } from "./WantSheet";
 import { Week } from "./Week";
 import { Why } from "./Why";
 
-type Adding = { want: DayWant | null } | { other: DayOther | null } | { anew: Promised } | "room";
+type Addition = { want: DayWant | null } | { other: DayOther | null } | { anew: Promised } | "room";
+
+/** That a step may not stand where it was put; `anyway` where it can all the same. */
+interface Refused {
+  say: string;
+  anyway: (() => void) | null;
+}
 
 /** A day: who does what when, so that no two sauces need the same hands. */
 export function DayPage() {
@@ -33,12 +39,12 @@ export function DayPage() {
   const day = useDay(here.slug, when);
   const { plan, move } = useDayActions(here.slug, when);
   const { addWant, addOther, removeWant, removeOther } = useDayEdits(here.slug, when);
-  const [adding, setAdding] = useState<Adding | null>(null);
+  const [adding, setAdding] = useState<Addition | null>(null);
   const [opened, setOpened] = useState<{ job: string; step: string } | null>(null);
   const [who, setWho] = useState<number | null>(null);
   const [took, setTook] = useState<{ say: string; back: () => void } | null>(null);
   const gone = useCallback(() => setTook(null), []);
-  const [refused, setRefused] = useState<{ say: string; anyway: (() => void) | null } | null>(null);
+  const [refused, setRefused] = useState<Refused | null>(null);
   const navigate = useNavigate();
   const may = here.role !== "viewer";
   const go = (days: number) => navigate(`/k/${here.slug}/day/${dateOn(when, days)}`);
@@ -92,71 +98,20 @@ export function DayPage() {
   const step = opened && seen?.steps.find((one) => one.job === opened.job && one.step === opened.step);
   return (
     <>
-      <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3 border-b border-hair pb-3">
-        <div className="min-w-0 flex-1 basis-96">
-          <div className="flex items-center gap-2">
-            <Button onClick={() => go(-1)} aria-label="the day before">
-              ‹
-            </Button>
-            <h1>{dateText(when)}</h1>
-            <Button onClick={() => go(1)} aria-label="the day after">
-              ›
-            </Button>
-          </div>
-          <Week when={when} />
-          {seen?.plan ? (
-            <p className="mt-1 text-soft">
-              {seen.plan.say} {seen.plan.tightest}
-              <span role="status" className="ml-2 text-slate">
-                {seen.plan.sure}
-              </span>
-            </p>
-          ) : null}
-        </div>
-        <div className="flex flex-wrap gap-3 print:hidden">
-          <Link
-            className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
-            to={`/k/${here.slug}/day/${when}/lists`}
-          >
-            What to pull and buy
-          </Link>
-          <DayMenu
-            when={when}
-            may={may}
-            onRoom={() => setAdding("room")}
-            onOther={() => setAdding({ other: null })}
-          />
-          {may ? (
-            <>
-              <Button onClick={() => setAdding({ want: null })}>Add to the day</Button>
-              <Button
-                look="solid"
-                disabled={!seen?.there || seen.over || plan.isPending}
-                onClick={() => plan.mutate()}
-              >
-                {plan.isPending ? "Planning …" : "Plan it again from now"}
-              </Button>
-            </>
-          ) : null}
-        </div>
-      </div>
+      <DayHead
+        when={when}
+        day={seen}
+        may={may}
+        planning={plan.isPending}
+        onGo={go}
+        onPlan={() => plan.mutate()}
+        onAdd={setAdding}
+      />
       {day.isPending ? <Loading what="the day" /> : null}
       {day.isError ? <Failed sentence={day.error.message} again={() => void day.refetch()} /> : null}
       {plan.isError ? <Wrong>{plan.error.message}</Wrong> : null}
       {edits ? <Wrong>{edits.message}</Wrong> : null}
-      {refused ? (
-        <Wrong>
-          <p>{refused.say}</p>
-          <div className="mt-2 flex flex-wrap gap-3">
-            {refused.anyway ? (
-              <Button look="danger" onClick={refused.anyway}>
-                Put it there all the same
-              </Button>
-            ) : null}
-            <Button onClick={() => setRefused(null)}>Leave it</Button>
-          </div>
-        </Wrong>
-      ) : null}
+      {refused ? <MoveRefused refused={refused} onLeave={() => setRefused(null)} /> : null}
       {seen?.dangers.length ? (
         <Wrong>
           <ul>
@@ -168,18 +123,7 @@ export function DayPage() {
       ) : null}
       {seen?.plan?.why ? <Why plan={seen.plan} when={when} may={may} /> : null}
       {seen && !seen.wants.length && !seen.others.length && !seen.promised.length ? (
-        <Empty title="Nothing is wanted on this day yet">
-          <p>
-            Say which dishes there are, for how many, at what time; what is on the shelf is used first, what
-            is missing is planned, so that no two sauces need the same hands.
-          </p>
-          <Nearest when={when} />
-          {may ? (
-            <Button look="solid" className="mt-4" onClick={() => setAdding({ want: null })}>
-              Add the first dish
-            </Button>
-          ) : null}
-        </Empty>
+        <NothingWanted when={when} may={may} onAdd={() => setAdding({ want: null })} />
       ) : null}
       {seen?.steps.length ? (
         <>
@@ -228,17 +172,8 @@ export function DayPage() {
           }}
         />
       ) : null}
-      {adding && adding !== "room" && "want" in adding && seen ? (
-        <WantSheet when={when} want={adding.want} onClose={() => setAdding(null)} />
-      ) : null}
-      {adding && adding !== "room" && "anew" in adding ? (
-        <WantSheet when={when} want={null} promised={adding.anew} onClose={() => setAdding(null)} />
-      ) : null}
-      {adding && adding !== "room" && "other" in adding ? (
-        <OtherSheet when={when} other={adding.other} onClose={() => setAdding(null)} />
-      ) : null}
-      {adding === "room" && seen ? (
-        <RoomSheet day={seen} when={when} onClose={() => setAdding(null)} />
+      {adding && seen ? (
+        <Adding adding={adding} day={seen} when={when} onClose={() => setAdding(null)} />
       ) : null}
       {took ? (
         <Toast say={took.say} onGone={gone}>
@@ -249,11 +184,117 @@ export function DayPage() {
   );
 }
 
+interface HeadProps {
+  when: string;
+  day: Day | undefined;
+  may: boolean;
+  planning: boolean;
+  onGo: (days: number) => void;
+  onPlan: () => void;
+  onAdd: (adding: Addition) => void;
+}
+
+/** The date, what is said of the plan, and what can be done with the day. */
+function DayHead({ when, day, may, planning, onGo, onPlan, onAdd }: HeadProps) {
+  const here = useHere();
+  return (
+    <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3 border-b border-hair pb-3">
+      <div className="min-w-0 flex-1 basis-96">
+        <div className="flex items-center gap-2">
+          <Button onClick={() => onGo(-1)} aria-label="the day before">
+            ‹
+          </Button>
+          <h1>{dateText(when)}</h1>
+          <Button onClick={() => onGo(1)} aria-label="the day after">
+            ›
+          </Button>
+        </div>
+        <Week when={when} />
+        {day?.plan ? (
+          <p className="mt-1 text-soft">
+            {day.plan.say} {day.plan.tightest}
+            <span role="status" className="ml-2 text-slate">
+              {day.plan.sure}
+            </span>
+          </p>
+        ) : null}
+      </div>
+      <div className="flex flex-wrap gap-3 print:hidden">
+        <Link
+          className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+          to={`/k/${here.slug}/day/${when}/lists`}
+        >
+          What to pull and buy
+        </Link>
+        <DayMenu when={when} may={may} onRoom={() => onAdd("room")} onOther={() => onAdd({ other: null })} />
+        {may ? (
+          <>
+            <Button onClick={() => onAdd({ want: null })}>Add to the day</Button>
+            <Button look="solid" disabled={!day?.there || day.over || planning} onClick={onPlan}>
+              {planning ? "Planning …" : "Plan it again from now"}
+            </Button>
+          </>
+        ) : null}
+      </div>
+    </div>
+  );
+}
+
+/** Why a step may not stand there, and how it stands there all the same. */
+function MoveRefused({ refused, onLeave }: { refused: Refused; onLeave: () => void }) {
+  return (
+    <Wrong>
+      <p>{refused.say}</p>
+      <div className="mt-2 flex flex-wrap gap-3">
+        {refused.anyway ? (
+          <Button look="danger" onClick={refused.anyway}>
+            Put it there all the same
+          </Button>
+        ) : null}
+        <Button onClick={() => onLeave()}>Leave it</Button>
+      </div>
+    </Wrong>
+  );
+}
+
+interface AddingProps {
+  adding: Addition;
+  day: Day;
+  when: string;
+  onClose: () => void;
+}
+
+/** The sheet in which something is added to the day, or its room is changed. */
+function Adding({ adding, day, when, onClose }: AddingProps) {
+  if (adding === "room") return <RoomSheet day={day} when={when} onClose={onClose} />;
+  if ("want" in adding) return <WantSheet when={when} want={adding.want} onClose={onClose} />;
+  if ("anew" in adding) return <WantSheet when={when} want={null} promised={adding.anew} onClose={onClose} />;
+  return <OtherSheet when={when} other={adding.other} onClose={onClose} />;
+}
+
 function Wrong({ children }: { children: React.ReactNode }) {
   return (
     <div className="mt-3">
       <Notice tone="wrong">{children}</Notice>
     </div>
+  );
+}
+
+/** What a day is for, and where the next one with something on it is. */
+function NothingWanted({ when, may, onAdd }: { when: string; may: boolean; onAdd: () => void }) {
+  return (
+    <Empty title="Nothing is wanted on this day yet">
+      <p>
+        Say which dishes there are, for how many, at what time; what is on the shelf is used first, what is
+        missing is planned, so that no two sauces need the same hands.
+      </p>
+      <Nearest when={when} />
+      {may ? (
+        <Button look="solid" className="mt-4" onClick={onAdd}>
+          Add the first dish
+        </Button>
+      ) : null}
+    </Empty>
   );
 }
 

@@ -134,30 +134,9 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
           listed(tub.allergens),
         ]}
       />
-      {kind === "frozen" ? <p>{inUnits(tub.freezing, system)}</p> : null}
-      {kind === "out" ? (
-        <p>In the fridge overnight. It is then good for a day, and is not frozen again.</p>
-      ) : null}
-      {kind === "warm" ? (
-        <p>
-          Warm holding has a limit of hours, and is shorter where it is not hot enough. Stir now and then.
-        </p>
-      ) : null}
-      {kind === "churned" && tub.ready_at ? (
-        <p>Churn from {when(tub.ready_at)}, when it is cold right through: a warm base does not freeze.</p>
-      ) : null}
-      {kind === "film" ? <p>Film right on the surface, no air under it: a skin becomes lumps.</p> : null}
+      <Means tub={tub} kind={kind} />
       {kind === "used" && tub.promises.length ? (
-        <SelectBox
-          label="For a promise"
-          none="no promise"
-          options={tub.promises.map((one) => ({
-            value: String(one.id),
-            shown: `${one.dish}, ${massText(one.grams, system)}`,
-          }))}
-          value={promised}
-          onChange={setPromised}
-        />
+        <PromiseChoice tub={tub} value={promised} onChange={setPromised} />
       ) : null}
       {WITH_GRAMS.includes(kind) ? (
         <div className="flex items-end gap-3">
@@ -242,5 +221,52 @@ function Form({ doing: { tub, kind }, onClose, onDone }: Props) {
         <Button onClick={onClose}>Leave it</Button>
       </div>
     </form>
+  );
+}
+
+/** What it means, and what is minded. */
+function Means({ tub, kind }: { tub: TubLine; kind: Kind }) {
+  const { system } = useUnits();
+  return (
+    <>
+      {kind === "frozen" ? <p>{inUnits(tub.freezing, system)}</p> : null}
+      {kind === "out" ? (
+        <p>In the fridge overnight. It is then good for a day, and is not frozen again.</p>
+      ) : null}
+      {kind === "warm" ? (
+        <p>
+          Warm holding has a limit of hours, and is shorter where it is not hot enough. Stir now and then.
+        </p>
+      ) : null}
+      {kind === "churned" && tub.ready_at ? (
+        <p>Churn from {when(tub.ready_at)}, when it is cold right through: a warm base does not freeze.</p>
+      ) : null}
+      {kind === "film" ? <p>Film right on the surface, no air under it: a skin becomes lumps.</p> : null}
+    </>
+  );
+}
+
+/** For which promise it is used. */
+function PromiseChoice({
+  tub,
+  value,
+  onChange,
+}: {
+  tub: TubLine;
+  value: string;
+  onChange: (id: string) => void;
+}) {
+  const { system } = useUnits();
+  return (
+    <SelectBox
+      label="For a promise"
+      none="no promise"
+      options={tub.promises.map((one) => ({
+        value: String(one.id),
+        shown: `${one.dish}, ${massText(one.grams, system)}`,
+      }))}
+      value={value}
+      onChange={onChange}
+    />
   );
 }

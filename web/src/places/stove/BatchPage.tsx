@@ -4,7 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
-import { type Batch, batchQuery } from "../../api/queries";
+import { type Batch, batchQuery, type NewMark } from "../../api/queries";
 import { useLife } from "../../api/shelf";
 import { STAGES, type StageName } from "../../contract/words";
 import { Rule } from "../../drawings/Rule";
@@ -112,39 +112,12 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const waiting = outbox.waiting.length;
   return (
     <>
-      <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6">
-        <h1 className="break-words">{batch.name}</h1>
-        <Facts
-          className="text-soft"
-          of={[
-            `batch ${batch.number}`,
-            versionOf(batch),
-            batch.started_by,
-            listed(batch.allergens),
-            here.role === "chef" && (
-              <Link key="assess" to={`../practice/assess?batch=${batch.id}`}>
-                assess
-              </Link>
-            ),
-          ]}
-        />
-      </div>
+      <BatchHead batch={batch} />
       <StageStrip batch={batch} stage={stage} onStage={setChosen} />
       <div aria-live="polite" className="mt-3 grid gap-2 empty:hidden">
         {waiting && outbox.away ? <Kept count={waiting} barred={outbox.barred} /> : null}
         {!waiting && lost ? <Notice tone="wrong">No connection; this is how the batch stood.</Notice> : null}
-        {batch.closed_at ? (
-          <Notice>
-            <Facts
-              of={[
-                `Closed: ${batch.verdict}`,
-                batch.verdict_note,
-                batch.yield_g !== null && `came to ${massText(batch.yield_g, system)}`,
-                batch.yield_g !== null && `${massText(batch.plan.yield_g, system)} planned`,
-              ]}
-            />
-          </Notice>
-        ) : null}
+        {batch.closed_at ? <Closed batch={batch} /> : null}
       </div>
       {batch.closed_at === null && stage === "weigh" ? (
         <div className="mt-3">
@@ -177,26 +150,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             forgetRefusal={outbox.forgetRefusal}
             instead={stage === "keep" ? life.data?.say : undefined}
             first={
-              stage === "weigh" ? (
-                <Weigh batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
-              ) : stage === "temper" && batch.plan.landing_c !== null ? (
-                <Pours
-                  batch={batch}
-                  waiting={outbox.waiting.flatMap((mark) =>
-                    mark.kind === "pour" && mark.line != null ? [mark.line] : [],
-                  )}
-                  mayMark={mayMark}
-                  say={say}
-                />
-              ) : stage === "warm" ? (
-                <Infuse batch={batch} mayMark={mayMark} say={say} />
-              ) : stage === "chill" && !batch.plan.served_at_once ? (
-                <Cooling batch={batch} mayMark={mayMark} say={say} />
-              ) : stage === "finish" ? (
-                <Finish batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
-              ) : stage === "cook" ? (
-                <SetUp batch={batch} mayMark={mayMark} />
-              ) : null
+              <StageWork stage={stage} batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
             }
           >
             {stage === "keep" ? (
@@ -216,4 +170,79 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
       </div>
     </>
   );
+}
+
+/** Which batch it is, of what, by whom. */
+function BatchHead({ batch }: { batch: Batch }) {
+  const here = useHere();
+  return (
+    <div className="mb-2 flex flex-wrap items-baseline justify-between gap-x-6">
+      <h1 className="break-words">{batch.name}</h1>
+      <Facts
+        className="text-soft"
+        of={[
+          `batch ${batch.number}`,
+          versionOf(batch),
+          batch.started_by,
+          listed(batch.allergens),
+          here.role === "chef" && (
+            <Link key="assess" to={`../practice/assess?batch=${batch.id}`}>
+              assess
+            </Link>
+          ),
+        ]}
+      />
+    </div>
+  );
+}
+
+/** How it ended, and what it came to. */
+function Closed({ batch }: { batch: Batch }) {
+  const { system } = useUnits();
+  return (
+    <Notice>
+      <Facts
+        of={[
+          `Closed: ${batch.verdict}`,
+          batch.verdict_note,
+          batch.yield_g !== null && `came to ${massText(batch.yield_g, system)}`,
+          batch.yield_g !== null && `${massText(batch.plan.yield_g, system)} planned`,
+        ]}
+      />
+    </Notice>
+  );
+}
+
+interface WorkProps {
+  stage: StageName;
+  batch: Batch;
+  waiting: readonly NewMark[];
+  mayMark: boolean;
+  say: Say;
+}
+
+/** The work of a stage, one panel each. */
+function StageWork({ stage, batch, waiting, mayMark, say }: WorkProps) {
+  switch (stage) {
+    case "weigh":
+      return <Weigh batch={batch} waiting={waiting} mayMark={mayMark} say={say} />;
+    case "warm":
+      return <Infuse batch={batch} mayMark={mayMark} say={say} />;
+    case "temper": {
+      const poured = waiting.flatMap((mark) =>
+        mark.kind === "pour" && mark.line != null ? [mark.line] : [],
+      );
+      return batch.plan.landing_c === null ? null : (
+        <Pours batch={batch} waiting={poured} mayMark={mayMark} say={say} />
+      );
+    }
+    case "cook":
+      return <SetUp batch={batch} mayMark={mayMark} />;
+    case "finish":
+      return <Finish batch={batch} waiting={waiting} mayMark={mayMark} say={say} />;
+    case "chill":
+      return batch.plan.served_at_once ? null : <Cooling batch={batch} mayMark={mayMark} say={say} />;
+    default:
+      return null;
+  }
 }

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { useHere } from "../../api/here";
-import { useHearth } from "../../api/kitchen";
+import { useHearth, type Vessel } from "../../api/kitchen";
 import { type CoolingWanted, useChooseCooling, usePlanCooling } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
@@ -23,19 +23,19 @@ interface TypedWay {
   ice: string;
   water: string;
 }
+type TypedSize = Record<"length" | "width" | "height" | "count", string>;
 const FIRST_WAY: TypedWay = { by: "way ice-bath", minutes: "", stirred: true, ice: "", water: "" };
+const NEXT_WAY: TypedWay = { by: "way fridge", minutes: "", stirred: false, ice: "", water: "" };
 
-/** In what and by what ways it is cooled, asked in full: judged before it is done. */
-export function CoolingForm({
-  batch,
-  like,
-  onChosen,
-}: {
+interface Props {
   batch: Batch;
   /** What it begins from: how this kitchen usually cools. */
   like: CoolingWanted | undefined;
   onChosen: () => void;
-}) {
+}
+
+/** In what and by what ways it is cooled, asked in full: judged before it is done. */
+export function CoolingForm({ batch, like, onChosen }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const hearth = useHearth(here.slug);
@@ -44,7 +44,7 @@ export function CoolingForm({
   const choose = useChooseCooling(here.slug, batch.id);
   const kept = batch.cooling ?? like;
   const [kind, setKind] = useState<VesselKind>((kept?.vessel.kind as VesselKind | undefined) ?? "bowl");
-  const [size, setSize] = useState({
+  const [size, setSize] = useState<TypedSize>({
     length: String(kept?.vessel.length_cm ?? 24),
     width: String(kept?.vessel.width_cm || 18),
     height: String(kept?.vessel.height_cm ?? 12),
@@ -93,26 +93,6 @@ export function CoolingForm({
   const problem = error instanceof Problem ? error : null;
   const change = (index: number, more: Partial<TypedWay>) =>
     setWays(ways.map((way, i) => (i === index ? { ...way, ...more } : way)));
-  const pickVessel = (id: string) => {
-    const one = hearth.data?.vessels.find((vessel) => vessel.id === Number(id));
-    if (!one) return;
-    setKind(one.kind);
-    setSize({
-      ...size,
-      length: plain(one.length_cm),
-      width: one.width_cm ? plain(one.width_cm) : size.width,
-      height: plain(one.height_cm),
-    });
-  };
-  const sized = (name: keyof typeof size, label: string, field: string) => (
-    <TextBox
-      label={label}
-      error={problem?.at(field)}
-      numeric
-      value={size[name]}
-      onChange={(text) => setSize({ ...size, [name]: text })}
-    />
-  );
   const submit = (event: FormEvent) => {
     event.preventDefault();
     plan.mutate(wanted());
@@ -121,26 +101,14 @@ export function CoolingForm({
     <section aria-label="How it is cooled" className="grid gap-4 border border-hair bg-paper p-4">
       <form onSubmit={submit} noValidate aria-label="Cooling" className="grid gap-4">
         <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
-          {hearth.data?.vessels.length ? (
-            <SelectBox
-              label="one of ours"
-              none="choose …"
-              options={hearth.data.vessels.map((one) => ({ value: String(one.id), shown: one.name }))}
-              value=""
-              onChange={pickVessel}
-            />
-          ) : null}
-          <SelectBox
-            label="in"
-            error={problem?.at("kind")}
-            options={VESSEL_KINDS}
-            value={kind}
-            onChange={setKind}
+          <VesselFields
+            kind={kind}
+            size={size}
+            ours={hearth.data?.vessels ?? []}
+            wrong={(field) => problem?.at(field)}
+            onKind={setKind}
+            onSize={setSize}
           />
-          {sized("count", "how many", "count")}
-          {sized("length", round ? "across, cm" : "length, cm", "length_cm")}
-          {round ? null : sized("width", "width, cm", "width_cm")}
-          {sized("height", "height, cm", "height_cm")}
           <TextBox
             label={`how much, ${system === "metric" ? "g" : "oz"}`}
             hint={`planned ${massText(batch.plan.yield_g, system)}`}
@@ -159,59 +127,17 @@ export function CoolingForm({
           />
         </div>
         {ways.map((way, i) => (
-          <div
+          <WayFields
             // biome-ignore lint/suspicious/noArrayIndexKey: ways are told apart by their place
             key={i}
-            className="grid gap-3 border-l-4 border-slate pl-3 sm:grid-cols-2"
-          >
-            <SelectBox
-              label={i ? "then" : "cooled"}
-              error={problem?.at(`ways[${i}].by`) ?? problem?.at(`ways[${i}].cooler_id`)}
-              options={coolers}
-              value={way.by}
-              onChange={(by) => change(i, { by })}
-            />
-            {i < ways.length - 1 ? (
-              <TextBox
-                label="for, minutes"
-                error={problem?.at(`ways[${i}].minutes`)}
-                numeric
-                value={way.minutes}
-                onChange={(minutes) => change(i, { minutes })}
-              />
-            ) : (
-              <p className="self-end pb-3 text-soft">to the end</p>
-            )}
-            <label className="flex min-h-11 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-6 min-h-0"
-                checked={way.stirred}
-                onChange={(event) => change(i, { stirred: event.target.checked })}
-              />
-              stirred now and then
-            </label>
-            {isIced(way) ? (
-              <div className="grid grid-cols-2 gap-3">
-                <TextBox
-                  label="ice there, g"
-                  hint="empty: plenty"
-                  error={problem?.at(`ways[${i}].ice_g`)}
-                  numeric
-                  value={way.ice}
-                  onChange={(ice) => change(i, { ice })}
-                />
-                <TextBox
-                  label="and water, g"
-                  hint="empty: as much"
-                  error={problem?.at(`ways[${i}].water_g`)}
-                  numeric
-                  value={way.water}
-                  onChange={(water) => change(i, { water })}
-                />
-              </div>
-            ) : null}
-          </div>
+            way={way}
+            place={i}
+            last={i === ways.length - 1}
+            iced={isIced(way)}
+            coolers={coolers}
+            wrong={(field) => problem?.at(`ways[${i}].${field}`)}
+            onChange={(more) => change(i, more)}
+          />
         ))}
         <div className="flex flex-wrap gap-3">
           <Button
@@ -220,11 +146,8 @@ export function CoolingForm({
               setWays([
                 ...ways.map((way) => ({ ...way, minutes: way.minutes || "20" })),
                 {
-                  by: hearth.data?.coolers[0] ? `own ${hearth.data.coolers[0].id}` : "way fridge",
-                  minutes: "",
-                  stirred: false,
-                  ice: "",
-                  water: "",
+                  ...NEXT_WAY,
+                  by: hearth.data?.coolers[0] ? `own ${hearth.data.coolers[0].id}` : NEXT_WAY.by,
                 },
               ])
             }
@@ -263,4 +186,122 @@ function typedWay(way: CoolingWanted["ways"][number]): TypedWay {
     ice: "",
     water: "",
   };
+}
+
+interface VesselProps {
+  kind: VesselKind;
+  size: TypedSize;
+  /** What this kitchen has measured. */
+  ours: readonly Vessel[];
+  wrong: (field: string) => string | undefined;
+  onKind: (kind: VesselKind) => void;
+  onSize: (size: TypedSize) => void;
+}
+
+/** What it lies in: one that the kitchen has, or its kind and measures. */
+function VesselFields({ kind, size, ours, wrong, onKind, onSize }: VesselProps) {
+  const round = isRound(kind);
+  const pick = (id: string) => {
+    const one = ours.find((vessel) => vessel.id === Number(id));
+    if (!one) return;
+    onKind(one.kind);
+    onSize({
+      ...size,
+      length: plain(one.length_cm),
+      width: one.width_cm ? plain(one.width_cm) : size.width,
+      height: plain(one.height_cm),
+    });
+  };
+  const sized = (name: keyof TypedSize, label: string, field: string) => (
+    <TextBox
+      label={label}
+      error={wrong(field)}
+      numeric
+      value={size[name]}
+      onChange={(text) => onSize({ ...size, [name]: text })}
+    />
+  );
+  return (
+    <>
+      {ours.length ? (
+        <SelectBox
+          label="one of ours"
+          none="choose …"
+          options={ours.map((one) => ({ value: String(one.id), shown: one.name }))}
+          value=""
+          onChange={pick}
+        />
+      ) : null}
+      <SelectBox label="in" error={wrong("kind")} options={VESSEL_KINDS} value={kind} onChange={onKind} />
+      {sized("count", "how many", "count")}
+      {sized("length", round ? "across, cm" : "length, cm", "length_cm")}
+      {round ? null : sized("width", "width, cm", "width_cm")}
+      {sized("height", "height, cm", "height_cm")}
+    </>
+  );
+}
+
+interface WayProps {
+  way: TypedWay;
+  place: number;
+  last: boolean;
+  iced: boolean;
+  coolers: readonly { value: string; shown: string }[];
+  wrong: (field: string) => string | undefined;
+  onChange: (more: Partial<TypedWay>) => void;
+}
+
+/** One way of cooling: by what, how long, whether stirred, with how much ice. */
+function WayFields({ way, place, last, iced, coolers, wrong, onChange }: WayProps) {
+  return (
+    <div className="grid gap-3 border-l-4 border-slate pl-3 sm:grid-cols-2">
+      <SelectBox
+        label={place ? "then" : "cooled"}
+        error={wrong("by") ?? wrong("cooler_id")}
+        options={coolers}
+        value={way.by}
+        onChange={(by) => onChange({ by })}
+      />
+      {last ? (
+        <p className="self-end pb-3 text-soft">to the end</p>
+      ) : (
+        <TextBox
+          label="for, minutes"
+          error={wrong("minutes")}
+          numeric
+          value={way.minutes}
+          onChange={(minutes) => onChange({ minutes })}
+        />
+      )}
+      <label className="flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-6 min-h-0"
+          checked={way.stirred}
+          onChange={(event) => onChange({ stirred: event.target.checked })}
+        />
+        stirred now and then
+      </label>
+      {iced ? (
+        <div className="grid grid-cols-2 gap-3">
+          <TextBox
+            label="ice there, g"
+            hint="empty: plenty"
+            error={wrong("ice_g")}
+            numeric
+            value={way.ice}
+            onChange={(ice) => onChange({ ice })}
+          />
+          <TextBox
+            label="and water, g"
+            hint="empty: as much"
+            error={wrong("water_g")}
+            numeric
+            value={way.water}
+            onChange={(water) => onChange({ water })}
+          />
+        </div>
+      ) : null}
+    </div>
+  );
 }

@@ -89,31 +89,7 @@ function Open({
   const before = live.phase === "waiting" && toDo.length > 0;
   return (
     <div className="flex min-h-dvh flex-col gap-2 pb-3 across:pr-[46%]">
-      <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-hair px-4 py-1.5 max-md:order-2 max-md:border-t sm:px-7 md:border-b across:order-2 across:border-t across:border-b-0">
-        <h1 className="min-w-0 truncate text-[1.5rem]">{batch.name}</h1>
-        <Facts
-          className="text-soft"
-          of={[
-            `batch ${batch.number}`,
-            batch.hob,
-            batch.pan,
-            batch.pace !== 1 && `rehearsal, ${batch.pace} times as fast`,
-          ]}
-        />
-        <div className="flex flex-wrap items-center gap-2">
-          <ProbeSays batch={batch} live={live} lost={lost} />
-          <Button onClick={turn} aria-label={`Sound: ${sound}`}>
-            {sound === "silent" ? "silent" : sound === "beeps" ? "♪ beeps" : "♪ spoken"}
-          </Button>
-          <Link
-            to={`/k/${here.slug}/stove/${batch.id}`}
-            aria-label="leave the stove"
-            className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
-          >
-            leave<span className="hidden sm:inline">&nbsp;the stove</span>
-          </Link>
-        </div>
-      </header>
+      <StoveHead batch={batch} live={live} lost={lost} sound={sound} onSound={turn} />
       <div className="max-md:order-2 across:order-2">
         <Others kitchen={here.slug} not={batch.id} />
       </div>
@@ -153,23 +129,7 @@ function Open({
             </p>
             {urgent && mayMark ? <Heard batch={batch} alarm={urgent} say={say} /> : null}
           </div>
-          <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem] across:text-[5rem]!">
-            <span className="sr-only">The probe reads </span>
-            {live.probe_c === null ? (
-              "–"
-            ) : (
-              <>
-                {temperature(live.probe_c, system).replace("°", "")}
-                <span className="align-top text-[0.42em]">{system === "metric" ? "°C" : "°F"}</span>
-              </>
-            )}
-          </p>
-          {left === null ? null : (
-            <p className="figure text-[4.2rem] leading-none text-copper sm:text-[6rem] across:text-[4rem]!">
-              <span className="sr-only">Left </span>
-              {minutes(left)}
-            </p>
-          )}
+          <ProbeAndLeft probe_c={live.probe_c} left={left} />
           <p className="mt-1 text-[1.4rem] font-bold">{inUnits(live.then, system)}</p>
           {before && mayMark ? (
             <Button
@@ -230,6 +190,72 @@ function Open({
         </p>
       </footer>
     </div>
+  );
+}
+
+interface HeadProps {
+  batch: Batch;
+  live: Live;
+  lost: boolean;
+  sound: ReturnType<typeof useSound>["sound"];
+  onSound: () => void;
+}
+
+/** Which batch it is, on what, what its probe says, and the sound. */
+function StoveHead({ batch, live, lost, sound, onSound }: HeadProps) {
+  const here = useHere();
+  return (
+    <header className="flex flex-wrap items-center justify-between gap-x-6 gap-y-1 border-hair px-4 py-1.5 max-md:order-2 max-md:border-t sm:px-7 md:border-b across:order-2 across:border-t across:border-b-0">
+      <h1 className="min-w-0 truncate text-[1.5rem]">{batch.name}</h1>
+      <Facts
+        className="text-soft"
+        of={[
+          `batch ${batch.number}`,
+          batch.hob,
+          batch.pan,
+          batch.pace !== 1 && `rehearsal, ${batch.pace} times as fast`,
+        ]}
+      />
+      <div className="flex flex-wrap items-center gap-2">
+        <ProbeSays batch={batch} live={live} lost={lost} />
+        <Button onClick={onSound} aria-label={`Sound: ${sound}`}>
+          {sound === "silent" ? "silent" : sound === "beeps" ? "♪ beeps" : "♪ spoken"}
+        </Button>
+        <Link
+          to={`/k/${here.slug}/stove/${batch.id}`}
+          aria-label="leave the stove"
+          className="flex min-h-11 items-center rounded-solid border border-line px-4 no-underline"
+        >
+          leave<span className="hidden sm:inline">&nbsp;the stove</span>
+        </Link>
+      </div>
+    </header>
+  );
+}
+
+/** What the probe reads, and how long until the next thing, in the largest type. */
+function ProbeAndLeft({ probe_c, left }: { probe_c: number | null; left: number | null }) {
+  const { system } = useUnits();
+  return (
+    <>
+      <p className="figure mt-1 text-[6rem] leading-none sm:text-[8.5rem] across:text-[5rem]!">
+        <span className="sr-only">The probe reads </span>
+        {probe_c === null ? (
+          "–"
+        ) : (
+          <>
+            {temperature(probe_c, system).replace("°", "")}
+            <span className="align-top text-[0.42em]">{system === "metric" ? "°C" : "°F"}</span>
+          </>
+        )}
+      </p>
+      {left === null ? null : (
+        <p className="figure text-[4.2rem] leading-none text-copper sm:text-[6rem] across:text-[4rem]!">
+          <span className="sr-only">Left </span>
+          {minutes(left)}
+        </p>
+      )}
+    </>
   );
 }
 
