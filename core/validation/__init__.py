@@ -15,7 +15,7 @@ from custard.larder.words import plain_degrees
 from validation import finishes, kitchens, limits, textures, windows
 from validation.row import Row
 
-__all__ = ["Found", "Row", "rows", "table", "told"]
+__all__ = ["Found", "Row", "report", "rows", "table"]
 
 
 @dataclass(frozen=True)
@@ -43,7 +43,7 @@ def _found(row: Row) -> Found:
     return Found(plain_degrees(row.what), row.unit, row.low, row.high, row.held_out, value, inside, row.gap)
 
 
-def told() -> dict[str, object]:
+def report() -> dict[str, object]:
     """The table as plain data, and how much of it is inside."""
     found = table()
     held = [row for row in found if row.held_out]

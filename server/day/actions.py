@@ -21,9 +21,9 @@ from stove import actions as stove
 from stove.mark_checks import LATE
 
 from day import clocks, documents, editing, planner, problem, tasks
-from day.asked import Doing, Moving
 from day.models import Day, Hands, Pin, Plan, StepDone, Want
 from day.reads import day_of
+from day.requests import Doing, Moving
 
 MOVE_S, SURELY_S = 0.5, 2.0
 """How long the rest is looked for when a hand moved a step, and where that was not enough to be sure [s]."""

@@ -18,9 +18,9 @@ from kitchen.access import Actor, Role, action
 from kitchen.soft_delete import UNDONE_WITHIN
 from ninja import Schema
 
-from day.asked import HandsIn, OtherChange, OtherIn, RoomChange, WantChange, WantIn
 from day.models import Day, Edited, Hands, Other, Want
 from day.reads import day_of, usual_hands, usual_room
+from day.requests import HandsIn, OtherChange, OtherIn, RoomChange, WantChange, WantIn
 
 MOST_WANTS, MOST_OTHERS = 40, 20
 Row = TypeVar("Row", bound=Edited)

@@ -10,8 +10,8 @@ from kitchen.access import Actor, Role, action
 
 from day import editing, problem
 from day.actions import planned, with_plan
-from day.asked import HelpWanted
 from day.models import Day, Hands, Other, Plan, Want
+from day.requests import HelpWanted
 
 
 def take_help(actor: Actor, when: date, wanted: HelpWanted) -> Plan:

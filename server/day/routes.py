@@ -12,7 +12,7 @@ from ninja import Body, Router, Status
 from pydantic import JsonValue
 
 from day import actions, after, beside, editing, helping, lists, reads
-from day.asked import (
+from day.requests import (
     CalendarDay,
     Copying,
     Doing,

@@ -11,7 +11,7 @@ from custard.vocabulary import WayName
 from ninja import Schema
 from pydantic import Field
 
-from day.asked import CalendarDay, Count, OtherIn
+from day.requests import CalendarDay, Count, OtherIn
 
 
 class RoomOut(Schema):

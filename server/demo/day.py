@@ -9,8 +9,8 @@ from typing import Any
 from book.models import Formula
 from common import clock
 from day import actions, reads
-from day.asked import RoomChange
 from day.models import Day, Hands, Other, Want
+from day.requests import RoomChange
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 

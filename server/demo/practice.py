@@ -55,7 +55,7 @@ def practise(rows: Rows, actors: Mapping[str, Actor], formula: Formula, finished
             _played(rows, trainee, attempt, _acts(key, seed, lifts, attempt, minds=minds))
     with clock.at(now - timedelta(days=1)):
         attempt = _begun(rows, trainee, "spoons", 15)
-        right = practice.AskedAttempt(practice.exercise("spoons"), 15).right
+        right = practice.QuestionAttempt(practice.exercise("spoons"), 15).right
         _played(rows, trainee, attempt, [{"at": 21.0, "do": "answer", **right}])
     how = NewExercise(
         formula_id=formula.pk, name="Ours, in the iron pan", difficulty=Difficulty.HARD, pan="cast-iron"

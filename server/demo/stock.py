@@ -10,7 +10,7 @@ from typing import Any
 
 from common import clock
 from kitchen.access import Actor
-from shelf import actions, asked, facts
+from shelf import actions, facts, move_checks
 from shelf.models import Contents, Movement, MovementKind, Promise, Tub
 from shelf.tubs import tenths, unsaved, unsaved_movement
 from stove.models import Batch
@@ -55,7 +55,7 @@ class Shelf:
         grams = values.pop("grams", None)
         words = {**({} if grams is None else {"grams": grams}), **values.pop("words", {})}
         key = uuid.uuid5(uuid.NAMESPACE_OID, f"demo {tub.pk} {kind} {number} {words}")
-        at = asked.in_order(self.moves[tub.pk][-1].at, clock.now())
+        at = move_checks.in_order(self.moves[tub.pk][-1].at, clock.now())
         change_g = -tenths(grams) if grams is not None else 0
         if kind == MovementKind.THROWN and grams is None:
             change_g = -tub.left_g

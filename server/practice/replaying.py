@@ -68,7 +68,7 @@ class Shown:
     """What is told of where an attempt stands."""
 
     picture: practice.Picture
-    question: practice.AskedQuestion | None
+    question: practice.PracticeQuestion | None
     ended: bool
 
 
@@ -90,7 +90,7 @@ def shown(attempt: Attempt, fresh: Sequence[practice.Act] | None = None) -> Show
             for message in rows.order_by("number"):
                 _take(kept, message.number, practice.read_acts(message.rows), message.until_s)
         state = kept.state
-        question = state.question if isinstance(state, practice.AskedAttempt) else None
+        question = state.question if isinstance(state, practice.QuestionAttempt) else None
         return Shown(state.picture(), question, state.ended)
 
 

@@ -130,19 +130,19 @@ def set_again(request: HttpRequest, kitchen: str, set_id: int) -> Status[None]:
 @router.post("/k/{kitchen}/practice/sheets", response={201: SheetOut})
 def begin_sheet(request: HttpRequest, kitchen: str, body: NewSheet) -> Status[SheetOut]:
     """Begin an assessment sheet."""
-    return Status(201, sheets.told(sheets.begin(enter(request, kitchen), body)))
+    return Status(201, sheets.sheet_out(sheets.begin(enter(request, kitchen), body)))
 
 
 @router.get("/k/{kitchen}/practice/sheets/{sheet_id}", response=SheetOut)
 def read_sheet(request: HttpRequest, kitchen: str, sheet_id: int) -> SheetOut:
     """A sheet as it is marked."""
-    return sheets.told(sheets.sheet(enter(request, kitchen), sheet_id))
+    return sheets.sheet_out(sheets.sheet(enter(request, kitchen), sheet_id))
 
 
 @router.put("/k/{kitchen}/practice/sheets/{sheet_id}", response=SheetOut)
 def mark_sheet(request: HttpRequest, kitchen: str, sheet_id: int, body: Marking) -> SheetOut:
     """Write what was touched."""
-    return sheets.told(sheets.mark(enter(request, kitchen), sheet_id, body))
+    return sheets.sheet_out(sheets.mark(enter(request, kitchen), sheet_id, body))
 
 
 @router.get("/k/{kitchen}/practice/sheets/{sheet_id}/sheet.pdf", response={200: None, 202: None})

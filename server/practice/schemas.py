@@ -81,7 +81,7 @@ class AttemptOut(Schema):
     again_s: float | None
     after: int
     picture: practice.Picture
-    question: practice.AskedQuestion | None
+    question: practice.PracticeQuestion | None
     ended: bool
     debrief: practice.Debrief | None
     sheets: list[int]

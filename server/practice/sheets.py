@@ -48,7 +48,7 @@ def sheet(actor: Actor, sheet_id: int) -> Sheet:
     return found
 
 
-def told(found: Sheet) -> SheetOut:
+def sheet_out(found: Sheet) -> SheetOut:
     """A sheet as told."""
     return SheetOut(
         id=found.pk,
@@ -128,7 +128,7 @@ def as_pdf(actor: Actor, asked: Mapping[str, Any], report: Report) -> bytes:
     found = sheet(actor, asked["sheet"])
     zone = kitchen.zone_of(actor.kitchen)
     known: dict[str, Any] = {
-        "sheet": told(found),
+        "sheet": sheet_out(found),
         "marks": MARKS,
         "kitchen": actor.kitchen.name,
         "at": found.at.astimezone(zone).strftime("%a %-d %b %Y"),

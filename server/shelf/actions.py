@@ -19,9 +19,9 @@ from stove import locking
 from stove.reads import BatchRow
 
 from shelf import facts
-from shelf.asked import may, must_be_decided, said, when
 from shelf.finished import close, decide
 from shelf.models import LASTING, Contents, DayClosing, Movement, MovementKind, Promise, Tub
+from shelf.move_checks import may, must_be_decided, said, when
 from shelf.schemas import NewMove, NewPromise, Signing, Task
 from shelf.spread import contents_changed
 from shelf.tubs import less_promised, let_go_promises, moved, promise_again, put_away, shown_g, tenths

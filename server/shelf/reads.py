@@ -228,7 +228,7 @@ def tub(actor: Actor, tub_id: int) -> Tub:
 def opened(actor: Actor, tub_id: int) -> TubOut:
     """A tub with all that was done with it, the newest first."""
     row = tub(actor, tub_id)
-    moves = told(row.movements.all()).order_by("-at", "-id")
+    moves = standing(row.movements.all()).order_by("-at", "-id")
     return TubOut(tub=line(row, clock.now()), movements=[movement(one) for one in moves[:MOST_MOVEMENTS]])
 
 
@@ -252,7 +252,7 @@ def movement(row: Movement) -> MovementOut:
     )
 
 
-def told(rows: QuerySet[Movement]) -> QuerySet[Movement]:
+def standing(rows: QuerySet[Movement]) -> QuerySet[Movement]:
     """Movements with what is said of them; of their batches no document is fetched."""
     documents = [f"{batch}__{name}" for batch in ("tub__batch", "into") for name in stove.DOCUMENTS]
     return rows.select_related("tub__batch", "by", "into", "corrected_by").defer("tub__life", *documents)
@@ -261,13 +261,13 @@ def told(rows: QuerySet[Movement]) -> QuerySet[Movement]:
 def movements_between(actor: Actor, since: datetime, until: datetime) -> list[Movement]:
     """What was done on the shelf in a while, in order."""
     rows = Movement.objects.filter(kitchen=actor.kitchen, at__gte=since, at__lt=until)
-    return list(told(rows))
+    return list(standing(rows))
 
 
 def movements_of_batch(actor: Actor, batch_id: int) -> list[Movement]:
     """What was done with the tubs of a batch, in order."""
     rows = Movement.objects.filter(kitchen=actor.kitchen, tub__batch_id=batch_id)
-    return list(told(rows))
+    return list(standing(rows))
 
 
 def whites(actor: Actor, days: int = WHITES_DAYS) -> WhitesOut:

@@ -46,7 +46,7 @@ def stock(actor: Actor) -> Stock:
     """All that is on the shelf, soonest first."""
     now = clock.now()
     tubs = [reads.line(row, now) for row in reads.tubs(actor).filter(left_g__gt=0)]
-    moves = reads.told(Movement.objects.filter(kitchen=actor.kitchen, tub__left_g__gt=0))
+    moves = reads.standing(Movement.objects.filter(kitchen=actor.kitchen, tub__left_g__gt=0))
     return Stock(
         kitchen=actor.kitchen.name,
         zone=actor.kitchen.zone,

@@ -46,7 +46,7 @@ def _chain(
     steps = 0
     while here:
         steps += 1
-        moves = list(reads.told(next_of(here)))
+        moves = list(reads.standing(next_of(here)))
         found += [_stop(one, steps) for one in moves]
         here = {key for one in moves if (key := leads_to(one)) is not None} - seen
         seen |= here

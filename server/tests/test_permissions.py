@@ -12,8 +12,8 @@ from book import actions as book
 from common import clock
 from day import actions as day
 from day import beside, editing
-from day.asked import HandsIn, OtherIn, WantIn
 from day.models import Plan
+from day.requests import HandsIn, OtherIn, WantIn
 from devices import actions as devices
 from django.core.management import call_command
 from django.db import connection, transaction

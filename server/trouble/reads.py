@@ -77,7 +77,7 @@ def seen(actor: Actor, about: About) -> list[Seen]:
 
 
 @in_turn
-def told(actor: Actor, asked: Asked) -> TroubleOut:
+def seen_and_answered(actor: Actor, asked: Asked) -> TroubleOut:
     """What is said of a fault that is seen. Writes nothing."""
     found = known(actor, asked, clock.now())
     return _out(found, answered(found, asked), asked)

@@ -25,7 +25,7 @@ def list_troubles(request: HttpRequest, kitchen: str, about: Query[About]) -> li
 @router.post("/k/{kitchen}/trouble", response=TroubleOut)
 def ask(request: HttpRequest, kitchen: str, body: Asked) -> TroubleOut:
     """What made it, whether it can be saved, and how. Writes nothing."""
-    return reads.told(enter(request, kitchen), body)
+    return reads.seen_and_answered(enter(request, kitchen), body)
 
 
 @router.post("/k/{kitchen}/trouble/take", response=TroubleTaken)

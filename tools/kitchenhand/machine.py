@@ -27,7 +27,7 @@ TYPES = WEB / "src" / "contract" / "schema.ts"
 DEBIAN, PYTHON_PACKAGES, MODULES = "Debian's packages", "Python packages", "Python modules"
 KERNEL, NODE_PACKAGES, PAGES = "the compiled computation", "Node packages", "the pages"
 SERVED_MODULES = """
-import custard.planning.found, custard.practice, scipy.optimize
+import custard.planning.solutions, custard.practice, scipy.optimize
 import oldspoon.serve, oldspoon.tasks, stove.live.worker, weasyprint
 from django.core.management import get_commands, load_command_class
 for name in ("migrate", "prepare", "work"):

@@ -105,7 +105,7 @@ class Kettle:
         return self.cook.probe_c
 
     def _before(self, at: datetime) -> float:
-        """Lying on the bench, or in the dairy while it warms."""
+        """Resting on the bench, or in the dairy while it warms."""
         weighed = next(
             (when for kind, stage, when in self.heard.marks if (kind, stage) == ("done", "weigh")), None
         )

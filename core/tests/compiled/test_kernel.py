@@ -7,7 +7,7 @@ import numba
 import numpy as np
 import pytest
 from custard.physics import evaporation, starch
-from custard.process.following.along import along
+from custard.process.following.curve import along
 from custard.process.heating import fresh, kernel, pan
 from custard.process.heating.cook import constants, step_s
 from custard.process.heating.many import simulate_many

@@ -292,11 +292,11 @@ def test_without_a_batch_what_happened_is_shown_as_supposed():
 
 
 def test_nothing_known_is_said_to_be_unsure():
-    causes = trouble.diagnose(ANGLAISES[0], "bits", trouble.untold(ANGLAISES[0]))
+    causes = trouble.diagnose(ANGLAISES[0], "bits", trouble.unknown_story(ANGLAISES[0]))
     assert max(one.sure for one in causes) < 0.5
     assert sum(one.sure for one in causes) == pytest.approx(1)
     with pytest.raises(custard.UnknownName):
-        trouble.diagnose(ANGLAISES[0], "sadness", trouble.untold(ANGLAISES[0]))
+        trouble.diagnose(ANGLAISES[0], "sadness", trouble.unknown_story(ANGLAISES[0]))
 
 
 def test_going_on_in_two_steps_is_going_on_in_one():

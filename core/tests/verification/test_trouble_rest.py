@@ -100,7 +100,7 @@ class Case:
 
 def said(case, fault):
     """The two questions, each answered with the words nearest to what is true."""
-    story = case.story or trouble.untold(case.result)
+    story = case.story or trouble.unknown_story(case.result)
     found = {}
     for place in range(2):
         asked = trouble.questions(case.result, fault, story, found)

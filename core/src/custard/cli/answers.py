@@ -10,7 +10,7 @@ import numpy as np
 
 from custard.advice.after.safe import Judgement
 from custard.advice.bench.solve import Solution
-from custard.advice.finish.told import Finishing
+from custard.advice.finish.outcome import Finishing
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.bands import Band
 from custard.advice.mix.keeping import Keeping

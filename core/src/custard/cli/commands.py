@@ -147,7 +147,7 @@ def in_the_checkout(name: str) -> ModuleType:
 
 def validation_command(options: Any) -> dict[str, Any]:
     """What cooks find, beside what is computed."""
-    answer: dict[str, Any] = in_the_checkout("validation").told()
+    answer: dict[str, Any] = in_the_checkout("validation").report()
     return answer
 
 

@@ -17,7 +17,7 @@ from custard.formats.batch_json import KeptBatch, read_batch
 from custard.formats.formula_json import read_formula
 from custard.formula import Formula
 from custard.larder.families import all_families
-from custard.process.cooling.lying import Ice
+from custard.process.cooling.resting import Ice
 from custard.process.heating.cook import Stove
 from custard.quantities import finite
 

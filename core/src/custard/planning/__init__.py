@@ -48,10 +48,10 @@ from custard.planning.greedy import greedy
 from custard.planning.helps import Change, helps
 from custard.planning.lists import Eggs, Lists, Price, Pull, ToLabel, lists
 from custard.planning.of_formula import Learned, Made, fades_min, figures, life_min, steps_of
+from custard.planning.pace import Lesson, Took, learned, lessons
 from custard.planning.risk import SURE, Risk, risks
 from custard.planning.shelf import Drawn, ToMake, Tub, Want, shared_out
 from custard.planning.solver import solve
-from custard.planning.taught import Lesson, Took, learned, lessons
 from custard.planning.tidy import tidy
 from custard.planning.wanted import Batch, Other, Wanted, Work, standing, work
 from custard.planning.why import Why, counted, why

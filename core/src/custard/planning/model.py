@@ -308,7 +308,7 @@ class Model:
         stop: Callable[[], bool] | None = None,
     ) -> tuple[Plan, int] | None:
         """The best plan found and what no plan can cost less than; None when none was found."""
-        from custard.planning.found import Found, cp_model  # noqa: PLC0415 loading it takes half a second, and few need it
+        from custard.planning.solutions import Found, cp_model  # noqa: PLC0415 loading it takes half a second, and few need it
 
         solver = cp_model.CpSolver()
         solver.parameters.max_time_in_seconds = seconds

@@ -37,7 +37,7 @@ from custard.planning.day import (
 )
 from custard.process.baking.cups import POURED_C, Cups, usual_cups
 from custard.process.cooling.chill import CooledBy, chill, ice_to_have_g
-from custard.process.cooling.lying import NOW_AND_THEN_S
+from custard.process.cooling.resting import NOW_AND_THEN_S
 from custard.process.heating.cook import cook, usual_stove
 from custard.process.heating.infusing import infusing
 from custard.process.heating.temper import landing_c, temper

@@ -11,7 +11,6 @@ What is hidden of an attempt is never in its picture.
 """
 
 from custard.practice.acts import KNOWN, LONGEST_S, Act, read_acts
-from custard.practice.asked import AskedAttempt, AskedLine, AskedQuestion, SpoonShown
 from custard.practice.debrief import AttemptCurve, Debrief, Done, SeenThen, debrief
 from custard.practice.exercises import (
     ASKED,
@@ -24,6 +23,7 @@ from custard.practice.exercises import (
 )
 from custard.practice.hob import TICK_S
 from custard.practice.played import begin, replayed
+from custard.practice.question import PracticeQuestion, QuestionAttempt, QuestionLine, SpoonShown
 from custard.practice.score import Attempt, Item, Score, score
 from custard.practice.seen import Picture
 
@@ -34,9 +34,6 @@ __all__ = [
     "LONGEST_S",
     "TICK_S",
     "Act",
-    "AskedAttempt",
-    "AskedLine",
-    "AskedQuestion",
     "Attempt",
     "AttemptCurve",
     "Debrief",
@@ -44,6 +41,9 @@ __all__ = [
     "Exercise",
     "Item",
     "Picture",
+    "PracticeQuestion",
+    "QuestionAttempt",
+    "QuestionLine",
     "Score",
     "SeenThen",
     "SpoonShown",

@@ -15,13 +15,13 @@ from custard.conditions import USUAL, Conditions
 from custard.figures import Rounding, Seconds, Tenths, TenthsCelsius
 from custard.physics.texture import NAPPE_PA
 from custard.practice.acts import DIP, FLAME, REST, STIR, Act
-from custard.practice.asked import AskedAttempt
 from custard.practice.best import Best, best_run
 from custard.practice.bowl import BowlAttempt
 from custard.practice.exercises import Exercise, sentence
 from custard.practice.hob import TICK_S
 from custard.practice.pan import PROBE_C, PanAttempt
 from custard.practice.played import begin, replayed
+from custard.practice.question import QuestionAttempt
 from custard.practice.rescue import RescueAttempt
 from custard.practice.score import Attempt, Item, advised, best_bowl, best_tub, score
 from custard.practice.score.item import clock
@@ -138,8 +138,8 @@ def debrief(
         best=_best(attempt, best),
         best_curve=_best_curve(attempt, best),
         hidden=_hidden(attempt),
-        window=None if isinstance(attempt, AskedAttempt) else attempt.result.window,
-        boiling_c=None if isinstance(attempt, AskedAttempt) else attempt.result.boiling_c,
+        window=None if isinstance(attempt, QuestionAttempt) else attempt.result.window,
+        boiling_c=None if isinstance(attempt, QuestionAttempt) else attempt.result.boiling_c,
         signs=exercise.signs if judged.passed and not getattr(attempt, "asked_probe", False) else (),
     )
 

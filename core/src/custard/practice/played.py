@@ -6,17 +6,17 @@ from collections.abc import Sequence
 
 from custard.conditions import USUAL, Conditions
 from custard.practice.acts import Act
-from custard.practice.asked import AskedAttempt
 from custard.practice.bowl import BowlAttempt
 from custard.practice.exercises import Exercise
 from custard.practice.pan import PanAttempt
+from custard.practice.question import QuestionAttempt
 from custard.practice.rescue import RescueAttempt
 from custard.practice.score import Attempt
 from custard.practice.tub import TubAttempt
 
 _KINDS: dict[str, type[Attempt]] = {
     kind: how
-    for how in (PanAttempt, RescueAttempt, BowlAttempt, TubAttempt, AskedAttempt)
+    for how in (PanAttempt, RescueAttempt, BowlAttempt, TubAttempt, QuestionAttempt)
     for kind in how.kinds
 }
 

@@ -16,7 +16,7 @@ from custard.practice.acts import CHILL, END, WAIT, Act
 from custard.practice.exercises import Exercise
 from custard.practice.hob import hidden
 from custard.process.cooling.chill import Chill, CooledBy, chill, chill_on, reach
-from custard.process.cooling.lying import NOW_AND_THEN_S
+from custard.process.cooling.resting import NOW_AND_THEN_S
 from custard.vocabulary import ExerciseKind
 
 IN_THE_PAN_MM = 70.0

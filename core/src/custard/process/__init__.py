@@ -5,7 +5,7 @@ from custard.process.baking.cups import Cups, Filled, filled, usual_cups
 from custard.process.cooling.chill import Chill, CooledBy, chill, chill_on
 from custard.process.cooling.chocolate import OntoChocolate, onto_chocolate
 from custard.process.cooling.later import Aged, Held, Thawed, aged, held_warm, reheated, thawed
-from custard.process.cooling.lying import Ice
+from custard.process.cooling.resting import Ice
 from custard.process.cooling.vessel import Vessel
 from custard.process.following.rehearse import OvenRehearsal, Rehearsal, StoveRehearsal, rehearse
 from custard.process.heating.cook import Cook, Stove, cook

@@ -26,7 +26,7 @@ from custard.process.cooling.chill import (
     legs_of,
     most,
 )
-from custard.process.cooling.lying import NOW_AND_THEN_S, Ice
+from custard.process.cooling.resting import NOW_AND_THEN_S, Ice
 from custard.process.cooling.vessel import Vessel
 
 Floats = NDArray[np.float64]

@@ -2,7 +2,7 @@
 
 from custard.advice.finish.additions import finishing
 from custard.advice.finish.drinks import Drunk, drunk
-from custard.advice.finish.told import Addition, Finishing
+from custard.advice.finish.outcome import Addition, Finishing
 from custard.process.baking.crust import Crust, crust
 from custard.process.cooling.chocolate import Ladle
 from custard.process.heating.infusing import Infusing, infusing

@@ -8,7 +8,7 @@ from custard.advice.finish.bowl import FRIDGE_C, Bowl, Row
 from custard.advice.finish.drinks import drunk
 from custard.advice.finish.folds import fold_in
 from custard.advice.finish.kinds import ORDER, fold_of, kind_of
-from custard.advice.finish.told import Finishing, degrees, grams
+from custard.advice.finish.outcome import Finishing, degrees, grams
 from custard.advice.finish.waiting import alcohol
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.warnings import splits

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from custard.advice.finish.told import Addition, degrees, grams, texts
+from custard.advice.finish.outcome import Addition, degrees, grams, texts
 from custard.advice.finish.waiting import alcohol_kept, waits_s
 from custard.advice.mix.assess import Assessment
 from custard.formula import Line

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from custard.advice.finish.additions import air_in
-from custard.advice.finish.told import Finishing
+from custard.advice.finish.outcome import Finishing
 from custard.advice.mix.assess import Assessment
 
 ROOM_C = 20.0

@@ -7,12 +7,12 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from custard.advice.finish.told import Addition, Alcohol
+from custard.advice.finish.outcome import Addition, Alcohol
 from custard.advice.mix.assess import Assessment
 from custard.larder.vessels import coolings
 from custard.process.cooling.chill import flows
 from custard.process.cooling.chocolate import ROOM_C
-from custard.process.cooling.lying import MEAN_C, Lying
+from custard.process.cooling.resting import MEAN_C, Resting
 from custard.process.heating import kernel, spirit
 from custard.process.heating.cook import cook, usual_stove
 from custard.process.heating.pot import Pot
@@ -28,7 +28,7 @@ DRAINED_C = 20.0
 def over_ice(pot: Pot, to_c: float) -> tuple[Floats, Floats]:
     """Times [s] and temperatures [degC] of a bowl turned over ice and stirred, from where it is."""
     area_m2 = pot.mass_g / 1000 / float(pot.mixture.density_kg_m3(MEAN_C)) / (OVER_ICE_MM / 1000)
-    lies = Lying(pot.mixture, coolings()["ice-bath"], pot.at_c, area_m2, True, flows(pot.mixture))
+    lies = Resting(pot.mixture, coolings()["ice-bath"], pot.at_c, area_m2, True, flows(pot.mixture))
     done = lies.cooled(OVER_ICE_MM)
     end = int(np.argmax(done.mean_c <= to_c)) or done.t_s.size - 1
     return done.t_s[: end + 1], done.mean_c[: end + 1]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from custard.advice.bench.destinations import Shared, shared
 from custard.advice.bench.weighing import weighings
 from custard.advice.finish.additions import finishing
-from custard.advice.finish.told import Finishing
+from custard.advice.finish.outcome import Finishing
 from custard.advice.mix.assess import Assessment
 from custard.advice.mix.texture import Texture, Whisked
 from custard.advice.mix.window import Window

@@ -7,7 +7,7 @@ from custard.advice.trouble.faults import Fault, fault_of, faults, figures, met
 from custard.advice.trouble.kept import story_of_batch
 from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
 from custard.advice.trouble.remedies.rescued import curds
-from custard.advice.trouble.story import Story, story_of, story_of_cups, suppose, told, untold
+from custard.advice.trouble.story import Story, story_of, story_of_cups, suppose, unknown_story, with_answers
 
 __all__ = [
     "CODES_FIRST",
@@ -37,6 +37,6 @@ __all__ = [
     "story_of_cups",
     "suppose",
     "there_is_g",
-    "told",
-    "untold",
+    "unknown_story",
+    "with_answers",
 ]

@@ -11,9 +11,9 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.advice.mix.window import Window
 from custard.advice.trouble.change import Change, change
 from custard.advice.trouble.diagnose import Cause, Question, diagnose, questions
-from custard.advice.trouble.faults import CauseText, fault_of, figures, must_be_met, must_be_told
+from custard.advice.trouble.faults import CauseText, fault_of, figures, must_be_figures, must_be_met
 from custard.advice.trouble.remedies import Added, Rescued, rescued, there_is_g
-from custard.advice.trouble.story import Points, Story, suppose, told, untold
+from custard.advice.trouble.story import Points, Story, suppose, unknown_story, with_answers
 from custard.conditions import USUAL, Conditions
 from custard.figures import Grams, TenthsCelsius, WholeSeconds
 from custard.formula import Formula, Line
@@ -100,14 +100,14 @@ def answer(
     """
     found, said = fault_of(fault), said or {}
     must_be_met(result, found)
-    must_be_told(said)
-    before = untold(result) if story is None else story
+    must_be_figures(said)
+    before = unknown_story(result) if story is None else story
     asked = questions(result, fault, before, said)
-    now = told(result, before, said)
+    now = with_answers(result, before, said)
     if not now.read:
         # Without a curve the likeliest cause says how such a cook goes; the causes stay as unsure.
         first = found.causes[diagnose(result, fault, now)[0].cause]
-        happened = told(result, _supposed(result, first, now, said), said)
+        happened = with_answers(result, _supposed(result, first, now, said), said)
         assumed = {name: value for name, value in first.makes.items() if name in figures()}
         happened = replace(happened, figures={**assumed, **happened.figures})
     else:

@@ -75,7 +75,7 @@ class Fault:
 @cache
 def figures() -> Mapping[str, Figure]:
     """The figures a story can be told in, by name."""
-    return MappingProxyType({name: Figure(**row) for name, row in document("told").items()})
+    return MappingProxyType({name: Figure(**row) for name, row in document("story").items()})
 
 
 @cache
@@ -135,7 +135,7 @@ def fault_of(name: str) -> Fault:
     return faults()[name]
 
 
-def must_be_told(told: Mapping[str, float]) -> None:
+def must_be_figures(told: Mapping[str, float]) -> None:
     """Refuse what no story can be told in.
 
     Raises

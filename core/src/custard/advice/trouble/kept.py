@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from custard.advice.mix.assess import Assessment
 from custard.advice.trouble.faults import figures
-from custard.advice.trouble.story import Story, story_of, story_of_cups, untold
+from custard.advice.trouble.story import Story, story_of, story_of_cups, unknown_story
 from custard.formats.batch_json import HappenedMark, KeptBatch
 from custard.larder.vessels import pans
 from custard.process.baking.cups import Cups
@@ -37,7 +37,7 @@ def story_of_batch(
         usual = usual_stove(result.pan, result.conditions.parameters, over_steam=kept.over_steam)
         stove = replace(usual, pan=kept.pan if kept.pan in pans() else "clad")
     read = _of_its_curve(result, kept, stove, cups)
-    found = untold(result) if read is None else read
+    found = unknown_story(result) if read is None else read
     return replace(found, figures={**found.figures, **_of_its_marks(kept.marks)})
 
 

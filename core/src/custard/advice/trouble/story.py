@@ -67,7 +67,7 @@ class Story:
         return self.figures.get(name, otherwise)
 
 
-def untold(result: Assessment) -> Story:
+def unknown_story(result: Assessment) -> Story:
     """The story of a batch of which nobody knows more than its formula.
 
     Parameters
@@ -77,7 +77,7 @@ def untold(result: Assessment) -> Story:
     return Story(result.stop, _of_the_mix(result))
 
 
-def told(result: Assessment, story: Story, said: Mapping[str, float]) -> Story:
+def with_answers(result: Assessment, story: Story, said: Mapping[str, float]) -> Story:
     """The same story with what a cook says of it, which goes before what was computed.
 
     Parameters

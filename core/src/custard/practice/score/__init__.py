@@ -1,9 +1,9 @@
 """What an attempt is worth beside the best run possible."""
 
-from custard.practice.asked import AskedAttempt
 from custard.practice.best import Best, best_run
 from custard.practice.bowl import BowlAttempt
 from custard.practice.pan import PanAttempt
+from custard.practice.question import QuestionAttempt
 from custard.practice.rescue import RescueAttempt
 from custard.practice.score.answer import of_answer
 from custard.practice.score.away import best_bowl, best_tub, of_bowl, of_tub
@@ -14,7 +14,7 @@ from custard.practice.tub import TubAttempt
 
 __all__ = ["Attempt", "Item", "Score", "advised", "best_bowl", "best_tub", "course_of", "score"]
 
-Attempt = PanAttempt | BowlAttempt | TubAttempt | AskedAttempt
+Attempt = PanAttempt | BowlAttempt | TubAttempt | QuestionAttempt
 
 
 def score(attempt: Attempt, best: Best | None = None) -> Score:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from custard.practice.asked import AskedAttempt
+from custard.practice.question import QuestionAttempt
 from custard.practice.score.item import Item, Score, Why, in_g, item, scored
 from custard.vocabulary import ExerciseKind
 
@@ -10,7 +10,7 @@ NEAR, FAR = 0.05, 0.10
 """An answer within a twentieth is right, within a tenth half right."""
 
 
-def of_answer(attempt: AskedAttempt) -> Score:
+def of_answer(attempt: QuestionAttempt) -> Score:
     """A question answered; one without an answer is not passed."""
     kind = attempt.exercise.kind
     items = (
@@ -24,7 +24,7 @@ def of_answer(attempt: AskedAttempt) -> Score:
     return scored(items, spoiled=wrong_line or attempt.answered is None)
 
 
-def _slip(attempt: AskedAttempt) -> list[Item]:
+def _slip(attempt: QuestionAttempt) -> list[Item]:
     place, grams = int(float(attempt.right["line"])), float(attempt.right["grams"])
     line = attempt.question.lines[place]
     told = {"line": line.name, "right_g": in_g(grams), "shown_g": in_g(line.grams)}
@@ -52,7 +52,7 @@ def _slip(attempt: AskedAttempt) -> list[Item]:
     ]
 
 
-def _scale(attempt: AskedAttempt) -> list[Item]:
+def _scale(attempt: QuestionAttempt) -> list[Item]:
     names = {line.ingredient.id: line.ingredient.name for line in attempt.exercise.formula.lines}
     each, items = 100 / len(attempt.right), []
     for key, right in attempt.right.items():
@@ -73,7 +73,7 @@ def _scale(attempt: AskedAttempt) -> list[Item]:
     return items
 
 
-def _spoons(attempt: AskedAttempt) -> list[Item]:
+def _spoons(attempt: QuestionAttempt) -> list[Item]:
     each, items = 100 / len(attempt.right), []
     for place, (key, right) in enumerate(attempt.right.items()):
         said, word = str(attempt.given(key) or "nothing"), str(right)
@@ -83,7 +83,7 @@ def _spoons(attempt: AskedAttempt) -> list[Item]:
     return items
 
 
-def _named(attempt: AskedAttempt) -> str:
+def _named(attempt: QuestionAttempt) -> str:
     line = attempt.given("line")
     lines = attempt.question.lines
     return lines[int(line)].name if isinstance(line, float) and 0 <= line < len(lines) else "none"

@@ -8,7 +8,7 @@ import numpy as np
 
 from custard.advice.trouble.remedies import rescued
 from custard.advice.trouble.remedies.rescued import Rescued
-from custard.advice.trouble.story import untold
+from custard.advice.trouble.story import unknown_story
 from custard.practice.rescue import RescueAttempt
 from custard.practice.score.item import Score, Why, in_g, item, scored
 from custard.process.heating import kernel
@@ -20,7 +20,7 @@ SPOILS = 0.35
 def advised(attempt: RescueAttempt) -> Rescued:
     """What Trouble says of it as it stood at the beginning: the same remedy as everywhere else."""
     fresh = RescueAttempt(attempt.exercise, attempt.seed, attempt.conditions)
-    story = untold(fresh.result)
+    story = unknown_story(fresh.result)
     as_it_stood = replace(story, state=fresh.state(), read=True)
     return rescued(fresh.result, "split", as_it_stood, have_g=float(fresh.mixture.mass_g))
 

@@ -16,7 +16,7 @@ from custard.figures import Rounding, Tenths, WholeGrams, WholeSeconds
 from custard.larder.vessels import Cooling, CoolingRule, coolings, one_of
 from custard.mixture import Mixture
 from custard.physics import thermal
-from custard.process.cooling.lying import ICE_J_G, LONGEST_S, MEAN_C, Cooled, Ice, Lying
+from custard.process.cooling.resting import ICE_J_G, LONGEST_S, MEAN_C, Cooled, Ice, Resting
 
 Floats = NDArray[np.float64]
 
@@ -137,7 +137,7 @@ def chill(
     way, law = how.way, conditions.cooling_rule
     flowing = not how.sets and flows(mixture)
     area_m2 = mass_g / 1000 / mixture.density_kg_m3(MEAN_C) / (depth_mm / 1000)
-    lies = Lying(mixture, way, from_c, area_m2, how.stirred, flowing, how.ice, how.every_s)
+    lies = Resting(mixture, way, from_c, area_m2, how.stirred, flowing, how.ice, how.every_s)
     found = lies.cooled(depth_mm)
     melts_g = _melts_g(mixture, mass_g, from_c, to_c) if way.faces == "walls" else None
     return Chill(
@@ -316,7 +316,7 @@ def legs_of(done: Chill) -> tuple[Leg, ...]:
     return tuple(found)
 
 
-def _deepest(lies: Lying, law: CoolingRule) -> float | None:
+def _deepest(lies: Resting, law: CoolingRule) -> float | None:
     """The greatest depth [mm] in that vessel that keeps to the rule; deeper is always slower."""
 
     def passes(depth_mm: float) -> bool:

@@ -10,7 +10,7 @@ import numpy as np
 
 from custard.errors import OutOfRange, within
 from custard.mixture import Mixture
-from custard.process.cooling.lying import MEAN_C
+from custard.process.cooling.resting import MEAN_C
 from custard.vocabulary import VesselKind
 
 ROUND = (VesselKind.BOWL, VesselKind.CUPS)

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from custard.larder.ingredients import ingredient
 from custard.mixture import blend
-from custard.process.following.along import along
+from custard.process.following.curve import along
 from custard.process.heating import kernel, pan, zones
 from custard.process.heating.cook import DT_S, Stove, constants, step_of_rows_s
 from custard.process.heating.many import simulate_many

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange
 from custard.mixture import Mixture
-from custard.process.following.along import along
+from custard.process.following.curve import along
 from custard.process.heating import kernel, pan
 from custard.process.heating.cook import Stove, constants
 from custard.process.heating.state import State, state_of

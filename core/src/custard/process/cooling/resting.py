@@ -72,7 +72,7 @@ class Cooled:
 
 
 @dataclass(frozen=True)
-class Lying:
+class Resting:
     """A mix lying in a vessel of a width, from a temperature.
 
     `stirred` says that it is stirred: all the time, or mixed every `every_s` [s].

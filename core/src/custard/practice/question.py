@@ -27,7 +27,7 @@ WORD_ORDER = tuple(Coat)
 
 
 @dataclass(frozen=True)
-class AskedLine:
+class QuestionLine:
     """A line of a slip as it is written [g]; of yolks how many, where that is what is counted."""
 
     name: str
@@ -52,7 +52,7 @@ class AskedFor:
 
 
 @dataclass(frozen=True)
-class AskedQuestion:
+class PracticeQuestion:
     """What is asked.
 
     Attributes
@@ -63,13 +63,13 @@ class AskedQuestion:
     spoons : the three spoons.
     """
 
-    lines: tuple[AskedLine, ...] = ()
+    lines: tuple[QuestionLine, ...] = ()
     wants: tuple[AskedFor, ...] = ()
     words: tuple[str, ...] = ()
     spoons: tuple[SpoonShown, ...] = ()
 
 
-class AskedAttempt:
+class QuestionAttempt:
     """A question, and what was answered; one answer counts."""
 
     kinds: ClassVar[tuple[str, ...]] = (ExerciseKind.SLIP, ExerciseKind.SCALE, ExerciseKind.SPOONS)
@@ -87,16 +87,16 @@ class AskedAttempt:
         }[exercise.kind]
         self.question = make(draw)
 
-    def _slip(self, draw: np.random.Generator) -> AskedQuestion:
+    def _slip(self, draw: np.random.Generator) -> PracticeQuestion:
         formula = mix_named(MIXES[draw.integers(len(MIXES))]).times(float(draw.choice((1.0, 1.5, 2.0))))
         grams = list(formula.weights_g())
         wrong = int(draw.integers(len(grams)))
         self.right = {"line": float(wrong), "grams": grams[wrong]}
         grams[wrong] *= float(draw.choice(MISTAKES))
         wants = (AskedFor("line", "the line"), AskedFor("grams", "what it should say"))
-        return AskedQuestion(_lines(formula, grams), wants)
+        return PracticeQuestion(_lines(formula, grams), wants)
 
-    def _scale(self, draw: np.random.Generator) -> AskedQuestion:
+    def _scale(self, draw: np.random.Generator) -> PracticeQuestion:
         yolks = float(draw.choice((4, 5, 6, 8, 10)))
         formula = self.exercise.formula
         base = formula.times(yolks / formula.yolks())
@@ -106,9 +106,9 @@ class AskedAttempt:
             if line.ingredient.id != YOLK:
                 self.right[line.ingredient.id] = grams
                 wants.append(AskedFor(line.ingredient.id, line.ingredient.name))
-        return AskedQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(wants))
+        return PracticeQuestion(_lines(base, list(base.weights_g()), yolks), wants=tuple(wants))
 
-    def _spoons(self, draw: np.random.Generator) -> AskedQuestion:
+    def _spoons(self, draw: np.random.Generator) -> PracticeQuestion:
         shown: list[SpoonShown] = []
         result = assess(self.exercise.formula, self.conditions)
         cream = assess(exercises()["turn"].formula, self.conditions)
@@ -118,7 +118,7 @@ class AskedAttempt:
             self.right[f"spoon-{place}"] = texture.word
             shown.append(SpoonShown(texture.film_mm, texture.line))
         wants = tuple(AskedFor(key, f"spoon {place + 1}") for place, key in enumerate(self.right))
-        return AskedQuestion(wants=wants, words=WORD_ORDER, spoons=tuple(shown))
+        return PracticeQuestion(wants=wants, words=WORD_ORDER, spoons=tuple(shown))
 
     def on(self, until_s: float) -> None:
         """Let it go on."""
@@ -148,9 +148,9 @@ class AskedAttempt:
         return seen.Picture(self.t_s, phase, self.can(), 0.0, (), "", ())
 
 
-def _lines(formula: Formula, grams: list[float], yolks: float | None = None) -> tuple[AskedLine, ...]:
+def _lines(formula: Formula, grams: list[float], yolks: float | None = None) -> tuple[QuestionLine, ...]:
     return tuple(
-        AskedLine(
+        QuestionLine(
             line.ingredient.name,
             round(mass, 1 if mass < 10 else 0),
             yolks if line.ingredient.id == YOLK else None,
