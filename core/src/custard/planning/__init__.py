@@ -10,27 +10,21 @@ A room of its own beside the public door: whoever plans imports it, and nobody e
 (True, '9:55')
 """
 
-from custard.planning.ahead import Ahead, Endangered, Outlook, next_for, outlook
-from custard.planning.blocks import blocks_of
-from custard.planning.check import Broken, broken, clock, said
-from custard.planning.cost import Cost, cost, ready, weights
+from custard.planning.ahead import Ahead, Outlook, next_for, outlook
+from custard.planning.check import broken, clock, said
+from custard.planning.cost import cost, ready, weights
 from custard.planning.day import (
     AT_ONCE_MIN,
     BATH,
     BOWL,
-    BUSY,
     CHURN,
     DAY_MIN,
     EARLIEST,
-    FULL,
     ICE,
     LATEST,
     LOOKS,
     MOST_HANDS,
-    MOST_JOBS,
-    NOBODY,
     OVEN,
-    PLACES,
     RING,
     STEAM,
     Begun,
@@ -46,14 +40,14 @@ from custard.planning.day import (
 from custard.planning.file import SHELVES, DayFile, PlannedStep, day_schema, read_day, write_day
 from custard.planning.greedy import greedy
 from custard.planning.helps import Change, helps
-from custard.planning.lists import Eggs, Lists, Price, Pull, ToLabel, lists
-from custard.planning.of_formula import Learned, Made, fades_min, figures, life_min, steps_of
+from custard.planning.lists import Lists, Price, lists
+from custard.planning.of_formula import Learned, Made, life_min, steps_of
 from custard.planning.pace import Lesson, Took, learned, lessons
-from custard.planning.risk import SURE, Risk, risks
-from custard.planning.shelf import Drawn, ToMake, Tub, Want, shared_out
+from custard.planning.risk import risks
+from custard.planning.shelf import Tub, Want, shared_out
 from custard.planning.solver import solve
 from custard.planning.tidy import tidy
-from custard.planning.wanted import Batch, Other, Wanted, Work, standing, work
+from custard.planning.wanted import Batch, Other, Wanted, standing, work
 from custard.planning.why import Why, counted, why
 from custard.purpose import OtherWork
 
@@ -61,34 +55,23 @@ __all__ = [
     "AT_ONCE_MIN",
     "BATH",
     "BOWL",
-    "BUSY",
     "CHURN",
     "DAY_MIN",
     "EARLIEST",
-    "FULL",
     "ICE",
     "LATEST",
     "LOOKS",
     "MOST_HANDS",
-    "MOST_JOBS",
-    "NOBODY",
     "OVEN",
-    "PLACES",
     "RING",
     "SHELVES",
     "STEAM",
-    "SURE",
     "Ahead",
     "Batch",
     "Begun",
-    "Broken",
     "Change",
-    "Cost",
     "Day",
     "DayFile",
-    "Drawn",
-    "Eggs",
-    "Endangered",
     "Hands",
     "Job",
     "Learned",
@@ -103,26 +86,18 @@ __all__ = [
     "Plan",
     "PlannedStep",
     "Price",
-    "Pull",
-    "Risk",
     "Room",
     "Step",
-    "ToLabel",
-    "ToMake",
     "Took",
     "Tub",
     "Want",
     "Wanted",
     "Why",
-    "Work",
-    "blocks_of",
     "broken",
     "clock",
     "cost",
     "counted",
     "day_schema",
-    "fades_min",
-    "figures",
     "greedy",
     "helps",
     "learned",

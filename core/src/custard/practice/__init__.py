@@ -10,43 +10,25 @@ What is hidden of an attempt is never in its picture.
 'a wisp of steam'
 """
 
-from custard.practice.acts import KNOWN, LONGEST_S, Act, read_acts
-from custard.practice.debrief import AttemptCurve, Debrief, Done, SeenThen, debrief
-from custard.practice.exercises import (
-    ASKED,
-    DIFFICULTIES,
-    Exercise,
-    exercise,
-    exercises,
-    of_formula,
-    signs,
-)
-from custard.practice.hob import TICK_S
+from custard.practice.acts import LONGEST_S, Act, read_acts
+from custard.practice.debrief import Debrief, debrief
+from custard.practice.exercises import ASKED, DIFFICULTIES, Exercise, exercise, exercises, of_formula, signs
 from custard.practice.played import begin, replayed
-from custard.practice.question import PracticeQuestion, QuestionAttempt, QuestionLine, SpoonShown
-from custard.practice.score import Attempt, Item, Score, score
+from custard.practice.question import PracticeQuestion, QuestionAttempt
+from custard.practice.score import Attempt
 from custard.practice.seen import Picture
 
 __all__ = [
     "ASKED",
     "DIFFICULTIES",
-    "KNOWN",
     "LONGEST_S",
-    "TICK_S",
     "Act",
     "Attempt",
-    "AttemptCurve",
     "Debrief",
-    "Done",
     "Exercise",
-    "Item",
     "Picture",
     "PracticeQuestion",
     "QuestionAttempt",
-    "QuestionLine",
-    "Score",
-    "SeenThen",
-    "SpoonShown",
     "begin",
     "debrief",
     "exercise",
@@ -54,6 +36,5 @@ __all__ = [
     "of_formula",
     "read_acts",
     "replayed",
-    "score",
     "signs",
 ]
