@@ -30,7 +30,7 @@ export function After() {
       {after.isPending ? <Loading what="the day" /> : null}
       {nothing ? (
         <Empty title="This day was not planned">
-          <p>What a day took is laid beside its plan.</p>
+          <p>A planned day shows here how long each step took.</p>
         </Empty>
       ) : null}
       {after.isError && !nothing ? (

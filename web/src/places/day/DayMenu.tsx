@@ -134,7 +134,7 @@ function Keep({ when, onClose }: { when: string; onClose: () => void }) {
       >
         <TextBox
           label="Under what name"
-          hint="As “a weekday”, “a banquet”. One of that name is written anew."
+          hint="As “a weekday”, “a banquet”. One of that name is replaced."
           value={name}
           maxLength={80}
           error={template.error?.message}
@@ -170,7 +170,7 @@ function Subscribe({ onClose }: { onClose: () => void }) {
       ) : (
         <p className="mt-3 text-soft">
           {known.data?.there
-            ? "There is an address. It was told when it was made; a new one takes its place."
+            ? "There is an address. It was shown when it was made; a new one replaces it."
             : "There is no address yet."}
         </p>
       )}

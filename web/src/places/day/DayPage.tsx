@@ -80,7 +80,7 @@ export function DayPage() {
   };
   /** Taken off the day, to be put back within a minute as it was. */
   const takeOff = (row: DayWant | DayOther, kind: "want" | "other") => {
-    const say = `${row.name} is off the day.`;
+    const say = `${row.name} is removed from the day.`;
     const back = () => {
       setTook(null);
       if ("formula_id" in row) {

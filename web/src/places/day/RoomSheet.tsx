@@ -108,7 +108,7 @@ function HandsRow({ one, when, alone }: { one: DayHands; when: string; alone: bo
               removeHands.mutate(one.id, {
                 onSuccess: () =>
                   tell({
-                    say: `${one.name} is off the day.`,
+                    say: `${one.name} is removed from the day.`,
                     back: () => hands.mutateAsync({ id: null, name: one.name, there: one.there }),
                   }),
               })

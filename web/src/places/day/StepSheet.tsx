@@ -61,7 +61,7 @@ export function StepSheet({ day, step, when, may, onClose, onMove }: Props) {
             of={[
               `${timeText(step.begins)} to ${timeText(step.ends)}`,
               step.begins !== step.start && `planned at ${timeText(step.start)}`,
-              step.pinned && "put there by hand",
+              step.pinned && "moved here",
             ]}
           />
         </dd>
@@ -167,13 +167,11 @@ export function StepSheet({ day, step, when, may, onClose, onMove }: Props) {
 
 function source(batches: number): string {
   if (batches === 1) return "from one of this kitchen’s batches";
-  return batches
-    ? `from ${batches} of this kitchen’s batches`
-    : "as computed; an estimate where it is by hand";
+  return batches ? `from ${batches} of this kitchen’s batches` : "as computed; hand work is an estimate";
 }
 
 function attention(share: number): string {
-  if (share >= 1) return "full: whoever does it can do nothing else";
+  if (share >= 1) return "full: nothing else can be done meanwhile";
   if (share >= 0.5) return "busy, with a look to spare for something that warms";
-  return share > 0 ? "a look now and then" : "nobody’s";
+  return share > 0 ? "a look now and then" : "none";
 }

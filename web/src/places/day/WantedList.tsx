@@ -120,7 +120,7 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
                 of={[
                   "other work",
                   `${other.minutes} min`,
-                  !other.hands && "nobody’s hands",
+                  !other.hands && "needs no one",
                   other.needs && `takes up ${other.needs}`,
                   ...sure(jobs.get(`work-${other.id}`)?.job),
                 ]}

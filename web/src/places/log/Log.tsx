@@ -34,7 +34,7 @@ export function Log() {
       {log.isError ? <Failed sentence={log.error.message} again={() => void log.refetch()} /> : null}
       {log.data?.lines.length === 0 ? (
         <Empty title="Nothing logged yet">
-          <p>Every batch taken to the stove is kept here, with what was planned beside what happened.</p>
+          <p>Every batch taken to the stove is kept here, with its plan and what happened.</p>
         </Empty>
       ) : null}
       {log.data?.lines.length ? (

@@ -40,7 +40,7 @@ export function Beside({
             of={[
               attempt.formula,
               ON_A_HOB.has(attempt.kind) && massText(attempt.grams, system),
-              ON_A_HOB.has(attempt.kind) && "a hob nobody knows",
+              ON_A_HOB.has(attempt.kind) && "an unknown hob",
             ]}
           />
         </div>

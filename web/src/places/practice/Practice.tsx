@@ -209,7 +209,7 @@ function Lately({ book }: { book: TraineeBook }) {
             >
               <Link to={`../practice/${one.id}`}>{one.name}</Link>
               <span className="tabular text-soft">
-                {one.points === null ? "not told yet" : one.points} · {day(one.begun_at)}
+                {one.points === null ? "not finished" : one.points} · {day(one.begun_at)}
               </span>
             </li>
           ))}

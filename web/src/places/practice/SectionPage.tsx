@@ -84,8 +84,8 @@ function NewSheet({ people }: { people: readonly { id: number; name: string }[] 
   const [person, setPerson] = useState("");
   const [over, setOver] = useState("");
   return (
-    <section aria-label="Assess somebody" className="mt-8 max-w-xl">
-      <h2>Assess somebody</h2>
+    <section aria-label="Assess someone" className="mt-8 max-w-xl">
+      <h2>Assess someone</h2>
       <p className="text-soft">
         A sheet to fill in by touch while they cook. From a batch at the stove it is one touch, too.
       </p>

@@ -121,7 +121,7 @@ function One({ batch, remedy, ticked, mayMark, say }: OneProps) {
               >
                 <span>
                   {one.name}
-                  {one.anew ? <span className="text-soft"> anew</span> : null}
+                  {one.anew ? <span className="text-soft"> in its place</span> : null}
                 </span>
                 <b className="tabular">{massText(one.grams, system)}</b>
               </li>

@@ -105,7 +105,7 @@ function Weighed({ told }: { told: Trouble }) {
       {add.map((one) => (
         <li key={`${one.ingredient} ${one.when}`}>
           <span className="figure text-[1.9rem]">{massText(one.grams, system)}</span> {one.name}
-          {one.anew ? <span className="text-soft"> anew</span> : null}
+          {one.anew ? <span className="text-soft"> in its place</span> : null}
         </li>
       ))}
     </ul>
