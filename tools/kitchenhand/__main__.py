@@ -11,7 +11,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from kitchenhand import bare, checks, crew, debian, machine, scale, serve
+from kitchenhand import bare, checks, crew, debian, machine, runs, scale, serve
 from kitchenhand.places import PYTHON, ROOT, SERVER, WEB
 from kitchenhand.say import Trouble, fail
 from kitchenhand.soak import costs, soak
@@ -113,11 +113,11 @@ def _to_build(commands: Any) -> None:
     )
     soak.add_argument("--minutes", type=float, default=60.0, help="how long; an hour by default")
     _command(commands, "costs", lambda o: costs.run(), "measure what a kitchen costs on this machine")
-    _command(commands, "check", lambda o: checks.deployment(), "check the settings as behind HTTPS")
+    _command(commands, "check", lambda o: runs.deployment(), "check the settings as behind HTTPS")
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
-    _command(commands, "dishes", lambda o: checks.dishes(), "walk eighteen dishes from recipe to label")
-    _command(commands, "pictures", lambda o: checks.pictures(), "take docs/screenshots anew")
+    _command(commands, "dishes", lambda o: runs.dishes(), "walk eighteen dishes from recipe to label")
+    _command(commands, "pictures", lambda o: runs.pictures(), "take docs/screenshots anew")
     _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
     _command(
@@ -168,7 +168,7 @@ def _worker(options: argparse.Namespace) -> int:
 
 
 def _fuzz(options: argparse.Namespace) -> int:
-    return checks.fuzz(options.calls, options.sequences, options.kills, options.seed)
+    return runs.fuzz(options.calls, options.sequences, options.kills, options.seed)
 
 
 def _soak(options: argparse.Namespace) -> int:
@@ -207,20 +207,20 @@ def _bench(options: argparse.Namespace) -> int:
     print("The computation:", flush=True)
     core = subprocess.run([PYTHON, "-m", "custard", "bench", "--table"], check=False).returncode
     print("\nThe served application:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.assess"], SERVER)
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.assess"], SERVER)
     print("\nReadings of probes:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.ingest"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.ingest"], SERVER) or served
     print("\nOpen batches on live screens:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.screens"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.screens"], SERVER) or served
     print("\nA crowd at one door:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.crowded"], SERVER) or served
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.practice"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.crowded"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.practice"], SERVER) or served
     print("\nLong lists:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
     print("\nA large shelf:", flush=True)
-    served = checks.run_in_environment(lambda: [PYTHON, "-m", "speed.shelf"], SERVER) or served
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.shelf"], SERVER) or served
     print("\nThe page in a browser:", flush=True)
-    return core or served or checks.in_the_browser("speed.py", "-s")
+    return core or served or runs.in_the_browser("speed.py", "-s")
 
 
 def _scale(options: argparse.Namespace) -> int:

@@ -9,14 +9,14 @@ import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
 from kitchenhand import machine, snapshot
-from kitchenhand.cluster import Role, open_cluster
+from kitchenhand.cluster import Role
 from kitchenhand.places import PYTHON, ROOT, SERVER, TESTS_END, TIME_UP, VENV, WEB
 from kitchenhand.say import Trouble
 
@@ -44,7 +44,7 @@ def _checks(words: Sequence[str] = ()) -> list[Check]:
         SERVER_TYPES,
         Check(
             "a deployment with HTTPS",
-            [PYTHON, "-c", "from kitchenhand.checks import deployment; raise SystemExit(deployment())"],
+            [PYTHON, "-c", "from kitchenhand.runs import deployment; raise SystemExit(deployment())"],
             ROOT / "tools",
         ),
         Check("import directions", [VENV / "bin/lint-imports", "--no-cache"]),
@@ -118,7 +118,7 @@ def _run_checks(chosen: Sequence[Check], *, none_is_fine: bool = False, tests_s:
     `tests_s` the tests have so long together, after the light ones."""
     started = time.monotonic()
     database = any(check.database for check in chosen)
-    with _environment(database=database, filled=tests_s is None) as environment:
+    with environment_of_tests(database=database, filled=tests_s is None) as environment:
         with ThreadPoolExecutor(2) as two:
             light = [check for check in chosen if check.light]
             results = list(two.map(lambda check: _run_aside(check, environment), light))
@@ -147,7 +147,7 @@ def _some_found(results: Sequence[Result]) -> list[Result]:
 
 
 @contextmanager
-def _environment(*, database: bool, filled: bool = True) -> Iterator[dict[str, str]]:
+def environment_of_tests(*, database: bool, filled: bool = True) -> Iterator[dict[str, str]]:
     """The environment of the tests; with a `database`, a snapshot of the demo kitchen and a running copy."""
     if not database:
         yield machine.environment(OLDSPOON_SECRET_KEY="only-for-tests", **NOWHERE)
@@ -328,67 +328,3 @@ def _summary(results: list[Result], took_s: float) -> int:
         print(f"  {skipped} tests were skipped for their own reasons; at most {MOST_SKIPPED} may be")
     print(f"  {len(results) - len(failed)} of {len(results)} checks passed in {took_s:.0f} s", flush=True)
     return 1 if failed or skipped > MOST_SKIPPED else 0
-
-
-def fuzz(calls: int, sequences: int, kills: int, seed: int | None) -> int:
-    """Try to break it for longer than the tests do, with another seed each time."""
-    machine.ensure(tests=True)
-    seed = secrets.randbelow(1 << 31) if seed is None else seed
-    print(f"seed {seed}: ./spoon fuzz --seed {seed} tries the same again", flush=True)
-    served = ROOT / "tests" / "served"
-    files = [served / f"test_{name}.py" for name in ("fuzz", "sequences", "kills")]
-    longer = {
-        "OLDSPOON_FUZZ": calls,
-        "OLDSPOON_SEQUENCES": sequences,
-        "OLDSPOON_KILLS": kills,
-        "OLDSPOON_SEED": seed,
-    }
-    with _environment(database=True) as environment:
-        environment |= {name: str(value) for name, value in longer.items()}
-        command = [PYTHON, "-m", "pytest", "-q", "-n", "2", "--dist", "loadfile", "-c", served / "pytest.ini"]
-        return subprocess.run([*command, *files], cwd=ROOT, env=environment, check=False).returncode
-
-
-def deployment() -> int:
-    """Django's own checks of a deployment, as it is behind a proxy with HTTPS."""
-    machine.ensure_python(tests=False)
-    environment = machine.environment(
-        OLDSPOON_SECRET_KEY=secrets.token_urlsafe(48), OLDSPOON_HTTPS="1", OLDSPOON_HOSTS="kitchen.example"
-    )
-    command = [PYTHON, "manage.py", "check", "--deploy", "--fail-level", "WARNING"]
-    return subprocess.run(command, cwd=SERVER, env=environment, check=False).returncode
-
-
-def pictures() -> int:
-    """Take the pictures in docs/screenshots anew."""
-    machine.ensure(tests=True)
-    return in_the_browser("pictures.py")
-
-
-def dishes() -> int:
-    """Walk all eighteen dishes from recipe to label, and print the touches and typed characters of each."""
-    machine.ensure(tests=True)
-    return in_the_browser("test_dishes.py", "-s", OLDSPOON_DISHES="all")
-
-
-def in_the_browser(file: str, *words: str, **variables: str) -> int:
-    """Run one file of tests/browser, with more variables in its environment."""
-    browser = ROOT / "tests" / "browser"
-    command = [PYTHON, "-m", "pytest", "-q", *words, "-c", browser / "pytest.ini", browser / file]
-    with _environment(database=True) as environment:
-        return subprocess.run(command, cwd=ROOT, env=environment | variables, check=False).returncode
-
-
-def run_in_environment(command: Callable[[], Words], cwd: Path = ROOT) -> int:
-    """Run one command against a throw-away cluster; it finds the benchmarks of the server."""
-    cluster = open_cluster(f"bench-{secrets.token_hex(3)}")
-    try:
-        cluster.start()
-        environment = machine.environment(
-            **cluster.environment(Role.KEEPER),
-            OLDSPOON_SECRET_KEY="only-for-this-run",
-            PYTHONPATH=str(ROOT / "benchmarks"),
-        )
-        return subprocess.run(command(), cwd=cwd, env=environment, check=False).returncode
-    finally:
-        cluster.remove()
