@@ -5,15 +5,13 @@ OLDSPOON_SEQUENCES says how many random sequences are tried.
 
 from __future__ import annotations
 
-import json
 import os
 import uuid
 from collections import Counter
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 from typing import Any, ClassVar
 
-from custard.vocabulary import StageName
+from custard.vocabulary import MarkKind, StageName
 from house import K, Person, post_readings
 from hypothesis import HealthCheck, seed, settings
 from hypothesis import strategies as st
@@ -30,8 +28,7 @@ SEQUENCES = int(os.environ.get("OLDSPOON_SEQUENCES", "3"))
 SEED = int(os.environ.get("OLDSPOON_SEED", "1"))
 STEPS = 25
 STAGES = tuple(StageName)
-CONTRACT = json.loads((Path(__file__).parents[2] / "server/openapi.json").read_text())
-KINDS = tuple(CONTRACT["components"]["schemas"]["MarkOut"]["properties"]["kind"]["enum"])
+KINDS = tuple(MarkKind)
 """All kinds of marks there are, also those that nobody may send."""
 temperatures = st.one_of(st.none(), st.floats(-20, 120), st.just(4.0), st.just(83.0))
 

@@ -57,7 +57,9 @@ def _functions(module):
             yield function
 
 
-PUBLIC = sorted({one for module in DOOR for one in _functions(module)}, key=lambda one: one.__qualname__)
+PUBLIC = sorted(
+    {one for module in DOOR for one in _functions(module)}, key=lambda one: (one.__module__, one.__qualname__)
+)
 
 
 @pytest.mark.parametrize("function", PUBLIC, ids=lambda one: f"{one.__module__}.{one.__name__}")
