@@ -11,6 +11,7 @@ import pytest
 from common import clock
 from devices import actions as devices
 from devices.models import Reading
+from django.db import OperationalError
 from kitchen import actions as larder
 from kitchen.models import Hob
 from stove import actions as stove
@@ -205,3 +206,16 @@ def test_a_state_kept_by_an_earlier_version_hides_no_batch_and_is_computed_anew(
     follow.want_all()
     work_off()
     assert cook("GET", path).json()["pan"]["sauce_c"] > 60
+
+
+def test_a_database_that_goes_away_is_no_fault_of_the_batch_that_is_followed(here, version, hob):
+    """It is computed again when the database is back, and not shown as one that nothing is known of."""
+    batch = read_as(here, version, hob, [(t, 60.0 + t / 20) for t in range(0, 120, 2)], lifted=False)
+    work_off()
+
+    def gone(*asked):
+        raise OperationalError("terminating connection")
+
+    with pytest.raises(OperationalError):
+        follow.compute(batch.pk, read=gone)
+    assert LiveState.objects.get(batch=batch).say != follow.SILENT

@@ -15,7 +15,7 @@ from uuid import uuid4
 from common import clock
 from common.events import notify
 from custard.vocabulary import MarkKind, Phase, StageName
-from django.db import connection, transaction
+from django.db import DatabaseError, connection, transaction
 from pydantic import ValidationError
 
 from stove import reads
@@ -134,6 +134,9 @@ def compute(batch_id: int, due_at: datetime | None = None, read: Read = read_by_
     now = clock.now()
     try:
         seen = moment.live_of(batch, now, read)
+    except DatabaseError:
+        # Nothing is wrong with the batch: it is due again when the database is back.
+        raise
     except Exception:  # whatever it is, the kitchen's other batches go on
         log.exception("batch %s cannot be followed", batch_id)
         seen = moment.unknown(batch, now, SILENT, HEARD_URGENCY)
