@@ -83,7 +83,7 @@ def test_a_full_board_is_right_at_every_width_and_its_steps_tell_all(device):
     page.emulate_media(media="screen")
     step(page, "Temper, boil, sieve").click()
     dialog = page.get_by_role("dialog")
-    expect(dialog.get_by_text("full: whoever does it can do nothing else")).to_be_visible()
+    expect(dialog.get_by_text("full: nothing else can be done meanwhile")).to_be_visible()
     no_axe_violation(page)
 
 

@@ -2,18 +2,8 @@
 
 from __future__ import annotations
 
-from custard.planning import (
-    BUSY,
-    FULL,
-    LOOKS,
-    RING,
-    Day,
-    Hands,
-    Job,
-    Minutes,
-    Room,
-    Step,
-)
+from custard.planning import LOOKS, RING, Day, Hands, Job, Minutes, Room, Step
+from custard.planning.day import BUSY, FULL
 from custard.vocabulary import StageName
 
 NINE, NOON = 540, 720
