@@ -8,6 +8,7 @@ import random
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from datetime import timedelta
 
 from speed.assess import DRAFT, SERVER, Caller, percentile, served
@@ -70,16 +71,27 @@ def measure(port: int) -> None:
 
 
 def environment_of() -> dict[str, str]:
-    """What a process of the bench is told."""
+    """The environment of a process of the benchmark."""
     return {**os.environ, "DJANGO_SETTINGS_MODULE": "speed.settings"}
 
 
-if __name__ == "__main__":
+def fill_and_measure(module: str, fill: Callable[[], None], measure: Callable[[int], None]) -> None:
+    """Fill a database in a process of its own, which loads Django, and measure the server on it in this one.
+
+    Parameters
+    ----------
+    module : the benchmark as `python -m` runs it; with the argument `fill` it only fills.
+    fill : fills the database.
+    measure : measures the server at a port.
+    """
     if "fill" in sys.argv:
         fill()
-    else:
-        environment = environment_of()
-        prepare = [sys.executable, "manage.py", "prepare", "--demo", "--quiet"]
-        subprocess.run(prepare, cwd=SERVER, env=environment, check=True)
-        subprocess.run([sys.executable, "-m", "speed.lists", "fill"], cwd=SERVER, env=environment, check=True)
-        served(measure)
+        return
+    prepare = [sys.executable, "manage.py", "prepare", "--demo", "--quiet"]
+    for command in (prepare, [sys.executable, "-m", module, "fill"]):
+        subprocess.run(command, cwd=SERVER, env=environment_of(), check=True)
+    served(measure)
+
+
+if __name__ == "__main__":
+    fill_and_measure("speed.lists", fill, measure)

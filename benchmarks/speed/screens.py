@@ -1,7 +1,7 @@
 """Ten batches with a probe each and thirty live screens: how long a reading takes to every screen.
 
 Two ways in the same run. A worker computes each change once and every screen receives it; and as it was
-before, each screen fetches anew what a reading changed, which is computed at each request. The second is
+before, each screen fetches again what a reading changed, which is computed at each request. The second is
 offered the same readings by the same senders.
 """
 
@@ -27,7 +27,7 @@ from speed.assess import SERVER, Caller, percentile, served
 BATCHES, SCREENS, SECONDS, LEAD_S = 10, 30, 20, 4
 K = "/api/k/tidemill-house"
 AGAIN_S = 0.5
-"""As it was: a screen fetched anew at most twice a second."""
+"""As it was: a screen fetched again at most twice a second."""
 
 
 class Screen(threading.Thread):
@@ -61,7 +61,7 @@ class Receiving(Screen):
 
 
 class Fetching(Screen):
-    """Fetches anew twice a second, as every reading made it do; each time it is computed."""
+    """Fetches again twice a second, as every reading made it do; each time it is computed."""
 
     def run(self) -> None:
         """Fetch until we are done."""

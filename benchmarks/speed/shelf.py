@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import random
-import subprocess
 import sys
 import uuid
 from datetime import timedelta
 
-from speed.assess import SERVER, Caller, percentile, served
-from speed.lists import K, environment_of
+from speed.assess import Caller, percentile
+from speed.lists import K, fill_and_measure
 
 TUBS, MOVEMENTS, LOOKS = 2000, 100_000, 60
 GOAL_MS = 100
@@ -95,11 +94,4 @@ def measure(port: int) -> None:
 
 
 if __name__ == "__main__":
-    if "fill" in sys.argv:
-        fill()
-    else:
-        environment = environment_of()
-        prepare = [sys.executable, "manage.py", "prepare", "--demo", "--quiet"]
-        subprocess.run(prepare, cwd=SERVER, env=environment, check=True)
-        subprocess.run([sys.executable, "-m", "speed.shelf", "fill"], cwd=SERVER, env=environment, check=True)
-        served(measure)
+    fill_and_measure("speed.shelf", fill, measure)

@@ -241,7 +241,7 @@ def to_stove(actor: Actor, when: date, key: str) -> int:
         raise Http404
     version, formula = book.version(actor, told["formula_id"]), custard.read_formula(told["content"])
     if version.number != told["version"]:
-        # It was written anew since it was planned: as the book has it now, as much of it as was planned.
+        # It was written again since it was planned: as the book has it now, as much of it as was planned.
         written = custard.read_formula(version.content)
         formula = custard.bench.for_finished_g(written, told["grams"], kitchen.conditions_of(actor.kitchen))
     return _to_stove(actor, day, told, version.number, formula)

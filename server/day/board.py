@@ -187,7 +187,7 @@ def _tightest(jobs: Iterable[JobOut]) -> str:
 def _sure(kept: Plan, *, fresh: bool) -> str:
     """How far from proven a plan is, while a better one is looked for and afterwards."""
     if not fresh:
-        return "Being planned anew …"
+        return "Being planned again …"
     if kept.state == "none":
         return ""
     far = f"No plan is better by more than {ceil(100 * kept.gap)} %." if kept.gap < 1 else ""

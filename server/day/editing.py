@@ -250,7 +250,7 @@ def _copied(source: Day, day: Day) -> None:
 
 @action("day.template", Role.COOK)
 def keep_template(actor: Actor, when: date, name: str) -> Day:
-    """Keep a day under a name, to begin other days with; one of that name is written anew."""
+    """Keep a day under a name, to begin other days with; one of that name is written again."""
     source = day_of(actor, when)
     if source is None:
         raise Http404

@@ -15,7 +15,7 @@ from day.requests import HelpWanted
 
 
 def take_help(actor: Actor, when: date, wanted: HelpWanted) -> Plan:
-    """Make one of the changes that help, as it was said, and plan anew."""
+    """Make one of the changes that help, as it was said, and plan again."""
     actor.must(Role.COOK)
     day, kept = with_plan(actor, when)
     if wanted.number >= len(kept.helps) or kept.helps[wanted.number]["say"] != wanted.say:

@@ -1,7 +1,7 @@
 """Days: what is wanted and when, with whose hands and what else, and the plan that came of it.
 
 Everything somebody edits is a row of its own, so that two who edit at once change two things. A plan is a
-document computed of them: it says of which revision, and is computed anew when that is no more the day's.
+document computed of them: it says of which revision, and is computed again when that is no more the day's.
 """
 
 from __future__ import annotations

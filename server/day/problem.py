@@ -1,4 +1,4 @@
-"""From the rows of a day to what the core plans: jobs computed anew, or as the plan has kept them."""
+"""From the rows of a day to what the core plans: jobs computed again, or as the plan has kept them."""
 
 from __future__ import annotations
 
@@ -77,7 +77,7 @@ def room_of(day: Day) -> tuple[planning.Room, list[int]]:
 
 
 def build(actor: Actor, day: Day) -> Problem:
-    """Everything computed anew: wants from the shelf first, what is missing made; some tenths of a second.
+    """Everything computed again: wants from the shelf first, what is missing made; some tenths of a second.
 
     Raises
     ------
@@ -86,7 +86,7 @@ def build(actor: Actor, day: Day) -> Problem:
     """
     room, people = room_of(day)
     wants = list(day.wants.select_related("formula", "batch"))
-    # What was thrown away is wanted anew.
+    # What was thrown away is wanted again.
     made = {one.pk: one.batch_id for one in wants if one.stands}
     versions = book.latest_by_formula(actor, (one.formula_id for one in wants))
     wanted = [wanted_of(one, versions[one.formula_id], one.batch if one.stands else None) for one in wants]

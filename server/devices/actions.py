@@ -63,7 +63,7 @@ def rotate(actor: Actor, device_id: int, token: str) -> Device:
     if found is None:
         raise Http404
     if found.revoked_at is not None:
-        raise Conflict("That one was taken away; register it anew.")
+        raise Conflict("That one was taken away; register it again.")
     found.token_hash, found.rotated_at, found.token_by = hashed(token), clock.now(), actor.user
     found.save(update_fields=["token_hash", "rotated_at", "token_by"])
     return found

@@ -25,4 +25,4 @@ def make(paper_id: str) -> None:
         return
     database.release_connection()
     set_it = [sys.executable, str(settings.BASE_DIR / "manage.py"), "set_paper", paper_id]
-    subprocess.run(set_it, check=True)
+    subprocess.run(set_it, check=True, timeout=orders.LOST.total_seconds())

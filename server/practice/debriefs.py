@@ -13,7 +13,7 @@ _DEBRIEF = TypeAdapter(practice.Debrief)
 def kept(attempt: Attempt) -> practice.Debrief | None:
     """What was said; None when nothing was yet, or when it was kept by a program that said other things.
 
-    Nothing is lost by that: seed and acts say it anew for whoever asks.
+    Nothing is lost by that: seed and acts say it again for whoever asks.
     """
     if attempt.debrief is None:
         return None

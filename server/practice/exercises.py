@@ -76,7 +76,7 @@ def put_back(actor: Actor, exercise_id: int) -> MadeExercise:
 
 @action("practice.set", Role.CHEF)
 def set_for(actor: Actor, wanted: NewSet) -> SetExercise:
-    """Set an exercise for somebody of this kitchen; what is set for them already is set anew."""
+    """Set an exercise for somebody of this kitchen; what is set for them already is set again."""
     ours = None if wanted.exercise_id is None else made(actor, wanted.exercise_id)
     key = practice.exercise(wanted.key).key if ours is None else ""
     person = who.person(actor, wanted.person_id)

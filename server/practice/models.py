@@ -64,7 +64,7 @@ class Attempt(models.Model):
 
     `spec` is the exercise as it was, `conditions` the kitchen's then. `acts` counts the messages that came,
     `until_s` is how far they go. `debrief` is what was said at the end, kept as it was said, and
-    said anew where it was kept by a program that said other things (`debriefs`).
+    said again where it was kept by a program that said other things (`debriefs`).
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="attempts")

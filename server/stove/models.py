@@ -182,8 +182,9 @@ class Remedy(models.Model):
     """What was done about a trouble: a mark with all that was advised, as it was told.
 
     `lines` are what it adds to the batch, in the open format; `add` all that was weighed, also what was
-    weighed anew. `before` and `after` are what the batch was to be, and what it became, in the figures of its
-    plan; `tub` is the number of the tub it was done with, `life_before` how that kept; None for the whole.
+    weighed in place of what was thrown away. `before` and `after` are what the batch was to be, and what it
+    became, in the figures of its plan; `tub` is the number of the tub it was done with, None for the whole
+    batch, and `life_before` how that kept.
     """
 
     mark = models.OneToOneField(Mark, on_delete=models.PROTECT, related_name="remedy")

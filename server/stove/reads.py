@@ -166,7 +166,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
 
 
 def remedies(batch: Batch) -> list[Remedy]:
-    """The remedies of a batch that stand, asked for anew."""
+    """The remedies of a batch that stand, asked for again."""
     rows = Remedy.objects.filter(mark__batch=batch, mark__withdrawal=None).select_related("mark")
     return list(rows.order_by("mark__at", "pk"))
 

@@ -59,7 +59,7 @@ def test_what_is_learned_of_a_hob_changes_only_batches_that_choose_it_then(here,
     larder.remove_hob(here["chef"], hob.pk)
     batch.refresh_from_db()
     assert equipment_of(batch).stove.power_w == 400
-    # Chosen anew, as the cook asks for it, it is what is known now.
+    # Chosen again, as the cook asks for it, it is what is known now.
     other = larder.add_hob(here["chef"], "back ring", 650, over_steam=False)
     setting_up.set_up(here["cook"], batch.pk, EquipmentWanted(hob_id=other.pk))
     batch.refresh_from_db()

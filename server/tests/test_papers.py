@@ -160,7 +160,7 @@ def test_a_large_paper_is_set_by_a_process_of_its_own(cook, batch, monkeypatch):
     with monkeypatch.context() as patched:
         patched.setattr(tasks, "connection", SimpleNamespace(in_atomic_block=False))
         patched.setattr(tasks.database, "release_connection", lambda: None)
-        patched.setattr(tasks.subprocess, "run", lambda words, check: called.append(words))
+        patched.setattr(tasks.subprocess, "run", lambda words, **_: called.append(words))
         tasks.make(str(paper.pk))
     assert called[0][-2:] == ["set_paper", str(paper.pk)]
     monkeypatch.setattr(os, "nice", called.append)
@@ -170,6 +170,6 @@ def test_a_large_paper_is_set_by_a_process_of_its_own(cook, batch, monkeypatch):
 
 
 def test_labels_are_set_where_the_worker_is(cook, batch, monkeypatch):
-    monkeypatch.setattr(tasks.subprocess, "run", lambda *words, check: pytest.fail("no process for a label"))
+    monkeypatch.setattr(tasks.subprocess, "run", lambda *words, **_: pytest.fail("no process for a label"))
     assert "labels" not in orders.LARGE
     assert set(orders.MAKERS) >= orders.LARGE

@@ -82,7 +82,7 @@ def test_the_file_is_of_the_published_shape(cook, badly):
     assert [mark.id for mark in kept.batches[0].marks] == [mark.id for mark in told.batches[0].marks]
     assert kept.batches[0].formula == told.batches[0].formula
     written = json.dumps(Record.model_json_schema(), indent=2, sort_keys=True) + "\n"
-    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/record-1.schema.json anew"
+    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/record-1.schema.json again"
 
 
 def words(answer, name):

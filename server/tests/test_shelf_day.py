@@ -110,7 +110,7 @@ def test_the_shelf_as_a_file(cook, tub):
     assert [one.left_g for one in kept.tubs if one.what == "sauce"] == [500]
     assert [one.kind for one in kept.movements if one.tub_id == tub.pk] == ["made", "used"]
     written = json.dumps(Stock.model_json_schema(), indent=2, sort_keys=True) + "\n"
-    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/stock-1.schema.json anew"
+    assert SCHEMA.read_text(encoding="utf-8") == written, "write docs/formats/stock-1.schema.json again"
     rows = list(csv.DictReader(io.StringIO(cook("GET", "/api/k/here/stock.csv").content.decode())))
     assert {row["what"] for row in rows} == {"sauce", "whites"}
     assert "50 g =plum cobbler" in [row["promised_to"] for row in rows]
@@ -192,7 +192,7 @@ def test_a_base_whose_cooling_nobody_followed_waits_for_longer(here, cook):
 
 
 def test_a_probe_goes_on_after_its_batch_was_closed_and_opened_again(here, cook, batch):
-    """Contents happened to the batch as a whole is among the marks that a stand-in is told."""
+    """What happened to the batch as a whole is among the marks that a stand-in is told."""
     token = devices.new_token()
     probe = devices.register(here["chef"], "silver probe", token, "probe")
     put(cook, batch)

@@ -1,4 +1,4 @@
-"""The project's database: one of many users leaves it, the last stops it; half-made ones are made anew."""
+"""The project's database: one of many users leaves it, the last stops it; half-made ones are made again."""
 
 from __future__ import annotations
 
@@ -118,7 +118,7 @@ def test_a_database_that_dies_is_revived_where_it_was(name):
 
 
 def test_data_of_an_older_postgresql_are_carried_over(old, capsys):
-    """Both are this machine's one version: dumping, making anew and bringing back are tried all the same."""
+    """Both are this machine's one version: dumping, making again and bringing back are tried all the same."""
     made = cluster._carried_over(old, old.bin)
     made.start()
     assert (

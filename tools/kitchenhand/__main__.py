@@ -117,8 +117,8 @@ def _to_build(commands: Any) -> None:
     _command(commands, "build", _build, "set up and build the front end")
     _command(commands, "contract", _contract, "write the API contract and the types made from it")
     _command(commands, "dishes", lambda o: runs.dishes(), "walk eighteen dishes from recipe to label")
-    _command(commands, "pictures", lambda o: runs.pictures(), "take docs/screenshots anew")
-    _command(commands, "plots", _plots, "draw the pictures of docs/model anew")
+    _command(commands, "pictures", lambda o: runs.pictures(), "take docs/screenshots again")
+    _command(commands, "plots", _plots, "draw the pictures of docs/model again")
     _command(commands, "bench", _bench, "measure speed: both sides in one run, as ratios")
     _command(
         commands, "bare", lambda o: bare.run(), "try both commands on a Debian with nothing on it; needs root"

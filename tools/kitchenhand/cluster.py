@@ -18,7 +18,7 @@ from kitchenhand.postgres import KITCHENS, OWNER, Cluster, Role, free_port, own
 from kitchenhand.say import Trouble, step, timed
 
 CARRIED = "carried"
-"""The folder in which data are made anew in the form of a newer PostgreSQL."""
+"""The folder in which data are made again in the form of a newer PostgreSQL."""
 
 __all__ = ["Cluster", "Role", "free_port", "open_cluster"]
 
@@ -108,7 +108,7 @@ def _carried_over(now: Cluster, older: Path) -> Cluster:
     """The cluster with its data in the form of this machine's PostgreSQL; the old form stays beside it.
 
     The new data are made in a folder of their own and take the old ones' place when they are whole: cut off
-    at any moment, it is begun anew or ended at the next start.
+    at any moment, it is begun again or ended at the next start.
 
     Raises
     ------

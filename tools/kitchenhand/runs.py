@@ -43,7 +43,7 @@ def deployment() -> int:
 
 
 def pictures() -> int:
-    """Take the pictures in docs/screenshots anew."""
+    """Take the pictures in docs/screenshots again."""
     machine.ensure(tests=True)
     return in_the_browser("pictures.py")
 

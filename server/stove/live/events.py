@@ -172,7 +172,7 @@ class Hub:
             if kitchen not in (None, screen.listener.kitchen) or event.batch not in (None, screen.batch):
                 continue
             if screen.queue.full():
-                # A screen that has not read for so long asks for everything anew.
+                # A screen that has not read for so long asks for everything again.
                 while not screen.queue.empty():
                     screen.queue.get_nowait()
                 screen.queue.put_nowait(_changed(RESYNC))

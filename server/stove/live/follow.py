@@ -210,7 +210,7 @@ def shown(batch: Batch, now: datetime) -> LiveOut:
     try:
         found = LiveOut.model_validate(state.document)
     except ValidationError:
-        # Kept by an earlier version of ours; a worker computes it anew within a minute.
+        # Kept by an earlier version of ours; a worker computes it again within a minute.
         return moment.unknown(batch, now, moment.planned_say(batch), 0)
     found.age_s = round(max(0.0, (now - state.at).total_seconds()), 2)
     return found

@@ -1,6 +1,6 @@
 """Readings of open batches, fetched once: each look asks only for what came in since the last.
 
-A worker's memory and nothing more: another worker, or the same one after a restart, fetches them anew.
+A worker's memory and nothing more: another worker, or the same one after a restart, fetches them again.
 """
 
 from __future__ import annotations

@@ -55,7 +55,7 @@ def test_what_is_changed_while_all_is_busy_stands_and_a_worker_plans_it(cook, wa
         finally:
             fair_limiter.LIMITER.longest_s = usual
     assert [one["name"] for one in day["wants"]] == ["poached quince", "second"]
-    assert (day["plan"]["fresh"], day["plan"]["sure"]) == (False, "Being planned anew …")
+    assert (day["plan"]["fresh"], day["plan"]["sure"]) == (False, "Being planned again …")
     work_off()
     found = ok(cook("GET", DAY))
     assert found["plan"]["fresh"]
@@ -63,7 +63,7 @@ def test_what_is_changed_while_all_is_busy_stands_and_a_worker_plans_it(cook, wa
 
 
 def test_a_plan_that_was_forgotten_is_taken_up_again(cook, wanted):
-    """The worker died with it, or was away: once a minute it is asked for anew."""
+    """The worker died with it, or was away: once a minute it is asked for again."""
     ProcrastinateJob.objects.all().delete()
     tasks.look_all(0)
     assert not ProcrastinateJob.objects.exists()

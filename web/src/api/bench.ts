@@ -211,7 +211,7 @@ export function useImport(kitchen: string) {
   });
 }
 
-/** What a chef does with a formula as a whole; the book is fetched anew after it. */
+/** What a chef does with a formula as a whole; the book is fetched again after it. */
 export function useFormulaActions(kitchen: string, formula_id: number) {
   const cache = useQueryClient();
   const path = { kitchen, formula_id };

@@ -81,7 +81,7 @@ export function useDayActions(kitchen: string, when: string) {
   return { plan, move, step, help, stove };
 }
 
-/** What is wanted, and with what: each change plans the day anew. */
+/** What is wanted, and with what: each change plans the day again. */
 export function useDayEdits(kitchen: string, when: string) {
   const cache = useQueryClient();
   const path = { kitchen, when };

@@ -58,7 +58,7 @@ export function withUrgent(rows: readonly Urgent[], now: Urgent): Urgent[] {
 }
 
 /**
- * Listens to a kitchen, and to one batch of it in full: what was marked is fetched anew, where a batch stands is
+ * Listens to a kitchen, and to one batch of it in full: what was marked is fetched again, where a batch stands is
  * received.
  */
 export function useKitchenEvents(kitchen: string | undefined, batch?: number): void {
@@ -98,7 +98,7 @@ export function useKitchenEvents(kitchen: string | undefined, batch?: number): v
 /** How often a page asks that does not listen to its batch in full. */
 export const NOW_AND_THEN_MS = 3000;
 
-/** Where a batch stands, as a worker last computed it; asked anew every `often_ms` where nobody listens to it. */
+/** Where a batch stands, as a worker last computed it; asked again every `often_ms` where nobody listens to it. */
 export function useLive(
   kitchen: string,
   batch_id: number,
@@ -136,7 +136,7 @@ export function usePours(kitchen: string, batch_id: number, ladle_g: number) {
   });
 }
 
-/** What a batch is baked in and how long that takes; asked anew when its cups change. */
+/** What a batch is baked in and how long that takes; asked again when its cups change. */
 export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchOut"]["cups"]) {
   return useQuery({
     queryKey: ["oven", kitchen, batch_id, cups],

@@ -154,7 +154,7 @@ export function useHands(kitchen: string, enabled: boolean) {
   });
 }
 
-/** After it everything is fetched as somebody else: the page begins anew, what was not sent yet stays kept. */
+/** After it everything is fetched as somebody else: the page begins again, what was not sent yet stays kept. */
 export function useChangeHands(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["ChangingHands"]) =>

@@ -56,7 +56,7 @@ export function useAttempt(kitchen: string, attempt_id: number) {
           signal,
         }),
       ),
-    // What is played is told message by message; it is not fetched anew under the whisk.
+    // What is played is told message by message; it is not fetched again under the whisk.
     staleTime: Number.POSITIVE_INFINITY,
     refetchOnWindowFocus: false,
     refetchOnReconnect: false,

@@ -1,7 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 
 /**
- * Fetch anew whatever lies under a key, since it has changed on the server.
+ * Fetch again whatever lies under a key, since it has changed on the server.
  *
  * A first fetch that is still on its way may have been answered before the change, and asking again would only
  * join it: it is waited for, and what it brought is fetched again.

@@ -155,7 +155,7 @@ export function useLife(kitchen: string, batch_id: number, enabled = true) {
 
 export function useGuests(kitchen: string, batch_id: number, enabled: boolean, told_by: number) {
   return useQuery({
-    // Asked anew with every mark: what was read and said is what it knows.
+    // Asked again with every mark: what was read and said is what it knows.
     queryKey: ["guests", kitchen, batch_id, told_by],
     queryFn: ({ signal }) =>
       unwrap(

@@ -22,7 +22,7 @@ class StageRecord:
     label : what it is called on the strip of stages.
     work : what its work is called where minutes are spoken of.
     typed : what the temperature that somebody types at its end is called: "landed"; "" where it has no name.
-    target : what that temperature is called beside what was planned: "temper landed"; "" where it has none.
+    target : what that temperature is called next to the planned one: "temper landed"; "" where it has none.
     spread : the figure of `planning` that says how far its minutes stray before any batch has shown it.
     timed_by : the stage whose end says how long this one took, where it is stirred; itself mostly.
     ended_by : what ends it besides somebody saying so.

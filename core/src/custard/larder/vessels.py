@@ -88,9 +88,9 @@ def own_rule(from_c: float, first_c: float, first_h: float, second_c: float, sec
     ----------
     from_c : where its clock starts [degC], 40 to 75.
     first_c : to be below this first [degC].
-    first_h : within so long [h], 0.25 to 24.
+    first_h : time for the first part [h], 0.25 to 24.
     second_c : then below this [degC].
-    second_h : within so long in all [h], up to 48.
+    second_h : time for both parts together [h], up to 48.
 
     Raises
     ------

@@ -90,7 +90,7 @@ def ready(plan: Plan) -> dict[str, int]:
 
 
 def cost(day: Day, plan: Plan, before: Plan | None = None) -> Cost:
-    """What a plan costs, beside the one that stood before.
+    """What a plan costs, compared with the plan before it.
 
     Parameters
     ----------

@@ -109,7 +109,7 @@ def life_min(result: Assessment) -> int:
 
 
 def fades_min(result: Assessment) -> int:
-    """At what age it is told from just made [min].
+    """Age from which it differs from just made [min].
 
     Parameters
     ----------

@@ -76,7 +76,7 @@ class Debrief:
     points, passed : of a hundred, beside the best run on that hob.
     most : the one sentence on what mattered most; `reason` its name.
     again_s : from where to play again and do better [s]; None where only from the start.
-    hidden : what nobody told.
+    hidden : what the trainee was not shown.
     window, boiling_c : of the mix [degC], to draw beside the curve; None for a question.
     best : the best run in words; `best_curve` as it goes, where there is one.
     signs : what it teaches once passed without the probe.
@@ -122,14 +122,14 @@ def debrief(
     judged = score(attempt, best)
     worst = judged.most
     reason = worst.reason if worst is not None and worst.reason else "good"
-    told = worst.told if worst is not None else {}
+    values = worst.values if worst is not None else {}
     moments = _moments(attempt)
     fresh = begin(exercise, seed, conditions)
     return Debrief(
         points=judged.points,
         passed=judged.passed,
         reason=reason,
-        most=sentence(reason, told),
+        most=sentence(reason, values),
         items=judged.items,
         again_s=_again_s(attempt, worst),
         curve=_curve(attempt),
@@ -175,8 +175,8 @@ def _said(act: Act) -> str:
         return f"flame {act.figures['to']:.0f}"
     if act.do == DIP:
         return "spoon"
-    told = [f"{value:g}" for value in act.figures.values()] + list(act.words.values())
-    return " ".join((act.do, *told))
+    values = [f"{value:g}" for value in act.figures.values()] + list(act.words.values())
+    return " ".join((act.do, *values))
 
 
 def _moments(attempt: Attempt) -> list[tuple[float, str]]:
@@ -215,13 +215,13 @@ def _moments(attempt: Attempt) -> list[tuple[float, str]]:
 
 def _seen(fresh: Attempt, acts: Sequence[Act], moments: list[tuple[float, str]]) -> list[SeenThen]:
     """What it looked like at some moments, in one go through the acts."""
-    told, left = [], list(acts)
+    seen, left = [], list(acts)
     for at_s, title in moments:
         while left and left[0].at_s <= at_s:
             fresh.take(left.pop(0))
         fresh.on(at_s)
-        told.append(SeenThen(at_s, title, fresh.picture()))
-    return told
+        seen.append(SeenThen(at_s, title, fresh.picture()))
+    return seen
 
 
 def _best(attempt: Attempt, best: Best | None) -> str:

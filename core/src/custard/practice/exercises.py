@@ -96,9 +96,9 @@ def signs() -> Mapping[str, SignText]:
     return MappingProxyType({key: SignText(key, row["name"], tuple(row["shown"])) for key, row in rows})
 
 
-def sentence(reason: str, told: Mapping[str, str]) -> str:
+def sentence(reason: str, values: Mapping[str, str]) -> str:
     """Why points were lost, filled from what happened."""
-    return str(_texts()["reason"][reason]).format_map(told)
+    return str(_texts()["reason"][reason]).format_map(values)
 
 
 def said(event: str) -> str:
@@ -183,7 +183,7 @@ def of_formula(
     surprise : what may happen besides.
     probe : whether it is shown what the probe reads.
     name : what it is called; "" for as the formula.
-    tell : what is said at the start; "" for the usual.
+    tell : text shown at the start; "" for the usual.
 
     Raises
     ------

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from custard.practice.acts import Act
 
 STROKE_S = 0.5
-"""Two points of the whisk within so long are one stroke [s]."""
+"""Two points of the whisk closer in time than this are one stroke [s]."""
 
 
 class Strokes:

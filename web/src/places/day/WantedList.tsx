@@ -100,7 +100,7 @@ export function WantedList({ day, may, onWant, onOther, onMakeAnew, onTakeOff }:
             </span>
             {may && one.past ? (
               <Button className="print:hidden" onClick={() => onMakeAnew(one)}>
-                Make it anew
+                Make it again
               </Button>
             ) : null}
           </li>

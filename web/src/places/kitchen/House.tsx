@@ -14,7 +14,7 @@ import { SettingsForm } from "./SettingsForm";
 const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const ZONES = [...new Set(["UTC", OWN_ZONE, ...Intl.supportedValuesOf("timeZone")])];
 
-/** The house; begun anew whenever it changed, by this person or another. */
+/** The house; begun again whenever it changed, by this person or another. */
 export function House({ here }: { here: Here }) {
   const keep = useChangeKitchen(here.slug);
   const { name, altitude_m, eggs, measures, currency, zone } = here;

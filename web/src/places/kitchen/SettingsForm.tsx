@@ -7,7 +7,7 @@ import { Notice } from "../../kit/Notice";
 
 interface Props {
   here: Here;
-  /** Kept above what is begun anew once it is kept, so that it is told. */
+  /** Kept above what is begun again once it is kept, so that it is told. */
   keep: ReturnType<typeof useChangeKitchen>;
   name: string;
   /** What is told to be kept; null while something typed cannot be. */

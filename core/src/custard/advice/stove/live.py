@@ -65,7 +65,7 @@ def live_pan(
 ) -> Live | None:
     """What is known of a cook in a pan or a bowl at `now_s` [s].
 
-    The ensemble is run anew through all that happened, so the same readings in any order, read by any
+    The ensemble is run again through all that happened, so the same readings in any order, read by any
     server, give the same answer. A spoon that disagrees with the model shifts this batch's setting
     temperature, and the cook is followed again from its beginning with what was learned.
     """

@@ -254,7 +254,10 @@ def afterwards(result: Assessment, remedy: Rescued, have_g: float, age_h: float 
 
 
 def with_added(formula: Formula, added: tuple[Added, ...], times: float = 1.0) -> Formula:
-    """A formula with what a remedy adds, `times` as much of it; what is weighed anew adds nothing."""
+    """A formula with what a remedy adds, `times` as much of it.
+
+    What takes the place of something thrown away adds nothing.
+    """
     lines = []
     for one in added:
         if one.anew:

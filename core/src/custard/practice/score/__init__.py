@@ -1,4 +1,4 @@
-"""What an attempt is worth beside the best run possible."""
+"""What an attempt is worth compared with the best possible run."""
 
 from custard.practice.best import Best, best_run
 from custard.practice.bowl import BowlAttempt

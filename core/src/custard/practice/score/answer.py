@@ -27,7 +27,7 @@ def of_answer(attempt: QuestionAttempt) -> Score:
 def _slip(attempt: QuestionAttempt) -> list[Item]:
     place, grams = int(float(attempt.right["line"])), float(attempt.right["grams"])
     line = attempt.question.lines[place]
-    told = {"line": line.name, "right_g": in_g(grams), "shown_g": in_g(line.grams)}
+    values = {"line": line.name, "right_g": in_g(grams), "shown_g": in_g(line.grams)}
     found, said = attempt.given("line") == place, attempt.given("grams")
     lost = _share(_off(said, grams), 40) if found else 40
     return [
@@ -38,7 +38,7 @@ def _slip(attempt: QuestionAttempt) -> list[Item]:
             0 if found else 60,
             _named(attempt),
             line.name,
-            Why("wrong-line", told=told),
+            Why("wrong-line", values),
         ),
         item(
             "grams",
@@ -46,8 +46,8 @@ def _slip(attempt: QuestionAttempt) -> list[Item]:
             40,
             lost,
             _grams(said),
-            told["right_g"],
-            Why("wrong-line", told=told),
+            values["right_g"],
+            Why("wrong-line", values),
         ),
     ]
 
@@ -57,7 +57,7 @@ def _scale(attempt: QuestionAttempt) -> list[Item]:
     each, items = 100 / len(attempt.right), []
     for key, right in attempt.right.items():
         said, grams = attempt.given(key), float(right)
-        told = {"name": names[key], "right_g": in_g(grams), "given_g": _grams(said)}
+        values = {"name": names[key], "right_g": in_g(grams), "given_g": _grams(said)}
         lost = _share(_off(said, grams), each)
         items.append(
             item(
@@ -65,9 +65,9 @@ def _scale(attempt: QuestionAttempt) -> list[Item]:
                 names[key],
                 each,
                 lost,
-                told["given_g"],
-                told["right_g"],
-                Why("wrong-figure", told=told),
+                values["given_g"],
+                values["right_g"],
+                Why("wrong-figure", values),
             )
         )
     return items
@@ -77,9 +77,9 @@ def _spoons(attempt: QuestionAttempt) -> list[Item]:
     each, items = 100 / len(attempt.right), []
     for place, (key, right) in enumerate(attempt.right.items()):
         said, word = str(attempt.given(key) or "nothing"), str(right)
-        told = {"which": str(place + 1), "right": word, "given": said}
+        values = {"which": str(place + 1), "right": word, "given": said}
         lost = 0 if said == word else each
-        items.append(item(key, f"spoon {place + 1}", each, lost, said, word, Why("wrong-word", told=told)))
+        items.append(item(key, f"spoon {place + 1}", each, lost, said, word, Why("wrong-word", values)))
     return items
 
 

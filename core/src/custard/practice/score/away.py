@@ -32,7 +32,7 @@ def of_bowl(attempt: BowlAttempt) -> Score:
     best = best_bowl(attempt)
     worst, still = attempt.worst, attempt.poured_still_s
     reason = "not-whisked" if still > 3 else "poured-fast"
-    told = {
+    values = {
         "when": clock(attempt.worst_s),
         "rate": in_g(attempt.rate_at(attempt.worst_s)),
         "still_s": f"{still:.0f}",
@@ -43,7 +43,7 @@ def of_bowl(attempt: BowlAttempt) -> Score:
     colder = 2 * (best.landing_c - attempt.landing_c - 4)
     slower = 8 * (attempt.t_s / best.t_s - 2.5)
     items = [
-        item("threads", "cooked threads", 55, threads, yours, bests, Why(reason, told=told, at_s=at_s)),
+        item("threads", "cooked threads", 55, threads, yours, bests, Why(reason, values, at_s=at_s)),
         item(
             "whisk",
             "not whisked",
@@ -51,16 +51,16 @@ def of_bowl(attempt: BowlAttempt) -> Score:
             1.5 * (still - 3),
             f"{still:.0f} s",
             "0 s",
-            Why("not-whisked", told=told, at_s=at_s),
+            Why("not-whisked", values, at_s=at_s),
         ),
         item(
             "landing",
             "landing",
             15,
             colder,
-            told["landing"],
+            values["landing"],
             degrees(best.landing_c),
-            Why("cool-landing", told=told),
+            Why("cool-landing", values),
         ),
         item(
             "time",
@@ -69,7 +69,7 @@ def of_bowl(attempt: BowlAttempt) -> Score:
             slower,
             clock(attempt.t_s),
             clock(best.t_s),
-            Why("cool-landing", told=told),
+            Why("cool-landing", values),
         ),
     ]
     if attempt.given_up:
@@ -96,7 +96,7 @@ def of_tub(attempt: TubAttempt) -> Score:
     passes = done.verdict == PASSES
     cold, best_cold = attempt.cold_s(), best.cold_s()
     took = "never" if np.isinf(cold) else f"{cold / 3600:.1f} h"
-    told = {
+    values = {
         "depth": f"{now.depth_mm:.0f}",
         "by": coolings()[now.by].name,
         "why": "it takes long" if passes else done.why.rstrip("."),
@@ -113,11 +113,17 @@ def of_tub(attempt: TubAttempt) -> Score:
             0 if passes else 60,
             "kept" if passes else "broken",
             "kept",
-            Why("too-deep", told=told, at_s=0.0),
+            Why("too-deep", values, at_s=0.0),
         ),
-        item("time", f"to {degrees(COLD_C)}", 20, slower, took, shown, Why("too-deep", told=told, at_s=0.0)),
+        item("time", f"to {degrees(COLD_C)}", 20, slower, took, shown, Why("too-deep", values, at_s=0.0)),
         item(
-            "counter", "waited", 20, late, f"{waited:.0f} min", "0 min", Why("counter", told=told, at_s=0.0)
+            "counter",
+            "waited",
+            20,
+            late,
+            f"{waited:.0f} min",
+            "0 min",
+            Why("counter", values, at_s=0.0),
         ),
     ]
     return scored(items, spoiled=not passes)

@@ -17,7 +17,7 @@ MUST_KEEP = 1 / 3
 class Item:
     """One thing that counts: how much of its points was lost, what was got, what the best run got, and why.
 
-    `told` fills the sentence of the reason.
+    `values` fills the sentence of the reason.
     """
 
     key: str
@@ -27,7 +27,7 @@ class Item:
     yours: str
     best: str
     reason: str = ""
-    told: Mapping[str, str] = field(default_factory=dict)
+    values: Mapping[str, str] = field(default_factory=dict)
     at_s: Tenths | None = None
 
 
@@ -36,7 +36,7 @@ class Why:
     """Why points were lost: the name of the reason, what fills its sentence, and when it happened [s]."""
 
     reason: str
-    told: Mapping[str, str] = field(default_factory=dict)
+    values: Mapping[str, str] = field(default_factory=dict)
     at_s: float | None = None
 
 
@@ -87,7 +87,7 @@ def item(
     lost = float(np.clip(lost, 0.0, of))
     why = why or Why("")
     reason = why.reason if lost > 0 else ""
-    return Item(key, name, of, round(lost, 1), yours, best, reason, why.told, why.at_s)
+    return Item(key, name, of, round(lost, 1), yours, best, reason, why.values, why.at_s)
 
 
 def clock(seconds: float) -> str:

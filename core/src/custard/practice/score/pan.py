@@ -26,7 +26,7 @@ FREE_GAP_S = 8.0
 PROBE = 10.0
 STOOD_S = 12.0
 ANSWERED_S = 30.0
-"""A flame turned down within so long after somebody turned it up is answered [s]."""
+"""A flame turned down within this time after somebody turned it up is answered [s]."""
 ENOUGH = 0.85
 """This share of the held boil loses nothing [1]."""
 ORDER = tuple(Coat)
@@ -60,16 +60,16 @@ def course_of(attempt: PanAttempt) -> Course:
 def of_pan(attempt: PanAttempt, best: Best) -> Score:
     """A sauce at the stove."""
     course = course_of(attempt)
-    told = _told(attempt, course, best)
+    values = _values(attempt, course, best)
     boils, foams = attempt.result.way is BOILS, attempt.foams
     items = [
-        _boiled(attempt) if boils else _landing(attempt, course, told),
-        _stands(attempt, best) if foams else _coat(attempt, course, told),
-        _bits(attempt, course, best, told),
+        _boiled(attempt) if boils else _landing(attempt, course, values),
+        _stands(attempt, best) if foams else _coat(attempt, course, values),
+        _bits(attempt, course, best, values),
         _caught(attempt),
-        _gaps(attempt, told),
+        _gaps(attempt, values),
         _time(attempt, best),
-        _cautions(attempt, course, told),
+        _cautions(attempt, course, values),
     ]
     if boils:
         items.append(_lumps(attempt))
@@ -84,7 +84,7 @@ def of_pan(attempt: PanAttempt, best: Best) -> Score:
     return scored(items, spoiled=bool(spoiled), must=attempt.exercise.must)
 
 
-def _told(attempt: PanAttempt, course: Course, best: Best) -> dict[str, str]:
+def _values(attempt: PanAttempt, course: Course, best: Best) -> dict[str, str]:
     """What the sentences about an attempt are filled with."""
     off_s = attempt.out_s if attempt.out_s is not None else attempt.t_s
     wanted_s = course.wanted * TICK_S if course.wanted is not None else off_s
@@ -106,14 +106,20 @@ def _told(attempt: PanAttempt, course: Course, best: Best) -> dict[str, str]:
     }
 
 
-def _landing(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item:
+def _landing(attempt: PanAttempt, course: Course, values: dict[str, str]) -> Item:
     under, over = attempt.free_k
     lost = A_KELVIN * (max(0.0, -course.over_k - under) + max(0.0, course.over_k - over))
     off_s = attempt.out_s if attempt.out_s is not None else attempt.t_s
     short = "under" if attempt.foams else "early"
     reason, at_s = _why_past(attempt, course) if course.over_k > 0 else (short, off_s)
     return item(
-        "landing", "landing", 30, lost, told["peak"], told["best_peak"], Why(reason, told=told, at_s=at_s)
+        "landing",
+        "landing",
+        30,
+        lost,
+        values["peak"],
+        values["best_peak"],
+        Why(reason, values, at_s=at_s),
     )
 
 
@@ -162,40 +168,38 @@ def _why_past(attempt: PanAttempt, course: Course) -> tuple[str, float]:
     return "late", wanted_s
 
 
-def _coat(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item:
+def _coat(attempt: PanAttempt, course: Course, values: dict[str, str]) -> Item:
     found, wanted = attempt.landed().word, attempt.result.hot.word
     off = ORDER.index(found) - ORDER.index(wanted)
     reason, at_s = _why_past(attempt, course) if off > 0 else ("early", attempt.out_s)
-    return item("coat", "coat", 20, 12 * abs(off), found, wanted, Why(reason, told=told, at_s=at_s))
+    return item("coat", "coat", 20, 12 * abs(off), found, wanted, Why(reason, values, at_s=at_s))
 
 
 def _stands(attempt: PanAttempt, best: Best) -> Item:
     record = attempt.record()
     air = float(record[-1, AIR]) if record.size else 0.0
     short = 1 - air / max(best.overrun, 0.1)
-    told = {"air": f"{100 * air:.0f} %", "best_air": f"{100 * best.overrun:.0f} %"}
+    values = {"air": f"{100 * air:.0f} %", "best_air": f"{100 * best.overrun:.0f} %"}
     return item(
         "air",
         "air",
         20,
         60 * max(0.0, short - 0.2),
-        told["air"],
-        told["best_air"],
-        Why("slack", told=told),
+        values["air"],
+        values["best_air"],
+        Why("slack", values),
     )
 
 
 def _boiled(attempt: PanAttempt) -> Item:
     held, wanted = attempt.boiled_s(), attempt.p.cook.boil_hold_s
     lost = 0.7 * max(0.0, ENOUGH * wanted - held)
-    told = {"held_s": f"{held:.0f}", "hold_s": f"{wanted:.0f}"}
+    values = {"held_s": f"{held:.0f}", "hold_s": f"{wanted:.0f}"}
     yours, best = f"{held:.0f} s", f"{wanted:.0f} s"
-    return item(
-        "hold", "held boil", 30, lost, yours, best, Why("starch-short", told=told, at_s=attempt.out_s)
-    )
+    return item("hold", "held boil", 30, lost, yours, best, Why("starch-short", values, at_s=attempt.out_s))
 
 
-def _bits(attempt: PanAttempt, course: Course, best: Best, told: dict[str, str]) -> Item:
+def _bits(attempt: PanAttempt, course: Course, best: Best, values: dict[str, str]) -> Item:
     bits = attempt.bits_percent
     reason, at_s = "too-hot", None
     if attempt.longest_gap_s > 2 * FREE_GAP_S:
@@ -211,7 +215,7 @@ def _bits(attempt: PanAttempt, course: Course, best: Best, told: dict[str, str])
         lost,
         f"{bits:.1f} %",
         f"{best.bits_percent:.1f} %",
-        Why(reason, told=told, at_s=at_s),
+        Why(reason, values, at_s=at_s),
     )
 
 
@@ -226,22 +230,22 @@ def _caught(attempt: PanAttempt) -> Item:
             15,
             "caught",
             "clean",
-            Why("caught", told={"where": seen.where(worst)}),
+            Why("caught", values={"where": seen.where(worst)}),
         )
     lost = 3.0 if share >= seen.BROWNED[0] else 0.0
-    told = "nearly" if lost else "clean"
+    seen_as = "nearly" if lost else "clean"
     return item(
         "caught",
         "base",
         15,
         lost,
-        told,
+        seen_as,
         "clean",
-        Why("nearly-caught", told={"where": seen.where(worst)}),
+        Why("nearly-caught", values={"where": seen.where(worst)}),
     )
 
 
-def _gaps(attempt: PanAttempt, told: dict[str, str]) -> Item:
+def _gaps(attempt: PanAttempt, values: dict[str, str]) -> Item:
     gap, allowed = attempt.longest_gap_s, FREE_GAP_S
     reason, at_s = "unstirred", None
     if left_on(attempt):
@@ -256,16 +260,22 @@ def _gaps(attempt: PanAttempt, told: dict[str, str]) -> Item:
         0.5 * (gap - allowed),
         f"{gap:.0f} s",
         best,
-        Why(reason, told=told, at_s=at_s),
+        Why(reason, values, at_s=at_s),
     )
 
 
 def _time(attempt: PanAttempt, best: Best) -> Item:
     took = attempt.out_s if attempt.out_s is not None else attempt.t_s
     over = took / max(best.lift_s, 1.0)
-    told = {"took": clock(took), "best_took": clock(best.lift_s)}
+    values = {"took": clock(took), "best_took": clock(best.lift_s)}
     return item(
-        "time", "time", 5, 5 * (over - 3.0), told["took"], told["best_took"], Why("slow", told=told, at_s=0.0)
+        "time",
+        "time",
+        5,
+        5 * (over - 3.0),
+        values["took"],
+        values["best_took"],
+        Why("slow", values, at_s=0.0),
     )
 
 
@@ -275,7 +285,7 @@ def _lumps(attempt: PanAttempt) -> Item:
     return item("lumps", "lumps", 25, 90 * (lumps - 0.05), f"{100 * lumps:.0f} %", "none", Why("lumps"))
 
 
-def _cautions(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item:
+def _cautions(attempt: PanAttempt, course: Course, values: dict[str, str]) -> Item:
     """What was not minded though it was said or seen."""
     missed: list[tuple[str, str, float | None]] = []
     if left_on(attempt):
@@ -292,5 +302,11 @@ def _cautions(attempt: PanAttempt, course: Course, told: dict[str, str]) -> Item
     text = "; ".join(text for text, _, _ in missed) or "none missed"
     _, reason, at_s = missed[0] if missed else ("", "", None)
     return item(
-        "cautions", "cautions", 20, 10 * len(missed), text, "none missed", Why(reason, told=told, at_s=at_s)
+        "cautions",
+        "cautions",
+        20,
+        10 * len(missed),
+        text,
+        "none missed",
+        Why(reason, values, at_s=at_s),
     )

@@ -31,21 +31,19 @@ def of_rescue(attempt: RescueAttempt) -> Score:
     advice, done = advised(attempt), attempt.mended
     off_s = attempt.off_s if attempt.off_s is not None else attempt.t_s
     now = float(attempt.y[kernel.CURDLED])
-    told = {"percent": f"{100 * fresh.y[kernel.CURDLED]:.0f}", "off_s": f"{off_s:.0f}"}
+    values = {"percent": f"{100 * fresh.y[kernel.CURDLED]:.0f}", "off_s": f"{off_s:.0f}"}
     if advice.saved == "no":
         yours, lost = ("thrown away", 0.0) if done.thrown else ("kept", 60.0)
-        choice = item(
-            "choice", "choice", 100, lost, yours, "thrown away", Why("kept-lost", told=told, at_s=0.0)
-        )
+        choice = item("choice", "choice", 100, lost, yours, "thrown away", Why("kept-lost", values, at_s=0.0))
         return scored([choice], spoiled=not done.thrown)
     if done.thrown:
         # Thrown away too soon; or rightly, because nobody took it off in time.
         reason = "slow-off" if now > SPOILS else "threw-good"
-        choice = item("choice", "choice", 100, 60, "thrown away", "kept", Why(reason, told=told, at_s=0.0))
+        choice = item("choice", "choice", 100, 60, "thrown away", "kept", Why(reason, values, at_s=0.0))
         return scored([choice], spoiled=True)
     grams = sum(one.grams for one in advice.add)
     off_by = abs(np.log2(max(done.cream_g / max(grams, 1.0), 1e-3)))
-    told |= {"cream_g": in_g(done.cream_g), "advised_g": in_g(grams)}
+    values |= {"cream_g": in_g(done.cream_g), "advised_g": in_g(grams)}
     out = attempt.out_s is not None
     items = [
         item("choice", "choice", 60, 0, "kept", "kept"),
@@ -56,7 +54,7 @@ def of_rescue(attempt: RescueAttempt) -> Score:
             2.5 * (off_s - 6),
             f"{off_s:.0f} s",
             "at once",
-            Why("slow-off", told=told, at_s=0.0),
+            Why("slow-off", values, at_s=0.0),
         ),
         item(
             "pan", "the pan", 15, 0 if out else 15, "out" if out else "left in it", "out", Why("still-in-pan")
@@ -66,9 +64,9 @@ def of_rescue(attempt: RescueAttempt) -> Score:
             "cold cream",
             15,
             15 * (off_by - 1),
-            told["cream_g"],
-            told["advised_g"],
-            Why("cream-wrong", told=told),
+            values["cream_g"],
+            values["advised_g"],
+            Why("cream-wrong", values),
         ),
         item(
             "blend",

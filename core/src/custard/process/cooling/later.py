@@ -134,7 +134,7 @@ def reheated(
     mixture : the uniform mix.
     state : how far it is cooked.
     to_c : temperature at which it ends [degC], -5 to 100.
-    minutes : kept there so long [min].
+    minutes : time kept there [min].
     conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
         parameters.
     """

@@ -113,7 +113,7 @@ class Ensemble:
     k : the cook as plain numbers, with the best guess of its power
     flame : what is believed before anything is read
     start_c : the first reading [degC]
-    shift_k : how much later each member sets than the model says [K]; by default drawn anew
+    shift_k : how much later each member sets than the model says [K]; by default drawn again
     """
 
     def __init__(

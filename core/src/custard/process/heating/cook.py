@@ -298,7 +298,7 @@ def cook(
     stove : what it is cooked on and in; None for the usual.
     hold_s : held there [s], up to 7200.
     left_in_pan_s : left in the hot pan after that [s], up to 7200.
-    longest_s : given up after so long [s].
+    longest_s : time after which it is given up [s].
     conditions : of the kitchen: its height above the sea [m], its eggs, its cooling rule, the model's
         parameters.
 

@@ -41,7 +41,7 @@ FAINT = 0.02
 NOTHING_YET = 1e-4
 """Below this much of both together the network is of less than a hundredth of a pascal: none yet."""
 REFRESH_S = 4.0
-"""How often viscosity, and with it the coefficient at the base, is computed anew."""
+"""How often viscosity, and with it the coefficient at the base, is computed again."""
 
 # Columns of a curve.
 T_S, SAUCE_C, BASE_C, THICKENED, CURDLED, GELATINISED, SWOLLEN = range(7)

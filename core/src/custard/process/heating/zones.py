@@ -288,7 +288,7 @@ class Acts(NamedTuple):
 
     Attributes
     ----------
-    powers : what the flame gives in each tick, over what the pan is said to get [1].
+    powers : what the flame gives in each tick, over what the pan nominally gets [1].
     lit : 1.0 over the flame, 0.0 off it.
     tick_s, dt : how long a tick and a step are [s].
     strokes : rows of tick, x0, y0, x1, y1, in order.

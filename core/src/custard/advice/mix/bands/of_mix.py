@@ -59,7 +59,7 @@ def window_band(
 def texture_band(
     formula: Formula, conditions: Conditions = USUAL, draws: int = TEXTURE_DRAWS, seed: int = SEED
 ) -> dict[str, Band]:
-    """Band of the stop [degC], of the yield stress hot and cold if stopped as told [Pa], of the yield [g].
+    """Band of the stop [degC], of the yield stress hot and cold stopped as advised [Pa], of the yield [g].
 
     Parameters
     ----------
@@ -83,7 +83,7 @@ def texture_band(
         }
 
     def answer(drawn: Conditions, rng: np.random.Generator) -> dict[str, float | None]:
-        # Whoever cooks it goes by the stop that was told, with a probe and eggs of their own.
+        # Whoever cooks it goes by the advised stop, with a probe and eggs of their own.
         result = assess(formula.with_yolks_times(about(rng, 1.0, YOLK_SHARE)), drawn)
         told_c = min(about(rng, goal.at_c, PROBE_K), result.boiling_c)
         if goal.boiled:

@@ -65,7 +65,7 @@ def sinks(asked: Asked) -> Rescued:
         done = whisk(result.pan, max(ROOM_C, starts_c), result.stop.at_c, conditions=result.conditions)
     except (Impossible, OutOfRange):
         return _as_a_sauce(asked)
-    # What never got hot has the air of all its whisking still; what has stood begins anew.
+    # What never got hot has the air of all its whisking still; what has stood begins again.
     fresh = foam.foam_word(float(done.overrun[-1]), float(done.yield_stress_pa[-1]))
     word = fresh if asked.cause == "stood" else mounts_to(result)
     yolk_g = (factor - 1) * formula.yolks() * formula.egg_size.yolk_g * asked.share

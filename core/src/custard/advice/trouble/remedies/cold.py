@@ -152,11 +152,11 @@ def churn(asked: Asked) -> Rescued:
 
 
 def crystals(asked: Asked) -> Rescued:
-    """Melted in the fridge and churned anew; used as a sauce where that cannot be."""
+    """Melted in the fridge and churned again; used as a sauce where that cannot be."""
     watery = asked.cause == "watery"
     return Rescued(
         saved="perhaps" if watery else "yes",
-        say="It can be saved: let it melt in the fridge, and churn it anew",
+        say="It can be saved: let it melt in the fridge, and churn it again",
         steps=(
             f"Into the fridge until all of it has melted, about {THAW_H:.0f} h; never on the counter.",
             "Blend it smooth, cold, and churn it from the fridge; eat it within days.",

@@ -50,7 +50,7 @@ def cups(asked: Asked) -> Rescued:
         return Rescued(
             saved="no",
             say="It does not set: there is too little egg in it",
-            steps=("Pour it out, whisk in more egg, sieve and bake it anew; or use it as a sauce.",),
+            steps=("Pour it out, whisk in more egg, sieve and bake it again; or use it as a sauce.",),
             becomes=wobble(set_now),
             wanted=wobble(SET_AT),
             curdled=asked.state.curdled,
@@ -61,7 +61,7 @@ def cups(asked: Asked) -> Rescued:
         saved="yes",
         say=f"It can be saved: back into the oven for about {minutes} min",
         steps=(
-            *(("Fill the bath anew with boiling water.",) if cold else ()),
+            *(("Fill the bath again with boiling water.",) if cold else ()),
             f"Back in for about {minutes} min; nudge one after {max(1, minutes // 2)}.",
             "Out when the middle wobbles no wider than a coin.",
         ),
@@ -75,7 +75,7 @@ def cups(asked: Asked) -> Rescued:
 
 
 def crust_again(asked: Asked) -> Rescued:
-    """Sugar and flame anew, on a dry cold top."""
+    """Sugar and flame again, on a dry cold top."""
     p, story = asked.p, asked.story
     usual = crust(DISH_CM, p)
     usual_there = THIN if asked.cause == "thin" else 1.0

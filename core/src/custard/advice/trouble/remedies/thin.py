@@ -79,7 +79,7 @@ def _warmed_on(asked: Asked, best: State, start_c: float, took_s: float) -> Resc
 
 
 def _more_yolk(asked: Asked) -> Rescued:
-    """So much more yolk that it coats, cooked anew to where that mix stops."""
+    """So much more yolk that it coats, cooked again to where that mix stops."""
     formula, factor = asked.result.formula, 1.0
     found = asked.result
     while found.hot.yield_stress_pa < NAPPE_PA * WELL and factor < MOST_YOLK and formula.yolks() > 0:
