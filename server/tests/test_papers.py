@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import subprocess
 from types import SimpleNamespace
 
 import pytest
@@ -140,7 +141,21 @@ def test_a_database_that_goes_away_meanwhile_is_no_fault_of_the_paper(cook, batc
     assert cook("GET", answer["Location"]).status_code == 202
     work_off()
     assert cook("GET", answer["Location"]).content[:4] == b"%PDF"
-    assert app.tasks["papers.make"].retry_strategy.wait > 0
+
+
+@pytest.mark.parametrize(
+    ("failed", "tried_again"),
+    [
+        (OperationalError("terminating connection"), True),
+        (subprocess.CalledProcessError(-9, "set_paper"), True),
+        (subprocess.TimeoutExpired("set_paper", 600), False),
+    ],
+)
+def test_a_lost_process_is_tried_again_one_whose_time_was_up_is_not(failed, tried_again):
+    decision = app.tasks["papers.make"].retry_strategy.get_retry_decision(
+        exception=failed, job=SimpleNamespace(attempts=1)
+    )
+    assert (decision is not None) == tried_again
 
 
 def test_a_job_that_cannot_be_queued_is_a_database_that_is_away(cook, batch, monkeypatch):

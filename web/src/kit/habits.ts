@@ -34,10 +34,10 @@ function withOwnSign(text: string): string {
 
 /** A sentence from the server with figures and times of day ("{13:05 h}") as the person writes them. */
 export function ownFigures(text: string): string {
-  const told = text.replace(/\{(\d{1,2}):(\d\d) h\}/g, (_all, hour: string, minute: string) =>
+  const timed = text.replace(/\{(\d{1,2}):(\d\d) h\}/g, (_all, hour: string, minute: string) =>
     timeOfDay(Number(hour), Number(minute)),
   );
-  return now.decimal === "comma" ? told.replace(/(\d)\.(?=\d)/g, "$1,") : told;
+  return now.decimal === "comma" ? timed.replace(/(\d)\.(?=\d)/g, "$1,") : timed;
 }
 
 /** A time of day, "13:05" or "1:05 pm". */
