@@ -32,11 +32,14 @@ from bench.schemas import (
     MapOut,
     MeasuresOut,
     QuestionOut,
+    ReadLineOut,
+    ReadOption,
+    ReadSetting,
+    ReadStep,
     TopUpLine,
     TopUpOut,
     TurnedOut,
     Turning,
-    UnsettledOut,
 )
 
 BANDS_KEPT = 500
@@ -261,22 +264,84 @@ def imported(actor: Actor, text: str) -> ImportOut:
     Refusal, CustardError
         when it is none of these.
     """
-    eggs, measures = actor.kitchen.eggs, actor.kitchen.measures
     data = _json(text)
-    if data is None:
-        recipe = custard.formats.read_text(text, eggs, measures)
-    else:
-        if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
-            formula = custard.read_formula(data)
-            formula.weights_g()
-            return ImportOut(name=formula.name, draft=draft_of(formula), lines=[], method=[], serves="")
-        recipe = custard.formats.read_recipe(data, eggs, measures)
+    if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
+        formula = custard.read_formula(data)
+        formula.weights_g()
+        return _whole(formula)
+    kitchen = actor.kitchen
+    usual = custard.reading.Usual(
+        kitchen.measures, eggs=kitchen.eggs, used=tuple(book.usual_ingredients(actor))
+    )
+    database.release_connection()
+    recipe = custard.reading.read(text, usual)
+    said = {setting.what: setting.value for setting in recipe.settings}
+    card = said.get("cook_to_c")
     return ImportOut(
         name=recipe.name,
         draft=draft_of(recipe.formula) if recipe.formula else None,
-        lines=[UnsettledOut(**{**vars(line), "candidates": list(line.candidates)}) for line in recipe.lines],
-        method=list(recipe.method),
+        family=recipe.nearest,
+        ours=bool(recipe.family),
+        why=recipe.why,
+        missing=recipe.missing,
+        eggs=recipe.eggs,
+        measures=recipe.measures,
+        lines=[_read_line(line) for line in recipe.lines],
+        method=[
+            ReadStep(
+                text=step.text,
+                settings=[ReadSetting(what=one.what, value=str(one.value)) for one in step.settings],
+            )
+            for step in recipe.method
+        ],
+        notes=list(recipe.notes),
         serves=recipe.serves,
+        schools=custard.reading.schools_of(recipe),
+        card_c=card if isinstance(card, float | int) else None,
+    )
+
+
+def _whole(formula: custard.Formula) -> ImportOut:
+    """Our own formula: nothing of it is to be settled."""
+    return ImportOut(
+        name=formula.name,
+        draft=draft_of(formula),
+        family=formula.family,
+        ours=True,
+        why="",
+        missing="",
+        eggs=formula.eggs,
+        measures=formula.measures,
+        lines=[],
+        method=[],
+        notes=[],
+        serves="",
+        schools={},
+        card_c=None,
+    )
+
+
+def _read_line(line: custard.reading.ReadLine) -> ReadLineOut:
+    """A line as it was read, with what it may mean instead and what the model leaves out of it."""
+    larder = custard.larder.all_ingredients()
+    thing = larder.get(line.ingredient)
+    return ReadLineOut(
+        text=line.text,
+        ingredient=line.ingredient,
+        amount=line.amount,
+        grams=line.grams,
+        when=line.when,
+        minutes=line.minutes,
+        note=line.note,
+        assumed=list(line.assumed),
+        why=line.why,
+        as_note=line.as_note,
+        optional=line.optional,
+        unmodelled="" if thing is None else thing.unmodelled,
+        options=[
+            ReadOption(ingredient=one.ingredient, name=larder[one.ingredient].name, amount=one.amount)
+            for one in line.options
+        ],
     )
 
 

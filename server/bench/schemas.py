@@ -8,7 +8,7 @@ import custard
 from book.schemas import Draft, FormulaOut
 from common.text import Name, Word
 from common.words import OneOf
-from custard.vocabulary import Coat
+from custard.vocabulary import Coat, When
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
@@ -286,22 +286,64 @@ class Imported(Schema):
     text: str = Field(max_length=500_000)
 
 
-class UnsettledOut(Schema):
-    """One line of a recipe as far as it was understood."""
+class ReadOption(Schema):
+    """Another ingredient, or another amount, that a line may mean."""
+
+    ingredient: str
+    name: str
+    amount: str
+
+
+class ReadLineOut(Schema):
+    """One line of a recipe as it was read: what was assumed, and what stays open."""
 
     text: str
-    amount: str
     ingredient: str
-    candidates: list[str]
+    amount: str
+    grams: float | None
+    when: When | None
+    minutes: float | None
     note: str
+    assumed: list[str]
     why: str
+    as_note: bool
+    optional: bool
+    unmodelled: str
+    options: list[ReadOption]
+
+
+class ReadSetting(Schema):
+    """One thing that a sentence of a method decides."""
+
+    what: str
+    value: str
+
+
+class ReadStep(Schema):
+    """One sentence of a method."""
+
+    text: str
+    settings: list[ReadSetting]
 
 
 class ImportOut(Schema):
-    """What was read: a whole draft, or lines to settle."""
+    """What was read: a whole draft, or the lines of a recipe with its family and its method.
+
+    `ours` says whether the family is one of ours; else it is the nearest, and `missing` says what is not
+    computed. `card_c` is the temperature that the recipe itself names [degC].
+    """
 
     name: Name
     draft: Draft | None
-    lines: list[UnsettledOut]
-    method: list[str]
+    family: str
+    ours: bool
+    why: str
+    missing: str
+    eggs: str
+    measures: str
+    lines: list[ReadLineOut]
+    method: list[ReadStep]
+    notes: list[str]
     serves: str
+    schools: dict[str, str]
+    card_c: float | None

@@ -12,29 +12,58 @@ from common.refusals import Conflict
 from django.http import Http404
 from kitchen.access import Actor, action
 from kitchen.models import Role
+from people.models import User
 
 from book import kept, reads, tasks
 from book.models import Formula, FormulaVersion, Reminder
 
 
 @action("formula.add", Role.CHEF)
-def add(actor: Actor, formula: custard.Formula, note: str = "") -> FormulaVersion:
-    """A new formula, at version 1."""
-    entry = Formula.objects.create(kitchen=actor.kitchen, name=formula.name, family=formula.family, latest=1)
-    return _write(actor, entry, formula, note)
+def add(
+    actor: Actor,
+    formula: custard.Formula,
+    note: str = "",
+    recipe: str = "",
+    schools: Mapping[str, str] | None = None,
+) -> FormulaVersion:
+    """A new formula, at version 1, with the recipe that it was read from and the schools of that."""
+    return _write(actor, _entry(actor, formula, recipe, schools or {}), formula, note)
 
 
 @action("formula.propose", Role.COOK)
-def propose(actor: Actor, formula: custard.Formula) -> FormulaVersion:
+def propose(
+    actor: Actor, formula: custard.Formula, recipe: str = "", schools: Mapping[str, str] | None = None
+) -> FormulaVersion:
     """A new formula as a cook's proposal, which a chef takes in or out."""
-    entry = Formula.objects.create(
+    entry = _entry(actor, formula, recipe, schools or {}, proposed_by=actor.user)
+    return _write(actor, entry, formula, "proposed")
+
+
+def _entry(
+    actor: Actor,
+    formula: custard.Formula,
+    recipe: str,
+    schools: Mapping[str, str],
+    proposed_by: User | None = None,
+) -> Formula:
+    """An entry of the book without a version yet.
+
+    Raises
+    ------
+    CustardError
+        when a question or a school is not one.
+    """
+    if schools:
+        custard.bench.answers(formula, schools)
+    return Formula.objects.create(
         kitchen=actor.kitchen,
         name=formula.name,
         family=formula.family,
         latest=1,
-        proposed_by=actor.user,
+        recipe=recipe,
+        schools=dict(schools),
+        proposed_by=proposed_by,
     )
-    return _write(actor, entry, formula, "proposed")
 
 
 @action("formula.take-in", Role.CHEF)
@@ -85,6 +114,7 @@ def duplicate(actor: Actor, formula_id: int, name: str) -> FormulaVersion:
         family=formula.family,
         latest=1,
         schools=source.formula.schools,
+        recipe=source.formula.recipe,
     )
     return _write(actor, entry, formula, f"copied from {source}"[:500])
 

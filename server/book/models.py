@@ -13,7 +13,8 @@ from kitchen.models import Kitchen
 class Formula(models.Model):
     """One entry of the book; `schools` is how this kitchen makes it, by question.
 
-    `proposed_by` is the cook whose proposal it is, until a chef takes it in.
+    `proposed_by` is the cook whose proposal it is, until a chef takes it in. `recipe` is the text that it was
+    read from, as it was pasted.
     """
 
     kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="formulas")
@@ -22,6 +23,7 @@ class Formula(models.Model):
     latest = models.PositiveIntegerField(default=0)
     archived_at = models.DateTimeField(null=True, blank=True)
     schools = models.JSONField(default=dict, blank=True)
+    recipe = models.TextField(default="", blank=True)
     proposed_by = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, blank=True, related_name="+"
     )

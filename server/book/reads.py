@@ -73,7 +73,9 @@ def usual_ingredients(actor: Actor) -> list[str]:
     used = Counter(
         line["ingredient"] for some in lines for line in some if isinstance(line["ingredient"], str)
     )
-    return [name for name, _ in used.most_common(MOST_USUAL)]
+    # Of two that are used as often, the one that the larder has first is the plainer.
+    order = {name: place for place, name in enumerate(custard.larder.all_ingredients())}
+    return sorted(used, key=lambda name: (-used[name], order.get(name, len(order))))[:MOST_USUAL]
 
 
 def page(actor: Actor, asked: BookAsked) -> FormulaPage:
@@ -193,6 +195,7 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
         proposed_by=_proposer(wanted.formula),
         schools=wanted.formula.schools,
         reminders=reminders(actor, formula_id),
+        recipe=wanted.formula.recipe,
     )
 
 

@@ -48,7 +48,10 @@ def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> Status[
     """Add a formula; what a cook brings in is a proposal until a chef takes it in."""
     actor = enter(request, kitchen)
     formula = read_draft(body.draft.content())
-    added = actions.add(actor, formula) if actor.role is Role.CHEF else actions.propose(actor, formula)
+    if actor.role is Role.CHEF:
+        added = actions.add(actor, formula, recipe=body.recipe, schools=body.schools)
+    else:
+        added = actions.propose(actor, formula, body.recipe, body.schools)
     return Status(201, reads.opened(actor, added.formula_id))
 
 

@@ -12,6 +12,9 @@ from custard.vocabulary import Need, When
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
+MAX_RECIPE = 100_000
+"""Characters of the recipe that stays with a formula."""
+
 
 class OwnIngredient(Schema):
     """A kitchen's own ingredient."""
@@ -155,6 +158,7 @@ class FormulaOut(Schema):
     proposed_by: str
     schools: dict[str, str]
     reminders: list[ReminderOut]
+    recipe: str
 
 
 class Named(Schema):
@@ -174,11 +178,13 @@ class SchoolsChosen(Schema):
 
 
 class NewFormula(Schema):
-    """A formula for the book."""
+    """A formula for the book; `recipe` is the text that it was read from, as it was pasted."""
 
     model_config = ConfigDict(extra="forbid")
 
     draft: Draft
+    recipe: str = Field("", max_length=MAX_RECIPE)
+    schools: dict[str, str] = Field(default_factory=dict, max_length=20)
 
 
 class NewVersion(Schema):

@@ -195,26 +195,62 @@ def test_a_formula_goes_out_and_comes_back_whole(chef, version):
     assert recipe["draft"] == back["draft"]
 
 
-def test_a_strange_recipe_is_settled_not_guessed(cook):
+def test_a_strange_recipe_is_read_and_says_what_it_assumed(cook):
     recipe = {
         "@graph": [
             {
                 "@type": ["Recipe"],
                 "name": "Grandmother's custard",
-                "recipeIngredient": ["1 pint milk", "6 egg yolks", "2-3 tbsp butter", "a little salt"],
-                "recipeInstructions": [{"@type": "HowToStep", "text": "Stir."}],
+                "recipeIngredient": [
+                    "1 pint milk",
+                    "6 egg yolks",
+                    "2-3 tbsp butter",
+                    "a little salt",
+                    "30 g zorblax",
+                ],
+                "recipeInstructions": [{"@type": "HowToStep", "text": "Whisk over steam to 82 °C."}],
             }
         ]
     }
     _, found = post(cook, "import", {"text": json.dumps(recipe)})
-    assert found["draft"] is None
-    milk, yolks, butter, salt = found["lines"]
-    assert not milk["ingredient"]
-    assert "whole-milk" in milk["candidates"]
-    assert (yolks["ingredient"], yolks["amount"], yolks["why"]) == ("egg-yolk", "6", "")
-    assert "range" in butter["why"]
-    assert "how much" in salt["why"]
-    assert found["method"] == ["Stir."]
+    assert (found["draft"], found["family"], found["ours"]) == (None, "anglaise", True)
+    milk, yolks, butter, salt, odd = found["lines"]
+    assert milk["ingredient"] == "whole-milk"
+    assert milk["assumed"]
+    assert [one["ingredient"] for one in milk["options"]] == ["milk-2-percent", "skim-milk"]
+    assert (yolks["ingredient"], yolks["amount"], yolks["assumed"]) == ("egg-yolk", "6", [])
+    assert butter["assumed"][1] == "the middle of 2 to 3"
+    assert (salt["as_note"], salt["why"]) == (True, "")
+    assert odd["why"] == "say which ingredient this is"
+    assert found["method"][0]["settings"] == [
+        {"what": "cook_to_c", "value": "82.0"},
+        {"what": "heat", "value": "steam"},
+    ]
+    assert (found["card_c"], found["schools"]) == (82, {"heat": "steam"})
+
+
+def test_the_recipe_stays_with_the_formula_that_was_read_from_it(chef, cook):
+    text = "Plain sauce\n500 ml whole milk\n6 egg yolks\nWhisk."
+    body = {"draft": draft(name="Plain sauce"), "recipe": text, "schools": {"temper": "ladle"}}
+    for who in (chef, cook):
+        status, made = post(who, "formulas", body)
+        assert (status, made["recipe"], made["schools"]) == (201, text, {"temper": "ladle"})
+    copied = chef("POST", f"/api/k/here/formulas/{made['id']}/duplicate", {"name": "Copy"}).json()
+    assert copied["recipe"] == text
+    assert post(chef, "formulas", {**body, "schools": {"temper": "hope"}})[0] == 422
+    assert post(chef, "formulas", {**body, "recipe": "x" * 100_001})[0] == 422
+
+
+def test_a_recipe_is_read_by_what_is_in_the_book(chef):
+    for number in range(3):
+        lines = [
+            {"ingredient": "single-cream-18", "amount": "500 g"},
+            {"ingredient": "egg-yolk", "amount": "6"},
+        ]
+        post(chef, "formulas", {"draft": {**draft(name=f"With cream {number}"), "lines": lines}})
+    _, found = post(chef, "import", {"text": "300 g cream\n4 egg yolks"})
+    assert found["lines"][0]["ingredient"] == "single-cream-18"
+    assert "as in this book" in found["lines"][0]["assumed"][0]
 
 
 @pytest.mark.parametrize(
@@ -231,7 +267,10 @@ def test_the_slip_as_csv(chef, version):
 
 
 def test_own_ingredients_must_add_up(chef):
-    good = {"name": "oat drink", "composition": {"water": 90, "other_sugars": 4, "starch": 1, "rest": 5}}
+    good = {
+        "name": "oat drink of the house",
+        "composition": {"water": 90, "other_sugars": 4, "starch": 1, "rest": 5},
+    }
     made = chef("POST", "/api/k/here/ingredients", good)
     assert made.status_code == 201
     assert chef("POST", "/api/k/here/ingredients", good).status_code == 409

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 import subprocess
 import sys
@@ -156,27 +155,54 @@ def test_finding_comparing_copying_and_taking_out(device):
     expect(page.get_by_role("menuitem", name="Remove from the book")).to_be_visible()
 
 
-def test_a_recipe_is_settled_line_by_line(device):
+CARD = """Estuary custard
+
+500 ml milk
+5 yolks (90 g)
+knob of butter
+zorblax, 20 g
+vanilla
+
+Steep the vanilla in the hot milk for 20 minutes. Cook to 85 C. Off the heat, beat in the butter.
+"""
+
+
+def test_a_pasted_recipe_is_read_and_settled(device):
+    """From the text to the Bench: what is assumed is accepted at once, what is open is asked by touch."""
     page = device("pastry")
     page.goto(f"{KITCHEN}/book/import")
-    recipe = {
-        "@type": "Recipe",
-        "name": "Estuary custard",
-        "recipeIngredient": ["1 pint milk", "6 egg yolks, strained", "a little salt"],
-    }
-    page.get_by_label("Or the text itself").fill("{ not json")
+    page.get_by_label("The recipe").fill("{ not json")
     page.get_by_role("button", name="Read it").click()
     expect(page.get_by_role("alert")).to_contain_text("is not JSON")
-    page.get_by_label("Or the text itself").fill(json.dumps(recipe))
+    page.get_by_label("The recipe").fill(CARD)
     page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_role("heading", name="2 lines to settle")).to_be_visible()
-    chosen(page, "Ingredient of line 1", "whole milk")
-    page.get_by_role("button", name="Leave out").nth(2).click()
-    expect(page.get_by_role("button", name="Into the book")).to_be_disabled()
-    page.get_by_label("Family").select_option("anglaise")
+    expect(page.get_by_text("1 sure · 2 assumed · 2 open")).to_be_visible()
+    expect(page.get_by_role("img", name="your card says 85")).to_be_visible()
+    expect(page.get_by_text("Your card says 85.0°.")).to_be_visible()
+    page.get_by_role("button", name="zorblax, 20 g").click()
+    page.get_by_role("button", name="Leave out").click()
+    page.get_by_role("button", name="say how much").click()
+    page.get_by_role("button", name="1", exact=True).click()
+    page.get_by_role("button", name="Accept all that was assumed").click()
+    expect(page.get_by_text("4 sure · 0 assumed · 0 open")).to_be_visible()
     page.get_by_role("button", name="Into the book").click()
-    expect(amount(page, "whole milk")).to_have_value("1 pint")
-    expect(page.get_by_role("button", name="Note on egg yolk: strained")).to_be_visible()
+    expect(amount(page, "whole milk")).to_have_value("500 ml")
+    expect(page.get_by_label("When butter, unsalted joins")).to_have_value("off the heat")
+    expect(page.get_by_label("Minutes that vanilla pod infuses")).to_have_value("20")
+    page.get_by_role("tab", name="Method").click()
+    page.get_by_text("The recipe as it was pasted").click()
+    expect(page.get_by_text("Steep the vanilla in the hot milk")).to_be_visible()
+
+
+def test_enter_goes_through_what_was_assumed(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book/import")
+    page.get_by_label("The recipe").fill("Plain\n300 ml milk\n200 ml cream\n4 egg yolks")
+    page.get_by_role("button", name="Read it").click()
+    page.locator("#line-0").press("Enter")
+    expect(page.locator("#line-1")).to_be_focused()
+    page.locator("#line-1").press("Enter")
+    expect(page.get_by_text("3 sure · 0 assumed · 0 open")).to_be_visible()
 
 
 FILES = (

@@ -85,8 +85,7 @@ def test_what_the_book_leads_to(device):
     page.get_by_role("img", name="Rule:").nth(1).wait_for()
     right_at_every_width(page)
     go(page, f"{KITCHEN}/book/import")
-    text = '{"@type": "Recipe", "name": "x", "recipeIngredient": ["1 pint milk", "6 egg yolks"]}'
-    page.get_by_label("Or the text itself").fill(text)
+    page.get_by_label("The recipe").fill("Plain\n1 pint milk\n6 egg yolks\nzorblax, 20 g\nCook to 82 C.")
     page.get_by_role("button", name="Read it").click()
     page.get_by_role("button", name="Into the book").wait_for()
     right_at_every_width(page)

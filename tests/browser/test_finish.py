@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from conftest import KITCHEN, chosen, no_axe_violation, tab
+from conftest import chosen, no_axe_violation, tab
 from playwright.sync_api import Page, expect
 from prepared import open_batch, open_bench
 from test_every_screen import right_on_a_phone
@@ -223,21 +223,3 @@ def test_a_line_that_cannot_join_so_is_told_by_its_field(device):
     expect(page.get_by_role("alert")).to_have_count(0)
     page.reload()
     expect(infuses).to_have_value("80")
-
-
-def test_a_recipe_as_people_have_it(device):
-    page = device("pastry")
-    page.goto(f"{KITCHEN}/book/import")
-    page.get_by_label("Or the text itself").fill(
-        "2 cups whole milk, 5 yolks, ½ cup sugar, 2 tbsp cornflour, a knob of butter\nHeat the milk. Whisk."
-    )
-    page.get_by_role("button", name="Read it").click()
-    expect(page.get_by_role("heading", name="One line to settle")).to_be_visible()
-    expect(page.get_by_text("a knob has no weight; say how much")).to_be_visible()
-    chosen(page, "Ingredient of line 5", "butter, unsalted")
-    page.get_by_label("Amount of line 5").fill("20 g")
-    page.get_by_label("Name").fill("Tuesday cream")
-    page.get_by_label("Family").select_option("pastry-cream")
-    page.get_by_role("button", name="Into the book").click()
-    expect(page.get_by_label("When butter, unsalted joins")).to_have_value("off the heat")
-    expect(page.get_by_role("heading", name="Tuesday cream")).to_be_visible()

@@ -4,7 +4,7 @@ This is the public door: everything outside imports `custard` and nothing deeper
 here; the rest stands in rooms, by what a caller wants: `vocabulary` for the words that code tells apart,
 `bench` to change a mix, `stove` to follow it, `trouble` when it has gone wrong, `process` for what happens in
 time, `bands` for how sure that is, `larder` for what things are, `formats`, `quantities` and `measures` for
-how they are written.
+how they are written, `reading` for recipes as people have them.
 
 Inside, SI units and degrees Celsius; kitchen measures only at the edge. Every refusal is a `CustardError`
 that names the field, the value, the limit and the next step.
@@ -22,7 +22,7 @@ that names the field, the value, the limit and the next step.
 True
 """
 
-from custard import formats, larder, measures, process, quantities
+from custard import formats, larder, measures, process, quantities, reading
 from custard.advice import after, bench, finish, stove, trouble
 from custard.advice.mix import bands
 from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergens, assess, whites_left_g
@@ -83,6 +83,7 @@ __all__ = [
     "process",
     "quantities",
     "read_formula",
+    "reading",
     "stove",
     "trouble",
     "water_boils_at",

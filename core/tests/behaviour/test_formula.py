@@ -151,13 +151,6 @@ def test_where_nobody_cooks_water_does_not_boil(celsius):
         custard.altitude_boiling_at(celsius)
 
 
-def test_every_ingredient_of_a_recipe_s_words_is_in_the_larder():
-    for name in custard.larder.all_ingredients():
-        assert len(set(custard.larder.also_called(name))) == len(custard.larder.also_called(name))
-    assert "Sahne" in custard.larder.also_called("whipping-cream-36")
-    assert custard.larder.also_called("no such thing") == ()
-
-
 @pytest.mark.parametrize("family", custard.larder.all_families())
 def test_every_family_begins_with_a_plain_formula_of_its_own(family):
     lines = [{"ingredient": name, "amount": amount} for name, amount in custard.larder.patterns()[family]]

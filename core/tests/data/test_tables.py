@@ -43,14 +43,6 @@ def test_ingredient_rows_add_up_before_they_are_normalised():
         assert sum(float(row[part]) for part in parts) == pytest.approx(100, abs=0.1), row["id"]
 
 
-def test_the_open_format_has_all_its_ingredients():
-    """The list the format publishes."""
-    assert len(custard.larder.all_ingredients()) == 62
-    assert {"egg-yolk", "half-and-half", "custard-powder", "cocoa-powder-11", "salt"} <= set(
-        custard.larder.all_ingredients()
-    )
-
-
 def test_eggs_are_their_parts():
     for size in custard.larder.all_sizes().values():
         assert 0.25 < size.yolk_g / size.edible_g < 0.37

@@ -211,12 +211,26 @@ export function useScale(kitchen: string) {
   });
 }
 
+interface Saving {
+  draft: Draft;
+  base: number;
+  note: string;
+  /** The text that a new formula was read from, and how it is made. */
+  recipe?: string;
+  schools?: Record<string, string>;
+}
+
 export function useSave(kitchen: string, formula_id: number | null) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: ({ draft, base, note }: { draft: Draft; base: number; note: string }) =>
+    mutationFn: ({ draft, base, note, recipe = "", schools = {} }: Saving) =>
       formula_id === null
-        ? unwrap(client.POST("/api/k/{kitchen}/formulas", { params: { path: { kitchen } }, body: { draft } }))
+        ? unwrap(
+            client.POST("/api/k/{kitchen}/formulas", {
+              params: { path: { kitchen } },
+              body: { draft, recipe, schools },
+            }),
+          )
         : unwrap(
             client.POST("/api/k/{kitchen}/formulas/{formula_id}/versions", {
               params: { path: { kitchen, formula_id } },

@@ -11,12 +11,13 @@ from typing import Any, NoReturn
 from custard.advice.bench import scale
 from custard.advice.bench.thickness import TARGETS
 from custard.advice.trouble.faults import faults
-from custard.cli import commands, cooking, show
+from custard.cli import commands, cooking, reading, show
 from custard.errors import CustardError
 from custard.larder.eggs import all_sizes
 from custard.larder.vessels import STIRRINGS, USUAL_RULE, cooling_rules, coolings, pans
 from custard.larder.words import plain_degrees
 from custard.process.heating.temper import SCHOOLS
+from custard.reading.words import LANGUAGES
 
 
 class _Parser(argparse.ArgumentParser):
@@ -26,6 +27,7 @@ class _Parser(argparse.ArgumentParser):
         self.exit(2, f"{self.prog}: {message}\n")
 
 
+A_FORMULA = "a formula as JSON"
 FORMERLY = {"validation": ("practice",)}
 """Names that a command had before; scripts that use them go on."""
 
@@ -129,7 +131,19 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--dish-cm", 10, "diameter of a dish with a burnt crust [cm]")
     _altitude(one)
     _add_keep(subs)
-    one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=False)
+    text = "text, a saved page, or schema.org JSON"
+    one = _add(
+        subs,
+        "read",
+        reading.read_command,
+        "a recipe as people write it",
+        "read card.txt --measures us",
+        file=text,
+    )
+    one.add_argument("--measures", choices=tuple(reading.MEASURES), help="whose cup and pint; else as found")
+    one.add_argument("--eggs", default="EU-M", choices=tuple(all_sizes()), help="the size that a count means")
+    one.add_argument("--language", choices=LANGUAGES, help="of the recipe; found if not given")
+    one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=None)
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
     _add(
         subs,
@@ -137,13 +151,13 @@ def parser() -> argparse.ArgumentParser:
         commands.validation_command,
         "what cooks find, beside what is computed",
         "validation --table",
-        file=False,
+        file=None,
     )
     return top
 
 
 def _add(
-    subs: Any, name: str, run: Callable[[Any], Any], text: str, example: str, *, file: bool = True
+    subs: Any, name: str, run: Callable[[Any], Any], text: str, example: str, *, file: str | None = A_FORMULA
 ) -> argparse.ArgumentParser:
     one: argparse.ArgumentParser = subs.add_parser(
         name,
@@ -154,7 +168,7 @@ def _add(
         allow_abbrev=False,
     )
     if file:
-        one.add_argument("file", metavar="FILE", help="a formula as JSON; - reads standard input")
+        one.add_argument("file", metavar="FILE", help=f"{file}; - reads standard input")
     one.add_argument("--table", action="store_true", help="a table to read instead of JSON")
     one.add_argument("--plot", metavar="FILE", help="also draw the curve, as .png or .svg")
     one.set_defaults(run=run)
@@ -293,7 +307,7 @@ def _add_plan(subs: Any) -> None:
         commands.plan_command,
         "a day: its steps and whose, how sure, and why it cannot be",
         "plan day.json --seconds 5",
-        file=False,
+        file=None,
     )
     one.add_argument("file", metavar="FILE", help="a day in the open format; - reads standard input")
     _number(one, "--seconds", 5, "how long a better plan is looked for [s]")

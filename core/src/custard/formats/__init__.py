@@ -15,28 +15,25 @@ from custard.formats.formula_json import (
     write_formula,
     write_line,
 )
-from custard.formats.recipe_jsonld import ReadRecipe, Unsettled, read_recipe, write_recipe
-from custard.formats.recipe_text import read_text
+from custard.formats.recipe_jsonld import Written, write_recipe, written_recipe
 from custard.formats.schemas import formula_schema
 from custard.formats.slip_csv import write_slip
 
 __all__ = [
     "HappenedMark",
     "KeptBatch",
-    "ReadRecipe",
-    "Unsettled",
+    "Written",
     "batch_schema",
     "formula_schema",
     "read_batch",
     "read_destination",
     "read_formula",
     "read_line",
-    "read_recipe",
-    "read_text",
     "read_work",
     "write_batch",
     "write_formula",
     "write_line",
     "write_recipe",
     "write_slip",
+    "written_recipe",
 ]

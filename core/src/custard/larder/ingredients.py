@@ -42,6 +42,8 @@ LIGHTEST_G_ML, HEAVIEST_G_ML = 0.1, 3.0
 """Buffering of dissolved fruit acid, mmol/kg per pH unit and percent; for a cook's own ingredients."""
 
 
+US_ALLERGENS = ("milk", "egg", "fish", "soya", "peanuts", "sesame")
+"""Allergens that the list of the United States has under the same name, or nearly so."""
 BUTTER_PERCENT = 60.0
 """Solid dairy of so much fat is butter, not cheese [g/100 g]."""
 MILK_KG_L = 1.03
@@ -64,6 +66,9 @@ class Ingredient:
     density_g_ml : density of the thing itself at 20 °C.
     level_g_ml : what a level measure of it weighs, per millilitre.
     ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.
+    allergens : as the European list has them.
+    named_allergens : the same with the cereal or the nut in brackets, as both lists want it on a label.
+    unmodelled : what it does that the model does not know; empty where nothing is left out.
     """
 
     id: str
@@ -83,6 +88,23 @@ class Ingredient:
     range: str
     source: str
     confidence: str
+    unmodelled: str = ""
+    named_allergens: tuple[str, ...] = ()
+
+    @property
+    def us_allergens(self) -> tuple[str, ...]:
+        """As the United States list them: wheat but no other gluten, tree nuts by name, no sulphites."""
+        found = []
+        for word in self.named_allergens or self.allergens:
+            broad, _, named = word.rstrip(")").partition(" (")
+            if broad == "gluten":
+                # Where the cereal is not said it may be wheat: the safe side.
+                found += ["wheat"] if "wheat" in named or not named else []
+            elif broad == "nuts":
+                found.append(f"tree nuts ({named})" if named else "tree nuts")
+            elif broad in US_ALLERGENS:
+                found.append({"soya": "soy"}.get(broad, broad))
+        return tuple(found)
 
     @property
     def is_milk(self) -> bool:
@@ -120,10 +142,12 @@ def _ingredient(row: dict[str, str]) -> Ingredient:
         level_g_ml=level,
         ph=float(row["ph"]),
         buffer=float(row["buffer"]),
-        allergens=tuple(word for word in row["allergens"].split(";") if word),
+        allergens=tuple(word.partition(" (")[0] for word in row["allergens"].split(";") if word),
+        named_allergens=tuple(word for word in row["allergens"].split(";") if word),
         range=row["range"],
         source=row["source"],
         confidence=row["confidence"],
+        unmodelled=row["unmodelled"],
     )
 
 
@@ -153,16 +177,17 @@ def ingredient(name: str) -> Ingredient:
 
 @cache
 def _also_called() -> Mapping[str, tuple[str, ...]]:
-    words: dict[str, list[str]] = {}
-    for row in (*rows("names"), *rows("other_words")):
-        words.setdefault(row["id"], []).extend((row.get("names") or row["words"]).split("|"))
-    return MappingProxyType({name: tuple(dict.fromkeys(found)) for name, found in words.items()})
+    columns = ("en", "fr", "de", "it", "es", "pt")
+    return MappingProxyType(
+        {
+            row["id"]: tuple(dict.fromkeys(word for one in columns for word in row[one].split("|") if word))
+            for row in rows("words")
+        }
+    )
 
 
 def also_called(name: str) -> tuple[str, ...]:
-    """What else cooks call the ingredient of that id, in English first, then in other languages.
-
-    To find it by, not to read recipes with: a word may stand for several things ("cream").
+    """What cooks call the ingredient of that id, in English first, then in five other languages.
 
     Parameters
     ----------

@@ -25,7 +25,7 @@ import { Editor } from "./Editor";
 import { Figures } from "./Figures";
 import { Head } from "./Head";
 import { Measures } from "./Measures";
-import { Method } from "./Method";
+import { Method, Recipe } from "./Method";
 import { Mix } from "./Mix";
 import { Patterns } from "./Patterns";
 import { Proposed } from "./Proposed";
@@ -255,6 +255,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
         {seen ? (
           <section aria-label="Method" className="grid gap-8">
             <Method stages={seen.stages} finish={seen.finish} />
+            <Recipe text={found?.recipe ?? ""} />
             <OtherWork draft={draft} problem={problem} act={act} />
           </section>
         ) : null}

@@ -39,3 +39,14 @@ export function Method({ stages, finish }: { stages: readonly Stage[]; finish: A
     </div>
   );
 }
+
+/** The recipe that a formula was read from, as it was pasted. */
+export function Recipe({ text }: { text: string }) {
+  if (!text) return null;
+  return (
+    <details className="max-w-3xl">
+      <summary className="min-h-11 py-2">The recipe as it was pasted</summary>
+      <p className="whitespace-pre-wrap break-words border border-hair bg-paper p-4">{text}</p>
+    </details>
+  );
+}

@@ -1,0 +1,59 @@
+"""The juice and the zest of fruit that is counted: "zest of 1/2 orange", "Saft von 2 Zitronen"."""
+
+from __future__ import annotations
+
+import re
+
+from custard.larder.ingredients import ingredient
+from custard.reading.amounts import Amount, amount_at
+from custard.reading.line import Reader, ReadLine
+from custard.reading.tokens import Kind, phrase_at, tokens
+from custard.reading.weights import weighed
+from custard.reading.words import lists, squeezed
+
+
+def of_fruit(text: str, reader: Reader) -> tuple[ReadLine, ...]:
+    """The juice, the zest or both of some fruit."""
+    found = tokens(text)
+    words = [token.folded for token in found if token.kind == Kind.WORD]
+    joined = " ".join(words)
+    fruit, count_at = None, 0
+    for at in range(len(found)):
+        length = phrase_at(found, at, frozenset(squeezed()))
+        if length:
+            said = " ".join(one.folded for one in found[at : at + length] if one.kind == Kind.WORD)
+            fruit, count_at = squeezed()[said], at
+            break
+    if fruit is None:
+        return ()
+    juice = bool(lists("line")["juice"] & set(words)) or bool(re.search(r"saft\b", joined))
+    zest = bool(lists("line")["zest"] & set(words)) or bool(re.search(r"(schale|abrieb|zeste)\b", joined))
+    if not juice and not zest:
+        return ()
+    first = amount_at(found, 0, reader.language)
+    if first is not None and first[0].unit and first[0].unit not in ("stick",):
+        return ()
+    near_fruit = next(
+        (
+            read
+            for at in range(max(0, count_at - 4), count_at)
+            if (read := amount_at(found, at, reader.language)) is not None and at + read[1] <= count_at
+        ),
+        None,
+    )
+    fruits = near_fruit[0] if near_fruit is not None else first[0] if first is not None else None
+    pieces_of_zest = any(word in lists("line")["strips"] for word in words)
+    if pieces_of_zest and (near_fruit is None or near_fruit[0].number == 1):
+        return ()
+    count = fruits.number if fruits is not None else 1.0
+    out = []
+    for is_there, name, each in (
+        (juice, fruit.juice, fruit.juice_g),
+        (zest, "citrus-zest" if fruit.zest_g else fruit.juice, fruit.zest_g or fruit.juice_g),
+    ):
+        if is_there:
+            weight = count * each
+            assumed = (f"one gives about {each:g} g", *(fruits.assumed if fruits is not None else ()))
+            line = ReadLine(text, name, ingredient(name).name, Amount(weight, "g").text(), assumed=assumed)
+            out.append(weighed(line, reader))
+    return tuple(out)

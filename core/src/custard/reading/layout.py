@@ -1,0 +1,237 @@
+"""Which lines of a text are the title, the ingredients, the headings and the method."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+
+from custard.formula import MAX_NAME
+from custard.reading.headings import Heading, Is, heading_of
+from custard.reading.sentences import MAX_STEP, amounts_within, sentences
+from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
+from custard.reading.tables import rows_as_lines
+from custard.reading.tokens import fold, phrase_at, tokens
+from custard.reading.words import lists
+
+MAX_TEXT, MAX_LINE = 1_000_000, 300
+MAX_SENTENCE = 1200
+"""A line that names many things is longer than a line of one."""
+_NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\(\d{1,2}\))\s+")
+_BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
+_CUTS = ((r"\s*[;•·]\s*", 2), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
+"""What sets the things of one line apart, and how many of them make it likely."""
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """A text taken apart.
+
+    Attributes
+    ----------
+    lines : each line of ingredients with the heading above it.
+    notes : what is neither title, ingredient nor method.
+    unit : the unit of bare numbers, where the text says one for all.
+    scale : what every amount is multiplied by, where the text says so.
+    """
+
+    name: str
+    serves: str
+    lines: tuple[tuple[str, str], ...]
+    method: tuple[str, ...]
+    notes: tuple[str, ...] = ()
+    unit: str = ""
+    scale: float = 1.0
+
+
+def lay_out(text: str, language: str) -> Layout:
+    """A text as title, lines of ingredients with their headings, and sentences of the method.
+
+    Parameters
+    ----------
+    text : plain text, without control characters.
+    language : of the recipe.
+    """
+    state = _Reading(language)
+    for line in rows_as_lines(re.sub(r"\r\n?", "\n", text).split("\n")):
+        state.take(line)
+    if not state.lines:
+        for sentence in (*state.notes, *state.method):
+            state.lines += [(part, "") for part in amounts_within(sentence, language)]
+    return Layout(
+        state.name,
+        state.serves,
+        tuple(state.lines),
+        tuple(state.method),
+        tuple(state.notes),
+        state.unit,
+        state.scale,
+    )
+
+
+@dataclass
+class _Reading:
+    """The lines of a text in order, and where each goes."""
+
+    language: str
+    name: str = ""
+    serves: str = ""
+    section: str = ""
+    mode: Is | None = None
+    unit: str = ""
+    scale: float = 1.0
+    lines: list[tuple[str, str]] = field(default_factory=list)
+    method: list[str] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    @property
+    def shapes(self) -> Shapes:
+        """How lines are told apart at this place of the text."""
+        return Shapes(self.language, not self.name and not self.lines, self.mode == Is.INGREDIENTS)
+
+    def take(self, raw: str) -> None:
+        """Put one line where it belongs."""
+        bullet = bool(_BULLET.match(raw))
+        line = _BULLET.sub("", re.sub(r"^#+\s*", "", raw)).strip().strip("*_").strip()[:MAX_STEP]
+        if not re.search(r"\w", line):
+            return
+        parts = self._several(line)
+        if parts:
+            for part in parts:
+                self.take(part)
+            return
+        heading = heading_of(line, self.shapes, in_method=self.mode == Is.METHOD)
+        if heading is not None:
+            self._head(line, heading)
+            return
+        step = _numbered(line)
+        if step and not self.shapes.is_line(line[step:]):
+            self.mode = Is.METHOD if self.lines else self.mode
+            self.method += sentences(line[step:])
+            return
+        line = line[step:]
+        if self.mode == Is.NOTES:
+            self.notes.append(line)
+        elif self.mode == Is.METHOD:
+            self._in_method(line, bullet)
+        elif not self._for_all(line):
+            self._in_ingredients(line)
+
+    def _several(self, line: str) -> list[str]:
+        """The things that a line sets apart by commas or semicolons, each with its own amount; else none."""
+        if self.mode == Is.METHOD or not re.search(r"[,;•·]|\s[/|–—-]\s", line):
+            return []
+        shapes = self.shapes
+        for cut, least in _CUTS:
+            parts = [part.strip(" .") for part in re.split(cut, line) if part.strip(" .")]
+            if len(parts) < least - bool(re.match(r"[^\d:]{2,30}:\s*\S", line)):
+                continue
+            head, after = (*re.split(r":|\s--\s|\s[–—]\s", parts[0], maxsplit=1), "")[:2]
+            headed = bool(after.strip()) and not re.search(r"\d", head) and shapes.is_line(after.strip())
+            things = [after.strip() if headed else parts[0], *parts[1:]]
+            measured = sum(shapes.has_amount(part) and shapes.is_line(part) for part in things)
+            named = all(shapes.is_line(part) or shapes.names(part) for part in things)
+            if measured >= max(2, len(parts) / 2) and named:
+                if headed:
+                    self.take(f"{head.strip()}:")
+                return things
+        return []
+
+    def _head(self, line: str, heading: Heading) -> None:
+        """Go on under a heading."""
+        if heading.serves:
+            self.serves = self.serves or heading.serves
+        if heading.of == Is.NOTE:
+            self.notes.append(line)
+        elif heading.of == Is.SECTION:
+            self.section = line.strip(" :")
+            self.mode = Is.INGREDIENTS if self.mode in (None, Is.NOTES) else self.mode
+        elif heading.of != Is.SERVES:
+            self.mode = heading.of
+        if heading.rest and heading.of != Is.NOTE:
+            self.take(heading.rest)
+
+    def _for_all(self, line: str) -> bool:
+        """What a line says of all amounts: "all in g", "make half of the recipe"."""
+        found = tokens(line)
+        words = lists("layout")
+        if len(found) > 2 * SHORT_WORDS:
+            return False
+        unit = _unit_of_all(line)
+        make = phrase_at(found, 0, words["make"])
+        for factor, key in ((0.5, "half"), (2.0, "double")):
+            part = phrase_at(found, make, words[key]) if make else 0
+            if part and phrase_at(found, make + part, words["recipe"]):
+                self.scale = factor
+        if not unit and self.scale == 1.0:
+            return False
+        self.unit = unit or self.unit
+        if self.shapes.is_line(line) and self.scale == 1.0:
+            return False
+        if self.name or self.lines or self.scale != 1.0:
+            self.notes.append(line)
+        else:
+            self.name = _title(line)
+        return True
+
+    def _in_method(self, line: str, bullet: bool) -> None:
+        shapes = self.shapes
+        if (bullet or len(line) < LONG_LINE / 2) and shapes.is_line(line) and not shapes.is_step(line):
+            self.lines.append((line[:MAX_LINE], self.section))
+        else:
+            self.method += sentences(line)
+
+    def _in_ingredients(self, line: str) -> None:
+        shapes = self.shapes
+        taken = line[takes(line) :]
+        if shapes.is_line(taken):
+            self._add(taken)
+        elif shapes.is_step(line):
+            self.mode = Is.METHOD if self.lines else self.mode
+            self.method += sentences(line)
+        elif shapes.at_top:
+            self.name = _title(line)
+        elif len(line.split()) > SHORT_WORDS or line[-1] in ".!" or (not self.lines and not shapes.in_list):
+            self.notes.append(line)
+        elif line.isupper() or (line[0].isupper() and not self.lines and not re.search(r"\d", line)):
+            self.section = line.strip(" :")
+        else:
+            # Short, without an amount, and nothing that we know: it is asked.
+            self.lines.append((line[:MAX_LINE], self.section))
+
+    def _add(self, line: str) -> None:
+        """A line of ingredients; what follows it as a sentence of the method goes there."""
+        first, _, after = line.partition(". ")
+        shapes = self.shapes
+        if after and shapes.is_step(after) and not shapes.is_line(after):
+            line = first
+            self.method += sentences(after)
+        self.mode = self.mode or Is.INGREDIENTS
+        self.lines.append((line[:MAX_SENTENCE], self.section))
+
+
+def _numbered(line: str) -> int:
+    """How many characters number a step: "1.", "Step 2:"."""
+    match = _NUMBERED.match(line)
+    word = fold(line.split(maxsplit=1)[0]) if match is not None and line[0].isalpha() else ""
+    return 0 if match is None or (word and word not in lists("layout")["step"]) else match.end()
+
+
+def _unit_of_all(line: str) -> str:
+    """The unit that a line gives to every bare number: "all in g"; else empty."""
+    words = fold(line).split()
+    for at, word in enumerate(words[1:-1], 1):
+        unit = words[at + 1]
+        before = " ".join(words[:at])
+        if word in ("in", "en", "em") and (unit in lists("layout")["grams"] or unit == "ml"):
+            said = any(f" {phrase} " in f" {before} " for phrase in lists("layout")["all"])
+            return ("ml" if unit == "ml" else "g") if said else ""
+    return ""
+
+
+def _title(line: str) -> str:
+    """A title without "Recipe for" in front of it."""
+    found = tokens(line)
+    count = phrase_at(found, 0, lists("layout")["title"])
+    if 0 < count < len(found) and found[count].text in ":-":
+        line = line[found[count].end :]
+    return line.strip(" :*_#=-")[:MAX_NAME]

@@ -1,0 +1,149 @@
+"""What the method of a recipe decides, sentence by sentence."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from custard.larder.ingredients import ingredient
+from custard.reading.line import ReadLine
+from custard.reading.phrases import has, mentions, minutes_of, temperatures
+from custard.reading.tokens import fold
+
+OVERNIGHT_H = 12.0
+COOLEST_SAUCE_C, HOTTEST_SAUCE_C = 60.0, 108.0
+"""A temperature outside is no sauce's."""
+COOLEST_OVEN_C, SURELY_OVEN_C = 90.0, 130.0
+GAS_MARK_0_C, GAS_MARK_K = 121.0, 14.0
+SHORTEST_CHILL_MIN = 20.0
+_GAS = re.compile(r"\bgas\s*(?:mark)?\s*(\d)", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """One thing that a method decides.
+
+    Attributes
+    ----------
+    what : "cook_to_c", "boil_s", "infuse_min", "oven_c", "bake_min", "bath", "chill_h", "temper", "sugar",
+        "heat", "churn", "sieve", "together" or "burnt_top".
+    value : a number in the unit of its name, or a word.
+    sentence : the sentence that says so.
+    """
+
+    what: str
+    value: float | str
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One sentence of a method and what it decides."""
+
+    text: str
+    settings: tuple[Setting, ...]
+
+
+def steps(method: Sequence[str]) -> tuple[Step, ...]:
+    """Each sentence of a method with what it decides."""
+    found, seen = [], _Seen()
+    for sentence in method:
+        found.append(Step(sentence, tuple(seen.settings(sentence))))
+    return tuple(found)
+
+
+class _Seen:
+    """How far the method has come, for what a sentence alone does not say."""
+
+    def __init__(self) -> None:
+        self.cooked = False
+        self.oven = False
+
+    def settings(self, sentence: str) -> list[Setting]:
+        folded = fold(sentence)
+        out = [Setting(what, value, sentence) for what, value in self._of(sentence, folded)]
+        self.cooked = self.cooked or has(folded, "cooked")
+        self.oven = self.oven or any(setting.what == "oven_c" for setting in out)
+        return out
+
+    def _of(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
+        return [
+            *self._heat(sentence, folded),
+            *self._times(sentence, folded),
+            *self._manner(folded),
+        ]
+
+    def _heat(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
+        """Temperatures, of the sauce or of the oven, and what it stands over."""
+        out: list[tuple[str, float | str]] = []
+        for celsius in temperatures(sentence):
+            baked = has(folded, "oven") and (self.oven or celsius > HOTTEST_SAUCE_C)
+            if celsius > SURELY_OVEN_C or (baked and celsius >= COOLEST_OVEN_C):
+                out.append(("oven_c", celsius))
+            elif COOLEST_SAUCE_C <= celsius <= HOTTEST_SAUCE_C:
+                out.append(("cook_to_c", celsius))
+        gas = _GAS.search(sentence)
+        if gas:
+            out.append(("oven_c", GAS_MARK_0_C + GAS_MARK_K * int(gas[1])))
+        in_oven = self.oven or has(folded, "oven")
+        if in_oven and has(folded, "bath") and has(folded, "water"):
+            out.append(("bath", "yes"))
+        elif has(folded, "steam") and not in_oven:
+            out.append(("heat", "steam"))
+        return out
+
+    def _times(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
+        """How long it is infused, baked, boiled or chilled."""
+        out: list[tuple[str, float | str]] = []
+        for minutes in minutes_of(sentence):
+            if has(folded, "infused"):
+                out.append(("infuse_min", minutes))
+            elif has(folded, "oven") or (self.oven and has(folded, "bake")):
+                out.append(("bake_min", minutes))
+            elif has(folded, "boil"):
+                out.append(("boil_s", 60 * minutes))
+            elif has(folded, "chill") and minutes >= SHORTEST_CHILL_MIN:
+                out.append(("chill_h", round(minutes / 60, 2)))
+        if has(folded, "overnight"):
+            infused = has(folded, "infused") and not has(folded, "chill")
+            out.append(("infuse_min", 60 * OVERNIGHT_H) if infused else ("chill_h", OVERNIGHT_H))
+        return out
+
+    def _manner(self, folded: str) -> list[tuple[str, float | str]]:
+        """How it is tempered, churned, sieved, or put together cold."""
+        out: list[tuple[str, float | str]] = [("together", "cold")] if has(folded, "together") else []
+        dairy = mentions(folded, "milk") or mentions(folded, "cream") or has(folded, "hot")
+        if mentions(folded, "egg") and dairy:
+            for school in ("ladle", "stream"):
+                if has(folded, school):
+                    out.append(("temper", school))
+                    break
+        if has(folded, "churn") and not self.oven:
+            out.append(("churn", "yes"))
+        if has(folded, "sieve"):
+            out.append(("sieve", "always"))
+        if has(folded, "burn") and (mentions(folded, "sugar") or has(folded, "top")):
+            out.append(("burnt_top", "yes"))
+        return out
+
+
+def sugar_school(lines: Sequence[ReadLine], method: Sequence[str]) -> Setting | None:
+    """Whether the sugar is split between dairy and yolks, or all of it with the yolks."""
+    if not any(line.ingredient and ingredient(line.ingredient).group == "sugar" for line in lines):
+        return None
+    dairy = bowl = ""
+    for sentence in method:
+        for clause in re.split(r"[;.,]", sentence):
+            folded = fold(clause)
+            if not mentions(folded, "sugar"):
+                continue
+            if mentions(folded, "egg") and not has(folded, "heat"):
+                bowl = bowl or sentence
+            elif has(folded, "heat") and (
+                mentions(folded, "milk") or mentions(folded, "cream") or has(folded, "half")
+            ):
+                dairy = dairy or sentence
+    if bowl and dairy:
+        return Setting("sugar", "split", dairy)
+    return Setting("sugar", "yolks", bowl) if bowl else None

@@ -1,0 +1,284 @@
+"""When each line of a recipe joins: as its method says, else as is usual for the family."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import cache
+
+from custard.larder.families import Family
+from custard.larder.ingredients import ingredient
+from custard.larder.joins import usual_when
+from custard.reading.line import Option, ReadLine
+from custard.reading.phrases import has, kind_of, kind_words, mentions, minutes_of, temperatures
+from custard.reading.tokens import fold
+from custard.reading.words import lists
+from custard.vocabulary import When
+
+OVERNIGHT_MIN = 720.0
+
+
+def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
+    """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
+    said = _moments(lines, method)
+    return tuple(
+        _joining(line, said.get(at), family, _infusing(method)) if line.ingredient else line
+        for at, line in enumerate(lines)
+    )
+
+
+def _joining(line: ReadLine, said: When | None, family: Family, infuses_min: float | None) -> ReadLine:
+    """A line with the moment at which it joins."""
+    thing = ingredient(line.ingredient)
+    usual = usual_when(thing, family)
+    when = _by_heading(line) or said or usual
+    if when == When.INFUSED and thing.id == "vanilla-extract" and line.why:
+        # Nobody infuses extract: vanilla that is infused, in a form that the recipe does not tell, is a pod.
+        line, usual = _as_pod(line), When.INFUSED
+    when = _possible(when, line, usual)
+    return replace(line, when=when, minutes=infuses_min if when == When.INFUSED else None)
+
+
+def _as_pod(line: ReadLine) -> ReadLine:
+    """A line of vanilla, whose form the recipe does not tell, as a pod."""
+    pod = ingredient("vanilla-pod")
+    others = tuple(one for one in line.options if one.ingredient != pod.id)
+    if not line.why:
+        return line
+    options = (
+        Option(pod.id, "1"),
+        Option("vanilla-extract", "1 tsp"),
+        *(o for o in others if o.amount != "1 tsp"),
+    )
+    return replace(line, ingredient=pod.id, assumed=(f"{line.name}: {pod.name}",), options=options)
+
+
+def _possible(when: When, line: ReadLine, usual: When) -> When:
+    """A moment that can be: what is never in the pan is not put there, and sugar is left to its school."""
+    group, form = ingredient(line.ingredient).group, ingredient(line.ingredient).form
+    before = (When.IN_THE_DAIRY, When.WITH_THE_YOLKS, When.IN_THE_PAN)
+    if group == "sugar" and when in before and usual in before:
+        return usual
+    if when in before and usual in (*before, When.INFUSED):
+        return usual
+    if when == When.INFUSED and (group in ("dairy", "egg", "sugar", "starch") or form == "liquid"):
+        return usual
+    if when == When.FOLDED and group in ("starch", "gelling"):
+        return usual
+    return when
+
+
+def _by_heading(line: ReadLine) -> When | None:
+    """A line under a heading like "for the top", or that says so itself, goes there."""
+    if line.section and any(f" {word} " in f" {line.section} " for word in lists("headings")["over"]):
+        return When.ON_TOP
+    said = fold(f"{line.name} {line.note}")
+    if has(said, "for_the_top"):
+        return When.ON_TOP
+    if ingredient(line.ingredient).group == "dairy" and has(said, "whipped"):
+        return When.FOLDED
+    return None
+
+
+def _infusing(method: Sequence[str]) -> float | None:
+    """How long something is infused [min], where the method says so."""
+    for sentence in method:
+        folded = fold(sentence)
+        if has(folded, "infused"):
+            times = [minutes for minutes in minutes_of(sentence) if minutes <= 1440]
+            if times:
+                return max(times)
+            if has(folded, "overnight"):
+                return OVERNIGHT_MIN
+    return None
+
+
+def _keys(line: ReadLine) -> set[str]:
+    """The words by which a method speaks of a line."""
+    own = {word for word in fold(line.name).split() if len(word) > 2 and word not in lists("manner")["words"]}
+    kinds = {kind_of(word) for word in own if kind_of(word)}
+    thing = ingredient(line.ingredient)
+    for part in fold(thing.name).split():
+        if kind_of(part):
+            kinds.add(kind_of(part))
+    if thing.group == "chocolate":
+        kinds.add("chocolate")
+    if thing.group == "alcohol":
+        kinds.add("spirit")
+    return own | {f"={kind}" for kind in kinds}
+
+
+def _moments(lines: Sequence[ReadLine], method: Sequence[str]) -> dict[int, When]:
+    """The moment of each line that the method names."""
+    keys = {at: _keys(line) for at, line in enumerate(lines) if line.ingredient}
+    seen: dict[int, When] = {}
+    state = _State()
+    last: list[int] = []
+    whipped: list[int] = []
+    for sentence in method:
+        act = ""
+        for clause in _clauses(sentence):
+            folded = fold(clause)
+            # "the yolks with the sugar, the starch": what has no act of its own goes with the one before.
+            whole = folded if _acts(folded) else f"{act} {folded}".strip()
+            act = folded if _acts(folded) else act
+            state.hear(folded)
+            named = _named(folded, keys)
+            if has(folded, "folded") and not named and whipped:
+                seen.update(dict.fromkeys(whipped, When.FOLDED))
+                continue
+            if not named and has(folded, "it"):
+                named = last
+            for at in named:
+                moment = state.moment(whole, lines[at], again=at in seen)
+                if moment is not None and (at not in seen or moment in (When.INFUSED, When.UNDER_IT)):
+                    seen[at] = moment
+            if has(folded, "whip"):
+                whipped = [at for at in named if _whips(lines[at])] or whipped
+            last = named or last
+            state.close(folded, clause)
+    return seen
+
+
+def _whips(line: ReadLine) -> bool:
+    thing = ingredient(line.ingredient)
+    return thing.id.startswith("egg-white") or (thing.group == "dairy" and thing.composition["fat"] >= 25)
+
+
+def _acts(folded: str) -> bool:
+    """Whether a clause says what to do."""
+    return any(
+        has(folded, key) for key in ("heat", "bowl", "join", "folded", "infused", "top", "under", "off")
+    )
+
+
+@cache
+def _verbs() -> frozenset[str]:
+    """The verbs that begin another act, without the nouns and prepositions that begin a German sentence."""
+    return frozenset().union(*lists("verbs").values()) - lists("layout")["no_verbs"]
+
+
+def _clauses(sentence: str) -> list[str]:
+    """A sentence cut where it goes on to another act."""
+    parts = re.split(r"[;:,]|\.(?!\d)|\bthen\b|\bpuis\b|\bdann\b|\bpoi\b|\bluego\b|\bdepois\b", sentence)
+    out = []
+    for part in parts:
+        words = part.split()
+        start = 0
+        for at in range(1, len(words) - 1):
+            if fold(words[at]) in ("and", "et", "und", "e", "y") and fold(words[at + 1]) in _verbs():
+                out.append(" ".join(words[start:at]))
+                start = at + 1
+        out.append(" ".join(words[start:]))
+    return [part for part in out if part.strip()]
+
+
+def _named(folded: str, keys: dict[int, set[str]]) -> list[int]:
+    """The lines that a clause names, by their own words or by their kind."""
+    words = folded.split()
+    kinds = {f"={kind_of(word)}" for word in words if kind_of(word)}
+    stems = {word.rstrip("s") for word in words}
+    out = []
+    for at, own in keys.items():
+        exact, kind = _exactly(own, stems), own & kinds
+        rivals = [theirs for other, theirs in keys.items() if other != at and theirs & kind]
+        if (exact or kind) and not _better_named(own, exact, rivals, stems):
+            out.append(at)
+    return out
+
+
+def _better_named(own: set[str], exact: set[str], rivals: Sequence[set[str]], stems: set[str]) -> bool:
+    """Whether another line of the kind is meant: "the double cream" is not the single cream."""
+    for theirs in rivals:
+        hits = _exactly(theirs, stems)
+        if not hits:
+            continue
+        if not exact:
+            return True
+        if hits - kind_words() and not exact - kind_words():
+            return True
+        # "milk" is the milk, not the "milk caramel".
+        if _special(own) and not _special(own) & exact and not _special(theirs):
+            return True
+    return False
+
+
+def _special(own: set[str]) -> set[str]:
+    """The words of a line that name more than a kind of thing."""
+    return {word for word in own if not word.startswith("=")} - kind_words()
+
+
+def _exactly(own: set[str], stems: set[str]) -> set[str]:
+    """The own words of a line that a clause has."""
+    return {word for word in own if not word.startswith("=") and word.rstrip("s") in stems}
+
+
+class _State:
+    """Where the sauce stands as the method is read."""
+
+    def __init__(self) -> None:
+        self.cooked = self.cold = self.off = self.egg = False
+
+    def hear(self, folded: str) -> None:
+        """What a clause says of where the sauce stands, before anything joins."""
+        self.egg = self.egg or mentions(folded, "egg") or has(folded, "all_of_it")
+        if has(folded, "cold") and self.cooked:
+            self.cold = True
+        if has(folded, "off"):
+            self.off = True
+        elif self.off and has(folded, "back"):
+            self.off = False
+
+    def close(self, folded: str, clause: str) -> None:
+        """A clause is over: it may have cooked the sauce."""
+        sieved = has(folded, "sieve") and not self.egg
+        boiled = has(folded, "boil") and bool(minutes_of(clause))
+        hot = self.egg and (boiled or any(70 <= celsius <= 100 for celsius in temperatures(clause)))
+        if hot or (has(folded, "cooked") and not sieved):
+            self.cooked = True
+
+    def moment(self, folded: str, line: ReadLine, *, again: bool) -> When | None:
+        """When a line joins that a clause names; None where the clause does not say."""
+        thing = ingredient(line.ingredient)
+        if (
+            has(folded, "infused")
+            and thing.group in ("infusion", "flavour", "dry", "fruit")
+            and not self.cooked
+        ):
+            return When.INFUSED
+        poured_on = has(folded, "under") or (has(folded, "onto") and (self.cooked or self.off))
+        if thing.is_chocolate and poured_on:
+            return When.UNDER_IT
+        if again:
+            return None
+        if self.cooked or self.cold:
+            return self._later(folded, line, thing.group)
+        return self._before(folded, line, thing.group)
+
+    def _before(self, folded: str, line: ReadLine, group: str) -> When | None:
+        """When a line joins while nothing is cooked yet."""
+        if has(folded, "folded") and has(folded, "fold") and _whips(line):
+            return When.FOLDED
+        late = group in ("alcohol", "chocolate", "gelling", "flavour") or line.ingredient.startswith("butter")
+        if self.off and late and line.ingredient != "vanilla-pod":
+            return When.OFF_THE_HEAT
+        if mentions(folded, "egg") and has(folded, "bowl") and not has(folded, "heat"):
+            return When.WITH_THE_YOLKS
+        return When.IN_THE_DAIRY if has(folded, "heat") else None
+
+    def _later(self, folded: str, line: ReadLine, group: str) -> When | None:
+        """When a line joins once the sauce is cooked."""
+        if (
+            has(folded, "folded")
+            and has(folded, "fold")
+            and (self.cold or _whips(line) or group in ("dry", "fruit"))
+        ):
+            return When.FOLDED
+        if self.cold and has(folded, "join"):
+            return When.FOLDED if group in ("dairy", "fruit", "dry", "egg") else When.OFF_THE_HEAT
+        if has(folded, "top") and (group in ("sugar", "dry", "fruit", "infusion") or has(folded, "burn")):
+            return When.ON_TOP
+        if has(folded, "join") or has(folded, "off"):
+            return When.AFTERWARDS if group == "dry" else When.OFF_THE_HEAT
+        return None

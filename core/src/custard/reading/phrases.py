@@ -1,0 +1,114 @@
+"""Phrases of a method: whether a sentence has one, its temperatures and its lengths of time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cache
+
+from custard.reading.amounts import number_at
+from custard.reading.tokens import Kind, Token, phrase_at, tidy, tokens
+from custard.reading.words import lists
+
+SAME_K = 8.0
+"""Two temperatures this near in one sentence are one, told in Celsius and in Fahrenheit."""
+HOTTEST_OVEN_C = 260.0
+"""A number of degrees without a letter above this is in Fahrenheit."""
+
+
+def has(folded: str, key: str) -> bool:
+    """Whether a folded sentence has a phrase of a moment, or a word of an act."""
+    padded = f" {folded} "
+    return any(f" {phrase} " in padded for phrase in _phrases(key))
+
+
+@cache
+def _phrases(key: str) -> frozenset[str]:
+    return lists("moments").get(key, frozenset()) | lists("acts").get(key, frozenset())
+
+
+def mentions(folded: str, kind: str) -> bool:
+    """Whether a folded sentence names a thing of that kind, as `kind_of` has them."""
+    return any(kind_of(word) == kind for word in folded.split())
+
+
+@cache
+def _kinds() -> dict[str, str]:
+    return {word: kind for kind, words in lists("kinds").items() for word in words}
+
+
+def kind_of(word: str) -> str:
+    """The kind of thing that a folded word names: "egg", "sugar", "milk" and so on; else empty."""
+    return _kinds().get(word, "")
+
+
+@cache
+def kind_words() -> frozenset[str]:
+    """Every word that names a kind of thing."""
+    return frozenset(_kinds())
+
+
+def temperatures(sentence: str) -> list[float]:
+    """The temperatures of a sentence [degC], the middle of a range.
+
+    >>> temperatures("82-84 Grad"), temperatures("to 180 F")
+    ([83.0], [82.2])
+    """
+    out: list[float] = []
+    for value, after in _numbers(sentence):
+        signs = 1 if after and after[0].text in "°º" else 0
+        letter = after[signs].folded if len(after) > signs else ""
+        degrees = letter in lists("times")["degrees"]
+        if not signs and not degrees:
+            continue
+        if not signs and letter in ("of", "oc", "c", "f") and not after[0].text.rstrip(".").isupper():
+            continue
+        fahrenheit = letter in ("f", "fahrenheit") or (
+            letter not in ("c", "celsius") and value > HOTTEST_OVEN_C
+        )
+        celsius = round((value - 32) / 1.8, 1) if fahrenheit else value
+        if not any(abs(celsius - other) < SAME_K for other in out):
+            out.append(celsius)
+    return out
+
+
+def minutes_of(sentence: str) -> list[float]:
+    """The lengths of time of a sentence [min], the middle of a range.
+
+    >>> minutes_of("for 1 hour 20, or 30 to 40 minutes"), minutes_of("une heure"), minutes_of("90 s")
+    ([60.0, 35.0], [60.0], [1.5])
+    """
+    units = {
+        word: size for key, size in (("h", 60.0), ("min", 1.0), ("s", 1 / 60)) for word in lists("times")[key]
+    }
+    out = []
+    for value, after in _numbers(sentence):
+        at = 1 if after and after[0].text == "-" else 0
+        if len(after) > at and after[at].folded in units:
+            out.append(value * units[after[at].folded])
+    return out
+
+
+def _numbers(sentence: str) -> list[tuple[float, Sequence[Token]]]:
+    """The numbers of a sentence, ranges by their middle, with the tokens behind each."""
+    found = tokens(tidy(sentence))
+    out: list[tuple[float, Sequence[Token]]] = []
+    at = 0
+    while at < len(found):
+        read = number_at(found, at, "")
+        if read is None:
+            at += 1
+            continue
+        value, end = read[0], at + read[1]
+        signs = end
+        while signs < len(found) and found[signs].text in "°ºC" and found[signs].kind != Kind.NUMBER:
+            signs += 1
+        for start in (end, signs):
+            joint = 1 if start < len(found) and found[start].text in "-–—" else 0
+            joint = joint or phrase_at(found, start, lists("amount")["range"])
+            high = number_at(found, start + joint, "") if joint else None
+            if high is not None and value < high[0] <= 5 * value:
+                value, end = (value + high[0]) / 2, start + joint + high[1]
+                break
+        out.append((value, found[end : end + 3]))
+        at = max(end, at + 1)
+    return out

@@ -1,0 +1,97 @@
+"""What the amount of a line weighs, by pieces, packets, spoons and scales."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from custard.errors import CustardError
+from custard.larder.eggs import egg_size
+from custard.larder.ingredients import all_ingredients, ingredient
+from custard.quantities import grams, read_quantity
+from custard.reading.amounts import Amount
+from custard.reading.line import Option, Reader, ReadLine
+from custard.reading.names import Match
+from custard.reading.words import lists, pieces
+
+BARE_G = 10.0
+"""A number without a unit this large, of what is not counted, is meant in grams."""
+
+
+def weighed_as(line: ReadLine, amount: Amount, match: Match, reader: Reader) -> ReadLine:
+    """A line with its amount as a formula takes it, and what it weighs.
+
+    Parameters
+    ----------
+    line : with its ingredient.
+    amount : as it was read.
+    match : the ingredient and what else it may be.
+    reader : measures, eggs, and the unit of bare numbers.
+    """
+    if amount.piece in lists("line")["each_piece"]:
+        amount = replace(amount, piece="")
+    if not amount.unit and not amount.piece:
+        # "1/2 cinnamon stick": the word that is counted is a part of the name.
+        known = {word for one in pieces() if one.weighs(match.id) for word in one.words}
+        last = [word for word in match.words.split() if word in known and not ingredient(match.id).piece]
+        amount = replace(amount, piece=last[-1]) if last else amount
+    counted = _counted(amount, match.id, reader) if not amount.unit else _Counted(amount)
+    assumed = [*line.assumed, *amount.assumed, *counted.assumed]
+    written = counted.amount
+    if written is None or (written.unit == "stick" and not match.id.startswith("butter")):
+        why = f"say how much a {amount.piece} weighs" if amount.piece else "say how much"
+        return replace(line, assumed=tuple(assumed), why=why, options=(Option(match.id, ""), *line.options))
+    if written.heaped and ingredient(match.id).form != "powder":
+        written = replace(written, heaped=False)
+    if reader.guessed and written.unit in ("cup", "pint", "quart", "fl oz"):
+        assumed.append(reader.guessed)
+    if reader.scale != 1.0:
+        written = written.times(reader.scale)
+        assumed.append(f"{reader.scale:g} times, as the recipe says")
+    done = weighed(replace(line, amount=written.text(), assumed=tuple(dict.fromkeys(assumed))), reader)
+    sizes = tuple(Option(match.id, one.times(reader.scale).text()) for one in counted.sizes)
+    others = tuple(Option(one.ingredient, done.amount) for one in line.options)
+    return replace(done, options=(*sizes, *others))
+
+
+@dataclass(frozen=True, slots=True)
+class _Counted:
+    """A count as a formula takes it, None where nobody knows what one weighs; other sizes of one."""
+
+    amount: Amount | None
+    assumed: tuple[str, ...] = ()
+    sizes: tuple[Amount, ...] = ()
+
+
+def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
+    """What so many of a thing are."""
+    thing = ingredient(name)
+    own = bool(thing.piece) and (not amount.piece or amount.piece.rstrip("s") in (thing.piece, "egg"))
+    if reader.unit and not amount.piece:
+        return _Counted(Amount(amount.number, reader.unit))
+    if own and not amount.piece:
+        return _Counted(Amount(amount.number))
+    where = ("", reader.country, reader.language)
+    piece = next(
+        (one for one in pieces() if amount.piece in one.words and one.weighs(name) and one.country in where),
+        None,
+    )
+    if piece is not None:
+        said = f"one {amount.piece or thing.name} is {piece.grams:g} g"
+        usual = (size for size in (piece.low, piece.high) if size != piece.grams)
+        sizes = tuple(Amount(amount.number * size, "g") for size in usual)
+        return _Counted(Amount(amount.number * piece.grams, "g"), (said,), sizes)
+    if own:
+        return _Counted(Amount(amount.number))
+    if amount.piece or amount.number < BARE_G:
+        return _Counted(None)
+    return _Counted(Amount(amount.number, "g"), ("a number without a unit is in grams",))
+
+
+def weighed(line: ReadLine, reader: Reader) -> ReadLine:
+    """A line with its weight, or with the reason why it cannot be weighed."""
+    try:
+        thing = all_ingredients()[line.ingredient]
+        weight = grams(read_quantity(line.amount), thing, egg_size(reader.eggs), reader.measures)
+    except CustardError as error:
+        return replace(line, why=error.sentence())
+    return replace(line, grams=weight)

@@ -1,0 +1,86 @@
+import type { ImportOut } from "../../api/bench";
+import type { Draft } from "../../api/queries";
+import type { When } from "../../contract/words";
+import type { UnitSystem } from "../../kit/typed";
+import { difference } from "../../kit/units";
+
+type ReadLine = ImportOut["lines"][number];
+
+/** A line of a recipe while it is settled. */
+export interface Settling extends ReadLine {
+  /** It goes into the formula. */
+  keep: boolean;
+  /** What was assumed is agreed to. */
+  accepted: boolean;
+}
+
+export type State = "sure" | "assumed" | "open" | "note" | "left out";
+
+/** How far a line is settled. */
+export function stateOf(line: Settling): State {
+  if (!line.keep) return "left out";
+  if (line.as_note) return "note";
+  if (!line.ingredient || !line.amount.trim()) return "open";
+  return line.assumed.length && !line.accepted ? "assumed" : "sure";
+}
+
+/** The lines of a recipe as they are first shown. */
+export const settling = (found: ImportOut): readonly Settling[] =>
+  found.lines.map((line) => ({ ...line, keep: true, accepted: false }));
+
+/** A line changed by a hand is agreed to. */
+export const changed = (line: Settling, more: Partial<Settling>): Settling => ({
+  ...line,
+  ...more,
+  as_note: false,
+  accepted: true,
+});
+
+const weighed = (line: Settling) => ["sure", "assumed"].includes(stateOf(line));
+
+/** Which lines go into the formula: their places among all. */
+export const placesOf = (lines: readonly Settling[]): number[] =>
+  lines.flatMap((line, at) => (weighed(line) ? [at] : []));
+
+/** The formula that the settled lines make so far. */
+export function draftOf(found: ImportOut, lines: readonly Settling[], name: string, family: string): Draft {
+  if (found.draft) return { ...found.draft, name };
+  return {
+    name,
+    family: family as Draft["family"],
+    eggs: found.eggs as NonNullable<Draft["eggs"]>,
+    measures: found.measures as NonNullable<Draft["measures"]>,
+    lines: lines.filter(weighed).map((line) => ({
+      ingredient: line.ingredient,
+      amount: line.amount,
+      note: line.note,
+      ...(line.when ? { when: line.when as When } : {}),
+      ...(line.when === "infused" && line.minutes ? { minutes: line.minutes } : {}),
+    })),
+  };
+}
+
+/** The place of the next line after one that is not settled; null where all are. */
+export function nextUnsettled(lines: readonly Settling[], after: number): number | null {
+  const order = lines.map((_, step) => (after + 1 + step) % lines.length);
+  return order.find((at) => ["open", "assumed"].includes(stateOf(lines[at] as Settling))) ?? null;
+}
+
+interface Stops {
+  stop_c: number;
+  window: { thickens_c: number | null; curdles_c: number | null };
+}
+
+const NEARLY_K = 0.5;
+
+/** What the temperature that a recipe names does to this very mix. */
+export function cardSays(card_c: number, { stop_c, window }: Stops, system: UnitSystem): string {
+  if (window.curdles_c !== null && card_c >= window.curdles_c)
+    return `That is ${difference(card_c - window.curdles_c, system)} past where this mix curdles.`;
+  if (window.thickens_c !== null && card_c < window.thickens_c)
+    return `That is ${difference(window.thickens_c - card_c, system)} before this mix thickens at all.`;
+  if (Math.abs(card_c - stop_c) <= NEARLY_K) return "That is where this mix is to stop.";
+  return card_c > stop_c
+    ? `That is ${difference(card_c - stop_c, system)} past its stop: a heavier coat, not yet curdled.`
+    : `That is ${difference(stop_c - card_c, system)} under its stop: a thinner coat.`;
+}
