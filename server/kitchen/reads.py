@@ -9,7 +9,10 @@ from people.models import User
 
 from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
-from kitchen.schemas import CoolerOut, Hearth, HobOut, KitchenOut, PanOut, VesselOut
+from kitchen.schemas import CoolerOut, Hearth, HobOut, KitchenOut, PacketLabelOut, PanOut, VesselOut
+
+SHOWN_G = 0.01
+"""What 100 g hold less of than this is not shown."""
 
 __all__ = [
     "Cooler",
@@ -24,6 +27,7 @@ __all__ = [
     "hob_out",
     "kitchen_out",
     "kitchens_of",
+    "of_label",
     "own_ingredients",
     "pan",
     "pan_out",
@@ -180,3 +184,21 @@ def hob(actor: Actor, hob_id: int) -> Hob | None:
 def pan(actor: Actor, pan_id: int) -> Pan | None:
     """One of the kitchen's pans."""
     return Pan.objects.filter(kitchen=actor.kitchen, pk=pan_id).first()
+
+
+def of_label(text: str) -> PacketLabelOut:
+    """A composition from a label; what is under a hundredth of a gram is left out.
+
+    Raises
+    ------
+    CustardError
+        when it has no table of nutrients, or more than 100 g of them in 100 g.
+    """
+    found = custard.reading.from_label(text)
+    return PacketLabelOut(
+        composition={name: round(share, 2) for name, share in found.composition.items() if share >= SHOWN_G},
+        density_g_per_ml=found.density_g_ml,
+        allergens=list(found.allergens),
+        may_contain=list(found.label.may_contain),
+        assumed=list(found.assumed),
+    )

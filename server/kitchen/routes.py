@@ -31,6 +31,8 @@ from kitchen.schemas import (
     NewVessel,
     OwnIngredientIn,
     OwnIngredientOut,
+    PacketLabel,
+    PacketLabelOut,
     PanOut,
     RemovedOut,
     VesselOut,
@@ -119,6 +121,13 @@ def set_price(request: HttpRequest, kitchen: str, body: NewPrice) -> KitchenOut:
 def list_own_ingredients(request: HttpRequest, kitchen: str) -> list[OwnIngredient]:
     """The kitchen's own ingredients."""
     return reads.own_ingredients(enter(request, kitchen))
+
+
+@router.post("/k/{kitchen}/label", response=PacketLabelOut)
+def read_label(request: HttpRequest, kitchen: str, body: PacketLabel) -> PacketLabelOut:
+    """What an ingredient is made of, from its label."""
+    enter(request, kitchen)
+    return reads.of_label(body.text)
 
 
 @router.post("/k/{kitchen}/ingredients", response={201: OwnIngredientOut})

@@ -105,6 +105,24 @@ class OwnIngredientIn(Schema):
     density_g_per_ml: float | None = None
 
 
+class PacketLabel(Schema):
+    """What is printed on a packet: its table of nutrients, its list of ingredients, what it contains."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    text: str = Field(max_length=20_000)
+
+
+class PacketLabelOut(Schema):
+    """A composition worked out from a label, in g per 100 g; what was assumed stands beside it."""
+
+    composition: dict[str, float]
+    density_g_per_ml: float
+    allergens: list[str]
+    may_contain: list[str]
+    assumed: list[str]
+
+
 class OwnIngredientOut(Schema):
     """As kept."""
 

@@ -68,6 +68,7 @@ TABLE = {
     ("PUT", "/api/k/{kitchen}/formulas/{formula_id}/schools"): (CHEF, {"schools": {"temper": "ladle"}}),
     ("GET", "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/prices"): (CHEF, {"ingredient": "whole-milk", "price": 1, "per": "1 l"}),
+    ("POST", "/api/k/{kitchen}/label"): (VIEWER, {"text": "fat 35 g, carbohydrate 3 g, protein 2 g"}),
     ("GET", "/api/k/{kitchen}/ingredients"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/ingredients"): (CHEF, {"name": "spelt milk", "composition": {"water": 100}}),
     ("DELETE", "/api/k/{kitchen}/ingredients/{ingredient_id}"): (CHEF, None),

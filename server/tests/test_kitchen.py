@@ -133,3 +133,14 @@ def test_what_was_taken_off_does_not_come_beside_another_of_its_name(here, chef)
     refused = chef("POST", f"/api/k/here/taken-off/{removed['key']}/back")
     assert refused.status_code == 409
     assert "another tub" in refused.json()["detail"]
+
+
+def test_an_ingredient_is_read_from_its_label_and_kept(chef):
+    text = "per 100 g: fat 35 g, carbohydrate 3.2 g, of which sugars 3.2 g, protein 2.2 g. Ingredients: cream (milk)"
+    read = chef("POST", "/api/k/here/label", {"text": text}).json()
+    assert read["composition"]["fat"] == 35
+    assert read["allergens"] == ["milk"]
+    made = {"name": "valley cream", "composition": read["composition"], "allergens": read["allergens"]}
+    assert chef("POST", "/api/k/here/ingredients", made).status_code == 201
+    refused = chef("POST", "/api/k/here/label", {"text": "hello"})
+    assert (refused.status_code, refused.json()["fields"][0]["field"]) == (422, "text")

@@ -56,6 +56,14 @@ export function useOwnIngredientActions(kitchen: string) {
   return { add, remove };
 }
 
+/** What an ingredient is made of, from its label. */
+export function useLabel(kitchen: string) {
+  return useMutation({
+    mutationFn: (text: string) =>
+      unwrap(client.POST("/api/k/{kitchen}/label", { params: { path: { kitchen } }, body: { text } })),
+  });
+}
+
 export function useSetPrice(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({

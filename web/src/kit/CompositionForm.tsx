@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { Button } from "./Button";
-import { Wrong } from "./Field";
-import { fixed } from "./habits";
+import { Field, Wrong } from "./Field";
+import { fixed, plain } from "./habits";
 import { Notice } from "./Notice";
 import { TextBox } from "./TextBox";
 import { typedNumber } from "./typed";
@@ -22,7 +22,23 @@ interface Refused {
   beside: (...shown: string[]) => string | undefined;
 }
 
+interface Read {
+  composition: Record<string, number>;
+  allergens: readonly string[];
+  may_contain: readonly string[];
+  assumed: readonly string[];
+}
+
+/** Reads the text of a label, and says what is wrong with it. */
+export interface LabelReading {
+  mutate: (text: string, then: { onSuccess: (read: Read) => void }) => void;
+  isPending: boolean;
+  error: Error | null;
+  data: Read | undefined;
+}
+
 interface Props {
+  label: LabelReading;
   /** What a composition may name, as the larder has it. */
   components: readonly string[];
   name?: string;
@@ -32,7 +48,7 @@ interface Props {
 }
 
 /** An ingredient of one's own, written by what 100 g of it hold. */
-export function CompositionForm({ components, name: first = "", problem, pending, onAdd }: Props) {
+export function CompositionForm({ components, name: first = "", problem, pending, label, onAdd }: Props) {
   const [name, setName] = useState(first);
   const [allergens, setAllergens] = useState("");
   const [parts, setParts] = useState<Record<string, string>>({});
@@ -41,6 +57,12 @@ export function CompositionForm({ components, name: first = "", problem, pending
   const total = order.reduce((sum, part) => sum + (value(part) || 0), 0);
   const bad = order.find((part) => Number.isNaN(value(part)));
   const off = Math.abs(total - 100) > 0.5;
+  const fill = (read: Read) => {
+    setParts(
+      Object.fromEntries(Object.entries(read.composition).map(([part, share]) => [part, plain(share)])),
+    );
+    setAllergens(read.allergens.join(", "));
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (bad) return;
@@ -60,6 +82,7 @@ export function CompositionForm({ components, name: first = "", problem, pending
   return (
     <form onSubmit={submit} noValidate className="grid gap-3">
       <TextBox label="Name" error={problem?.at("name")} maxLength={80} value={name} onChange={setName} />
+      <FromLabel label={label} onRead={fill} />
       <fieldset>
         <legend className="mb-1 text-soft">In 100 g, grams</legend>
         <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
@@ -99,5 +122,49 @@ export function CompositionForm({ components, name: first = "", problem, pending
         <Notice tone="wrong">{problem.message}</Notice>
       ) : null}
     </form>
+  );
+}
+
+/** The label of a packet, typed or pasted: it fills the composition, and says what it assumed. */
+function FromLabel({ label, onRead }: { label: LabelReading; onRead: (read: Read) => void }) {
+  const [text, setText] = useState("");
+  const notes = label.data ? label.data.assumed : [];
+  const traces = label.data?.may_contain ?? [];
+  return (
+    <div className="grid gap-2">
+      <Field
+        label="From its label"
+        hint="Its table per 100 g or 100 ml, its ingredients and what it contains, as printed. Below stands what this makes; correct it there."
+        error={label.error?.message}
+      >
+        {(given) => (
+          <textarea
+            {...given}
+            className="h-28 w-full"
+            spellCheck={false}
+            placeholder="fat 35 g, carbohydrate 3.2 g, of which sugars 3.2 g, protein 2.2 g. Ingredients: cream."
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        )}
+      </Field>
+      <Button
+        className="justify-self-start"
+        disabled={!text.trim() || label.isPending}
+        onClick={() => label.mutate(text, { onSuccess: onRead })}
+      >
+        Read the label
+      </Button>
+      {notes.length || traces.length ? (
+        <ul className="list-disc pl-5 text-sm text-yolk-ink">
+          {notes.map((note) => (
+            <li key={note}>{note}</li>
+          ))}
+          {traces.length ? (
+            <li>it may hold traces of {traces.join(", ")}; they are not on our labels</li>
+          ) : null}
+        </ul>
+      ) : null}
+    </div>
   );
 }

@@ -241,7 +241,7 @@ def own_ingredient(
     full = {part: 100 * composition.get(part, 0.0) / total for part in COMPONENTS}
     full["rest"] += sum(100 * composition.get(part, 0.0) / total for part in _FOLDED_INTO_REST)
     acid = full["acid"]
-    density = density_g_ml if density_g_ml is not None else _density_of(full)
+    density = density_g_ml if density_g_ml is not None else density_of(full)
     return Ingredient(
         id="",
         name=name,
@@ -263,8 +263,13 @@ def own_ingredient(
     )
 
 
-def _density_of(shares: Mapping[str, float]) -> float:
-    """Ideal-mixing density [g/ml] at 20 °C, from rounded component densities."""
+def density_of(shares: Mapping[str, float]) -> float:
+    """Ideal-mixing density [g/ml] at 20 °C, from rounded component densities.
+
+    Parameters
+    ----------
+    shares : percent by mass of each component, adding up to 100.
+    """
     rho = {"water": 0.998, "ethanol": 0.789, "fat": 0.92, "cocoa_butter": 0.92}
     return 1 / sum(share / 100 / rho.get(part, 1.45) for part, share in shares.items())
 

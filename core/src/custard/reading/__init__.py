@@ -4,8 +4,21 @@
 only what cannot be known is left open.
 """
 
+from custard.reading.label import FromLabel, Label, from_label
 from custard.reading.line import Option, ReadLine
 from custard.reading.method import Setting, Step
 from custard.reading.recipe import Recipe, Usual, read, schools_of
 
-__all__ = ["Option", "ReadLine", "Recipe", "Setting", "Step", "Usual", "read", "schools_of"]
+__all__ = [
+    "FromLabel",
+    "Label",
+    "Option",
+    "ReadLine",
+    "Recipe",
+    "Setting",
+    "Step",
+    "Usual",
+    "from_label",
+    "read",
+    "schools_of",
+]

@@ -220,7 +220,12 @@ def _whole(
 
 
 def schools_of(recipe: Recipe) -> dict[str, str]:
-    """The schools that the method of a recipe follows, by question; what it does not tell is left out."""
+    """The schools that the method of a recipe follows, by question; what it does not tell is left out.
+
+    Parameters
+    ----------
+    recipe : as it was read.
+    """
     said = {setting.what: setting.value for setting in recipe.settings}
     found: dict[str, str] = {}
     for question in ("temper", "sugar", "heat", "sieve"):

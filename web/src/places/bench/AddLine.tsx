@@ -1,7 +1,7 @@
 import { type Dispatch, useState } from "react";
 import { useHere } from "../../api/here";
 import { useIngredientChoices } from "../../api/ingredients";
-import { type OwnIngredient, useOwnIngredientActions } from "../../api/kitchen";
+import { type OwnIngredient, useLabel, useOwnIngredientActions } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Combobox } from "../../kit/Combobox";
@@ -14,6 +14,7 @@ const FIRST_AMOUNT: Record<string, string> = { yolk: "1", white: "1", egg: "1", 
 /** One more ingredient, found by typing; what is not there is written by its composition. */
 export function AddLine({ act }: { act: Dispatch<Change> }) {
   const here = useHere();
+  const label = useLabel(here.slug);
   const { items, chose, own, larder } = useIngredientChoices(here.slug);
   const [writing, setWriting] = useState<string | null>(null);
   const { add: keep } = useOwnIngredientActions(here.slug);
@@ -60,6 +61,7 @@ export function AddLine({ act }: { act: Dispatch<Change> }) {
       <Sheet open={writing !== null} onClose={() => setWriting(null)} title="What is it made of?">
         {writing !== null ? (
           <CompositionForm
+            label={label}
             components={larder?.components ?? []}
             name={writing}
             problem={keep.error instanceof Problem ? keep.error : null}

@@ -1,6 +1,6 @@
 import { useSearchParams } from "react-router";
 import type { Here } from "../../api/here";
-import { useOwnIngredientActions, useOwnIngredients } from "../../api/kitchen";
+import { useLabel, useOwnIngredientActions, useOwnIngredients } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -17,6 +17,7 @@ export function Own({ here }: { here: Here }) {
   const takenOff = useTakenOff(here.slug);
   const { add, remove } = useOwnIngredientActions(here.slug);
   const larder = useLarder();
+  const label = useLabel(here.slug);
   const asked = useSearchParams()[0].get("name") ?? "";
   const locked = here.role !== "chef";
   return (
@@ -59,6 +60,7 @@ export function Own({ here }: { here: Here }) {
         <details className="mt-3" open={asked !== ""}>
           <summary className="min-h-11 py-2">Add one</summary>
           <CompositionForm
+            label={label}
             components={larder.data?.components ?? []}
             name={asked}
             problem={add.error instanceof Problem ? add.error : null}
