@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import base64
+import binascii
 import functools
 import json
 import re
@@ -21,6 +23,8 @@ from kitchen.reads import conditions_of, prices_per_kg
 from bench.schemas import (
     BandOut,
     Building,
+    Bundle,
+    BundledOut,
     Compared,
     Crusting,
     DetailsOut,
@@ -299,6 +303,24 @@ def imported(actor: Actor, text: str) -> ImportOut:
         schools=custard.reading.schools_of(recipe),
         card_c=card if isinstance(card, float | int) else None,
     )
+
+
+def unbundled(wanted: Bundle) -> list[BundledOut]:
+    """The texts that a file holds, one a recipe.
+
+    Raises
+    ------
+    Refusal, CustardError
+        when it is no base64, or a zip that is damaged or holds too much.
+    """
+    try:
+        data = base64.b64decode(wanted.content, validate=True)
+    except binascii.Error:
+        raise Refusal(
+            422, "This file did not arrive whole.", fields=[("content", "Choose it again.")]
+        ) from None
+    found = custard.reading.unbundle(wanted.name, data)
+    return [BundledOut(name=one.name, text=one.text, why=one.why) for one in found]
 
 
 def _whole(formula: custard.Formula) -> ImportOut:

@@ -16,6 +16,8 @@ from bench import reads, solving
 from bench.schemas import (
     BandOut,
     Building,
+    Bundle,
+    BundledOut,
     Compared,
     Crusting,
     DetailsOut,
@@ -107,6 +109,13 @@ def compare(
 ) -> Compared:
     """Two formulas, or two versions of one, side by side."""
     return reads.compared(enter(request, kitchen), (a, a_version), (b, b_version))
+
+
+@router.post("/k/{kitchen}/import/files", response=list[BundledOut])
+def open_bundle(request: HttpRequest, kitchen: str, body: Bundle) -> list[BundledOut]:
+    """The texts of a zip or a table, one a recipe, to be read one by one."""
+    enter(request, kitchen)
+    return reads.unbundled(body)
 
 
 @router.post("/k/{kitchen}/import", response=ImportOut)

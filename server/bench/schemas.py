@@ -286,6 +286,23 @@ class Imported(Schema):
     text: str = Field(max_length=500_000)
 
 
+class Bundle(Schema):
+    """A file that may hold many recipes: a zip, a table, or one text; its bytes in base64."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Name = Field(min_length=1)
+    content: str = Field(max_length=1_000_000)
+
+
+class BundledOut(Schema):
+    """One text of such a file; `why` says why it is left out."""
+
+    name: str
+    text: str
+    why: str
+
+
 class ReadOption(Schema):
     """Another ingredient, or another amount, that a line may mean."""
 

@@ -239,7 +239,11 @@ class Hearth(Schema):
 
 class IngredientOut(Schema):
     """One thing of the larder; `also` is what else cooks call it, here and in other languages, `laid` whether
-    it is laid in a dish as it is bought, or whipped."""
+    it is laid in a dish as it is bought, or whipped.
+
+    `named_allergens` says the cereal and the nut, as the European list wants it; `us_allergens` goes by that
+    of the United States. `unmodelled` is what it does that the model does not know.
+    """
 
     id: str
     name: str
@@ -249,6 +253,9 @@ class IngredientOut(Schema):
     laid: bool
     composition: dict[str, float]
     allergens: list[str]
+    named_allergens: list[str]
+    us_allergens: list[str]
+    unmodelled: str
     range: str
     source_as_remembered: str
     confidence: str

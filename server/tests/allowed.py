@@ -84,6 +84,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/top-up"): (VIEWER, {**DRAFT, "left_g": 480}),
     ("GET", "/api/k/{kitchen}/compare"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/import"): (VIEWER, {"text": RECIPE}),
+    ("POST", "/api/k/{kitchen}/import/files"): (VIEWER, {"name": "a.txt", "content": "NiB5b2xrcw=="}),
     ("POST", "/api/k/{kitchen}/layers"): (
         VIEWER,
         {"length_cm": 20, "layers": "FORMULA"},

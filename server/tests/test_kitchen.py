@@ -136,7 +136,7 @@ def test_what_was_taken_off_does_not_come_beside_another_of_its_name(here, chef)
 
 
 def test_an_ingredient_is_read_from_its_label_and_kept(chef):
-    text = "per 100 g: fat 35 g, carbohydrate 3.2 g, of which sugars 3.2 g, protein 2.2 g. Ingredients: cream (milk)"
+    text = "per 100 g: fat 35 g, carbohydrate 3.2 g, sugars 3.2 g, protein 2.2 g. Ingredients: cream (milk)"
     read = chef("POST", "/api/k/here/label", {"text": text}).json()
     assert read["composition"]["fat"] == 35
     assert read["allergens"] == ["milk"]

@@ -205,6 +205,30 @@ def test_enter_goes_through_what_was_assumed(device):
     expect(page.get_by_text("3 sure · 0 assumed · 0 open")).to_be_visible()
 
 
+def test_many_recipes_come_in_at_once_and_go_out_again(device):
+    page = device("pastry")
+    page.goto(f"{KITCHEN}/book/import")
+    cards = {
+        "harbour.txt": "Harbour sauce\n500 ml whole milk\n6 egg yolks\n90 g caster sugar",
+        "mill.txt": "Mill cream\n500 ml whole milk\n5 egg yolks\nvanilla",
+        "note.txt": "call the dairy",
+    }
+    files = [
+        {"name": name, "mimeType": "text/plain", "buffer": text.encode()} for name, text in cards.items()
+    ]
+    page.get_by_label("Or from files").set_input_files(files)
+    page.get_by_role("button", name="Read them").click()
+    expect(page.get_by_text("1 ready · 1 to look at · 1 left out · 0 in the book")).to_be_visible()
+    page.get_by_role("button", name="Look at Mill cream").click()
+    page.get_by_role("button", name="say how much").click()
+    page.get_by_role("button", name="vanilla pod, 1").click()
+    page.get_by_role("button", name="Into the book").click()
+    page.get_by_role("button", name="Into the book: 1").click()
+    expect(page.get_by_text("0 ready · 0 to look at · 1 left out · 2 in the book")).to_be_visible()
+    page.get_by_role("button", name="Undo all 2").click()
+    expect(page.get_by_text("1 ready · 1 to look at · 1 left out · 0 in the book")).to_be_visible()
+
+
 FILES = (
     ("Old Spoon file", ".json"),
     ("Recipe file", "-recipe.json"),

@@ -4,12 +4,14 @@
 only what cannot be known is left open.
 """
 
+from custard.reading.bundles import Bundled, unbundle
 from custard.reading.label import FromLabel, Label, from_label
 from custard.reading.line import Option, ReadLine
 from custard.reading.method import Setting, Step
 from custard.reading.recipe import Recipe, Usual, read, schools_of
 
 __all__ = [
+    "Bundled",
     "FromLabel",
     "Label",
     "Option",
@@ -21,4 +23,5 @@ __all__ = [
     "from_label",
     "read",
     "schools_of",
+    "unbundle",
 ]

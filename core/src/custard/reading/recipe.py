@@ -24,6 +24,8 @@ from custard.reading.words import LANGUAGES
 
 HELD_S = 45.0
 """A boil this long is held."""
+SHOWN_CHARS = 40
+"""So much of a text is shown where it is refused."""
 UNNAMED = "A recipe without a name"
 PAGE = re.compile(r"<(?:html|script|body|!doctype|div|table|ul|p)\b", re.IGNORECASE)
 _SCRIPT = re.compile(r"<script[^>]*ld\+json[^>]*>(.*?)</script>", re.IGNORECASE | re.DOTALL)
@@ -128,7 +130,7 @@ def read(text: str, usual: Usual | None = None) -> Recipe:
     )
     if not any(line.ingredient or line.amount for line in lines):
         raise BadFormula(
-            "text", "this", "holds no recipe that can be read",
+            "text", " ".join(text.split())[:SHOWN_CHARS], "holds no recipe that can be read",
             "Write one thing a line, as “500 ml whole milk”, with the method below.",
         )  # fmt: skip
     if len(lines) > MAX_LINES:

@@ -102,8 +102,8 @@ class Shapes:
         if not found.id or any(folded in dishes for dishes in lists("families").values()):
             return False
         free = any(f" {phrase} " in f" {folded} " for phrase in lists("amount")["no_weight"])
-        whole = found.words == fold(name)
-        return free or (len(folded.split()) <= SHORT_WORDS and (whole or not self.at_top))
+        # A first line that gives no amount is the title, though it names an ingredient: "Crème".
+        return free or (len(folded.split()) <= SHORT_WORDS and not self.at_top)
 
     def _amount_at_end(self, found: Sequence[Token]) -> bool:
         """Whether an amount stands behind a name."""

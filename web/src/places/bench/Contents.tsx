@@ -34,7 +34,16 @@ export function Contents({ ingredient, onClose }: Props) {
                 </div>
               ))}
           </dl>
-          {known.allergens.length ? <p className="mt-2">Contains {listed(known.allergens)}.</p> : null}
+          {known.named_allergens.length ? (
+            <p className="mt-2">
+              Contains {listed(known.named_allergens)}
+              {known.us_allergens.length
+                ? `; by the list of the United States ${listed(known.us_allergens)}`
+                : ""}
+              .
+            </p>
+          ) : null}
+          {known.unmodelled ? <p className="mt-2 text-yolk-ink">Not computed: {known.unmodelled}.</p> : null}
           {known.range ? <p className="mt-2 text-soft">Varies: {known.range}.</p> : null}
           <p className="mt-2 text-soft">
             From {known.source_as_remembered}; recalled, not looked up (
@@ -61,6 +70,9 @@ function own(thing: Exclude<Props["ingredient"], string | null>): Known {
     laid: false,
     composition: thing.composition,
     allergens: thing.allergens ?? [],
+    named_allergens: thing.allergens ?? [],
+    us_allergens: [],
+    unmodelled: "",
     range: "",
     source_as_remembered: "this kitchen",
     confidence: "M",

@@ -245,29 +245,42 @@ function Line({ line, family, currency }: { line: FormulaLine; family: string; c
   );
 }
 
-/** The ways to a first formula: a pattern of each family, or a recipe as one has it. */
+/** The doors to a first formula: a recipe as one has it, many of them, or a plain one of a family. */
 function FirstOne() {
   const here = useHere();
   const named = useFamilyName();
   const patterns = usePatterns(here.slug);
-  const look =
-    "inline-flex min-h-11 items-center rounded-solid border border-line px-4 text-iron no-underline";
+  const door =
+    "block min-h-24 rounded-solid border border-line bg-paper p-4 text-iron no-underline hover:border-iron";
   return (
     <>
-      <ul aria-label="Begin with a plain" className="mt-4 flex flex-wrap gap-2">
+      <ul aria-label="Doors" className="mt-4 grid gap-3 sm:grid-cols-2">
+        <li>
+          <Link to="import" className={door}>
+            <b className="figure block text-lg">Paste a recipe</b>
+            <span className="text-sm">A card, a page, a sentence, in six languages.</span>
+          </Link>
+        </li>
+        <li>
+          <Link to="import" className={door}>
+            <b className="figure block text-lg">Import many</b>
+            <span className="text-sm">Files, a zip, or a table with a name in each row.</span>
+          </Link>
+        </li>
+      </ul>
+      <h3 className="mt-6">Or begin with a plain</h3>
+      <ul aria-label="Begin with a plain" className="mt-2 flex flex-wrap gap-2">
         {patterns.data?.map((one) => (
           <li key={one.family}>
-            <Link to={`new?pattern=${one.family}`} className={look}>
+            <Link
+              to={`new?pattern=${one.family}`}
+              className="inline-flex min-h-11 items-center rounded-solid border border-line px-4 text-iron no-underline"
+            >
               {named(one.family)}
             </Link>
           </li>
         ))}
       </ul>
-      <p className="mt-4">
-        <Link to="import" className={look}>
-          Paste a recipe
-        </Link>
-      </p>
     </>
   );
 }

@@ -5,17 +5,27 @@ import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
+import { ManyFiles } from "./ManyFiles";
 import { Settle } from "./Settle";
+
+/** Files that may hold many recipes. */
+const MANY = /\.(zip|csv|tsv)$/i;
 
 /** Importing a recipe: pasted or from a file, read at once, then settled line by line. */
 export function Import() {
   const here = useHere();
   const read = useImport(here.slug);
   const [text, setText] = useState("");
+  const [files, setFiles] = useState<readonly File[]>([]);
   const problem = read.error instanceof Problem ? read.error : null;
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
+    const chosen = [...(event.target.files ?? [])];
+    const file = chosen[0];
     if (!file) return;
+    if (chosen.length > 1 || MANY.test(file.name)) {
+      setFiles(chosen);
+      return;
+    }
     const held = await file.text();
     setText(held);
     read.mutate(held);
@@ -33,7 +43,15 @@ export function Import() {
           meanwhile.
         </Notice>
       )}
-      {read.data ? (
+      {files.length ? (
+        <div className="mt-4">
+          <ManyFiles
+            key={files.map((file) => file.name).join()}
+            files={files}
+            onOthers={() => setFiles([])}
+          />
+        </div>
+      ) : read.data ? (
         <div className="mt-4">
           <Settle
             key={JSON.stringify(read.data)}
@@ -65,13 +83,14 @@ export function Import() {
               <Button look="solid" type="submit" disabled={!text.trim() || read.isPending}>
                 {read.isPending ? "Reading …" : "Read it"}
               </Button>
-              <Field label="Or from a file">
+              <Field label="Or from files, a zip or a table">
                 {(given) => (
                   <input
                     {...given}
                     type="file"
+                    multiple
                     className="w-full max-w-md"
-                    accept=".json,.html,.htm,.txt,.md,.csv,application/json,text/html,text/plain,text/csv"
+                    accept=".json,.html,.htm,.txt,.md,.csv,.tsv,.zip,application/json,text/html,text/plain,text/csv"
                     onChange={choose}
                   />
                 )}

@@ -17,10 +17,12 @@ interface Props {
   found: ImportOut;
   text: string;
   onChangeText: () => void;
+  /** What follows once it is in the book; else its Bench opens. */
+  onSaved?: (formula: number) => void;
 }
 
 /** A recipe as it was read: settled line by line, with Enter or by touch, and then into the book. */
-export function Settle({ found, text, onChangeText }: Props) {
+export function Settle({ found, text, onChangeText, onSaved }: Props) {
   const here = useHere();
   const navigate = useNavigate();
   const save = useSave(here.slug, null);
@@ -35,7 +37,12 @@ export function Settle({ found, text, onChangeText }: Props) {
     const recipe = found.draft ? "" : text;
     save.mutate(
       { draft, base: 0, note: "", recipe, schools: found.schools },
-      { onSuccess: (made) => navigate(`/k/${here.slug}/book/${made.id}`) },
+      {
+        onSuccess: (made) => {
+          if (onSaved) onSaved(made.id);
+          else navigate(`/k/${here.slug}/book/${made.id}`);
+        },
+      },
     );
   };
   const beside = problem?.beside("name", "family", ...(found.draft ? [] : ["lines["]));
