@@ -217,7 +217,7 @@ def test_an_ingredient_is_found_by_keys_alone_or_written(device):
     box.fill("creme fleurette")
     found(page).first.wait_for()
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Amount of whipping cream 36 %")).to_have_value("10 g")
+    expect(page.get_by_label("Amount of whipping cream 35 %")).to_have_value("10 g")
     box.fill("medlar jelly")
     expect(page.get_by_text("Nothing is called “medlar jelly” here.")).to_be_visible()
     right_on_a_phone(page)

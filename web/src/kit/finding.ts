@@ -14,9 +14,10 @@ export interface Found<T> {
 const bare = (text: string) =>
   text.toLowerCase().replaceAll("œ", "oe").replaceAll("ß", "ss").normalize("NFD").replace(/\p{M}/gu, "");
 
-/** How well a name answers to what is typed: 0 begins so, 1 a word of it does, 2 it is in there; null not at all. */
+/** How well a name answers to what is typed: -1 is it, 0 begins so, 1 a word of it does, 2 it is in there; null not at all. */
 function answers(name: string, wanted: string): number | null {
   const text = bare(name);
+  if (text === wanted) return -1;
   if (text.startsWith(wanted)) return 0;
   if (text.split(/[^\p{L}\p{N}]+/u).some((word) => word.startsWith(wanted))) return 1;
   const parts = wanted.split(/\s+/);

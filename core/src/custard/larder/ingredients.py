@@ -178,12 +178,15 @@ def ingredient(name: str) -> Ingredient:
 @cache
 def _also_called() -> Mapping[str, tuple[str, ...]]:
     columns = ("en", "fr", "de", "it", "es", "pt")
-    return MappingProxyType(
-        {
-            row["id"]: tuple(dict.fromkeys(word for one in columns for word in row[one].split("|") if word))
-            for row in rows("words")
-        }
-    )
+    words = {
+        row["id"]: [word for one in columns for word in row[one].split("|") if word] for row in rows("words")
+    }
+    for row in rows("choices"):
+        # A word that may be several finds the one that it usually is.
+        usual = (row["usual"], *(pair.partition(":")[2] for pair in row["but"].split("|") if pair))
+        for name in dict.fromkeys(usual):
+            words[name] += row["words"].split("|")
+    return MappingProxyType({name: tuple(dict.fromkeys(found)) for name, found in words.items()})
 
 
 def also_called(name: str) -> tuple[str, ...]:

@@ -35,13 +35,10 @@ export function Contents({ ingredient, onClose }: Props) {
               ))}
           </dl>
           {known.named_allergens.length ? (
-            <p className="mt-2">
-              Contains {listed(known.named_allergens)}
-              {known.us_allergens.length
-                ? `; by the list of the United States ${listed(known.us_allergens)}`
-                : ""}
-              .
-            </p>
+            <p className="mt-2">Contains {listed(known.named_allergens)}.</p>
+          ) : null}
+          {known.us_allergens.length ? (
+            <p className="text-soft">By the list of the United States: {listed(known.us_allergens)}.</p>
           ) : null}
           {known.unmodelled ? <p className="mt-2 text-yolk-ink">Not computed: {known.unmodelled}.</p> : null}
           {known.range ? <p className="mt-2 text-soft">Varies: {known.range}.</p> : null}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { WHENS, type When } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Combobox, type ComboItem } from "../../kit/Combobox";
+import { Facts } from "../../kit/Facts";
 import { whenShown } from "../../kit/joins";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
@@ -54,10 +55,10 @@ export function SettlingLine(props: Props) {
           <span className={state === "open" ? "font-bold text-brick" : ""}>{name || line.text}</span>
           <span className={`block text-sm ${TONES[state]}`}>{said(line, state)}</span>
         </span>
-        <span className="hidden text-sm text-soft sm:block">
-          {line.when ? whenShown(line.when) : ""}
-          {line.minutes ? `, ${line.minutes} min` : ""}
-        </span>
+        <Facts
+          className="hidden text-sm text-soft sm:block"
+          of={[line.when !== null && whenShown(line.when), line.minutes !== null && `${line.minutes} min`]}
+        />
         <span aria-hidden="true" className={`text-center font-bold ${TONES[state]}`}>
           {MARKS[state]}
         </span>
@@ -66,6 +67,12 @@ export function SettlingLine(props: Props) {
       {active ? <Touched key={at} {...props} /> : null}
     </li>
   );
+}
+
+/** What a touch takes: another amount of the same, or another thing and as much of it as is offered. */
+function optionText(one: Settling["options"][number], line: Settling): string {
+  if (one.ingredient === line.ingredient && one.amount) return one.amount;
+  return one.amount && !line.amount ? `${one.name}, ${one.amount}` : one.name;
 }
 
 function said(line: Settling, state: string): string {
@@ -97,8 +104,7 @@ function Touched({ at, line, items, error, onChange }: Props) {
                 setTyping(!one.amount && !line.amount);
               }}
             >
-              {one.ingredient === line.ingredient && one.amount ? one.amount : one.name}
-              {one.ingredient !== line.ingredient && one.amount && !line.amount ? `, ${one.amount}` : ""}
+              {optionText(one, line)}
             </Button>
           ))}
         </fieldset>
