@@ -7,8 +7,8 @@ from collections import Counter
 import custard
 import pytest
 from custard.larder.tables import rows
-from custard.reading.names import larder_words
 from custard.reading.tokens import fold
+from custard.reading.word_table import larder_words
 from custard.reading.words import LANGUAGES
 
 LARDER = custard.larder.all_ingredients()

@@ -9,7 +9,8 @@ from dataclasses import replace
 from custard.quantities import units
 from custard.reading.amounts import Amount, amount_at, piece_at, unit_at
 from custard.reading.line import Reader
-from custard.reading.names import Hints, find
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.tokens import Kind, Token, phrase_at, tokens
 from custard.reading.words import lists, pieces
 
@@ -172,6 +173,7 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
         if read is None:
             continue
         amount, count = read
+        amount, before = _unit_in_front(amount, found, at)
         amount, rest = _summed(amount, found[at + count :], reader)
         amount, rest = said_again(amount, rest, reader)
         piece = piece_at(rest, 0)
@@ -188,6 +190,22 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
         return amount, whole.strip(), ", ".join(part for part in (more.strip(), after) if part)
     name, note = _name(found, text)
     return None, name, note
+
+
+def _unit_in_front(amount: Amount, found: Sequence[Token], at: int) -> tuple[Amount, Token]:
+    """The amount with a unit that stands before its number, "latte g 500", and where the name ends."""
+    before = found[at - 1]
+    unit = _IN_FRONT.get(before.folded)
+    if amount.unit or unit is None or at < 2:
+        return amount, before
+    return replace(amount, unit=unit), found[at - 2]
+
+
+_IN_FRONT = {
+    **{unit: unit for unit in ("g", "kg", "ml", "cl", "dl", "l")},
+    **dict.fromkeys(("gr",), "g"),
+    **dict.fromkeys(("n", "no", "nr", "nos"), ""),
+}
 
 
 def is_share(found: Sequence[Token], at: int) -> bool:
@@ -209,6 +227,11 @@ def with_brackets(
         )
         each = at > 0 and found[at - 1].folded in lists("amount")["each"] | {"a"}
         read = amount_at(found, at, reader.language) or amount_at(found, 0, reader.language)
+        unit = unit_at(found, 0, reader.language)
+        if read is None and amount is None and unit is not None and unit[3] == len(found):
+            # "Nutmeg (pinch)"
+            amount = Amount(unit[1], unit[0], assumed=(unit[2],) if unit[2] else ())
+            continue
         if read is None or (found and is_share(found, min(at, len(found) - 1))):
             notes.append(part)
             continue
@@ -221,6 +244,8 @@ def with_brackets(
                 if again is not None and again[0].rank() > other.rank():
                     other = again[0]
         each = each or any(phrase_at(rest, i, lists("amount")["each"]) for i in range(len(rest)))
+        if not other.unit and not rest and reader.unit:
+            other = replace(other, unit=reader.unit)
         if not other.unit:
             counted = piece_at(rest, 0)
             if amount is None and counted == len(rest):

@@ -31,7 +31,9 @@ def of_fruit(text: str, reader: Reader) -> tuple[ReadLine, ...]:
     if not juice and not zest:
         return ()
     first = amount_at(found, 0, reader.language)
-    if first is not None and first[0].unit and first[0].unit not in ("stick",):
+    reads = (amount_at(found, at, reader.language) for at in range(len(found)))
+    if any(read is not None and read[0].unit not in ("", "stick") for read in reads):
+        # "Lemon juice 1 tbsp": it is measured, not squeezed out of so many.
         return ()
     near_fruit = next(
         (

@@ -6,6 +6,9 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
+from custard.reading.amounts import amount_at
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes
 from custard.reading.tokens import Kind, fold, phrase_at, tidy, tokens
 from custard.reading.words import lists
@@ -53,6 +56,11 @@ def heading_of(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     for of in (Is.INGREDIENTS, Is.METHOD, Is.NOTES):
         if colon and rest.strip() and fold(first) in table[of]:
             return Heading(Is.NOTE if of == Is.NOTES else of, rest.strip())
+    found = tokens(tidy(first))
+    begins = phrase_at(found, 0, table[Is.INGREDIENTS])
+    makes = phrase_at(found, begins, lists("layout")["makes"]) if begins else 0
+    if makes and begins + makes < len(found):
+        return Heading(Is.INGREDIENTS, serves=first[found[begins + makes].start :].strip(" .:")[:MAX_SERVES])
     bare = fold(re.sub(r"\s*\(.*?\)\s*", " ", first))
     for of in (Is.INGREDIENTS, Is.METHOD, Is.NOTES):
         if bare in table[of] or fold(line) in table[of]:
@@ -67,11 +75,17 @@ def _section(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     folded = fold(line)
     if not in_method and folded in table["over"]:
         return Heading(Is.SECTION)
+    first, colon, rest = line.partition(":")
+    after = tokens(tidy(rest))
+    read = amount_at(after, 0, shapes.language)
+    named = read is not None and shapes.names(" ".join(token.text for token in after[read[1] :]))
+    alone = find(first, Hints(shapes.language)).words == fold(first)
+    if colon and named and not alone and len(first.split()) <= SHORT_WORDS and not re.search(r"\d", first):
+        return Heading(Is.SECTION, rest.strip())
     ends = line.rstrip().endswith(":")
     begins = any(folded.startswith(f"{word} ") for word in table["sections"])
     short = len(line.split()) <= SHORT_WORDS + 2 and not any(char.isdigit() for char in line)
-    verbs = lists("verbs")
-    acts = folded.split()[:1] and folded.split()[0] in verbs.get(shapes.language, frozenset()) | verbs["en"]
+    acts = folded.split()[:1] and folded.split()[0] in lists("verbs").get(shapes.language, frozenset())
     if not short or acts or not (ends or (begins and not in_method)):
         return None
     if shapes.at_top and any(f" {word} " in f" {folded} " for word in table["ingredients"]):
@@ -92,7 +106,8 @@ def _times(line: str) -> bool:
 def _serves(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     """For how many a recipe is, or how long it takes."""
     table, folded = lists("headings"), fold(line)
-    if not in_method and len(line) < LONG_LINE and _times(line) and not shapes.is_line(line):
+    timed = not in_method and len(line) < LONG_LINE and _times(line)
+    if timed and (":" in line or not shapes.is_line(line)):
         return Heading(Is.NOTE, line)
     first, colon, rest = line.partition(":")
     if colon and rest.strip() and re.search(r"\d", first):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from custard.formula import MAX_NAME
 from custard.reading.headings import Heading, Is, heading_of
@@ -16,7 +17,7 @@ from custard.reading.words import lists
 MAX_TEXT, MAX_LINE = 1_000_000, 300
 MAX_SENTENCE = 1200
 """A line that names many things is longer than a line of one."""
-_NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\(\d{1,2}\))\s+")
+_NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\d{1,2}\s?-|\(\d{1,2}\))\s+")
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
 _CUTS = ((r"\s*[;•·]\s*", 2), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
 """What sets the things of one line apart, and how many of them make it likely."""
@@ -122,7 +123,7 @@ class _Reading:
             return []
         shapes = self.shapes
         for cut, least in _CUTS:
-            parts = [part.strip(" .") for part in re.split(cut, line) if part.strip(" .")]
+            parts = _cut(line, cut)
             if len(parts) < least - bool(re.match(r"[^\d:]{2,30}:\s*\S", line)):
                 continue
             head, after = (*re.split(r":|\s--\s|\s[–—]\s", parts[0], maxsplit=1), "")[:2]
@@ -143,7 +144,7 @@ class _Reading:
         if heading.of == Is.NOTE:
             self.notes.append(line)
         elif heading.of == Is.SECTION:
-            self.section = line.strip(" :")
+            self.section = line.partition(":")[0].strip()
             self.mode = Is.INGREDIENTS if self.mode in (None, Is.NOTES) else self.mode
         elif heading.of != Is.SERVES:
             self.mode = heading.of
@@ -209,6 +210,14 @@ class _Reading:
         self.lines.append((line[:MAX_SENTENCE], self.section))
 
 
+def _cut(line: str, by: str) -> list[str]:
+    """A line cut by a pattern, but never within brackets."""
+    inside = re.sub(r"[(\[][^()\[\]]*[)\]]", lambda found: "\x00" * len(found[0]), line)
+    ends = [(0, 0), *(found.span() for found in re.finditer(by, inside)), (len(line), len(line))]
+    parts = [line[start:end].strip(" .") for (_, start), (end, _) in pairwise(ends)]
+    return [part for part in parts if part]
+
+
 def _numbered(line: str) -> int:
     """How many characters number a step: "1.", "Step 2:"."""
     match = _NUMBERED.match(line)
@@ -219,6 +228,8 @@ def _numbered(line: str) -> int:
 def _unit_of_all(line: str) -> str:
     """The unit that a line gives to every bare number: "all in g"; else empty."""
     words = fold(line).split()
+    if words and set(words) <= lists("layout")["grams"] | lists("layout")["all"] | {"in", "en", "em"}:
+        return "g" if set(words) & lists("layout")["grams"] else ""
     for at, word in enumerate(words[1:-1], 1):
         unit = words[at + 1]
         before = " ".join(words[:at])

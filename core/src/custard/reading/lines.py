@@ -10,10 +10,11 @@ from custard.reading.amounts import Amount, number_at
 from custard.reading.dividing import divided, with_brackets
 from custard.reading.fruit import of_fruit
 from custard.reading.line import Option, Reader, ReadLine
-from custard.reading.names import Hints, Match, find, near
+from custard.reading.match import Hints, Match
+from custard.reading.names import find, near
 from custard.reading.parts import FOR_WHAT, parts_of
 from custard.reading.tokens import fold, phrase_at, tidy, tokens
-from custard.reading.weights import weighed, weighed_as
+from custard.reading.weights import FEW_OF, weighed, weighed_as
 from custard.reading.words import lists
 
 _ONE_OF = {"vanilla-pod", "bay-leaf", "tonka-bean"}
@@ -82,6 +83,9 @@ def _settled(
         match = _better(match, find(f"{name} {percents[0]}", hints))
     if not match.id and notes:
         match = _better(match, find(f"{name} {notes[0]}", hints))
+    if not match.options and (match.assumed or not match.id):
+        others = tuple(one for one in near(fold(name)) if one != match.id)
+        match = replace(match, options=others)
     line = ReadLine(
         text, match.id, name, note=", ".join(notes), assumed=match.assumed, optional=optional,
         options=tuple(Option(one, "") for one in match.options),
@@ -136,7 +140,7 @@ def _counted_by(amount: Amount | None, reader: Reader) -> str:
         return "packet" if packet else "piece"
     if amount.unit in ("tsp", "tbsp", "dsp", "pinch"):
         return "spoon"
-    if amount.weighed or (not amount.unit and reader.unit == "g"):
+    if amount.weighed or (not amount.unit and reader.unit == "g" and amount.number > FEW_OF["pod"]):
         return "g"
     return "" if amount.unit else "piece"
 

@@ -8,7 +8,8 @@ from itertools import pairwise
 
 from custard.reading.amounts import Amount, amount_at
 from custard.reading.line import Reader
-from custard.reading.names import Hints, find
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.tokens import Kind, Token, fold, phrase_at, tokens
 from custard.reading.words import lists, squeezed
 
@@ -71,18 +72,27 @@ def _goes_on(found: Sequence[Token], at: int, joint: int, reader: Reader) -> boo
         return False
     if _of_a_fruit(found, at + joint):
         return True
+    if found[at].text == "+" and _named_first(found[at + joint :], reader):
+        return True
     after = amount_at(found, at + joint, reader.language)
     if after is None or not has_name(found[at + joint + after[1] :], reader):
         return False
     return _is_new(found[at], found[at + joint], after[0])
 
 
+def _named_first(found: Sequence[Token], reader: Reader) -> bool:
+    """Whether a thing follows with its amount behind it: "water 24 g"."""
+    number = next((at for at, token in enumerate(found) if token.kind == Kind.NUMBER), 0)
+    return number > 0 and has_name(found[:number], reader)
+
+
 def _more_of_it(found: Sequence[Token], at: int, reader: Reader) -> int:
     """Where "1 tbsp for the top" ends its amount; 0 where what follows is no more of the same."""
+    vague = phrase_at(found, at, lists("amount")["no_weight"])
     after = amount_at(found, at, reader.language)
-    if after is None or not after[0].unit:
+    if not vague and (after is None or not after[0].unit):
         return 0
-    end = at + after[1]
+    end = at + (vague or (after[1] if after is not None else 0))
     behind = end + phrase_at(found, end, lists("line")["extra"])
     return end if behind < len(found) and found[behind].folded in lists("line")["what_for"] else 0
 

@@ -6,7 +6,8 @@ import re
 from collections.abc import Sequence
 
 from custard.reading.amounts import amount_at
-from custard.reading.names import Hints, find
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.tokens import Kind, Token, fold, tidy, tokens
 from custard.reading.words import lists
 

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from custard.reading.amounts import Amount, amount_at
-from custard.reading.names import Hints, find
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.sentences import is_time_or_heat
 from custard.reading.tokens import Kind, Token, fold, phrase_at, tidy, tokens
 from custard.reading.words import lists, squeezed

@@ -22,7 +22,7 @@ def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
             continue
         if all(re.fullmatch(r":?-{2,}:?|", cell) for cell in cells):
             continue
-        if sum(bool(re.match(r"\d.*[^\W\d_]{3}", cell)) for cell in cells) == len(cells):
+        if all(re.search(r"\d", cell) and re.search(r"[^\W\d_]{3}", cell) for cell in cells):
             # Not a row of a table but a list: "500 ml milk | 6 yolks | 90 g sugar".
             yield from cells
             continue

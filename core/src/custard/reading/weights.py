@@ -10,9 +10,11 @@ from custard.larder.ingredients import all_ingredients, ingredient
 from custard.quantities import grams, read_quantity
 from custard.reading.amounts import Amount
 from custard.reading.line import Option, Reader, ReadLine
-from custard.reading.names import Match
+from custard.reading.match import Match
 from custard.reading.words import lists, pieces
 
+FEW_OF = {"yolk": 24.0, "white": 24.0, "egg": 24.0, "pod": 6.0, "leaf": 6.0}
+"""A number this small, of what is counted, is a count though the recipe says that all is in grams."""
 BARE_G = 10.0
 """A number without a unit this large, of what is not counted, is meant in grams."""
 
@@ -55,7 +57,7 @@ def weighed_as(line: ReadLine, amount: Amount, match: Match, reader: Reader) -> 
 
 @dataclass(frozen=True, slots=True)
 class _Counted:
-    """A count as a formula takes it, None where nobody knows what one weighs; other sizes of one."""
+    """A count as a formula takes it, None where nobody knows what one weighs, and other sizes."""
 
     amount: Amount | None
     assumed: tuple[str, ...] = ()
@@ -66,8 +68,15 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
     """What so many of a thing are."""
     thing = ingredient(name)
     own = bool(thing.piece) and (not amount.piece or amount.piece.rstrip("s") in (thing.piece, "egg"))
-    if reader.unit and not amount.piece:
-        return _Counted(Amount(amount.number, reader.unit))
+    few = own and amount.number <= FEW_OF.get(thing.piece, 0.0)
+    if reader.unit and (few or not amount.piece):
+        # "All in g", yet nobody weighs out twelve grams of yolk.
+        counted = f"{amount.number:g} {thing.piece}s, not grams"
+        return (
+            _Counted(Amount(amount.number), (counted,))
+            if few
+            else _Counted(Amount(amount.number, reader.unit))
+        )
     if own and not amount.piece:
         return _Counted(Amount(amount.number))
     where = ("", reader.country, reader.language)
