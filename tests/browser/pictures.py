@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
 from prepared import API, batch_with_probe, call, open_batch

@@ -63,6 +63,12 @@ def test_recipes_are_read_as_a_person_reads_them(corpus):
         ("200 g creme fraiche", "creme-fraiche-30", 200),
         ("80 g mascarpone", "mascarpone", 80),
         ("30 g vanila sugar", "vanilla-sugar", 30),
+        ("3/4 cup (5 1/4 oz; 150g) sugar", "white-sugar", 150),
+        ("1 packed cup brown sugar", "brown-sugar", 220),
+        ("milk g 250", "whole-milk", 250),
+        ("nutmeg (pinch)", "ground-spice", 0.133),
+        ("lemon juice 1 tbsp", "lemon-juice", 15.2),
+        ("200 yolks", "egg-yolk", 200),
     ],
 )
 def test_a_line_is_weighed(text, ingredient, grams):
@@ -166,6 +172,28 @@ def test_a_recipe_is_halved_only_where_it_says_to():
     assert lines("Custard (half recipe)\n500 ml whole milk\n6 yolks")[0] == ("whole-milk", "500 ml")
 
 
+def test_all_in_grams_yet_eggs_are_counted_where_so_few_are_meant():
+    text = "Sauce\nmilk 500\nyolks 8\nsugar 120\nvanilla 1\n(all in grams)"
+    assert lines(text) == [
+        ("whole-milk", "500 g"),
+        ("egg-yolk", "8"),
+        ("white-sugar", "120 g"),
+        ("vanilla-pod", "1"),
+    ]
+    assert not read(text).lines[1].sure
+
+
+def test_what_is_soaked_in_something_is_two_lines():
+    text = "Ice cream\n300 ml whole milk\n100 g raisins soaked in 60 ml dark rum\n4 yolks"
+    assert lines(text)[1:3] == [("dried-fruit", "100 g"), ("rum-40", "60 ml")]
+
+
+def test_a_heading_may_share_its_line_and_says_where_what_follows_goes():
+    text = "Crème\nPour l'appareil : 500 ml de lait entier, 5 jaunes\nPour caraméliser : 40 g de cassonade"
+    found = read(text).lines
+    assert [str(one.when) for one in found if one.ingredient == "demerara"] == ["on top"]
+
+
 def test_separated_eggs_are_two_lines():
     assert lines("4 eggs, separated\n500 ml whole milk")[:2] == [("egg-yolk", "4"), ("egg-white", "4")]
 
@@ -211,6 +239,7 @@ def test_the_method_says_when_and_how():
     [
         ("Cook to 82-84 °C.", "cook_to_c", 83),
         ("Cook, stirring, to 180°F.", "cook_to_c", 82.2),
+        ("Cook until it reaches 180 degrees F, about 5 minutes.", "cook_to_c", 82.2),
         ("Bake at 150°C (300°F) for 40 minutes.", "oven_c", 150),
         ("Bake at gas mark 3.", "oven_c", 163),
         ("Whisk over simmering water until it mounds.", "heat", "steam"),

@@ -95,6 +95,10 @@ class _Reading:
         line = _BULLET.sub("", re.sub(r"^#+\s*", "", raw)).strip().strip("*_").strip()[:MAX_STEP]
         if not re.search(r"\w", line):
             return
+        first, _, after = line.partition(". ")
+        if after and _unit_of_all(first) and not self.shapes.is_line(first):
+            self.take(first)
+            line = after
         parts = self._several(line)
         if parts:
             for part in parts:

@@ -17,6 +17,8 @@ from custard.reading.words import lists
 from custard.vocabulary import When
 
 OVERNIGHT_MIN = 720.0
+JUST_WORDS = 4
+"""A clause of so few words says no more than that it is left to cool."""
 
 
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
@@ -223,7 +225,8 @@ class _State:
     def hear(self, folded: str) -> None:
         """What a clause says of where the sauce stands, before anything joins."""
         self.egg = self.egg or mentions(folded, "egg") or has(folded, "all_of_it")
-        if has(folded, "cold") and self.cooked:
+        cooled = has(folded, "just_cool") and len(folded.split()) <= JUST_WORDS
+        if (has(folded, "cold") or cooled) and self.cooked:
             self.cold = True
         if has(folded, "off"):
             self.off = True

@@ -62,6 +62,9 @@ def _each_of(text: str, found: Sequence[Token], reader: Reader) -> tuple[str, ..
 def _joint(found: Sequence[Token], at: int) -> int:
     """How many tokens join two things at a place: a comma, a plus, "and"."""
     sign = found[at].kind == Kind.SIGN and found[at].text in ",;+&/·•"
+    if found[at].folded in lists("acts")["within"]:
+        # "Raisins soaked in 60 ml rum"
+        return 1
     return 1 if sign else phrase_at(found, at, lists("amount")["plus"])
 
 
@@ -133,6 +136,8 @@ def _is_new(joint: Token, first: Token, amount: Amount) -> bool:
     """Whether what follows a joint begins another thing, rather than telling the same amount again."""
     if joint.text == "/":
         return False
+    if joint.folded in lists("acts")["within"] and joint.folded not in lists("amount")["plus"]:
+        return bool(amount.unit)
     return first.kind == Kind.NUMBER or bool(amount.unit) or amount.number > 1 or joint.text not in ",/"
 
 

@@ -62,6 +62,8 @@ def temperatures(sentence: str) -> list[float]:
             continue
         if not signs and letter in ("of", "oc", "c", "f") and not after[0].text.rstrip(".").isupper():
             continue
+        scale = after[signs + 1].folded if degrees and len(after) > signs + 1 else ""
+        letter = scale if scale in ("c", "f", "celsius", "fahrenheit") else letter
         fahrenheit = letter in ("f", "fahrenheit") or (
             letter not in ("c", "celsius") and value > HOTTEST_OVEN_C
         )

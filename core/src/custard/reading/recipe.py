@@ -22,6 +22,7 @@ from custard.reading.page import words_of_page
 from custard.reading.sentences import sentences
 from custard.reading.words import LANGUAGES
 
+WHOSE = {"us": "American", "uk": "British", "au": "Australian", "metric": "metric", "imperial": "imperial"}
 HELD_S = 45.0
 """A boil this long is held."""
 SHOWN_CHARS = 40
@@ -168,12 +169,12 @@ def _reader(usual: Usual, language: str, country: str, laid: layout.Layout) -> R
         measures = usual.measures
     elif country:
         measures = by_country[country]
-        guessed = f"{country.upper()} measures, by the words of the recipe"
+        guessed = f"{WHOSE[country]} measures, by the words of the recipe"
     elif language != "en":
         measures = "metric"
     else:
         measures = usual.measures or "us"
-        guessed = f"{measures} measures"
+        guessed = f"{WHOSE[measures]} measures, as nothing tells"
     if measures not in MEASURES:
         raise BadFormula("measures", measures, "is not a set of measures", f"Write {', '.join(MEASURES)}.")
     where = country or {"us": "us", "au": "au"}.get(measures, "")

@@ -15,6 +15,9 @@ from custard.reading.words import lists, pieces
 
 FEW_OF = {"yolk": 24.0, "white": 24.0, "egg": 24.0, "pod": 6.0, "leaf": 6.0}
 """A number this small, of what is counted, is a count though the recipe says that all is in grams."""
+MOST_COUNTED = 60.0
+"""Nobody counts more eggs than this: a larger number without a unit is in grams."""
+BARE = "a number without a unit is in grams"
 BARE_G = 10.0
 """A number without a unit this large, of what is not counted, is meant in grams."""
 
@@ -78,14 +81,15 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
             else _Counted(Amount(amount.number, reader.unit))
         )
     if own and not amount.piece:
-        return _Counted(Amount(amount.number))
+        many = amount.number > MOST_COUNTED
+        return _Counted(Amount(amount.number, "g"), (BARE,)) if many else _Counted(Amount(amount.number))
     where = ("", reader.country, reader.language)
     piece = next(
         (one for one in pieces() if amount.piece in one.words and one.weighs(name) and one.country in where),
         None,
     )
     if piece is not None:
-        said = f"one {amount.piece or thing.name} is {piece.grams:g} g"
+        said = f"{amount.piece or thing.name}: {piece.grams:g} g each"
         usual = (size for size in (piece.low, piece.high) if size != piece.grams)
         sizes = tuple(Amount(amount.number * size, "g") for size in usual)
         return _Counted(Amount(amount.number * piece.grams, "g"), (said,), sizes)
@@ -93,7 +97,7 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
         return _Counted(Amount(amount.number))
     if amount.piece or amount.number < BARE_G:
         return _Counted(None)
-    return _Counted(Amount(amount.number, "g"), ("a number without a unit is in grams",))
+    return _Counted(Amount(amount.number, "g"), (BARE,))
 
 
 def weighed(line: ReadLine, reader: Reader) -> ReadLine:
