@@ -312,8 +312,10 @@ def test_a_first_line_that_is_an_amount_is_no_title(first):
         "[" * 900_000,
         "500 ml milk, " * 70_000,
         "½" * 300_000,
+        "500 ml milk\n" * 80_000,
+        "Heat the milk and whisk the yolks with sugar, then cook to 82 C. " * 15_000,
     ],
-    ids=["words", "numbers", "brackets", "page", "json", "sentence", "fractions"],
+    ids=["words", "numbers", "brackets", "page", "json", "sentence", "fractions", "lines", "method"],
 )
 def test_a_megabyte_is_answered_within_seconds_and_never_hurts(text):
     start = time.perf_counter()

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from custard.formula import MAX_NAME
+from custard.formula import MAX_LINES, MAX_NAME
 from custard.reading.headings import Heading, Is, heading_of
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
@@ -55,6 +55,9 @@ def lay_out(text: str, language: str) -> Layout:
     state = _Reading(language)
     for line in rows_as_lines(re.sub(r"\r\n?", "\n", text).split("\n")):
         state.take(line)
+        if len(state.lines) > MAX_LINES:
+            # More than a formula takes: it is refused, and the rest need not be read.
+            break
     if not state.lines:
         for sentence in (*state.notes, *state.method):
             state.lines += [(part, "") for part in amounts_within(sentence, language)]

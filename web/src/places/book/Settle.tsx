@@ -9,6 +9,7 @@ import { FamilyField } from "../../kit/FamilyField";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { AsWritten } from "./AsWritten";
+import { HowItIsMade } from "./HowItIsMade";
 import { SettlingLine } from "./SettlingLine";
 import { draftOf, nextUnsettled, placesOf, type Settling, settling, stateOf } from "./settling";
 import { WhatItWillDo } from "./WhatItWillDo";
@@ -29,6 +30,7 @@ export function Settle({ found, text, onChangeText, onSaved }: Props) {
   const [name, setName] = useState(found.name);
   const [family, setFamily] = useState(found.draft?.family ?? found.family);
   const [lines, setLines] = useState(() => settling(found));
+  const [schools, setSchools] = useState<Record<string, string>>(found.schools);
   const problem = save.error instanceof Problem ? save.error : null;
   const open = lines.filter((line) => stateOf(line) === "open").length;
   const draft = draftOf(found, lines, name, family);
@@ -36,7 +38,7 @@ export function Settle({ found, text, onChangeText, onSaved }: Props) {
     event.preventDefault();
     const recipe = found.draft ? "" : text;
     save.mutate(
-      { draft, base: 0, note: "", recipe, schools: found.schools },
+      { draft, base: 0, note: "", recipe, schools },
       {
         onSuccess: (made) => {
           if (onSaved) onSaved(made.id);
@@ -53,6 +55,7 @@ export function Settle({ found, text, onChangeText, onSaved }: Props) {
       <form onSubmit={submit} noValidate aria-label="Settle" className="grid content-start gap-4">
         <Title {...{ found, name, setName, family, setFamily, problem }} />
         {found.draft ? null : <Lines {...{ found, lines, setLines, draft, problem }} />}
+        <HowItIsMade found={found} schools={schools} onSchools={setSchools} />
         {beside ? <Notice tone="wrong">{beside}</Notice> : null}
         <div className="flex flex-wrap items-center gap-3">
           <Button look="solid" type="submit" disabled={save.isPending || open > 0 || !some}>

@@ -80,7 +80,8 @@ function said(line: Settling, state: string): string {
   if (state === "note") return `“${line.text}” stays as a note, without a weight`;
   if (state === "open") return line.why || `“${line.text}”`;
   const parts = state === "assumed" ? line.assumed : [line.amount];
-  return [...parts, ...(line.unmodelled ? [line.unmodelled] : [])].join(" · ");
+  const more = [line.optional ? "optional" : "", line.unmodelled ? `not computed: ${line.unmodelled}` : ""];
+  return [...parts, ...more.filter(Boolean)].join(" · ");
 }
 
 /** What a touched line may be instead, and its fields. */
