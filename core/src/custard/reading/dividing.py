@@ -98,7 +98,6 @@ def _summed(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[Amou
 
 def _size(amount: Amount, reader: Reader) -> tuple[float, str] | None:
     """An amount in millilitres or grams."""
-
     unit = units().get(amount.unit)
     if unit is None or unit.dimension not in ("g", "ml"):
         return None

@@ -63,10 +63,13 @@ class Reader:
 
     Attributes
     ----------
+    language, country : of the recipe; country is "us", "uk", "au" or empty.
     measures : a formula's measures: "us", "imperial", "metric" or "au".
     guessed : what is assumed of the measures where a cup or a pint depends on them; else empty.
     eggs : the size class that a count of eggs means.
     unit : the unit of bare numbers, where the recipe says one for all ("all in g"); else empty.
+    scale : what every amount is multiplied by, where the recipe says so [1].
+    used : ingredients that the kitchen uses, the most usual first.
     """
 
     language: str = "en"

@@ -19,6 +19,17 @@ from custard.reading.words import lists
 
 _ONE_OF = {"vanilla-pod", "bay-leaf", "tonka-bean"}
 """What is used one at a time where a recipe gives no number."""
+_BY_TASTE = {"salt", "ground-spice"}
+"""What is seasoned with: without an amount it stays a note."""
+_OFFERED = {
+    "vanilla-pod": "1",
+    "vanilla-extract": "1 tsp",
+    "vanilla-paste": "1 tsp",
+    "vanilla-sugar": "8 g",
+    "vanilla-powder": "1 g",
+    "butter-unsalted": "15 g",
+}
+"""An amount to offer where a recipe gives none."""
 BRACKETS = re.compile(r"[(\[]([^()\[\]]*)[)\]]")
 _YOLK, _WHITE, _EGG = "egg-yolk", "egg-white", "whole-egg"
 
@@ -58,58 +69,69 @@ def _one(text: str, reader: Reader) -> tuple[ReadLine, ...]:
 
 
 def _plain_line(text: str, reader: Reader) -> ReadLine:
+    """One thing with its amount, as far as both can be known."""
     inside = [part.strip() for part in BRACKETS.findall(text)]
     bare = " ".join(BRACKETS.sub(" ", text).split())
-    optional = any(word in fold(text) for word in lists("amount")["optional"])
     amount, name, note = divided(bare, reader)
     amount, brackets = with_brackets(amount, inside, reader)
-    notes = [part for part in (note, *brackets) if part]
-    return _settled(text, amount, name, notes, optional, reader)
-
-
-def _settled(
-    text: str, amount: Amount | None, name: str, notes: list[str], optional: bool, reader: Reader
-) -> ReadLine:
-    """The line with its ingredient, and its weight where that can be known."""
-    said = fold(text)
+    if amount is not None and not amount.unit and phrase_at(tokens(text), 0, lists("amount")["no_weight"]):
+        # "A little salt": its "a" is no number.
+        amount = None
     hints = Hints(reader.language, reader.country, _counted_by(amount, reader), reader.used)
+    match, name, notes = _matched(name, [part for part in (note, *brackets) if part], hints)
+    line = ReadLine(
+        text, match.id, name, note=", ".join(notes), assumed=match.assumed, optional=_says(text, "optional"),
+        options=tuple(Option(one, "") for one in match.options),
+    )  # fmt: skip
+    if not match.id:
+        return _unknown(line, amount)
+    if amount is None:
+        return _unmeasured(line, match, reader)
+    return weighed_as(line, amount, match, reader)
+
+
+def _says(text: str, what: str) -> bool:
+    """Whether a line has one of the phrases of a list."""
+    folded = f" {fold(text)} "
+    return any(f" {phrase} " in folded for phrase in lists("amount")[what])
+
+
+def _matched(name: str, notes: list[str], hints: Hints) -> tuple[Match, str, list[str]]:
+    """The ingredient that a name and its notes mean, with both as they are kept."""
     match = find(name, hints)
     cut = FOR_WHAT.split(name, maxsplit=1)
     if len(cut) == 2 and match.words != fold(name) and (shorter := find(cut[0], hints)).id:
+        # "Sugar for the caramel" is sugar, not caramel.
+        notes = [*notes, name[len(cut[0]) :].strip()]
         match, name = shorter, cut[0]
-        notes = [*notes, text[text.rfind(cut[1][:20]) - 5 :].strip() if cut[1][:20] in text else cut[1]]
-    percents = [note for note in notes if "%" in note]
-    if percents and match.id:
-        match = _better(match, find(f"{name} {percents[0]}", hints))
-    if not match.id and notes:
-        match = _better(match, find(f"{name} {notes[0]}", hints))
+    telling = next((note for note in notes if "%" in note), notes[0] if notes and not match.id else "")
+    if telling:
+        closer = find(f"{name} {telling}", hints)
+        match = closer if closer.id else match
     if not match.options and (match.assumed or not match.id):
         others = tuple(one for one in near(fold(name)) if one != match.id)
         match = replace(match, options=others)
-    line = ReadLine(
-        text, match.id, name, note=", ".join(notes), assumed=match.assumed, optional=optional,
-        options=tuple(Option(one, "") for one in match.options),
-    )  # fmt: skip
-    free = any(f" {phrase} " in f" {said} " for phrase in lists("amount")["no_weight"])
-    if phrase_at(tokens(text), 0, lists("amount")["no_weight"]) and amount is not None and not amount.unit:
-        # "A little salt": its "a" is no number.
-        amount = None
-    if amount is None and match.id in _ONE_OF and not free:
-        count = _number_within(name, reader)
-        line = replace(line, assumed=(*match.assumed, "one of it") if count == 1 else match.assumed)
-        return weighed_as(line, Amount(count), match, reader)
-    if amount is None and (free or not match.id or optional):
-        if match.id and free:
-            return replace(line, as_note=True, assumed=(), note=line.note or text)
-        if not match.id:
-            return replace(line, why="say which ingredient this is, and how much")
-    if not match.id:
-        shown = "" if amount is None else amount.text()
-        line = replace(line, amount=shown, why="say which ingredient this is")
-        return replace(line, options=tuple(Option(one, shown) for one in (match.options or near(name))))
+    return match, name, notes
+
+
+def _unknown(line: ReadLine, amount: Amount | None) -> ReadLine:
+    """A line of nothing that we know: it is asked what it is."""
     if amount is None:
-        return _without(line, match, reader)
-    return weighed_as(line, amount, match, reader)
+        return replace(line, why="say which ingredient this is, and how much")
+    options = tuple(replace(one, amount=amount.text()) for one in line.options)
+    return replace(line, amount=amount.text(), options=options, why="say which ingredient this is")
+
+
+def _unmeasured(line: ReadLine, match: Match, reader: Reader) -> ReadLine:
+    """A line that gives no amount: a note where it needs none, one where it comes singly, else open."""
+    if _says(line.text, "no_weight") or match.id in _BY_TASTE:
+        return replace(line, as_note=True, assumed=(), note=line.note or line.text)
+    if match.id in _ONE_OF:
+        count = _number_within(line.name, reader)
+        single = replace(line, assumed=(*match.assumed, "one of it") if count == 1 else match.assumed)
+        return weighed_as(single, Amount(count), match, reader)
+    options = tuple(Option(one, _OFFERED.get(one, "")) for one in (match.id, *match.options))
+    return replace(line, why="say how much", options=options)
 
 
 def _number_within(name: str, reader: Reader) -> float:
@@ -119,44 +141,14 @@ def _number_within(name: str, reader: Reader) -> float:
     return next((one[0] for one in read if one is not None and one[0] != 1), 1.0)
 
 
-def _better(first: Match, second: Match) -> Match:
-    return second if second.id and second.id != first.id else first
-
-
 def _counted_by(amount: Amount | None, reader: Reader) -> str:
     """How a recipe measures a thing, as the table of choices asks."""
     if amount is None:
         return ""
     if amount.piece:
-        packet = amount.piece in (
-            "packet",
-            "packets",
-            "envelope",
-            "envelopes",
-            "sachet",
-            "sachets",
-            "bustina",
-        )
-        return "packet" if packet else "piece"
+        return "packet" if amount.piece in lists("line")["packets"] else "piece"
     if amount.unit in ("tsp", "tbsp", "dsp", "pinch"):
         return "spoon"
     if amount.weighed or (not amount.unit and reader.unit == "g" and amount.number > FEW_OF["pod"]):
         return "g"
     return "" if amount.unit else "piece"
-
-
-def _without(line: ReadLine, match: Match, reader: Reader) -> ReadLine:
-    """A line that gives no amount: one piece where that is how it comes, else open."""
-    if match.id in ("salt", "ground-spice"):
-        return replace(line, as_note=True, note=line.note or line.text)
-    options = tuple(Option(one, _usual(one)) for one in (match.id, *match.options))
-    return replace(line, why="say how much", options=options)
-
-
-def _usual(name: str) -> str:
-    """An amount to offer where a recipe gives none."""
-    offers = {
-        "vanilla-pod": "1", "vanilla-extract": "1 tsp", "vanilla-paste": "1 tsp", "salt": "1 pinch",
-        "vanilla-sugar": "8 g", "vanilla-powder": "1 g", "butter-unsalted": "15 g",
-    }  # fmt: skip
-    return offers.get(name, "")
