@@ -161,6 +161,30 @@ def test_the_same_recipe_in_every_shape(text):
     assert lines(text) == [("whole-milk", "500 ml"), ("egg-yolk", "6"), ("white-sugar", "100 g")]
 
 
+@pytest.mark.parametrize(
+    ("text", "name", "first"),
+    [
+        ("Custard (1 pt): 1pt milk + 3 yolks + 1oz sugar", "Custard (1 pt)", ("whole-milk", "1 pint")),
+        ("Konditorcreme 1000 g Milch, 250 g Zucker, 120 g Eigelb", "Konditorcreme", ("whole-milk", "1000 g")),
+        ("Crema inglesa\nLeche....1.000 c.c.\nYemas....10 uds.", "Crema inglesa", ("whole-milk", "1000 ml")),
+        ("Sabayón\n1 copa de cava (150 ml)\n4 yemas", "Sabayón", ("sparkling-wine", "150 ml")),
+        ("Ice\nEGGS: 6 yolks\nDAIRY: 2 c heavy cream, 1 c whole milk", "Ice", ("egg-yolk", "6")),
+    ],
+)
+def test_titles_headings_and_amounts_in_one_line(text, name, first):
+    assert read(text).name == name
+    assert lines(text)[0] == first
+
+
+def test_an_oven_without_a_bath_is_no_bath():
+    said = {
+        one.what: one.value
+        for one in read(f"A sauce{MILK_AND_YOLKS}Four 95 °C, 50 min sans bain-marie").settings
+    }
+    assert said["oven_c"] == 95
+    assert "bath" not in said
+
+
 def test_one_unit_for_all():
     text = "Base, all weights in g\nmilk 500\nyolks 100\nsugar 90"
     assert lines(text) == [("whole-milk", "500 g"), ("egg-yolk", "100 g"), ("white-sugar", "90 g")]

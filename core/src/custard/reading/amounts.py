@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cache
 
 from custard.errors import CustardError
 from custard.numbers import NUMBER, value_of
@@ -51,10 +52,12 @@ class Amount:
     def rank(self) -> int:
         """Which of two amounts of one thing is believed, the higher first."""
         if self.unit in _METRIC_WEIGHTS:
-            return 4
+            return 6
         if self.weighed:
-            return 3
-        return 2 if self.unit in VOLUMES else 1 if self.unit else 0
+            return 5
+        measured = 3 if self.unit in VOLUMES else 2 if self.unit else 0
+        # "1 glass (150 ml)": what was assumed gives way to what is written.
+        return measured - bool(measured and self.assumed)
 
     def times(self, factor: float) -> Amount:
         """So many times as much."""
@@ -141,6 +144,11 @@ def _skip(found: Sequence[Token], at: int, words: frozenset[str], signs: str = "
     return at - start
 
 
+@cache
+def _unit_words() -> frozenset[str]:
+    return frozenset(recipe_units()) | {"c c"}
+
+
 def unit_at(found: Sequence[Token], at: int, language: str) -> tuple[str, float, str, int] | None:
     """The unit that begins at a token: unit, how many of it, what is assumed, and the tokens it takes."""
     if at >= len(found):
@@ -148,11 +156,11 @@ def unit_at(found: Sequence[Token], at: int, language: str) -> tuple[str, float,
     token = found[at]
     if token.text.rstrip(".") in ("T", "t") and language in ("en", ""):
         return ("tbsp" if token.text[0] == "T" else "tsp"), 1.0, "", 1
-    count = phrase_at(found, at, frozenset(recipe_units()), longest=4)
+    count = phrase_at(found, at, _unit_words(), longest=4)
     if not count:
         return None
     said = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
-    if language == "es" and said == "cc":
+    if language == "es" and said in ("cc", "c c"):
         return "ml", 1.0, "", count
     unit = recipe_units()[said]
     return unit.unit, unit.times, unit.assumed, count

@@ -6,9 +6,7 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
-from custard.reading.amounts import amount_at
-from custard.reading.match import Hints
-from custard.reading.names import find
+from custard.reading.amounts import amount_at, piece_at
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes
 from custard.reading.tokens import Kind, fold, phrase_at, tidy, tokens
 from custard.reading.words import lists
@@ -76,11 +74,13 @@ def _section(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     if not in_method and folded in table["over"]:
         return Heading(Is.SECTION)
     first, colon, rest = line.partition(":")
-    after = tokens(tidy(rest))
+    after = tokens(tidy(re.sub(r"\(.*?\)", " ", rest)))
     read = amount_at(after, 0, shapes.language)
-    named = read is not None and shapes.names(" ".join(token.text for token in after[read[1] :]))
-    alone = find(first, Hints(shapes.language)).words == fold(first)
-    if colon and named and not alone and len(first.split()) <= SHORT_WORDS and not re.search(r"\d", first):
+    behind = after[read[1] :] if read is not None else ()
+    counted = behind[: piece_at(behind, 0)]
+    piece = bool(counted) and counted[-1].folded not in lists("line")["no_piece"]
+    named = bool(behind) and not piece and shapes.names(" ".join(token.text for token in behind))
+    if colon and named and len(first.split()) <= SHORT_WORDS and not re.search(r"\d", first):
         return Heading(Is.SECTION, rest.strip())
     ends = line.rstrip().endswith(":")
     begins = any(folded.startswith(f"{word} ") for word in table["sections"])

@@ -8,8 +8,9 @@ from itertools import pairwise
 
 from custard.formula import MAX_LINES, MAX_NAME
 from custard.reading.headings import Heading, Is, heading_of
+from custard.reading.phrases import temperatures
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
-from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
+from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, a_dish, takes
 from custard.reading.tables import rows_as_lines
 from custard.reading.tokens import fold, phrase_at, tokens
 from custard.reading.words import lists
@@ -19,7 +20,7 @@ MAX_SENTENCE = 1200
 """A line that names many things is longer than a line of one."""
 _NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\d{1,2}\s?-|\(\d{1,2}\))\s+")
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
-_CUTS = ((r"\s*[;•·]\s*", 2), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
+_CUTS = ((r"\s*[;•·]\s*", 2), (r"\s\+\s", 3), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
 """What sets the things of one line apart, and how many of them make it likely."""
 
 
@@ -126,7 +127,7 @@ class _Reading:
 
     def _several(self, line: str) -> list[str]:
         """The things that a line sets apart by commas or semicolons, each with its own amount; else none."""
-        if self.mode == Is.METHOD or not re.search(r"[,;•·]|\s[/|–—-]\s", line):
+        if self.mode == Is.METHOD or not re.search(r"[,;•·]|\s[+/|–—-]\s", line):
             return []
         shapes = self.shapes
         for cut, least in _CUTS:
@@ -134,7 +135,10 @@ class _Reading:
             if len(parts) < least - bool(re.match(r"[^\d:]{2,30}:\s*\S", line)):
                 continue
             head, after = (*re.split(r":|\s--\s|\s[–—]\s", parts[0], maxsplit=1), "")[:2]
-            headed = bool(after.strip()) and not re.search(r"\d", head) and shapes.is_line(after.strip())
+            if not after and shapes.at_top:
+                head, after = _title_in_front(parts[0])
+            plain = re.sub(r"\(.*?\)", "", head)
+            headed = bool(after.strip()) and not re.search(r"\d", plain) and shapes.is_line(after.strip())
             things = [after.strip() if headed else parts[0], *parts[1:]]
             measured = sum(shapes.has_amount(part) and shapes.is_line(part) for part in things)
             named = all(shapes.is_line(part) or shapes.names(part) for part in things)
@@ -149,7 +153,7 @@ class _Reading:
         if heading.serves:
             self.serves = self.serves or heading.serves
         if heading.of == Is.NOTE:
-            self.notes.append(line)
+            (self.method if temperatures(line) else self.notes).append(line)
         elif heading.of == Is.SECTION:
             self.section = line.partition(":")[0].strip()
             self.mode = Is.INGREDIENTS if self.mode in (None, Is.NOTES) else self.mode
@@ -199,7 +203,7 @@ class _Reading:
         elif shapes.at_top:
             self.name = _title(line)
         elif len(line.split()) > SHORT_WORDS or line[-1] in ".!" or (not self.lines and not shapes.in_list):
-            self.notes.append(line)
+            (self.method if temperatures(line) else self.notes).append(line)
         elif line.isupper() or (line[0].isupper() and not self.lines and not re.search(r"\d", line)):
             self.section = line.strip(" :")
         else:
@@ -215,6 +219,16 @@ class _Reading:
             self.method += sentences(after)
         self.mode = self.mode or Is.INGREDIENTS
         self.lines.append((line[:MAX_SENTENCE], self.section))
+
+
+def _title_in_front(part: str) -> tuple[str, str]:
+    """A title and the first thing behind it, where both stand together: "Pastry cream 500 g milk"."""
+    number = re.search(r"\s\d", part)
+    return (
+        (part[: number.start()], part[number.end() - 1 :])
+        if number and a_dish(part[: number.start()])
+        else (part, "")
+    )
 
 
 def _cut(line: str, by: str) -> list[str]:

@@ -78,7 +78,8 @@ class _Seen:
         """Temperatures, of the sauce or of the oven, and what it stands over."""
         out: list[tuple[str, float | str]] = []
         for celsius in temperatures(sentence):
-            baked = has(folded, "oven") and (self.oven or celsius > HOTTEST_SAUCE_C)
+            of_oven = self.oven or celsius > HOTTEST_SAUCE_C or has(folded.split(maxsplit=1)[0], "oven")
+            baked = has(folded, "oven") and of_oven
             if celsius > SURELY_OVEN_C or (baked and celsius >= COOLEST_OVEN_C):
                 out.append(("oven_c", celsius))
             elif COOLEST_SAUCE_C <= celsius <= HOTTEST_SAUCE_C:
@@ -87,7 +88,7 @@ class _Seen:
         if gas:
             out.append(("oven_c", GAS_MARK_0_C + GAS_MARK_K * int(gas[1])))
         in_oven = self.oven or has(folded, "oven")
-        if in_oven and has(folded, "bath") and has(folded, "water"):
+        if in_oven and has(folded, "bath") and has(folded, "water") and not has(folded, "no_bath"):
             out.append(("bath", "yes"))
         elif has(folded, "steam") and not in_oven:
             out.append(("heat", "steam"))

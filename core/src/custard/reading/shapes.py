@@ -45,7 +45,7 @@ class Shapes:
         lead = amount_at(found, 0, self.language)
         if lead is not None:
             return self._leads(plain, found, *lead)
-        if self.is_step(line) or (self.at_top and self._names_a_dish(plain)):
+        if self.is_step(line) or (self.at_top and self._namesa_dish(plain)):
             return False
         words = [token.text for token in found if token.kind == Kind.WORD]
         if len(words) <= NAMED_WORDS and (_of_a_fruit(words) or self._amount_at_end(found)):
@@ -130,20 +130,20 @@ class Shapes:
         )
         return exact or units
 
-    def _names_a_dish(self, plain: str) -> bool:
+    def _namesa_dish(self, plain: str) -> bool:
         """Whether a first line is the title, though a number stands in it: "Pistachio ice cream - 1 kg"."""
         name = re.sub(r"\d.*", "", plain).strip(" -–:,")
-        return _a_dish(plain) and find(name, Hints(self.language)).words != fold(name)
+        return a_dish(plain) and find(name, Hints(self.language)).words != fold(name)
 
     def _is_title(self, plain: str, amount: Amount) -> bool:
         """Whether a first line that begins like an amount names the dish, as "The best custard" does."""
         if not self.at_top or amount.unit:
             return False
         if plain[:1].isdigit():
-            return _a_dish(plain) and not self.names(plain)
+            return a_dish(plain) and not self.names(plain)
         words = fold(plain).split()
         article = words[0] in ("the", "a", "an", "some")
-        return (_a_dish(plain) or article) and not (
+        return (a_dish(plain) or article) and not (
             article and words[1:2] and words[1] in lists("layout")["part"]
         )
 
@@ -151,7 +151,7 @@ class Shapes:
 _NO_ACTS = frozenset(("in", "den", "dann"))
 
 
-def _a_dish(text: str) -> bool:
+def a_dish(text: str) -> bool:
     """Whether a text has the name of a dish in it."""
     folded = f" {fold(text)} "
     return any(f" {word} " in folded for words in lists("families").values() for word in words) or any(

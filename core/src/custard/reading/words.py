@@ -105,7 +105,8 @@ def pieces() -> tuple[Piece, ...]:
 @cache
 def piece_words() -> frozenset[str]:
     """Every word that a recipe counts by."""
-    return frozenset(word for piece in pieces() for word in piece.words if word)
+    counted = frozenset(word for piece in pieces() for word in piece.words if word)
+    return counted | lists("line")["each_piece"]
 
 
 @cache
