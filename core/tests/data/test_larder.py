@@ -84,6 +84,10 @@ def test_what_holds_egg_milk_or_nuts_says_so():
             assert "milk" in thing.allergens, name
 
 
+def test_every_ingredient_says_how_far_it_varies():
+    assert {name for name, thing in LARDER.items() if not thing.range} <= {"water", "food-colour", "espresso", "flower-water"}
+
+
 def test_what_the_model_does_not_know_is_said():
     for name in ("xanthan", "agar", "pectin", "modified-starch-cold", "tapioca-pearls", "whey-protein"):
         assert LARDER[name].unmodelled
