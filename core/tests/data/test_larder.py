@@ -85,7 +85,12 @@ def test_what_holds_egg_milk_or_nuts_says_so():
 
 
 def test_every_ingredient_says_how_far_it_varies():
-    assert {name for name, thing in LARDER.items() if not thing.range} <= {"water", "food-colour", "espresso", "flower-water"}
+    assert {name for name, thing in LARDER.items() if not thing.range} <= {
+        "water",
+        "food-colour",
+        "espresso",
+        "flower-water",
+    }
 
 
 def test_what_the_model_does_not_know_is_said():

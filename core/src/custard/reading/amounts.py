@@ -80,8 +80,8 @@ def number_at(found: Sequence[Token], at: int, language: str) -> tuple[float, in
     count = phrase_at(found, at, words, longest=6)
     if not count:
         return None
-    said = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
-    value = number_words()[said]
+    phrase = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
+    value = number_words()[phrase]
     more = phrase_at(found, at + count, lists("amount")["half_more"], longest=4)
     return (value + 0.5 if more and value >= 1 else value), count + more, ()
 
@@ -159,10 +159,10 @@ def unit_at(found: Sequence[Token], at: int, language: str) -> tuple[str, float,
     count = phrase_at(found, at, _unit_words(), longest=4)
     if not count:
         return None
-    said = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
-    if language == "es" and said in ("cc", "c c"):
+    phrase = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
+    if language == "es" and phrase in ("cc", "c c"):
         return "ml", 1.0, "", count
-    unit = recipe_units()[said]
+    unit = recipe_units()[phrase]
     return unit.unit, unit.times, unit.assumed, count
 
 

@@ -21,8 +21,8 @@ def of_fruit(text: str, reader: Reader) -> tuple[ReadLine, ...]:
     for at in range(len(found)):
         length = phrase_at(found, at, frozenset(squeezed()))
         if length:
-            said = " ".join(one.folded for one in found[at : at + length] if one.kind == Kind.WORD)
-            fruit, count_at = squeezed()[said], at
+            name = " ".join(one.folded for one in found[at : at + length] if one.kind == Kind.WORD)
+            fruit, count_at = squeezed()[name], at
             break
     if fruit is None:
         return ()

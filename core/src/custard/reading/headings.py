@@ -99,8 +99,8 @@ def _times(line: str) -> bool:
     """Whether a line tells how long something takes: "Prep: 20 min", "Oven 160 °C"."""
     first = line.partition(":")[0]
     units = {word for words in lists("times").values() for word in words}
-    said = " ".join(word for word in fold(first).split() if not word[0].isdigit() and word not in units)
-    return said in lists("headings")["times"]
+    label = " ".join(word for word in fold(first).split() if not word[0].isdigit() and word not in units)
+    return label in lists("headings")["times"]
 
 
 def _serves(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
@@ -121,7 +121,7 @@ def _serves(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     people = folded.split()[-1:] and folded.split()[-1] in lists("layout")["people"]
     if few and numbered and ((lead and not shapes.names(re.sub(r"^\w+", "", folded))) or people):
         return Heading(Is.SERVES, serves=line[found[lead].start :].strip(" .:")[:MAX_SERVES])
-    said = any(folded == word or folded.startswith(f"{word} ") for word in table["serves"])
-    if said and len(line) < LONG_LINE and (re.search(r"\d", line) or len(folded.split()) <= 2):
+    says_serves = any(folded == word or folded.startswith(f"{word} ") for word in table["serves"])
+    if says_serves and len(line) < LONG_LINE and (re.search(r"\d", line) or len(folded.split()) <= 2):
         return Heading(Is.SERVES, serves=(re.sub(r"^[^\d]*", "", line).strip(" .") or line)[:MAX_SERVES])
     return None

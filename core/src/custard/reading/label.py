@@ -291,8 +291,8 @@ class _Shares:
         rest = parts.pop("other_protein", 0.0) + given.get("fibre", 0.0) + parts.pop("dextrin", 0.0)
         if self.has("cocoa") and self.has("cocoa_butter"):
             # What is neither fat, sugar nor milk in a chocolate is the dry part of its cocoa.
-            told = sum(parts.values())
-            parts["cocoa_solids"] = max(0.0, 100 - told - 1.0)
+            counted = sum(parts.values())
+            parts["cocoa_solids"] = max(0.0, 100 - counted - 1.0)
             self.assumed.append(
                 "what is neither fat, sugar nor milk is taken for the dry part of cocoa, with 1 % water"
             )

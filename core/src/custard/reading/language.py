@@ -23,8 +23,8 @@ def country_of(text: str, language: str) -> str:
         return ""
     low = f" {text[:20_000].lower()} "
     table = lists("country")
-    said = " " + fold(low) + " "
-    scores = {where: sum(f" {word} " in said for word in words) for where, words in table.items()}
+    padded = " " + fold(low) + " "
+    scores = {where: sum(f" {word} " in padded for word in words) for where, words in table.items()}
     scores["us"] += len(re.findall(r"\d\s*°?\s?F\b", text[:20_000]))
     # Its words are few, and nobody else's.
     scores["au"] *= 3

@@ -255,8 +255,8 @@ def _unit_of_all(line: str) -> str:
         unit = words[at + 1]
         before = " ".join(words[:at])
         if word in ("in", "en", "em") and (unit in lists("layout")["grams"] or unit == "ml"):
-            said = any(f" {phrase} " in f" {before} " for phrase in lists("layout")["all"])
-            return ("ml" if unit == "ml" else "g") if said else ""
+            of_all = any(f" {phrase} " in f" {before} " for phrase in lists("layout")["all"])
+            return ("ml" if unit == "ml" else "g") if of_all else ""
     return ""
 
 

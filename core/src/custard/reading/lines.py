@@ -62,8 +62,8 @@ def _one(text: str, reader: Reader) -> tuple[ReadLine, ...]:
         halves = []
         for name in (_YOLK, _WHITE):
             half = replace(line, ingredient=name, name=ingredient(name).name)
-            said = (*line.assumed, "separated: yolks and whites are two lines")
-            halves.append(weighed(replace(half, assumed=said, amount=line.amount.split()[0]), reader))
+            assumed = (*line.assumed, "separated: yolks and whites are two lines")
+            halves.append(weighed(replace(half, assumed=assumed, amount=line.amount.split()[0]), reader))
         return tuple(halves)
     return (line,)
 

@@ -23,18 +23,18 @@ JUST_WORDS = 4
 
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
-    said = _moments(lines, method)
+    by_method = _moments(lines, method)
     return tuple(
-        _joining(line, said.get(at), family, _infusing(method)) if line.ingredient else line
+        _joining(line, by_method.get(at), family, _infusing(method)) if line.ingredient else line
         for at, line in enumerate(lines)
     )
 
 
-def _joining(line: ReadLine, said: When | None, family: Family, infuses_min: float | None) -> ReadLine:
+def _joining(line: ReadLine, by_method: When | None, family: Family, infuses_min: float | None) -> ReadLine:
     """A line with the moment at which it joins."""
     thing = ingredient(line.ingredient)
     usual = usual_when(thing, family)
-    when = _by_heading(line) or said or usual
+    when = _by_heading(line) or by_method or usual
     if when == When.INFUSED and thing.id == "vanilla-extract" and line.why:
         # Nobody infuses extract: vanilla that is infused, in a form that the recipe does not tell, is a pod.
         line, usual = _as_pod(line), When.INFUSED
@@ -75,10 +75,10 @@ def _by_heading(line: ReadLine) -> When | None:
     """A line under a heading like "for the top", or that says so itself, goes there."""
     if line.section and any(f" {word} " in f" {line.section} " for word in lists("headings")["over"]):
         return When.ON_TOP
-    said = fold(f"{line.name} {line.note}")
-    if has(said, "for_the_top"):
+    words = fold(f"{line.name} {line.note}")
+    if has(words, "for_the_top"):
         return When.ON_TOP
-    if ingredient(line.ingredient).group == "dairy" and has(said, "whipped"):
+    if ingredient(line.ingredient).group == "dairy" and has(words, "whipped"):
         return When.FOLDED
     return None
 

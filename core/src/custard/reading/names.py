@@ -231,8 +231,8 @@ def _misspelt(words: str, hints: Hints) -> Match:
     if best[1]:
         found = _exact(best[1], hints)
         if found is not None:
-            said = f"{words}: {ingredient(found.id).name}"
-            return Match(found.id, (said,), found.options, best[1])
+            guess = f"{words}: {ingredient(found.id).name}"
+            return Match(found.id, (guess,), found.options, best[1])
     return Match()
 
 

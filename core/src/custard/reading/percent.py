@@ -42,10 +42,12 @@ def by_percent(match: Match, percent: float | None) -> Match:
         same = [name for name in all_ingredients() if re.fullmatch(pattern, name)]
         nearest = min(same, key=lambda name: (abs(_share(name, counts) - percent), name != match.id))
         off = abs(_share(nearest, counts) - percent)
-        said = () if off <= enough else (f"{percent:g} %: nearest is {ingredient(nearest).name}",)
+        guess = () if off <= enough else (f"{percent:g} %: nearest is {ingredient(nearest).name}",)
         others = tuple(name for name in (match.id, *match.options) if name != nearest)
-        kept = tuple(one for one in match.assumed if ingredient(match.id).name not in one)
-        return Match(nearest, (*kept, *said), others if said or kept else (), match.words)
+        others_assumed = tuple(one for one in match.assumed if ingredient(match.id).name not in one)
+        return Match(
+            nearest, (*others_assumed, *guess), others if guess or others_assumed else (), match.words
+        )
     return match
 
 

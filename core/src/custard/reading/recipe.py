@@ -229,14 +229,14 @@ def schools_of(recipe: Recipe) -> dict[str, str]:
     ----------
     recipe : as it was read.
     """
-    said = {setting.what: setting.value for setting in recipe.settings}
+    values = {setting.what: setting.value for setting in recipe.settings}
     found: dict[str, str] = {}
     for question in ("temper", "sugar", "heat", "sieve"):
-        if question in said:
-            found[question] = str(said[question])
-    if said.get("together") == "cold":
+        if question in values:
+            found[question] = str(values[question])
+    if values.get("together") == "cold":
         found["temper"] = "none"
-    seconds = said.get("boil_s")
+    seconds = values.get("boil_s")
     if isinstance(seconds, float | int):
         found["boil"] = "held" if seconds >= HELD_S else "first"
     return found

@@ -55,10 +55,10 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
             last += 1
         name = " ".join(words)
         if words and find(name, Hints(language)).id:
-            said = text[found[at].start : found[last - 1].end]
+            written = text[found[at].start : found[last - 1].end]
             # "three hundred millilitres of cream and two hundred of milk"
             bare = unit and not amount.unit and amount.number >= 10
-            out.append(f"{amount.number:g} {unit} {name}" if bare else said)
+            out.append(f"{amount.number:g} {unit} {name}" if bare else written)
             unit = amount.unit or unit
             at = last
         else:

@@ -85,8 +85,10 @@ class Shapes:
             return not (words[0] in ("cream", "butter") and len(words) < 5) and len(words) > 2 - (
                 self.language == "en"
             )
-        told = len(words) > SHORT_WORDS and any(word in own for word in words) and line.rstrip().endswith(".")
-        return told or (len(line) > LONG_LINE and lead is None)
+        is_sentence = (
+            len(words) > SHORT_WORDS and any(word in own for word in words) and line.rstrip().endswith(".")
+        )
+        return is_sentence or (len(line) > LONG_LINE and lead is None)
 
     def names(self, words: str) -> bool:
         """Whether some words name an ingredient."""

@@ -109,9 +109,9 @@ def _row(cells: Sequence[str], heads: Sequence[str], unit: str) -> str:
     ]
     units = [i for i in names if fold(filled[i][0]) in known or filled[i][1] == "unit"]
     names = [i for i in names if i not in units]
-    said = filled[units[0]][0] if units else next((cell for cell, role in filled if role == "unit"), "")
+    unit_cell = filled[units[0]][0] if units else next((cell for cell, role in filled if role == "unit"), "")
     bare = re.fullmatch(r"[~≈]?[\d½¼¾⅓⅔.,/\s]+", amount) is not None
-    tail = said if bare and said else unit if bare else ""
+    tail = unit_cell if bare and unit_cell else unit if bare else ""
     name = filled[names[0]][0] if names else ""
     notes = [filled[i][0] for i in names[1:]]
     if not name:

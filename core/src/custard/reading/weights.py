@@ -89,10 +89,10 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
         None,
     )
     if piece is not None:
-        said = f"{amount.piece or thing.name}: {piece.grams:g} g each"
+        guess = f"{amount.piece or thing.name}: {piece.grams:g} g each"
         usual = (size for size in (piece.low, piece.high) if size != piece.grams)
         sizes = tuple(Amount(amount.number * size, "g") for size in usual)
-        return _Counted(Amount(amount.number * piece.grams, "g"), (said,), sizes)
+        return _Counted(Amount(amount.number * piece.grams, "g"), (guess,), sizes)
     if own:
         return _Counted(Amount(amount.number))
     if amount.piece or amount.number < BARE_G:
