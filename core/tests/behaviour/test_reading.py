@@ -117,6 +117,14 @@ def test_a_knob_offers_a_smaller_and_a_larger_one():
     assert {"8 g", "25 g"} <= amounts
 
 
+def test_a_heaped_spoon_offers_a_level_one():
+    heaped, level = line("1 rounded tbsp cornflour"), line("1 tbsp cornflour")
+    assert heaped.grams == pytest.approx(2 * level.grams)
+    assert heaped.assumed
+    assert [one.amount for one in heaped.options] == [level.amount]
+    assert line("1 heaped tsp honey").amount == "1 tsp"
+
+
 def test_the_kitchen_s_last_choice_goes_before_the_country():
     assert line("100 g cream", used=("double-cream-48",)).ingredient == "double-cream-48"
     assert "as in this book" in line("100 g cream", used=("double-cream-48",)).assumed[0]

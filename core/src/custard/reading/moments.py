@@ -180,7 +180,7 @@ def _named(folded: str, keys: dict[int, set[str]]) -> list[int]:
     """The lines that a clause names, by their own words or by their kind."""
     words = folded.split()
     kinds = {f"={kind_of(word)}" for word in words if kind_of(word)}
-    stems = {word.rstrip("s") for word in words}
+    stems = {_stem(word) for word in words}
     out = []
     for at, own in keys.items():
         exact, kind = _exactly(own, stems), own & kinds
@@ -213,7 +213,15 @@ def _special(own: set[str]) -> set[str]:
 
 def _exactly(own: set[str], stems: set[str]) -> set[str]:
     """The own words of a line that a clause has."""
-    return {word for word in own if not word.startswith("=") and word.rstrip("s") in stems}
+    return {word for word in own if not word.startswith("=") and _stem(word) in stems}
+
+
+def _stem(word: str) -> str:
+    """A word without the ending of its case or number: "brauner" and "braunen" are the same."""
+    return _ENDING.sub("", word)
+
+
+_ENDING = re.compile(r"(?<=\w{4})e[mnrs]?$|s$")
 
 
 class _State:

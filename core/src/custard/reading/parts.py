@@ -77,6 +77,9 @@ def _goes_on(found: Sequence[Token], at: int, joint: int, reader: Reader) -> boo
         return True
     if found[at].text == "+" and _named_first(found[at + joint :], reader):
         return True
+    if _named_first(found[:at], reader) and _named_first(found[at + joint :], reader):
+        # "Starch 25 g and flour 15 g"
+        return True
     after = amount_at(found, at + joint, reader.language)
     if after is None or not has_name(found[at + joint + after[1] :], reader):
         return False

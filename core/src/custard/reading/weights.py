@@ -18,6 +18,7 @@ FEW_OF = {"yolk": 24.0, "white": 24.0, "egg": 24.0, "pod": 6.0, "leaf": 6.0}
 MOST_COUNTED = 60.0
 """Nobody counts more eggs than this: a larger number without a unit is in grams."""
 BARE = "a number without a unit is in grams"
+HEAPED = "a heaped or rounded spoon holds two level ones"
 BARE_G = 10.0
 """A number without a unit this large, of what is not counted, is meant in grams."""
 
@@ -45,17 +46,23 @@ def weighed_as(line: ReadLine, amount: Amount, match: Match, reader: Reader) -> 
     if written is None or (written.unit == "stick" and not match.id.startswith("butter")):
         why = f"say how much a {amount.piece} weighs" if amount.piece else "say how much"
         return replace(line, assumed=tuple(assumed), why=why, options=(Option(match.id, ""), *line.options))
-    if written.heaped and ingredient(match.id).form != "powder":
-        written = replace(written, heaped=False)
+    sizes = counted.sizes
+    if written.heaped:
+        level = replace(written, heaped=False)
+        if ingredient(match.id).form != "powder":
+            written = level
+        else:
+            assumed.append(HEAPED)
+            sizes = (*sizes, level)
     if reader.guessed and written.unit in ("cup", "pint", "quart", "fl oz"):
         assumed.append(reader.guessed)
     if reader.scale != 1.0:
         written = written.times(reader.scale)
         assumed.append(f"{reader.scale:g} times, as the recipe says")
     done = weighed(replace(line, amount=written.text(), assumed=tuple(dict.fromkeys(assumed))), reader)
-    sizes = tuple(Option(match.id, one.times(reader.scale).text()) for one in counted.sizes)
     others = tuple(Option(one.ingredient, done.amount) for one in line.options)
-    return replace(done, options=(*sizes, *others))
+    resized = tuple(Option(match.id, one.times(reader.scale).text()) for one in sizes)
+    return replace(done, options=(*resized, *others))
 
 
 @dataclass(frozen=True, slots=True)
