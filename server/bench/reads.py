@@ -274,9 +274,7 @@ def imported(actor: Actor, text: str) -> ImportOut:
         formula.weights_g()
         return _whole(formula)
     kitchen = actor.kitchen
-    usual = custard.reading.Usual(
-        kitchen.measures, eggs=kitchen.eggs, used=tuple(book.usual_ingredients(actor))
-    )
+    usual = custard.reading.Usual(kitchen.measures, eggs=kitchen.eggs, used=tuple(book.last_used(actor)))
     database.release_connection()
     recipe = custard.reading.read(text, usual)
     said = {setting.what: setting.value for setting in recipe.settings}

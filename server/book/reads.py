@@ -78,6 +78,17 @@ def usual_ingredients(actor: Actor) -> list[str]:
     return sorted(used, key=lambda name: (-used[name], order.get(name, len(order))))[:MOST_USUAL]
 
 
+def last_used(actor: Actor) -> list[str]:
+    """What this kitchen's formulas are made of, by ingredient id, what was written last first."""
+    written = FormulaVersion.latest_of(actor.kitchen.pk).order_by("-created_at", "-pk")
+    lines = written.values_list("content__lines", flat=True)[:MOST_COUNTED]
+    return list(
+        dict.fromkeys(
+            line["ingredient"] for some in lines for line in some if isinstance(line["ingredient"], str)
+        )
+    )
+
+
 def page(actor: Actor, asked: BookAsked) -> FormulaPage:
     """A page of the kitchen's book, or of what was taken out of it."""
     conditions = conditions_of(actor.kitchen)
