@@ -139,7 +139,11 @@ def test_its_destinations_are_its_size(cook):
 def test_a_pasted_recipe_and_a_saved_page_are_settled(cook):
     status, found = post(cook, "import", {"text": "500 ml whole milk, 5 yolks, a knob of butter"})
     assert status == 200
-    assert [line["why"] for line in found["lines"]] == ["", "", "a knob has no weight; say how much"]
+    knob = found["lines"][2]
+    assert [line["why"] for line in found["lines"]] == ["", "", ""]
+    assert (knob["ingredient"], knob["amount"]) == ("butter-unsalted", "15 g")
+    assert "knob: 15 g each" in knob["assumed"]
+    assert len(knob["options"]) > 1
     page = (
         '<html><script type="application/ld+json">{"@type": "Recipe", "name": "Cream",'
         ' "recipeIngredient": ["6 egg yolks"]}</script></html>'

@@ -187,7 +187,7 @@ def test_a_pasted_recipe_is_read_and_settled(device):
     expect(page.get_by_text("4 sure · 0 assumed · 0 open")).to_be_visible()
     page.get_by_role("button", name="Into the book").click()
     expect(amount(page, "whole milk")).to_have_value("500 ml")
-    expect(page.get_by_label("When butter, unsalted joins")).to_have_value("off the heat")
+    expect(page.get_by_label("When butter, salted joins")).to_have_value("off the heat")
     expect(page.get_by_label("Minutes that vanilla pod infuses")).to_have_value("20")
     page.get_by_role("tab", name="Method").click()
     page.get_by_text("The recipe as it was pasted").click()
