@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import functools
 import json
-import re
 from collections.abc import Iterable
-from typing import Any, TypeVar
+from typing import TypeVar
 
 import custard
 from book import reads as book
 from book.drafts import draft_of
 from common import database
 from common.fair_limiter import in_turn
-from common.refusals import Refusal
 from custard.vocabulary import StageName
 from kitchen.access import Actor
 from kitchen.reads import conditions_of, prices_per_kg
@@ -23,8 +19,6 @@ from kitchen.reads import conditions_of, prices_per_kg
 from bench.schemas import (
     BandOut,
     Building,
-    Bundle,
-    BundledOut,
     Compared,
     Crusting,
     DetailsOut,
@@ -32,14 +26,9 @@ from bench.schemas import (
     FittedOut,
     Fitting,
     HandleOut,
-    ImportOut,
     MapOut,
     MeasuresOut,
     QuestionOut,
-    ReadLineOut,
-    ReadOption,
-    ReadSetting,
-    ReadStep,
     TopUpLine,
     TopUpOut,
     TurnedOut,
@@ -50,8 +39,6 @@ BANDS_KEPT = 500
 """The bands of so many mixes are kept by each process: who comes back to a Bench does not wait for them."""
 
 T = TypeVar("T")
-BOXES = re.compile(r"\s*\[[ xX✓]?\]")
-"""A box before each line, as in a list to be ticked."""
 
 
 @in_turn
@@ -260,111 +247,6 @@ def compared(actor: Actor, a: tuple[int, int | None], b: tuple[int, int | None])
     )
 
 
-def imported(actor: Actor, text: str) -> ImportOut:
-    """What a pasted or chosen text says: our own formula whole, or a recipe's lines to settle.
-
-    Raises
-    ------
-    Refusal, CustardError
-        when it is none of these.
-    """
-    data = _json(text)
-    if isinstance(data, dict) and str(data.get("format", "")).startswith("old-spoon/"):
-        formula = custard.read_formula(data)
-        formula.weights_g()
-        return _whole(formula)
-    kitchen = actor.kitchen
-    usual = custard.reading.Usual(kitchen.measures, eggs=kitchen.eggs, used=tuple(book.last_used(actor)))
-    database.release_connection()
-    recipe = custard.reading.read(text, usual)
-    said = {setting.what: setting.value for setting in recipe.settings}
-    card = said.get("cook_to_c")
-    return ImportOut(
-        name=recipe.name,
-        draft=draft_of(recipe.formula) if recipe.formula else None,
-        family=recipe.nearest,
-        ours=bool(recipe.family),
-        why=recipe.why,
-        missing=recipe.missing,
-        eggs=recipe.eggs,
-        measures=recipe.measures,
-        lines=[_read_line(line) for line in recipe.lines],
-        method=[
-            ReadStep(
-                text=step.text,
-                settings=[ReadSetting(what=one.what, value=str(one.value)) for one in step.settings],
-            )
-            for step in recipe.method
-        ],
-        notes=list(recipe.notes),
-        serves=recipe.serves,
-        schools=custard.reading.schools_of(recipe),
-        card_c=card if isinstance(card, float | int) else None,
-    )
-
-
-def unbundled(wanted: Bundle) -> list[BundledOut]:
-    """The texts that a file holds, one a recipe.
-
-    Raises
-    ------
-    Refusal, CustardError
-        when it is no base64, or a zip that is damaged or holds too much.
-    """
-    try:
-        data = base64.b64decode(wanted.content, validate=True)
-    except binascii.Error:
-        raise Refusal(
-            422, "This file did not arrive whole.", fields=[("content", "Choose it again.")]
-        ) from None
-    found = custard.reading.unbundle(wanted.name, data)
-    return [BundledOut(name=one.name, text=one.text, why=one.why) for one in found]
-
-
-def _whole(formula: custard.Formula) -> ImportOut:
-    """Our own formula: nothing of it is to be settled."""
-    return ImportOut(
-        name=formula.name,
-        draft=draft_of(formula),
-        family=formula.family,
-        ours=True,
-        why="",
-        missing="",
-        eggs=formula.eggs,
-        measures=formula.measures,
-        lines=[],
-        method=[],
-        notes=[],
-        serves="",
-        schools={},
-        card_c=None,
-    )
-
-
-def _read_line(line: custard.reading.ReadLine) -> ReadLineOut:
-    """A line as it was read, with what it may mean instead and what the model leaves out of it."""
-    larder = custard.larder.all_ingredients()
-    thing = larder.get(line.ingredient)
-    return ReadLineOut(
-        text=line.text,
-        ingredient=line.ingredient,
-        amount=line.amount,
-        grams=line.grams,
-        when=line.when,
-        minutes=line.minutes,
-        note=line.note,
-        assumed=list(line.assumed),
-        why=line.why,
-        as_note=line.as_note,
-        optional=line.optional,
-        unmodelled="" if thing is None else thing.unmodelled,
-        options=[
-            ReadOption(ingredient=one.ingredient, name=larder[one.ingredient].name, amount=one.amount)
-            for one in line.options
-        ],
-    )
-
-
 def _steps(stages: Iterable[custard.stove.Stage], done: custard.finish.Finishing) -> tuple[str, ...]:
     """The method as sentences, with every addition where it joins."""
     told: list[str] = []
@@ -373,22 +255,6 @@ def _steps(stages: Iterable[custard.stove.Stage], done: custard.finish.Finishing
         if stage.stage == StageName.FINISH:
             told += [one.say for one in done.additions]
     return tuple(custard.plain_degrees(text) for text in told)
-
-
-def _json(text: str) -> Any:
-    """What stands in a text as JSON; None for what is none. A list of boxes to tick begins with one, too."""
-    if text.lstrip()[:1] not in ("{", "["):
-        return None
-    try:
-        return json.loads(text)
-    except (ValueError, RecursionError):
-        if BOXES.match(text):
-            return None
-        raise Refusal(
-            422,
-            "This begins as JSON does, but is not: a part of it may be missing.",
-            [("text", "is not JSON")],
-        ) from None
 
 
 def exported(actor: Actor, formula_id: int, number: int, kind: str) -> tuple[str, str, str]:

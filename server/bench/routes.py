@@ -12,7 +12,7 @@ from django.utils.http import content_disposition_header
 from kitchen.access import enter
 from ninja import Router
 
-from bench import reads, solving
+from bench import importing, reads, solving
 from bench.schemas import (
     BandOut,
     Building,
@@ -115,13 +115,13 @@ def compare(
 def open_bundle(request: HttpRequest, kitchen: str, body: Bundle) -> list[BundledOut]:
     """The texts of a zip or a table, one a recipe, to be read one by one."""
     enter(request, kitchen)
-    return reads.unbundled(body)
+    return importing.unbundled(body)
 
 
 @router.post("/k/{kitchen}/import", response=ImportOut)
 def read_file(request: HttpRequest, kitchen: str, body: Imported) -> ImportOut:
     """Read a formula, or a recipe as people have it; what is not clear comes back to be settled."""
-    return reads.imported(enter(request, kitchen), body.text)
+    return importing.imported(enter(request, kitchen), body.text)
 
 
 @router.get("/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}", response={200: None})

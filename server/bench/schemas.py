@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 import custard
-from book.schemas import Draft, FormulaOut
+from book.schemas import MAX_RECIPE, Draft, FormulaOut
 from common.text import Name, Word
 from common.words import OneOf
 from custard.vocabulary import Coat, When
@@ -283,7 +283,7 @@ class Imported(Schema):
 
     model_config = ConfigDict(extra="forbid")
 
-    text: str = Field(max_length=500_000)
+    text: str = Field(max_length=MAX_RECIPE)
 
 
 class Bundle(Schema):
@@ -315,7 +315,7 @@ class ReadLineOut(Schema):
     """One line of a recipe as it was read: what was assumed, and what stays open."""
 
     text: str
-    ingredient: str
+    ingredient: str = Field(description='of the larder; or one of the kitchen\'s own, as "own 7"')
     amount: str
     grams: float | None
     when: When | None
@@ -347,10 +347,12 @@ class ImportOut(Schema):
     """What was read: a whole draft, or the lines of a recipe with its family and its method.
 
     `ours` says whether the family is one of ours; else it is the nearest, and `missing` says what is not
-    computed. `card_c` is the temperature that the recipe itself names [degC].
+    computed. `card_c` is the temperature that the recipe itself names [degC]. `text` is what a person reads
+    of the recipe: what was pasted, or a page without its marks.
     """
 
     name: Name
+    text: str
     draft: Draft | None
     family: str
     ours: bool

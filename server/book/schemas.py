@@ -12,7 +12,7 @@ from custard.vocabulary import Need, When
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-MAX_RECIPE = 100_000
+MAX_RECIPE = 500_000
 """Characters of the recipe that stays with a formula."""
 
 

@@ -114,7 +114,7 @@ class PacketLabel(Schema):
 
 
 class PacketLabelOut(Schema):
-    """A composition worked out from a label, in g per 100 g; what was assumed stands beside it."""
+    """A composition worked out from a label, in g per 100 g, with what was assumed."""
 
     composition: dict[str, float]
     density_g_per_ml: float

@@ -238,7 +238,7 @@ def test_the_recipe_stays_with_the_formula_that_was_read_from_it(chef, cook):
     copied = chef("POST", f"/api/k/here/formulas/{made['id']}/duplicate", {"name": "Copy"}).json()
     assert copied["recipe"] == text
     assert post(chef, "formulas", {**body, "schools": {"temper": "hope"}})[0] == 422
-    assert post(chef, "formulas", {**body, "recipe": "x" * 100_001})[0] == 422
+    assert post(chef, "formulas", {**body, "recipe": "x" * 500_001})[0] == 422
 
 
 def test_a_recipe_is_read_by_what_the_book_used_last(chef):
@@ -248,6 +248,32 @@ def test_a_recipe_is_read_by_what_the_book_used_last(chef):
     _, found = post(chef, "import", {"text": "300 g cream\n4 egg yolks"})
     assert found["lines"][0]["ingredient"] == "single-cream-18"
     assert "as in this book" in found["lines"][0]["assumed"][0]
+
+
+def test_a_recipe_may_name_the_kitchen_s_own_ingredients(chef):
+    made = {
+        "name": "House praline",
+        "composition": {"sucrose": 50, "fat": 40, "rest": 10},
+        "allergens": ["nuts"],
+    }
+    kept = chef("POST", "/api/k/here/ingredients", made).json()
+    text = "Plain\n500 ml whole milk\n6 yolks\n80 g house praline, soft"
+    _, found = post(chef, "import", {"text": text})
+    praline = found["lines"][2]
+    assert (praline["ingredient"], praline["amount"]) == (f"own {kept['id']}", "80 g")
+    assert "this kitchen’s own" in praline["assumed"][0]
+    assert found["lines"][0]["ingredient"] == "whole-milk"
+
+
+def test_a_long_page_goes_into_the_book_by_its_words(chef):
+    row = "<li class='ingredient'>500 ml whole milk</li><li>6 egg yolks</li>"
+    page = (
+        f"<html><head><style>{'x' * 300_000}</style></head><body><h1>Plain</h1><ul>{row}</ul></body></html>"
+    )
+    _, found = post(chef, "import", {"text": page})
+    assert found["text"] == "Plain\n500 ml whole milk\n6 egg yolks"
+    status, made = post(chef, "formulas", {"draft": draft(name="Plain"), "recipe": found["text"]})
+    assert (status, made["recipe"]) == (201, found["text"])
 
 
 @pytest.mark.parametrize(

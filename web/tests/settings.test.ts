@@ -20,6 +20,7 @@ const line = {
 };
 const found: ImportOut = {
   name: "Plain",
+  text: "Plain\n500 ml milk\n6 yolks",
   draft: null,
   family: "anglaise",
   ours: true,
@@ -52,7 +53,7 @@ describe("settling", () => {
     expect(stateOf({ ...(lines[2] as (typeof lines)[0]), keep: false })).toBe("left out");
   });
   test("what is open or a note is not in the formula", () => {
-    const draft = draftOf(found, lines, "Plain", "anglaise");
+    const draft = draftOf(found, lines, { name: "Plain", family: "anglaise", own: [] });
     expect(draft.lines.map((one) => one.ingredient)).toEqual(["whole-milk", "egg-yolk"]);
     expect(draft.lines[0]?.when).toBe("in the dairy");
   });
@@ -63,6 +64,20 @@ describe("settling", () => {
     const settled = lines.map((one) => changed(one, { ingredient: "salt", amount: "1 g" }));
     expect(nextUnsettled(settled, 0)).toBe(null);
   });
+});
+
+test("one of the kitchen's own goes into the formula by its composition", () => {
+  const mine = {
+    name: "house praline",
+    composition: { rest: 100 },
+    allergens: ["nuts"],
+    density_g_per_ml: null,
+  };
+  const own = [{ ...mine, id: 7 }];
+  const lines = settling({ ...found, lines: [{ ...line, ingredient: "own 7", amount: "40 g" }] });
+  expect(draftOf(found, lines, { name: "Plain", family: "anglaise", own }).lines[0]?.ingredient).toEqual(
+    mine,
+  );
 });
 
 describe("what a card says", () => {
@@ -78,7 +93,7 @@ describe("what a card says", () => {
   });
 });
 
-test("what the method decides is said once, with its sentence and its school", () => {
+test("what the method decides is listed once, with its sentence and its school", () => {
   const rows = settingsOf(found, (celsius) => `${celsius}°`);
   expect(rows.map(({ said, school }) => [said, school])).toEqual([
     ["cooked to 82°", ""],

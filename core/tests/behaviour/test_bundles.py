@@ -8,6 +8,8 @@ import zipfile
 import custard
 import pytest
 from custard.reading import read, unbundle
+from hypothesis import given
+from hypothesis import strategies as st
 
 
 def zipped(**files: bytes) -> bytes:
@@ -88,3 +90,40 @@ def test_too_many_files_a_zip_within_and_a_broken_one_are_refused():
 def test_a_long_text_is_left_out_with_a_reason():
     (one,) = unbundle("long.txt", b"x" * 1_000_001)
     assert one.why.startswith("is longer than")
+
+
+CARDS = zipped(**{"a.txt": b"Plain\n500 ml milk\n6 yolks" * 50, "b.txt": b"6 yolks"})
+
+
+@given(st.lists(st.tuples(st.integers(0, len(CARDS) - 1), st.integers(0, 255)), min_size=1, max_size=6))
+def test_a_zip_whose_bytes_were_changed_is_read_or_refused(changes):
+    data = bytearray(CARDS)
+    for at, byte in changes:
+        data[at] = byte
+    try:
+        unbundle("cards.zip", bytes(data))
+    except custard.BadFormula as error:
+        assert error.field == "content"
+
+
+@pytest.mark.parametrize(
+    "table",
+    [b"name;ingredient;amount\nx;" + b"y" * 200_000 + b";3 g", b'name,ingredient,amount\n"Plain,milk,500 ml'],
+)
+def test_a_damaged_table_is_left_out_with_a_reason(table):
+    (one,) = unbundle("cards.csv", table)
+    assert one.why.startswith("is a damaged table")
+    assert one.text == ""
+
+
+def test_rows_may_end_as_any_system_writes_them():
+    for end in (b"\n", b"\r\n", b"\r"):
+        (one,) = unbundle(
+            "cards.csv", end.join((b"name,ingredient,amount", b"Plain,milk,500 ml", b"Plain,yolks,6"))
+        )
+        assert len(read(one.text).lines) == 2
+
+
+def test_a_document_says_how_to_save_it():
+    (one,) = unbundle("cards.docx", CARDS)
+    assert "save it as text" in one.why

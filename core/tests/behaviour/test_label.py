@@ -1,10 +1,12 @@
-"""An ingredient from its label: as the larder has it where that knows it; what was assumed is said."""
+"""An ingredient from its label: as the larder has it where that knows it; assumptions are listed."""
 
 from __future__ import annotations
 
 import custard
 import pytest
 from custard.reading import from_label
+from hypothesis import given
+from hypothesis import strategies as st
 
 LARDER = custard.larder.all_ingredients()
 
@@ -108,3 +110,25 @@ def test_what_is_no_label_is_refused(text):
 def test_more_than_there_is_in_100_g_is_refused():
     with pytest.raises(custard.OutOfRange, match="more than there is"):
         from_label("fat 90 g, carbohydrate 50 g, protein 2 g")
+
+
+@given(
+    st.lists(
+        st.tuples(st.integers(0, len(CREAM) - 1), st.sampled_from("0123456789/.,-%() gml\nper½∞E")),
+        max_size=12,
+    )
+)
+def test_a_label_with_typing_errors_is_read_or_refused(changes):
+    text = list(CREAM)
+    for at, char in changes:
+        text[at] = char
+    try:
+        found = from_label("".join(text))
+    except custard.CustardError:
+        return
+    assert sum(found.composition.values()) == pytest.approx(100)
+
+
+def test_numbers_that_cannot_be_do_not_hurt():
+    assert from_label("Alcohol 1/2 % vol, sugars 3 g").label.nutrients["alcohol"] == 0.5
+    assert from_label("per serving (000 g): fat 3 g").label.per == 100

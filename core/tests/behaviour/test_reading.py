@@ -1,4 +1,4 @@
-"""Recipes as people write them: every line becomes a line, and what was assumed is said."""
+"""Recipes as people write them: every line becomes a line, and assumptions are listed."""
 
 from __future__ import annotations
 
@@ -381,3 +381,10 @@ def test_the_command_prints_what_was_read(capsys, tmp_path):
     card.write_text("nothing here", encoding="utf-8")
     assert main(["read", str(card)]) == 2
     assert capsys.readouterr().err.count("\n") == 1
+
+
+def test_what_is_kept_of_a_page_is_what_a_person_reads():
+    rows = "<li>500 ml milk</li>\n\n<li>6 yolks</li>"
+    page = f"<html><body><h1>Plain</h1><ul>{rows}</ul><script>x()</script></body></html>"
+    assert read(page).text == "Plain\n500 ml milk\n6 yolks"
+    assert read("Plain\n500 ml milk\n\n 6 yolks").text == "Plain\n500 ml milk\n\n 6 yolks"

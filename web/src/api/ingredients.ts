@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { client, unwrap } from "./client";
-import { useOwnIngredients } from "./kitchen";
+import { type OwnIngredient, useOwnIngredients } from "./kitchen";
 import { useLarder } from "./queries";
 
 export interface IngredientChoice {
@@ -10,6 +10,17 @@ export interface IngredientChoice {
   also: readonly string[];
   group: string;
 }
+
+/** The value by which one of the kitchen's own ingredients is chosen. */
+export const ownValue = ({ id }: OwnIngredient) => `own ${id}`;
+
+/** One of the kitchen's own ingredients as a formula has it: by its composition. */
+export const asFormulaHasIt = ({ name, composition, allergens, density_g_per_ml }: OwnIngredient) => ({
+  name,
+  composition,
+  allergens,
+  density_g_per_ml,
+});
 
 const MOST_RECENT = 6;
 const key = (kitchen: string) => `old-spoon:recent:${kitchen}`;
@@ -40,7 +51,7 @@ export function useIngredientChoices(kitchen: string) {
   const items = useMemo(() => {
     const all: IngredientChoice[] = [
       ...(own.data ?? []).map((one) => ({
-        value: `own ${one.id}`,
+        value: ownValue(one),
         shown: one.name,
         also: [],
         group: "this kitchen’s own",

@@ -1,14 +1,16 @@
 """Reading recipes as people write them: lines, amounts, names, the method and the family they make.
 
-`read` is the door. Every line of a recipe becomes a line; what was assumed is said with its alternatives, and
+`read` is the door. Every line of a recipe becomes a line; what was assumed stands with its alternatives, and
 only what cannot be known is left open.
 """
 
 from custard.reading.bundles import Bundled, unbundle
-from custard.reading.label import FromLabel, Label, from_label
+from custard.reading.label import Label
+from custard.reading.label_composition import FromLabel, from_label
 from custard.reading.line import Option, ReadLine
 from custard.reading.method import Setting, Step
 from custard.reading.recipe import Recipe, Usual, read, schools_of
+from custard.reading.tokens import fold, says
 
 __all__ = [
     "Bundled",
@@ -20,8 +22,10 @@ __all__ = [
     "Setting",
     "Step",
     "Usual",
+    "fold",
     "from_label",
     "read",
+    "says",
     "schools_of",
     "unbundle",
 ]

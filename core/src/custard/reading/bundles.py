@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
+import lzma
+import struct
 import zipfile
+import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import PurePosixPath
@@ -17,22 +20,12 @@ from custard.reading.words import lists
 MOST_FILES, MOST_UNPACKED = 500, 20_000_000
 """A bundle holds at most so many files, and so many bytes once unpacked."""
 READ_ENDINGS = (".txt", ".md", ".html", ".htm", ".json", ".csv", ".tsv", "")
-_NAMES = frozenset(
-    (
-        "recipe",
-        "recette",
-        "rezept",
-        "ricetta",
-        "receta",
-        "receita",
-        "name",
-        "nom",
-        "titel",
-        "title",
-        "dish",
-        "formula",
-    )
-)
+DOCUMENTS = (".docx", ".doc", ".odt", ".rtf", ".pdf", ".xlsx", ".xls", ".ods")
+_DAMAGED = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, OSError, EOFError, RuntimeError, ValueError,
+    LookupError, NotImplementedError,
+)  # fmt: skip
+"""What unpacking raises where the bytes of a zip were changed."""
 
 
 @dataclass(frozen=True)
@@ -61,15 +54,20 @@ def unbundle(name: str, data: bytes) -> tuple[Bundled, ...]:
     BadFormula
         when a zip is damaged, locked, or holds too much.
     """
-    if data[:4] == b"PK\x03\x04" or name.lower().endswith(".zip"):
+    document = PurePosixPath(name).suffix.lower() in DOCUMENTS
+    if not document and (data[:4] == b"PK\x03\x04" or name.lower().endswith(".zip")):
         return tuple(one for inner, content in _unzipped(name, data) for one in _one(inner, content))
     return tuple(_one(name, data))
 
 
 def _one(name: str, data: bytes) -> Iterator[Bundled]:
     shown = PurePosixPath(name).name
-    if PurePosixPath(name).suffix.lower() not in READ_ENDINGS:
-        yield Bundled(shown, "", "is no text, page or table")
+    ending = PurePosixPath(name).suffix.lower()
+    if ending not in READ_ENDINGS:
+        saved = (
+            " as it is: save it as text, as a page or as CSV" if ending in DOCUMENTS else ", page or table"
+        )
+        yield Bundled(shown, "", f"is no text{saved}")
         return
     if len(data) > MAX_TEXT:
         yield Bundled(shown, "", f"is longer than {MAX_TEXT} characters")
@@ -78,7 +76,11 @@ def _one(name: str, data: bytes) -> Iterator[Bundled]:
     if text is None:
         yield Bundled(shown, "", "is no text")
         return
-    recipes = _of_table(text) if name.lower().endswith((".csv", ".tsv")) else ()
+    try:
+        recipes = _of_table(text) if ending in (".csv", ".tsv") else ()
+    except csv.Error as error:
+        yield Bundled(shown, "", f"is a damaged table: {error}")
+        return
     yield from recipes or (Bundled(shown, text),)
 
 
@@ -99,7 +101,7 @@ def _unzipped(name: str, data: bytes) -> Iterator[tuple[str, bytes]]:
     try:
         bundle = zipfile.ZipFile(io.BytesIO(data))
         inside = [one for one in bundle.infolist() if not one.is_dir() and not _hidden(one.filename)]
-    except (zipfile.BadZipFile, ValueError, OSError, NotImplementedError):
+    except _DAMAGED:
         raise BadFormula("content", name, "is a damaged zip") from None
     if len(inside) > MOST_FILES:
         raise BadFormula("content", name, f"holds {len(inside)} files, more than {MOST_FILES}")
@@ -122,7 +124,7 @@ def _read(bundle: zipfile.ZipFile, one: zipfile.ZipInfo, most: int, name: str) -
     try:
         with bundle.open(one) as file:
             return file.read(most)
-    except (zipfile.BadZipFile, OSError, EOFError, RuntimeError, NotImplementedError):
+    except _DAMAGED:
         raise BadFormula("content", name, "is a damaged zip") from None
 
 
@@ -133,12 +135,13 @@ def _hidden(name: str) -> bool:
 
 def _of_table(text: str) -> tuple[Bundled, ...]:
     """The recipes of a table of names, ingredients and amounts; none where its head names no recipes."""
-    first = text.split("\n", 1)[0]
-    cut = max(";,\t", key=first.count)
-    rows = [row for row in csv.reader(io.StringIO(text), delimiter=cut) if any(cell.strip() for cell in row)]
+    lines = io.StringIO(text, newline=None)
+    cut = max(";,\t", key=lines.readline().count)
+    lines.seek(0)
+    rows = [row for row in csv.reader(lines, delimiter=cut, strict=True) if any(cell.strip() for cell in row)]
     heads = [fold(cell) for cell in rows[0]] if rows else []
-    named = next((at for at, head in enumerate(heads) if head in _NAMES), None)
     columns = lists("columns")
+    named = next((at for at, head in enumerate(heads) if head in lists("layout")["recipe_name"]), None)
     things = [at for at, head in enumerate(heads) if at != named and set(head.split()) & columns["name"]]
     if named is None or not things:
         return ()

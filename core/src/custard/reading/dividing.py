@@ -1,4 +1,4 @@
-"""One thing divided into its amount, its name and what else is said of it."""
+"""One thing divided into its amount, its name and its note."""
 
 from __future__ import annotations
 
@@ -105,8 +105,8 @@ def _size(amount: Amount, reader: Reader) -> tuple[float, str] | None:
 
 
 def said_again(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[Amount, Sequence[Token]]:
-    """An amount told twice, "500 ml / 2 cups" or "1 oz | 28 g": the weight wins over cups."""
-    while (rest and rest[0].text in "/|=~") or (rest and rest[0].folded in ("or", "oder", "ou", "soit")):
+    """An amount written twice, "500 ml / 2 cups" or "1 oz | 28 g": the weight wins over cups."""
+    while (rest and rest[0].text in "/|=~") or (rest and rest[0].folded in lists("amount")["or"]):
         again = amount_at(rest, 1, reader.language)
         if again is None or not again[0].unit:
             return amount, rest

@@ -130,7 +130,7 @@ def _by_lines(shares: _Shares, settings: Mapping[str, float | str]) -> Found:
 
 
 def _foreign(name: str, shares: _Shares, *, oven: bool) -> Found:
-    """A sauce that is none of ours: the nearest, and what is left out."""
+    """A sauce outside the ten families: the nearest one, and what is left out."""
     if not shares.egg:
         return _no_egg(f"{name} is no sauce thickened by egg")
     chocolate = shares.chocolate > MUCH_CHOCOLATE

@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from custard.reading.amounts import amount_at, piece_at
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes
-from custard.reading.tokens import Kind, fold, phrase_at, tidy, tokens
+from custard.reading.tokens import Kind, fold, phrase_at, says, tidy, tokens
 from custard.reading.words import lists
 
 MAX_SERVES = 100
@@ -88,7 +88,7 @@ def _section(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     acts = folded.split()[:1] and folded.split()[0] in lists("verbs").get(shapes.language, frozenset())
     if not short or acts or not (ends or (begins and not in_method)):
         return None
-    if shapes.at_top and any(f" {word} " in f" {folded} " for word in table["ingredients"]):
+    if shapes.at_top and says(folded, table["ingredients"]):
         return Heading(Is.INGREDIENTS)
     if shapes.at_top and ends and not begins:
         return None

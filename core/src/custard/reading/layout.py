@@ -12,7 +12,7 @@ from custard.reading.phrases import temperatures
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, a_dish, takes
 from custard.reading.tables import rows_as_lines
-from custard.reading.tokens import fold, phrase_at, tokens
+from custard.reading.tokens import fold, phrase_at, says, tokens
 from custard.reading.words import lists
 
 MAX_TEXT, MAX_LINE = 1_000_000, 300
@@ -90,7 +90,7 @@ class _Reading:
 
     @property
     def shapes(self) -> Shapes:
-        """How lines are told apart at this place of the text."""
+        """What tells the kinds of lines apart at this place of the text."""
         return Shapes(self.language, not self.name and not self.lines, self.mode == Is.INGREDIENTS)
 
     def take(self, raw: str) -> None:
@@ -255,7 +255,7 @@ def _unit_of_all(line: str) -> str:
         unit = words[at + 1]
         before = " ".join(words[:at])
         if word in ("in", "en", "em") and (unit in lists("layout")["grams"] or unit == "ml"):
-            of_all = any(f" {phrase} " in f" {before} " for phrase in lists("layout")["all"])
+            of_all = says(before, lists("layout")["all"])
             return ("ml" if unit == "ml" else "g") if of_all else ""
     return ""
 

@@ -69,7 +69,7 @@ class Reader:
     eggs : the size class that a count of eggs means.
     unit : the unit of bare numbers, where the recipe says one for all ("all in g"); else empty.
     scale : what every amount is multiplied by, where the recipe says so [1].
-    used : ingredients that the kitchen uses, the most usual first.
+    used : ingredients that the kitchen used last, the latest first.
     """
 
     language: str = "en"

@@ -13,7 +13,7 @@ from custard.reading.line import Option, Reader, ReadLine
 from custard.reading.match import Hints, Match
 from custard.reading.names import find, near
 from custard.reading.parts import FOR_WHAT, parts_of
-from custard.reading.tokens import fold, phrase_at, tidy, tokens
+from custard.reading.tokens import fold, phrase_at, says, tidy, tokens
 from custard.reading.weights import FEW_OF, weighed, weighed_as
 from custard.reading.words import lists
 
@@ -92,8 +92,7 @@ def _plain_line(text: str, reader: Reader) -> ReadLine:
 
 def _says(text: str, what: str) -> bool:
     """Whether a line has one of the phrases of a list."""
-    folded = f" {fold(text)} "
-    return any(f" {phrase} " in folded for phrase in lists("amount")[what])
+    return says(fold(text), lists("amount")[what])
 
 
 def _matched(name: str, notes: list[str], hints: Hints) -> tuple[Match, str, list[str]]:

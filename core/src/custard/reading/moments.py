@@ -12,7 +12,7 @@ from custard.larder.ingredients import ingredient
 from custard.larder.joins import usual_when
 from custard.reading.line import Option, ReadLine
 from custard.reading.phrases import has, kind_of, kind_words, mentions, minutes_of, temperatures
-from custard.reading.tokens import fold
+from custard.reading.tokens import fold, says
 from custard.reading.words import lists
 from custard.vocabulary import When
 
@@ -73,7 +73,7 @@ def _possible(when: When, line: ReadLine, usual: When) -> When:
 
 def _by_heading(line: ReadLine) -> When | None:
     """A line under a heading like "for the top", or that says so itself, goes there."""
-    if line.section and any(f" {word} " in f" {line.section} " for word in lists("headings")["over"]):
+    if line.section and says(line.section, lists("headings")["over"]):
         return When.ON_TOP
     words = fold(f"{line.name} {line.note}")
     if has(words, "for_the_top"):
@@ -169,7 +169,7 @@ def _clauses(sentence: str) -> list[str]:
         words = part.split()
         start = 0
         for at in range(1, len(words) - 1):
-            if fold(words[at]) in ("and", "et", "und", "e", "y") and fold(words[at + 1]) in _verbs():
+            if fold(words[at]) in lists("amount")["plus"] and fold(words[at + 1]) in _verbs():
                 out.append(" ".join(words[start:at]))
                 start = at + 1
         out.append(" ".join(words[start:]))

@@ -19,7 +19,7 @@ NEAREST, MOST_OPTIONS = 86.0, 6
 NEARLY_ALL, LONG = 93.0, 10
 """A name of several words this near is meant, though another name stands within it."""
 SHORT = 4
-"""Words shorter than this have no typing errors that can be told from other words."""
+"""Words shorter than this have no typing errors that can be distinguished from other words."""
 
 
 @lru_cache(maxsize=4096)
@@ -119,7 +119,8 @@ def _inside(words: str, hints: Hints) -> Match | None:
         order = starts if hints.language in ("fr", "it", "es", "pt") else reversed(starts)
         for start in order:
             part = " ".join(parts[start : start + length])
-            if length == 1 and (len(part) < 3 or part in _small_words()):
+            # Some single words name something only where they stand alone: "mace", "sal", "whites".
+            if length == 1 and (len(part) < 3 or part in lists("line")["alone"]):
                 continue
             found = _exact(part, hints)
             if found is None:
@@ -130,77 +131,6 @@ def _inside(words: str, hints: Hints) -> Match | None:
                 return Match(found.id, (*found.assumed, guess), found.options, part)
             return found
     return None
-
-
-@cache
-def _small_words() -> frozenset[str]:
-    """Single words that name something only when they stand alone: they mean too many things."""
-    return frozenset(
-        [
-            "more",
-            "pain",
-            "sale",
-            "pasta",
-            "sal",
-            "mel",
-            "sage",
-            "mace",
-            "stock",
-            "roll",
-            "spirits",
-            "white",
-            "whites",
-            "pepper",
-            "fin",
-            "i",
-            "mora",
-            "more",
-            "fine",
-            "bitter",
-            "amer",
-            "must",
-            "cherry",
-            "pod",
-            "the",
-            "te",
-            "the",
-            "de",
-            "di",
-            "en",
-            "al",
-            "la",
-            "le",
-            "il",
-            "lo",
-            "los",
-            "las",
-            "os",
-            "as",
-            "un",
-            "una",
-            "une",
-            "ein",
-            "eine",
-            "per",
-            "con",
-            "con",
-            "para",
-            "com",
-            "pour",
-            "for",
-            "mit",
-            "und",
-            "e",
-            "y",
-            "et",
-            "do",
-            "da",
-            "dos",
-            "das",
-            "note",
-            "nota",
-        ]
-    )
 
 
 @cache

@@ -56,7 +56,8 @@ class _Page(HTMLParser):
 
 
 def words_of_page(text: str) -> str:
-    """What a person reads on a page, without its marks."""
+    """What a person reads on a page, a block a line, without its marks and empty lines."""
     page = _Page()
     page.feed(text)
-    return "".join(page.parts)
+    rows = (row.strip(" ") for row in "".join(page.parts).split("\n"))
+    return "\n".join(row for row in rows if row)

@@ -13,6 +13,8 @@ from custard.reading.names import find
 from custard.reading.tokens import Kind, Token, fold, phrase_at, tokens
 from custard.reading.words import lists, squeezed
 
+_AND = re.compile(r"\s+(?:and|et|und|e|y|&)\s+")
+
 
 def parts_of(text: str, reader: Reader) -> tuple[str, ...]:
     """A line cut where it goes on to another thing with an amount of its own.
@@ -38,7 +40,7 @@ def parts_of(text: str, reader: Reader) -> tuple[str, ...]:
         if _goes_on(found, at, joint, reader):
             cuts.append((at, at + joint))
     if not cuts and not any(char.isdigit() for char in text):
-        both = re.split(r"\s+(?:and|et|und|e|y|&)\s+", text)
+        both = _AND.split(text)
         if len(both) == 2 and all(_plainly(part, reader) for part in both):
             return tuple(both)
     ends = [(0, 0), *cuts, (len(found), len(found))]
@@ -53,7 +55,7 @@ def _each_of(text: str, found: Sequence[Token], reader: Reader) -> tuple[str, ..
     if read is None or not each or read[1] + each >= len(found):
         return ()
     start = read[1] + each + phrase_at(found, read[1] + each, lists("amount")["of"])
-    names = re.split(r"\s+(?:and|et|und|e|y|&)\s+", text[found[start].start :])
+    names = _AND.split(text[found[start].start :])
     if len(names) < 2 or not all(has_name(tokens(name), reader) for name in names):
         return ()
     return tuple(f"{text[: found[read[1] - 1].end]} {name}" for name in names)
@@ -136,7 +138,7 @@ def _and_more(text: str, found: Sequence[Token], at: tuple[int, int, int], reade
 
 
 def _is_new(joint: Token, first: Token, amount: Amount) -> bool:
-    """Whether what follows a joint begins another thing, rather than telling the same amount again."""
+    """Whether what follows a joint begins another thing, rather than the same amount again."""
     if joint.text == "/":
         return False
     if joint.folded in lists("acts")["within"] and joint.folded not in lists("amount")["plus"]:

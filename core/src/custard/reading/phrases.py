@@ -6,19 +6,18 @@ from collections.abc import Sequence
 from functools import cache
 
 from custard.reading.amounts import number_at
-from custard.reading.tokens import Kind, Token, phrase_at, tidy, tokens
+from custard.reading.tokens import Kind, Token, phrase_at, says, tidy, tokens
 from custard.reading.words import lists
 
 SAME_K = 8.0
-"""Two temperatures this near in one sentence are one, told in Celsius and in Fahrenheit."""
+"""Two temperatures this near in one sentence are one, written in Celsius and in Fahrenheit."""
 HOTTEST_OVEN_C = 260.0
 """A number of degrees without a letter above this is in Fahrenheit."""
 
 
 def has(folded: str, key: str) -> bool:
     """Whether a folded sentence has a phrase of a moment, or a word of an act."""
-    padded = f" {folded} "
-    return any(f" {phrase} " in padded for phrase in _phrases(key))
+    return says(folded, _phrases(key))
 
 
 @cache

@@ -59,7 +59,7 @@ class Recipe:
 
     Attributes
     ----------
-    family : the id of its family; empty where it is none of ours.
+    family : the id of its family; empty where it is outside the ten families.
     nearest : the family that it is computed as.
     why, missing : the reason for the family, and what will not be computed.
     serves : for how many, in the recipe's words.
@@ -68,7 +68,7 @@ class Recipe:
     notes : what is neither title, line nor method.
     language, country, measures : as found or given.
     formula : our own formula, where the recipe carries it whole.
-    text : as it was given.
+    text : as it was given; of a page or a file for machines, what a person reads of it.
     """
 
     name: str
@@ -117,13 +117,14 @@ def read(text: str, usual: Usual | None = None) -> Recipe:
         )
     clean = _CONTROL.sub("", text.replace("\u00a0", " ").replace("\u202f", " ").replace("\u2028", "\n"))
     written = _structured(clean)
-    if written is None and PAGE.search(clean[:20_000]):
-        clean = words_of_page(clean)
-    body = clean if written is None else "\n".join((written.name, *written.lines, *written.method))
-    language = usual.language or language_of(body)
+    if written is not None:
+        clean = text = "\n".join((written.name, *written.lines, *written.method))
+    elif PAGE.search(clean[:20_000]):
+        clean = text = words_of_page(clean)
+    language = usual.language or language_of(clean)
     if language not in LANGUAGES:
         raise BadFormula("language", language, "is not read", f"Write {', '.join(LANGUAGES)}.")
-    country = country_of(body, language)
+    country = country_of(clean, language)
     laid = layout.lay_out(clean, language) if written is None else _laid(written)
     reader = _reader(usual, language, country, laid)
     lines = tuple(

@@ -10,7 +10,7 @@ from custard.reading.amounts import Amount, amount_at
 from custard.reading.match import Hints
 from custard.reading.names import find
 from custard.reading.sentences import is_time_or_heat
-from custard.reading.tokens import Kind, Token, fold, phrase_at, tidy, tokens
+from custard.reading.tokens import Kind, Token, fold, phrase_at, says, tidy, tokens
 from custard.reading.words import lists, squeezed
 
 SHORT_WORDS, LONG_LINE = 6, 110
@@ -45,7 +45,7 @@ class Shapes:
         lead = amount_at(found, 0, self.language)
         if lead is not None:
             return self._leads(plain, found, *lead)
-        if self.is_step(line) or (self.at_top and self._namesa_dish(plain)):
+        if self.is_step(line) or (self.at_top and self._names_a_dish(plain)):
             return False
         words = [token.text for token in found if token.kind == Kind.WORD]
         if len(words) <= NAMED_WORDS and (_of_a_fruit(words) or self._amount_at_end(found)):
@@ -79,7 +79,11 @@ class Shapes:
         if measured and len(line) < LONG_LINE:
             return False
         if self.language == "de":
-            acts = [word for word in words if word in own and word.endswith("n") and word not in _NO_ACTS]
+            acts = [
+                word
+                for word in words
+                if word in own and word.endswith("n") and word not in lists("layout")["no_acts"]
+            ]
             return bool(acts) and len(words) > 3
         if words[0] in own:
             return not (words[0] in ("cream", "butter") and len(words) < 5) and len(words) > 2 - (
@@ -104,7 +108,7 @@ class Shapes:
         found, folded = find(name, Hints(self.language)), fold(words)
         if not found.id or any(folded in dishes for dishes in lists("families").values()):
             return False
-        free = any(f" {phrase} " in f" {folded} " for phrase in lists("amount")["no_weight"])
+        free = says(folded, lists("amount")["no_weight"])
         # A first line that gives no amount is the title, though it names an ingredient: "Crème".
         return free or (len(folded.split()) <= SHORT_WORDS and not self.at_top)
 
@@ -132,7 +136,7 @@ class Shapes:
         )
         return exact or units
 
-    def _namesa_dish(self, plain: str) -> bool:
+    def _names_a_dish(self, plain: str) -> bool:
         """Whether a first line is the title, though a number stands in it: "Pistachio ice cream - 1 kg"."""
         name = re.sub(r"\d.*", "", plain).strip(" -–:,")
         return a_dish(plain) and find(name, Hints(self.language)).words != fold(name)
@@ -150,16 +154,9 @@ class Shapes:
         )
 
 
-_NO_ACTS = frozenset(("in", "den", "dann"))
-
-
 def a_dish(text: str) -> bool:
     """Whether a text has the name of a dish in it."""
-    folded = f" {fold(text)} "
-    return any(f" {word} " in folded for words in lists("families").values() for word in words) or any(
-        f" {word} " in folded
-        for word in ("sauce", "recipe", "curd", "trifle", "minute", "flan", "ingredient")
-    )
+    return says(fold(text), frozenset().union(*lists("families").values(), lists("layout")["dish"]))
 
 
 def _of_a_fruit(words: Sequence[str]) -> bool:

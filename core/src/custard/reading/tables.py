@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Sequence
 
 from custard.reading.tokens import fold
-from custard.reading.words import lists
+from custard.reading.words import lists, recipe_units
 
 
 def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
@@ -61,9 +61,14 @@ def _role(cell: str) -> str:
 
 def _head_unit(cells: Sequence[str]) -> str:
     joined = " ".join(fold(cell.replace("(", " ").replace(")", " ")) for cell in cells).split()
-    if any(word in ("g", "gr", "grams", "gramm", "grammes", "grammi", "gramos", "gramas") for word in joined):
+    if lists("layout")["grams"] & set(joined):
         return "g"
     return "kg" if "kg" in joined else "ml" if "ml" in joined else ""
+
+
+def _is_unit(cell: str) -> bool:
+    """Whether a cell is a unit and nothing else."""
+    return fold(cell) in lists("layout")["counted"] or fold(cell) in recipe_units()
 
 
 def _row(cells: Sequence[str], heads: Sequence[str], unit: str) -> str:
@@ -80,34 +85,12 @@ def _row(cells: Sequence[str], heads: Sequence[str], unit: str) -> str:
     if best is None:
         best = next((i for i in numeric if re.search(r"\d\s*(?:g|kg|ml|gr)\b", filled[i][0])), numeric[0])
     amount = filled[best][0]
-    known = frozenset(
-        [
-            "g",
-            "kg",
-            "ml",
-            "cl",
-            "dl",
-            "l",
-            "tsp",
-            "tbsp",
-            "cup",
-            "cups",
-            "oz",
-            "lb",
-            "pcs",
-            "el",
-            "tl",
-            "unit",
-            "each",
-            "nos",
-        ]
-    )
     names = [
         i
         for i, (cell, role) in enumerate(filled)
         if i not in numeric and i not in percents and role in ("", "name")
     ]
-    units = [i for i in names if fold(filled[i][0]) in known or filled[i][1] == "unit"]
+    units = [i for i in names if _is_unit(filled[i][0]) or filled[i][1] == "unit"]
     names = [i for i in names if i not in units]
     unit_cell = filled[units[0]][0] if units else next((cell for cell, role in filled if role == "unit"), "")
     bare = re.fullmatch(r"[~≈]?[\d½¼¾⅓⅔.,/\s]+", amount) is not None
@@ -116,5 +99,5 @@ def _row(cells: Sequence[str], heads: Sequence[str], unit: str) -> str:
     notes = [filled[i][0] for i in names[1:]]
     if not name:
         return " ".join(cell for cell, _ in filled)
-    lead = f"{amount} {tail}".strip() if fold(tail) not in ("pcs", "each", "unit", "nos") else amount
+    lead = f"{amount} {tail}".strip() if fold(tail) not in lists("layout")["counted"] else amount
     return f"{lead} {name}" + (f", {', '.join(notes)}" if notes else "")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
@@ -96,3 +96,9 @@ def phrase_at(found: Sequence[Token], at: int, phrases: frozenset[str], longest:
         if token.kind == Kind.WORD and len(parts) <= longest and " ".join(parts) in phrases:
             best = count
     return best
+
+
+def says(folded: str, phrases: Iterable[str]) -> bool:
+    """Whether a folded text has one of some folded phrases, as whole words."""
+    padded = f" {folded} "
+    return any(f" {phrase} " in padded for phrase in phrases)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
 
@@ -24,12 +24,20 @@ class Choice:
 
 @dataclass(frozen=True)
 class Words:
-    """Every word of the larder: by language, of any language, and those that leave a choice."""
+    """Every word of the larder, folded.
+
+    Attributes
+    ----------
+    of : the ingredient that a word names, by language and word.
+    any : the ingredients that a word names in any language.
+    choices : the words that leave a choice.
+    longest : words of the longest name.
+    """
 
     of: Mapping[str, Mapping[str, str]]
     any: Mapping[str, tuple[str, ...]]
     choices: Mapping[str, Choice]
-    longest: int = field(default=8)
+    longest: int
 
 
 @cache

@@ -57,9 +57,9 @@ class Squeezed:
 
 
 @cache
-def lists(section: str) -> Mapping[str, frozenset[str]]:
-    """The folded phrases of a section of the reading table, by key."""
-    found: dict[str, Any] = document("reading")[section]
+def lists(section: str, table: str = "reading") -> Mapping[str, frozenset[str]]:
+    """The folded phrases of a section of the reading table, or of another, by key."""
+    found: dict[str, Any] = document(table)[section]
     return MappingProxyType({key: frozenset(fold(word) for word in words) for key, words in found.items()})
 
 

@@ -2,13 +2,12 @@ import type { ImportOut } from "../../api/bench";
 import { Button } from "../../kit/Button";
 
 interface Props {
-  text: string;
   found: ImportOut;
   onChange: () => void;
 }
 
 /** The recipe as it was pasted: what became a line and what decides something stand out. */
-export function AsWritten({ text, found, onChange }: Props) {
+export function AsWritten({ found, onChange }: Props) {
   const lines = new Set(found.lines.map((line) => line.text.trim()));
   const steps = found.method.map((step) => step.text);
   const deciding = new Set(found.method.filter((step) => step.settings.length).map((step) => step.text));
@@ -16,7 +15,7 @@ export function AsWritten({ text, found, onChange }: Props) {
     <section aria-labelledby="as-written">
       <h2 id="as-written">As you have it</h2>
       <div className="mt-2 max-h-[70vh] overflow-y-auto border border-hair bg-paper p-4 text-sm">
-        {text.split("\n").map((row, at) => (
+        {found.text.split("\n").map((row, at) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: rows of a text are told apart by their place
           <p key={at} className="min-h-5 break-words">
             <Row row={row} lines={lines} steps={steps} deciding={deciding} />
@@ -44,8 +43,8 @@ interface RowProps {
 
 function Row({ row, lines, steps, deciding }: RowProps) {
   const bare = row.replace(/^\s*(?:[-–—•*·]+\s*|\d{1,2}[.)]\s+)/, "").trim();
-  const told = steps.some((step) => row.includes(step));
-  if (bare && !told && [...lines].some((line) => line && (bare === line || bare.includes(line))))
+  const isStep = steps.some((step) => row.includes(step));
+  if (bare && !isStep && [...lines].some((line) => line && (bare === line || bare.includes(line))))
     return <mark className="bg-yolk-pale text-iron">{row}</mark>;
   const parts = row.split(/(?<=[.!?])\s+/);
   return parts.map((part, at) => {

@@ -53,18 +53,13 @@ export function Import() {
         </div>
       ) : read.data ? (
         <div className="mt-4">
-          <Settle
-            key={JSON.stringify(read.data)}
-            found={read.data}
-            text={text}
-            onChangeText={() => read.reset()}
-          />
+          <Settle key={JSON.stringify(read.data)} found={read.data} onChangeText={() => read.reset()} />
         </div>
       ) : (
         <>
           <p className="my-2 max-w-3xl text-soft">
             Paste it as you have it: a card, a page, a table, a sentence; in English, French, German, Italian,
-            Spanish or Portuguese. Each line is read and weighed, what had to be assumed is said beside it,
+            Spanish or Portuguese. Each line is read and weighed, what had to be assumed is shown next to it,
             and you are asked only what cannot be known.
           </p>
           <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">

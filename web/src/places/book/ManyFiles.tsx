@@ -3,10 +3,11 @@ import { Link } from "react-router";
 import type { ImportOut } from "../../api/bench";
 import { useHere } from "../../api/here";
 import { readRecipe, textsOf, useManyFormulas } from "../../api/importing";
+import { useOwnIngredients } from "../../api/kitchen";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { Settle } from "./Settle";
-import { draftOf, settling, stateOf } from "./settling";
+import { draftOf, type State, settling, stateOf } from "./settling";
 
 interface Text {
   name: string;
@@ -33,6 +34,7 @@ interface Props {
 /** Many recipes at once: read one after another, those that need a look listed, all of it undone by one touch. */
 export function ManyFiles({ files, onOthers }: Props) {
   const here = useHere();
+  const own = useOwnIngredients(here.slug).data ?? [];
   const { add, undo } = useManyFormulas(here.slug);
   const [entries, setEntries] = useState<readonly Entry[]>([]);
   const [looking, setLooking] = useState<number | null>(null);
@@ -63,11 +65,17 @@ export function ManyFiles({ files, onOthers }: Props) {
     for (const [at, entry] of entries.entries()) {
       if (!ready(entry) || !entry.found) continue;
       setBusy(`${entry.name} goes into the book …`);
-      const draft = draftOf(entry.found, settling(entry.found), entry.found.name, entry.found.family);
-      await add.mutateAsync({ draft, recipe: entry.text, schools: entry.found.schools }).then(
-        (made) => put(at, { formula: made.id }),
-        (error: Error) => put(at, { why: error.message }),
-      );
+      const draft = draftOf(entry.found, settling(entry.found), { ...entry.found, own });
+      await add
+        .mutateAsync({
+          draft,
+          recipe: entry.found.draft ? "" : entry.found.text,
+          schools: entry.found.schools,
+        })
+        .then(
+          (made) => put(at, { formula: made.id }),
+          (error: Error) => put(at, { why: error.message }),
+        );
     }
     setBusy("");
   };
@@ -77,7 +85,6 @@ export function ManyFiles({ files, onOthers }: Props) {
     return (
       <Settle
         found={looked.found}
-        text={looked.text}
         onChangeText={() => setLooking(null)}
         onSaved={(formula) => {
           put(looking, { formula });
@@ -137,13 +144,13 @@ function said(entries: readonly Entry[], kept: number): string {
 
 function Row({ entry, onLook }: { entry: Entry; onLook: () => void }) {
   const here = useHere();
-  const open = entry.found ? settling(entry.found).filter((line) => stateOf(line) === "open").length : 0;
+  const lines = entry.found ? settling(entry.found).map(stateOf) : [];
   return (
     <li className="flex flex-wrap items-center justify-between gap-3 border-b border-hair py-2">
       <span className="min-w-0 break-words">
         <b>{entry.found?.name ?? entry.name}</b>
         <span className={`block text-sm ${entry.why ? "text-brick" : "text-soft"}`}>
-          {entry.why || state(entry, open)}
+          {entry.why || state(entry, lines)}
         </span>
       </span>
       {entry.formula !== null ? (
@@ -157,9 +164,11 @@ function Row({ entry, onLook }: { entry: Entry; onLook: () => void }) {
   );
 }
 
-function state(entry: Entry, open: number): string {
+function state(entry: Entry, lines: readonly State[]): string {
+  const count = (state: State) => lines.filter((one) => one === state).length;
+  const open = count("open");
   if (entry.formula !== null) return "in the book";
   if (entry.found === null) return "waits to be read";
   if (open > 0) return open === 1 ? "one line is open" : `${open} lines are open`;
-  return `${entry.found.lines.length} lines read`;
+  return `${lines.length} lines read, ${count("assumed")} of them assumed`;
 }

@@ -2,6 +2,8 @@ import { type FormEvent, type KeyboardEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import type { ImportOut } from "../../api/bench";
 import { useHere } from "../../api/here";
+import { useIngredientChoices } from "../../api/ingredients";
+import { useOwnIngredients } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { useAssessment, useLarder, useSave } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -16,14 +18,13 @@ import { WhatItWillDo } from "./WhatItWillDo";
 
 interface Props {
   found: ImportOut;
-  text: string;
   onChangeText: () => void;
   /** What follows once it is in the book; else its Bench opens. */
   onSaved?: (formula: number) => void;
 }
 
 /** A recipe as it was read: settled line by line, with Enter or by touch, and then into the book. */
-export function Settle({ found, text, onChangeText, onSaved }: Props) {
+export function Settle({ found, onChangeText, onSaved }: Props) {
   const here = useHere();
   const navigate = useNavigate();
   const save = useSave(here.slug, null);
@@ -33,10 +34,11 @@ export function Settle({ found, text, onChangeText, onSaved }: Props) {
   const [schools, setSchools] = useState<Record<string, string>>(found.schools);
   const problem = save.error instanceof Problem ? save.error : null;
   const open = lines.filter((line) => stateOf(line) === "open").length;
-  const draft = draftOf(found, lines, name, family);
+  const own = useOwnIngredients(here.slug).data ?? [];
+  const draft = draftOf(found, lines, { name, family, own });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const recipe = found.draft ? "" : text;
+    const recipe = found.draft ? "" : found.text;
     save.mutate(
       { draft, base: 0, note: "", recipe, schools },
       {
@@ -47,16 +49,16 @@ export function Settle({ found, text, onChangeText, onSaved }: Props) {
       },
     );
   };
-  const beside = problem?.beside("name", "family", ...(found.draft ? [] : ["lines["]));
+  const elsewhere = problem?.beside("name", "family", ...(found.draft ? [] : ["lines["]));
   const some = placesOf(lines).length > 0 || found.draft !== null;
   return (
     <div className="grid gap-8 lg:grid-cols-[18rem_minmax(0,1fr)] xl:grid-cols-[20rem_minmax(0,1fr)_16rem]">
-      <AsWritten text={text} found={found} onChange={onChangeText} />
+      <AsWritten found={found} onChange={onChangeText} />
       <form onSubmit={submit} noValidate aria-label="Settle" className="grid content-start gap-4">
         <Title {...{ found, name, setName, family, setFamily, problem }} />
         {found.draft ? null : <Lines {...{ found, lines, setLines, draft, problem }} />}
         <HowItIsMade found={found} schools={schools} onSchools={setSchools} />
-        {beside ? <Notice tone="wrong">{beside}</Notice> : null}
+        {elsewhere ? <Notice tone="wrong">{elsewhere}</Notice> : null}
         <div className="flex flex-wrap items-center gap-3">
           <Button look="solid" type="submit" disabled={save.isPending || open > 0 || !some}>
             {here.role === "chef" ? "Into the book" : "Propose it"}
@@ -115,11 +117,10 @@ interface LinesProps {
 
 function Lines({ lines, setLines, draft, problem }: LinesProps) {
   const here = useHere();
-  const larder = useLarder().data;
+  const { items } = useIngredientChoices(here.slug);
   const { seen } = useAssessment(here.slug, null, draft);
   const [active, setActive] = useState<number | null>(() => nextUnsettled(lines, -1));
   const places = placesOf(lines);
-  const items = (larder?.ingredients ?? []).map(({ id, name, also }) => ({ value: id, shown: name, also }));
   const names = new Map(items.map((one) => [one.value, one.shown]));
   const grams = (at: number) => {
     const place = places.indexOf(at);
@@ -148,7 +149,6 @@ function Lines({ lines, setLines, draft, problem }: LinesProps) {
           name={names.get(line.ingredient) ?? ""}
           grams={grams(at)}
           active={active === at}
-          items={items}
           error={problem?.below(`lines[${places.indexOf(at)}]`)}
           onActive={() => setActive(active === at ? null : at)}
           onChange={(next) => put(at, next)}

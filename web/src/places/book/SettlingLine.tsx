@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { WHENS, type When } from "../../contract/words";
 import { Button } from "../../kit/Button";
-import { Combobox, type ComboItem } from "../../kit/Combobox";
 import { Facts } from "../../kit/Facts";
 import { whenShown } from "../../kit/joins";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { mass } from "../../kit/units";
+import { IngredientBox } from "../../shared/IngredientBox";
 import { changed, type Settling, stateOf } from "./settling";
 
 interface Props {
@@ -16,7 +16,6 @@ interface Props {
   grams: number | null;
   /** It is the one that is being settled. */
   active: boolean;
-  items: readonly ComboItem[];
   error: string | undefined;
   onActive: () => void;
   onChange: (line: Settling) => void;
@@ -85,7 +84,7 @@ function said(line: Settling, state: string): string {
 }
 
 /** What a touched line may be instead, and its fields. */
-function Touched({ at, line, items, error, onChange }: Props) {
+function Touched({ at, line, error, onChange }: Props) {
   const [typing, setTyping] = useState(stateOf(line) === "open" && line.options.length === 0);
   const put = (more: Partial<Settling>) => onChange(changed(line, more));
   // Another ingredient joins when it usually does.
@@ -118,10 +117,9 @@ function Touched({ at, line, items, error, onChange }: Props) {
             value={line.amount}
             onChange={(amount) => put({ amount })}
           />
-          <Combobox
+          <IngredientBox
             label={`Ingredient of line ${at + 1}`}
             placeholder="which ingredient?"
-            items={items}
             value={line.ingredient}
             onChoose={(ingredient) => take(ingredient, line.amount)}
           />

@@ -17,7 +17,7 @@ interface Props {
 
 const TYPING_MS = 300;
 
-/** What the recipe will do on a stove here, beside what its card says. */
+/** What the recipe will do on a stove here, next to what its card says. */
 export function WhatItWillDo({ draft, card_c, missing }: Props) {
   const here = useHere();
   const { system } = useUnits();

@@ -1,6 +1,6 @@
 import type { ImportOut } from "../../api/bench";
 
-/** One thing that a method decides, as it is said, and the school that it sets in the formula. */
+/** One thing that a method decides, in words, and the school that it sets in the formula. */
 export interface Setting {
   what: string;
   said: string;

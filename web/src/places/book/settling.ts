@@ -1,4 +1,6 @@
 import type { ImportOut } from "../../api/bench";
+import { asFormulaHasIt, ownValue } from "../../api/ingredients";
+import type { OwnIngredient } from "../../api/kitchen";
 import type { Draft } from "../../api/queries";
 import type { When } from "../../contract/words";
 import type { UnitSystem } from "../../kit/typed";
@@ -42,8 +44,18 @@ const weighed = (line: Settling) => ["sure", "assumed"].includes(stateOf(line));
 export const placesOf = (lines: readonly Settling[]): number[] =>
   lines.flatMap((line, at) => (weighed(line) ? [at] : []));
 
+/** The ingredient of a line as a formula has it: one of the kitchen's own by its composition. */
+function ingredientOf({ ingredient }: Settling, own: readonly OwnIngredient[]) {
+  const mine = own.find((one) => ownValue(one) === ingredient);
+  return mine ? asFormulaHasIt(mine) : ingredient;
+}
+
 /** The formula that the settled lines make so far. */
-export function draftOf(found: ImportOut, lines: readonly Settling[], name: string, family: string): Draft {
+export function draftOf(
+  found: ImportOut,
+  lines: readonly Settling[],
+  { name, family, own }: { name: string; family: string; own: readonly OwnIngredient[] },
+): Draft {
   if (found.draft) return { ...found.draft, name };
   return {
     name,
@@ -51,7 +63,7 @@ export function draftOf(found: ImportOut, lines: readonly Settling[], name: stri
     eggs: found.eggs as NonNullable<Draft["eggs"]>,
     measures: found.measures as NonNullable<Draft["measures"]>,
     lines: lines.filter(weighed).map((line) => ({
-      ingredient: line.ingredient,
+      ingredient: ingredientOf(line, own),
       amount: line.amount,
       note: line.note,
       ...(line.when ? { when: line.when as When } : {}),
