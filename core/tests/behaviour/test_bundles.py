@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from contextlib import suppress
 
 import custard
 import pytest
@@ -100,10 +101,8 @@ def test_a_zip_whose_bytes_were_changed_is_read_or_refused(changes):
     data = bytearray(CARDS)
     for at, byte in changes:
         data[at] = byte
-    try:
-        unbundle("cards.zip", bytes(data))
-    except custard.BadFormula as error:
-        assert error.field == "content"
+    with suppress(custard.BadFormula):
+        assert isinstance(unbundle("cards.zip", bytes(data)), tuple)
 
 
 @pytest.mark.parametrize(
