@@ -14,7 +14,6 @@ from book import reads as book
 from book.drafts import draft_of
 from common import database
 from common.refusals import Refusal
-from custard.reading import fold, says
 from kitchen import reads
 from kitchen.access import Actor
 from kitchen.models import OwnIngredient
@@ -143,11 +142,11 @@ def _read_line(line: custard.reading.ReadLine) -> ReadLineOut:
 
 def _own(line: ReadLineOut, name: str, own: Sequence[OwnIngredient]) -> ReadLineOut:
     """A line that names one of the kitchen's own ingredients; what the larder has is then an option."""
-    folded = fold(name)
-    named = [one for one in own if says(folded, (fold(one.name),))]
+    folded = custard.reading.fold(name)
+    named = [one for one in own if custard.reading.says(folded, (custard.reading.fold(one.name),))]
     best = max(named, key=lambda one: len(one.name), default=None)
     sure = bool(line.ingredient) and not line.assumed
-    if best is None or line.as_note or (sure and folded != fold(best.name)):
+    if best is None or line.as_note or (sure and folded != custard.reading.fold(best.name)):
         return line
     larder = custard.larder.all_ingredients()
     other = (

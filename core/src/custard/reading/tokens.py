@@ -99,6 +99,15 @@ def phrase_at(found: Sequence[Token], at: int, phrases: frozenset[str], longest:
 
 
 def says(folded: str, phrases: Iterable[str]) -> bool:
-    """Whether a folded text has one of some folded phrases, as whole words."""
+    """Whether a folded text has one of some folded phrases, as whole words.
+
+    Parameters
+    ----------
+    folded : the text, as `fold` returns it.
+    phrases : what is looked for, each as `fold` returns it.
+
+    >>> says(fold("Crème d'orange"), ["orange"]), says(fold("Orangeat"), ["orange"])
+    (True, False)
+    """
     padded = f" {folded} "
     return any(f" {phrase} " in padded for phrase in phrases)
