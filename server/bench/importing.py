@@ -32,8 +32,10 @@ BOXES = re.compile(r"\s*\[[ xX✓]?\]")
 """A box before each line, as in a list to be ticked."""
 
 
-def imported(actor: Actor, text: str) -> ImportOut:
+def imported(actor: Actor, text: str, doubtful: Sequence[str] | None = None) -> ImportOut:
     """What a pasted or chosen text says: our own formula whole, or a recipe's lines to settle.
+
+    `doubtful` are the lines that were hard to read, where the text was read from a picture.
 
     Raises
     ------
@@ -49,7 +51,7 @@ def imported(actor: Actor, text: str) -> ImportOut:
     usual = custard.reading.Usual(kitchen.measures, eggs=kitchen.eggs, used=tuple(book.last_used(actor)))
     own = reads.own_ingredients(actor)
     database.release_connection()
-    recipe = custard.reading.read(text, usual)
+    recipe = custard.reading.read(text, usual, doubtful)
     said = {setting.what: setting.value for setting in recipe.settings}
     card = said.get("cook_to_c")
     return ImportOut(

@@ -121,7 +121,7 @@ def open_bundle(request: HttpRequest, kitchen: str, body: Bundle) -> list[Bundle
 @router.post("/k/{kitchen}/import", response=ImportOut)
 def read_file(request: HttpRequest, kitchen: str, body: Imported) -> ImportOut:
     """Read a formula, or a recipe as people have it; what is not clear comes back to be settled."""
-    return importing.imported(enter(request, kitchen), body.text)
+    return importing.imported(enter(request, kitchen), body.text, body.doubtful)
 
 
 @router.get("/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}", response={200: None})

@@ -279,11 +279,15 @@ class Crusting(Schema):
 
 
 class Imported(Schema):
-    """Text to read: an Old Spoon formula or a schema.org Recipe as JSON, a saved web page, or plain text."""
+    """Text to read: an Old Spoon formula or a schema.org Recipe as JSON, a saved web page, or plain text.
+
+    `doubtful` are the lines that were hard to read, where the text comes from a picture; else it is null.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
     text: str = Field(max_length=MAX_RECIPE)
+    doubtful: list[str] | None = Field(None, max_length=500)
 
 
 class Bundle(Schema):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from datetime import datetime
+from uuid import UUID
 
 import custard
 from common import clock
@@ -14,7 +15,7 @@ from kitchen.access import Actor, action
 from kitchen.models import Role
 from people.models import User
 
-from book import kept, reads, tasks
+from book import kept, pictures, reads, tasks
 from book.models import Formula, FormulaVersion, Reminder
 
 
@@ -25,17 +26,22 @@ def add(
     note: str = "",
     recipe: str = "",
     schools: Mapping[str, str] | None = None,
+    picture: UUID | None = None,
 ) -> FormulaVersion:
-    """A new formula, at version 1, with the recipe that it was read from and the schools of that."""
-    return _write(actor, _entry(actor, formula, recipe, schools or {}), formula, note)
+    """A new formula, at version 1, with the recipe that it was read from, its picture and its schools."""
+    return _write(actor, _entry(actor, formula, recipe, schools or {}, picture), formula, note)
 
 
 @action("formula.propose", Role.COOK)
 def propose(
-    actor: Actor, formula: custard.Formula, recipe: str = "", schools: Mapping[str, str] | None = None
+    actor: Actor,
+    formula: custard.Formula,
+    recipe: str = "",
+    schools: Mapping[str, str] | None = None,
+    picture: UUID | None = None,
 ) -> FormulaVersion:
     """A new formula as a cook's proposal, which a chef takes in or out."""
-    entry = _entry(actor, formula, recipe, schools or {}, proposed_by=actor.user)
+    entry = _entry(actor, formula, recipe, schools or {}, picture, proposed_by=actor.user)
     return _write(actor, entry, formula, "proposed")
 
 
@@ -44,6 +50,7 @@ def _entry(
     formula: custard.Formula,
     recipe: str,
     schools: Mapping[str, str],
+    picture: UUID | None,
     proposed_by: User | None = None,
 ) -> Formula:
     """An entry of the book without a version yet.
@@ -52,10 +59,12 @@ def _entry(
     ------
     CustardError
         when a question or a school is not one.
+    Refusal
+        when the picture is not of this person, or another formula keeps it.
     """
     if schools:
         custard.bench.answers(formula, schools)
-    return Formula.objects.create(
+    entry = Formula.objects.create(
         kitchen=actor.kitchen,
         name=formula.name,
         family=formula.family,
@@ -64,6 +73,9 @@ def _entry(
         schools=dict(schools),
         proposed_by=proposed_by,
     )
+    if picture is not None:
+        pictures.keep(actor, picture, entry)
+    return entry
 
 
 @action("formula.take-in", Role.CHEF)

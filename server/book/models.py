@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Self
 
 from common import clock
@@ -36,6 +37,50 @@ class Formula(models.Model):
 
     def __str__(self) -> str:
         return f"{self.name} v{self.latest}"
+
+
+class PictureStep(models.TextChoices):
+    """What becomes of a photograph."""
+
+    WAITING = "waiting"
+    TURNING = "turning"
+    READING = "reading"
+    READ = "read"
+    REFUSED = "refused"
+
+
+class RecipePicture(models.Model):
+    """A photograph of a recipe or a label, and the text that a worker reads in it.
+
+    `image` is a JPEG without EXIF, `turn` how far it was turned to be read [degrees against the clock].
+    `step` says what a worker does with it now, `refused` why it could not be read; `doubtful` are the lines
+    that are hard to read. One that no formula keeps is deleted the night after.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="recipe_pictures")
+    formula = models.ForeignKey(
+        Formula, on_delete=models.CASCADE, null=True, blank=True, related_name="pictures"
+    )
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    made_at = models.DateTimeField(default=clock.now)
+    image = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    turn = models.PositiveSmallIntegerField(default=0)
+    step = models.CharField(max_length=20, choices=PictureStep.choices, default=PictureStep.WAITING)
+    read_at = models.DateTimeField(null=True, blank=True)
+    refused = models.CharField(max_length=500, blank=True)
+    text = models.TextField(blank=True)
+    doubtful = models.JSONField(default=list, blank=True)
+
+    class Meta:
+        """The oldest first."""
+
+        ordering = ("made_at", "id")
+
+    def __str__(self) -> str:
+        return f"picture of {self.made_at:%Y-%m-%d %H:%M}"
 
 
 class FormulaVersion(models.Model):

@@ -207,6 +207,7 @@ def opened(actor: Actor, formula_id: int, number: int | None = None) -> FormulaO
         schools=wanted.formula.schools,
         reminders=reminders(actor, formula_id),
         recipe=wanted.formula.recipe,
+        pictures=list(wanted.formula.pictures.values_list("pk", flat=True)),
     )
 
 

@@ -49,9 +49,9 @@ def add_formula(request: HttpRequest, kitchen: str, body: NewFormula) -> Status[
     actor = enter(request, kitchen)
     formula = read_draft(body.draft.content())
     if actor.role is Role.CHEF:
-        added = actions.add(actor, formula, recipe=body.recipe, schools=body.schools)
+        added = actions.add(actor, formula, recipe=body.recipe, schools=body.schools, picture=body.picture)
     else:
-        added = actions.propose(actor, formula, body.recipe, body.schools)
+        added = actions.propose(actor, formula, body.recipe, body.schools, body.picture)
     return Status(201, reads.opened(actor, added.formula_id))
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 from typing import Any, Literal
+from uuid import UUID
 
 import custard
 from common.text import Name, Note, Word
@@ -11,6 +12,8 @@ from common.words import EggClass, FamilyName, Measures
 from custard.vocabulary import Need, When
 from ninja import Schema
 from pydantic import ConfigDict, Field
+
+from book.models import PictureStep
 
 MAX_RECIPE = 500_000
 """Characters of the recipe that stays with a formula."""
@@ -159,6 +162,7 @@ class FormulaOut(Schema):
     schools: dict[str, str]
     reminders: list[ReminderOut]
     recipe: str
+    pictures: list[UUID]
 
 
 class Named(Schema):
@@ -178,13 +182,47 @@ class SchoolsChosen(Schema):
 
 
 class NewFormula(Schema):
-    """A formula for the book; `recipe` is the text that it was read from, as it was pasted."""
+    """A formula for the book; `recipe` is the text that it was read from, as it was pasted, `picture` the
+    photograph of it."""
 
     model_config = ConfigDict(extra="forbid")
 
     draft: Draft
     recipe: str = Field("", max_length=MAX_RECIPE)
     schools: dict[str, str] = Field(default_factory=dict, max_length=20)
+    picture: UUID | None = None
+
+
+class NewPicture(Schema):
+    """A photograph of a recipe or a label; its bytes in base64."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    content: str = Field(max_length=1_000_000)
+
+
+class PictureOut(Schema):
+    """A photograph, and what a worker read in it; `text` is null until it is read.
+
+    `turn` is how far it is to be turned to stand upright [degrees against the clock], `doubtful` the lines of
+    the text that are hard to read.
+    """
+
+    id: UUID
+    step: PictureStep
+    width: int
+    height: int
+    turn: int
+    text: str | None
+    doubtful: list[str]
+    refused: str
+
+
+class PictureReading(Schema):
+    """Whether this machine reads pictures, in which languages, and else the packages to install."""
+
+    languages: list[str]
+    install: list[str]
 
 
 class NewVersion(Schema):

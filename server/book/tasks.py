@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from django.db import InterfaceError, OperationalError
 from kitchen.models import Kitchen
 from kitchen.reads import conditions_of
+from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
-from book import kept
+from book import kept, pictures
 from book.models import FormulaVersion, KeptLine
 
 AT_ONCE = 50
@@ -27,6 +29,15 @@ def fill(kitchen_id: int) -> None:
 def fill_one(kitchen_id: int) -> None:
     """The book of one kitchen, at once: something was written into it."""
     fill(kitchen_id)
+
+
+@app.task(
+    name="book.read_picture",
+    retry=RetryStrategy(max_attempts=3, wait=2, retry_exceptions={OperationalError, InterfaceError}),
+)
+def read_picture(picture_id: str) -> None:
+    """The text of a photograph."""
+    pictures.read(picture_id)
 
 
 @app.periodic(cron="* * * * *")

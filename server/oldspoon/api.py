@@ -1,6 +1,7 @@
 """The API: every route of every place, log-in by session, CSRF on every write."""
 
 from bench.routes import router as bench
+from book.picture_routes import router as pictures
 from book.routes import router as book
 from day.routes import router as day
 from devices.routes import router as devices
@@ -31,6 +32,7 @@ api.add_router("", people, tags=["people"])
 api.add_router("", kitchen, tags=["kitchen"])
 api.add_router("", crew, tags=["people"])
 api.add_router("", book, tags=["book"])
+api.add_router("", pictures, tags=["book"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])

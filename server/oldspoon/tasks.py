@@ -8,6 +8,7 @@ from datetime import timedelta
 
 from asgiref.sync import async_to_sync
 from axes.models import AccessAttempt
+from book import pictures
 from common import clock
 from django.conf import settings
 from django.contrib.sessions.models import Session
@@ -59,5 +60,10 @@ def tidy_up() -> dict[str, int]:
         cursor.execute("SELECT devices_make_months()")
         cursor.execute("SELECT stove_thin_readings()")
         (readings,) = cursor.fetchone() or (0,)
-    papers = orders.forget(now)
-    return {"sessions": sessions, "tries": tries, "readings": int(readings), "papers": papers}
+    return {
+        "sessions": sessions,
+        "tries": tries,
+        "readings": int(readings),
+        "papers": orders.forget(now),
+        "pictures": pictures.forget(now),
+    }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 import uuid
 from datetime import date
@@ -9,6 +10,8 @@ from pathlib import Path
 
 import pytest
 from book import actions as book
+from book import ocr
+from book.models import RecipePicture
 from common import clock
 from day import actions as day
 from day import beside, editing
@@ -33,6 +36,7 @@ from trouble.schemas import Taking
 
 from tests.allowed import ANYONE, DEVICE, DRAFT, NOBODY_YET, RANK, TABLE, WHEN
 from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark, rewrite
+from tests.pictures import png
 from tests.practice.practising import practised_by
 from tests.statements import strays
 
@@ -45,7 +49,7 @@ def test_every_route_is_in_the_table():
 
 
 @pytest.fixture
-def tried(here, there, version, batch):
+def tried(here, there, version, batch, monkeypatch):
     """Make the call a route describes, as somebody; returns the status."""
     writer = logged_in("here-cook")
     known = mark()
@@ -65,6 +69,10 @@ def tried(here, there, version, batch):
     reminder = book.remind(here["cook"], version.formula_id, "More yolk.")
     remedy = uuid.uuid4()
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
+    monkeypatch.setattr(ocr, "languages", lambda: ("eng",))
+    picture = RecipePicture.objects.create(
+        kitchen=version.formula.kitchen, formula=version.formula, image=b"jpeg", width=4, height=3
+    )
     taker = User.objects.create_user("here-helper", password=PASSWORD, title="helper")
     Membership.objects.create(user=taker, kitchen=here["chef"].kitchen, role=Role.COOK)
     hands.set_pin(taker, "2580")
@@ -90,9 +98,13 @@ def tried(here, there, version, batch):
     def attempt(api: Api, route, kitchen="here"):
         method, path = route
         body = TABLE[route][1]
-        marks = {"MARK": mark(), "MARKS": {"marks": [mark(), mark()]}}
-        if isinstance(body, str) and body in marks:
-            body = marks[body]
+        by_name = {
+            "MARK": mark(),
+            "MARKS": {"marks": [mark(), mark()]},
+            "PICTURE": {"content": base64.b64encode(png(4, 3)).decode()},
+        }
+        if isinstance(body, str) and body in by_name:
+            body = by_name[body]
         elif body == "MOVE":
             body = {"id": str(uuid.uuid4()), "kind": "opened"}
         elif body in ("TROUBLE", "REMEDY"):
@@ -130,6 +142,7 @@ def tried(here, there, version, batch):
             when=WHEN,
             secret=secret,
             paper_id=papers.get(api.client.session.get("_auth_user_id", ""), next(iter(papers.values()))),
+            picture_id=picture.pk,
             slug="closed",
             taken_off_id=(uninvited if "people" in path else taken_off).key,
             token=token,

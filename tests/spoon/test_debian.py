@@ -67,7 +67,17 @@ def test_root_gets_all_of_it_in_one_installation(nothing_here, monkeypatch):
     monkeypatch.setattr(debian, "logged", lambda command, what, **_: ran.append(command))
     debian.install_or_tell(tests=True)
     assert [command[1] for command in ran] == ["update", "install"]
-    assert ran[1][-5:] == [*SERVES.split(), "chromium-headless-shell", "libatomic1"]
+    pictures = ["tesseract-ocr", "tesseract-ocr-fra", "tesseract-ocr-deu"]
+    assert ran[1][-8:] == [*SERVES.split(), *pictures, "chromium-headless-shell", "libatomic1"]
+
+
+def test_what_is_optional_is_neither_demanded_nor_looked_for_at_each_start(monkeypatch):
+    monkeypatch.setattr(os, "geteuid", lambda: 0)
+    needs = [replace(need, here=lambda optional=need.optional: not optional) for need in debian.NEEDS]
+    monkeypatch.setattr(debian, "NEEDS", needs)
+    monkeypatch.setattr(debian, "install", pytest.fail)
+    debian.install_or_tell(tests=False)
+    debian.must_have(tests=True)
 
 
 @pytest.mark.parametrize(

@@ -30,6 +30,8 @@ class Need:
     what: str
     here: Callable[[], bool]
     for_tests: bool = False
+    optional: bool = False
+    """Without it one thing cannot be done, which the page for it says; all else can."""
 
 
 def postgres_bin() -> Path | None:
@@ -51,6 +53,11 @@ def _loads(library: str) -> bool:
     return True
 
 
+def _reads(language: str) -> Callable[[], bool]:
+    """Whether text in pictures is recognised in a language."""
+    return lambda: any(Path("/usr/share").glob(f"tesseract-ocr/*/tessdata/{language}.traineddata"))
+
+
 def has_venv() -> bool:
     """Whether this Python can make an environment with pip in it."""
     return importlib.util.find_spec("ensurepip") is not None
@@ -62,6 +69,10 @@ NEEDS = (
     # What labels and records are set with.
     Need("libpangoft2-1.0-0", "the library Pango", lambda: _loads("libpangoft2-1.0.so.0")),
     Need("libharfbuzz-subset0", "the library HarfBuzz", lambda: _loads("libharfbuzz-subset.so.0")),
+    # Photographs of recipes and labels are read by it.
+    Need("tesseract-ocr", "the text recognition tesseract", _reads("eng"), optional=True),
+    Need("tesseract-ocr-fra", "its French", _reads("fra"), optional=True),
+    Need("tesseract-ocr-deu", "its German", _reads("deu"), optional=True),
     Need("chromium-headless-shell", "Chromium for the browser tests", lambda: chromium() is not None, True),
     # What Playwright brings to drive the browser is linked to it, and nothing else installs it.
     Need("libatomic1", "the library libatomic.so.1", lambda: _loads("libatomic.so.1"), True),
@@ -69,27 +80,36 @@ NEEDS = (
 
 
 def lacking(*, tests: bool) -> list[Need]:
-    """What this machine has not got."""
+    """What this machine has not got and cannot do without."""
+    return [need for need in _missing(tests=tests) if not need.optional]
+
+
+def _missing(*, tests: bool) -> list[Need]:
     return [need for need in NEEDS if (tests or not need.for_tests) and not need.here()]
 
 
 def install_or_tell(*, tests: bool) -> None:
     """Install all that is missing in one go; without the right to, say all of it at once and go on.
 
+    What is optional comes along when something else is installed, and for the tests: a start on a machine
+    without a network does not look for it each time.
+
     Raises
     ------
     Trouble
         when an installation fails, or when without the missing part nothing else can be set up either.
     """
-    missing = lacking(tests=tests)
+    missing = _missing(tests=tests) if tests or lacking(tests=tests) else []
     if not missing:
         return
     if os.geteuid() == 0 and shutil.which("apt-get"):
         install([need.package for need in missing], _listed([need.what for need in missing]))
         return
-    if not has_venv():
-        raise Trouble(_told(missing))
-    fail(_told(missing) + "\nMeanwhile everything else is set up.")
+    needed = [need for need in missing if not need.optional]
+    if needed and not has_venv():
+        raise Trouble(_told(needed))
+    if needed:
+        fail(_told(needed) + "\nMeanwhile everything else is set up.")
 
 
 def must_have(*, tests: bool) -> None:

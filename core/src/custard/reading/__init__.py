@@ -9,6 +9,7 @@ from custard.reading.label import Label
 from custard.reading.label_composition import FromLabel, from_label
 from custard.reading.line import Option, ReadLine
 from custard.reading.method import Setting, Step
+from custard.reading.picture import PictureText, PictureWord, text_of
 from custard.reading.recipe import Recipe, Usual, read, schools_of
 from custard.reading.tokens import fold, says
 
@@ -17,6 +18,8 @@ __all__ = [
     "FromLabel",
     "Label",
     "Option",
+    "PictureText",
+    "PictureWord",
     "ReadLine",
     "Recipe",
     "Setting",
@@ -27,5 +30,6 @@ __all__ = [
     "read",
     "says",
     "schools_of",
+    "text_of",
     "unbundle",
 ]

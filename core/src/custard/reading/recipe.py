@@ -25,6 +25,8 @@ from custard.reading.words import LANGUAGES
 WHOSE = {"us": "American", "uk": "British", "au": "Australian", "metric": "metric", "imperial": "imperial"}
 HELD_S = 45.0
 """A boil this long is held."""
+FROM_PICTURE = "read from the picture"
+HARD_TO_READ = "hard to read in the picture: compare"
 SHOWN_CHARS = 40
 """So much of a text is shown where it is refused."""
 UNNAMED = "A recipe without a name"
@@ -89,13 +91,15 @@ class Recipe:
     text: str
 
 
-def read(text: str, usual: Usual | None = None) -> Recipe:
+def read(text: str, usual: Usual | None = None, doubtful: Sequence[str] | None = None) -> Recipe:
     """A recipe from plain text, a table, a saved page or schema.org JSON.
 
     Parameters
     ----------
     text : as it was pasted or saved; at most a megabyte.
     usual : what the kitchen usually means.
+    doubtful : of a text that was read from a picture, the lines that were hard to read. None of its lines is
+        sure: a picture's 6 may be an 8. None for a text that was typed.
 
     Returns
     -------
@@ -137,6 +141,8 @@ def read(text: str, usual: Usual | None = None) -> Recipe:
         )  # fmt: skip
     if len(lines) > MAX_LINES:
         raise BadFormula("text", f"{len(lines)} lines", f"are more than the {MAX_LINES} a formula has")
+    if doubtful is not None:
+        lines = tuple(_from_picture(line, doubtful) for line in lines)
     formula = None if written is None else carried_formula(written)
     return _whole(text, laid, lines, reader, formula)
 
@@ -154,6 +160,11 @@ def _structured(text: str) -> Written | None:
         except (ValueError, RecursionError):
             continue
     return written_recipe(found) if found else None
+
+
+def _from_picture(line: ReadLine, doubtful: Sequence[str]) -> ReadLine:
+    hard = any(line.text and line.text in one for one in doubtful)
+    return replace(line, assumed=(*line.assumed, HARD_TO_READ if hard else FROM_PICTURE))
 
 
 def _laid(written: Written) -> layout.Layout:
