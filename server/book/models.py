@@ -52,9 +52,9 @@ class PictureStep(models.TextChoices):
 class RecipePicture(models.Model):
     """A photograph of a recipe or a label, and the text that a worker reads in it.
 
-    `image` is a JPEG without EXIF, `turn` how far it was turned to be read [degrees against the clock].
-    `step` says what a worker does with it now, `refused` why it could not be read; `doubtful` are the lines
-    that are hard to read. One that no formula keeps is deleted the night after.
+    `image` is a JPEG without EXIF, turned upright once it is read. `step` says what a worker does with it,
+    `refused` why it could not be read; `doubtful` are the lines that are hard to read. One that no formula
+    keeps is deleted the night after.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -67,7 +67,6 @@ class RecipePicture(models.Model):
     image = models.BinaryField()
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
-    turn = models.PositiveSmallIntegerField(default=0)
     step = models.CharField(max_length=20, choices=PictureStep.choices, default=PictureStep.WAITING)
     read_at = models.DateTimeField(null=True, blank=True)
     refused = models.CharField(max_length=500, blank=True)

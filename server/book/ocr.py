@@ -32,6 +32,8 @@ LANGUAGES = {"deu": "German", "fra": "French", "eng": "English"}
 PACKAGES = ("tesseract-ocr", "tesseract-ocr-fra", "tesseract-ocr-deu")
 LONGEST_S = 90
 """So long one reading of a picture may take [s]."""
+NICE = 10
+"""Whoever cooks meanwhile goes first."""
 SHADOW = 24
 """Light is taken to be even within a part of the picture of this size, of its longer side [1/n]."""
 CLEAR = 62.0
@@ -80,9 +82,19 @@ def upright(data: bytes) -> tuple[bytes, int, int]:
     except (UnidentifiedImageError, Image.DecompressionBombError, OSError, ValueError, SyntaxError):
         raise _refused("This is no picture that can be opened. Choose a JPEG or PNG.") from None
     paper.thumbnail((KEPT_SIDE, KEPT_SIDE))
+    return _jpeg(paper)
+
+
+def turned(picture: bytes, degrees: int) -> tuple[bytes, int, int]:
+    """A picture as `upright` returns it, turned by quarters against the clock."""
+    with Image.open(io.BytesIO(picture)) as opened:
+        return _jpeg(opened.rotate(degrees, expand=True)) if degrees else (picture, *opened.size)
+
+
+def _jpeg(picture: Image.Image) -> tuple[bytes, int, int]:
     kept = io.BytesIO()
-    paper.save(kept, "JPEG", quality=QUALITY, optimize=True)
-    return kept.getvalue(), paper.width, paper.height
+    picture.save(kept, "JPEG", quality=QUALITY, optimize=True)
+    return kept.getvalue(), picture.width, picture.height
 
 
 def _refused(sentence: str) -> Refusal:
@@ -159,7 +171,7 @@ def _turns(page: Image.Image) -> Sequence[int]:
     """The ways up to try, the likeliest first [degrees against the clock]."""
     try:
         seen: dict[str, Any] = pytesseract.image_to_osd(
-            page, output_type=pytesseract.Output.DICT, timeout=LONGEST_S
+            page, output_type=pytesseract.Output.DICT, nice=NICE, timeout=LONGEST_S
         )
     except pytesseract.TesseractError:
         # Too few letters to tell.
@@ -169,7 +181,7 @@ def _turns(page: Image.Image) -> Sequence[int]:
 
 
 def _words(page: Image.Image, by: str) -> list[custard.reading.PictureWord]:
-    read = partial(pytesseract.image_to_data, lang=by, config="--psm 3", timeout=LONGEST_S)
+    read = partial(pytesseract.image_to_data, lang=by, config="--psm 3", nice=NICE, timeout=LONGEST_S)
     table: dict[str, list[Any]] = read(page, output_type=pytesseract.Output.DICT)
     boxes = zip(*(table[name] for name in ("text", "conf", "left", "top", "width", "height")), strict=True)
     return [

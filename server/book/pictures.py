@@ -108,7 +108,6 @@ def shown(picture: RecipePicture) -> PictureOut:
         step=PictureStep(picture.step),
         width=picture.width,
         height=picture.height,
-        turn=picture.turn,
         text=picture.text if picture.step == PictureStep.READ else None,
         doubtful=picture.doubtful,
         refused=picture.refused,
@@ -144,10 +143,13 @@ def read(picture_id: str) -> None:
         if not found.text:
             _refuse(picture, NO_TEXT)
             return
+        image, width, height = ocr.turned(bytes(picture.image), turn)
         kept.update(
+            image=image,
+            width=width,
+            height=height,
             text=found.text,
             doubtful=list(found.doubtful),
-            turn=turn,
             step=PictureStep.READ,
             read_at=clock.now(),
         )

@@ -204,15 +204,13 @@ class NewPicture(Schema):
 class PictureOut(Schema):
     """A photograph, and what a worker read in it; `text` is null until it is read.
 
-    `turn` is how far it is to be turned to stand upright [degrees against the clock], `doubtful` the lines of
-    the text that are hard to read.
+    `doubtful` are the lines of the text that are hard to read.
     """
 
     id: UUID
     step: PictureStep
     width: int
     height: int
-    turn: int
     text: str | None
     doubtful: list[str]
     refused: str

@@ -5,11 +5,23 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo
 
 import custard
+from common.refusals import Refusal
 from people.models import User
 
 from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
-from kitchen.schemas import CoolerOut, Hearth, HobOut, KitchenOut, PacketLabelOut, PanOut, VesselOut
+from kitchen.schemas import (
+    CoolerOut,
+    Hearth,
+    HobOut,
+    KitchenOut,
+    LabelDifference,
+    LabelsCompared,
+    PacketLabelOut,
+    PanOut,
+    TwoLabels,
+    VesselOut,
+)
 
 SHOWN_G = 0.01
 """What 100 g hold less of than this is not shown."""
@@ -28,6 +40,7 @@ __all__ = [
     "kitchen_out",
     "kitchens_of",
     "of_label",
+    "of_two_labels",
     "own_ingredients",
     "pan",
     "pan_out",
@@ -202,3 +215,34 @@ def of_label(text: str) -> PacketLabelOut:
         may_contain=list(found.label.may_contain),
         assumed=list(found.assumed),
     )
+
+
+def of_two_labels(wanted: TwoLabels) -> LabelsCompared:
+    """What the second of two labels has more or less of, in g per 100 g.
+
+    Raises
+    ------
+    Refusal
+        naming the one that has no table of nutrients, or more than 100 g of them in 100 g.
+    """
+    compared = custard.reading.compare_labels(_label("a", wanted.a), _label("b", wanted.b))
+    return LabelsCompared(
+        differences=[
+            LabelDifference(
+                component=one.component,
+                a_g=round(one.a_g, 2),
+                b_g=round(one.b_g, 2),
+                more_g=round(one.more_g, 2),
+            )
+            for one in compared.differences
+        ],
+        only_a=list(compared.only_a),
+        only_b=list(compared.only_b),
+    )
+
+
+def _label(field: str, text: str) -> custard.reading.FromLabel:
+    try:
+        return custard.reading.from_label(text)
+    except custard.CustardError as error:
+        raise Refusal(422, str(error), fields=[(field, str(error))]) from None

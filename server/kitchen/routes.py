@@ -23,6 +23,7 @@ from kitchen.schemas import (
     IngredientOut,
     KitchenChange,
     KitchenOut,
+    LabelsCompared,
     Larder,
     NewCooler,
     NewHob,
@@ -35,6 +36,7 @@ from kitchen.schemas import (
     PacketLabelOut,
     PanOut,
     RemovedOut,
+    TwoLabels,
     VesselOut,
     WayOut,
 )
@@ -131,6 +133,13 @@ def read_label(request: HttpRequest, kitchen: str, body: PacketLabel) -> PacketL
     """What an ingredient is made of, from its label."""
     enter(request, kitchen)
     return reads.of_label(body.text)
+
+
+@router.post("/k/{kitchen}/labels/compare", response=LabelsCompared)
+def compare_labels(request: HttpRequest, kitchen: str, body: TwoLabels) -> LabelsCompared:
+    """What two labels of one thing differ in."""
+    enter(request, kitchen)
+    return reads.of_two_labels(body)
 
 
 @router.post("/k/{kitchen}/ingredients", response={201: OwnIngredientOut})

@@ -123,6 +123,32 @@ class PacketLabelOut(Schema):
     assumed: list[str]
 
 
+class TwoLabels(Schema):
+    """The labels of two packets of one thing."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    a: str = Field(max_length=20_000)
+    b: str = Field(max_length=20_000)
+
+
+class LabelDifference(Schema):
+    """What two labels differ in, in g per 100 g; `more_g` is how much more of it the second holds."""
+
+    component: str
+    a_g: float
+    b_g: float
+    more_g: float
+
+
+class LabelsCompared(Schema):
+    """What two labels differ in, the largest difference first; allergens that only one of them holds."""
+
+    differences: list[LabelDifference]
+    only_a: list[str]
+    only_b: list[str]
+
+
 class OwnIngredientOut(Schema):
     """As kept."""
 

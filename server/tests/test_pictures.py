@@ -207,7 +207,7 @@ def test_a_picture_is_read_once_and_progress_is_kept(here, monkeypatch):
         pictures.read(str(picture.pk))
     assert steps == ["turning", "reading"]
     picture.refresh_from_db()
-    assert (picture.text, picture.turn) == ("Milk", 90)
+    assert (picture.text, picture.width, picture.height) == ("Milk", 300, 400), "it stands upright"
     pictures.read(str(uuid.uuid4()))
 
 

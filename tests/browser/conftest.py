@@ -234,12 +234,24 @@ def pool(browser: Browser, address: str, state_of) -> Pool:
     return Pool(browser, address, state_of)
 
 
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo) -> Iterator[None]:
+    """What every page shows where a test fails stands in its report."""
+    report = yield
+    if report.failed and call.when == "call":
+        for page in getattr(item, "pages", ()):
+            with contextlib.suppress(Error):
+                report.sections.append((page.url, page.locator("body").aria_snapshot()))
+    return report
+
+
 @pytest.fixture
-def device(browser: Browser, address: str, pool: Pool) -> Iterator[Callable[..., Page]]:
+def device(request, browser: Browser, address: str, pool: Pool) -> Iterator[Callable[..., Page]]:
     """A new device with somebody logged in; complains of anything the page logs as an error."""
     own: list[BrowserContext] = []
     lent: list[tuple[str, BrowserContext]] = []
     wrong: list[str] = []
+    request.node.pages = []
 
     def make(
         username: str | None = "pastry", width: int = 1280, height: int = 800, *, keeping: bool = False
@@ -256,6 +268,7 @@ def device(browser: Browser, address: str, pool: Pool) -> Iterator[Callable[...,
             context = pool.take(username)
             lent.append((username, context))
         page = context.new_page()
+        request.node.pages.append(page)
         page.set_viewport_size({"width": width, "height": height})
         page.on("pageerror", lambda error: wrong.append(str(error)))
         page.on("console", lambda message: _note(message, wrong))

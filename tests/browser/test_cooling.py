@@ -44,6 +44,19 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     right_on_a_phone(page)
 
 
+def test_a_busy_server_is_asked_again_instead_of_the_cook(device):
+    page = device("trainee")
+    page.route("**/cooling", lambda route: route.fulfill(status=502, body=""))
+    open_batch(page, "Rye pastry cream")
+    stage(page, "7", "chill")
+    again = page.get_by_role("button", name="Try again")
+    again.wait_for()
+    page.unroute("**/cooling")
+    again.click()
+    how = page.get_by_role("region", name="How it is cooled")
+    expect(how.get_by_role("status")).to_contain_text("In time.")
+
+
 def test_coolers_vessels_and_a_rule_of_our_own(device):
     page = device("pastry")
     page.goto(f"{KITCHEN}/kitchen/cooling")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import custard
 import pytest
-from custard.reading import from_label
+from custard.reading import compare_labels, from_label
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -132,3 +132,14 @@ def test_a_label_with_typing_errors_is_read_or_refused(changes):
 def test_numbers_that_cannot_be_do_not_hurt():
     assert from_label("Alcohol 1/2 % vol, sugars 3 g").label.nutrients["alcohol"] == 0.5
     assert from_label("per serving (000 g): fat 3 g").label.per == 100
+
+
+def test_two_labels_differ_in_what_the_second_has_more_of_and_in_their_allergens():
+    plain = from_label("fat 35 g, carbohydrate 3.2 g, protein 2.2 g. Ingredients: cream")
+    other = from_label("fat 30 g, carbohydrate 3.2 g, protein 2.2 g. Ingredients: cream, wheat flour, almond")
+    compared = compare_labels(plain, other)
+    assert compared.differences[0].component == "fat"
+    assert compared.differences[0].more_g == pytest.approx(-5)
+    assert compared.only_a == ()
+    assert any("wheat" in one for one in compared.only_b)
+    assert compare_labels(plain, plain).differences == ()

@@ -29,7 +29,6 @@ class Migration(migrations.Migration):
                 ("image", models.BinaryField()),
                 ("width", models.PositiveIntegerField()),
                 ("height", models.PositiveIntegerField()),
-                ("turn", models.PositiveSmallIntegerField(default=0)),
                 (
                     "step",
                     models.CharField(

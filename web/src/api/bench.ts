@@ -206,8 +206,8 @@ export function useCompare(kitchen: string, a: Side, b: Side) {
 
 export function useImport(kitchen: string) {
   return useMutation({
-    mutationFn: (text: string) =>
-      unwrap(client.POST("/api/k/{kitchen}/import", { params: { path: { kitchen } }, body: { text } })),
+    mutationFn: (body: Schemas["Imported"]) =>
+      unwrap(client.POST("/api/k/{kitchen}/import", { params: { path: { kitchen } }, body })),
   });
 }
 

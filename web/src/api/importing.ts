@@ -1,17 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { base64 } from "./base64";
 import { client, unwrap } from "./client";
 import type { Draft } from "./queries";
 import { refetchAfterChange } from "./refetchAfterChange";
-
-const CHUNK = 0x8000;
-
-/** Bytes as base64, in pieces that fit on the stack. */
-function base64(bytes: Uint8Array): string {
-  let text = "";
-  for (let at = 0; at < bytes.length; at += CHUNK)
-    text += String.fromCharCode(...bytes.subarray(at, at + CHUNK));
-  return btoa(text);
-}
 
 /** The texts of some files, one a recipe: zips and tables are taken apart by the server. */
 export async function textsOf(kitchen: string, files: readonly File[]) {

@@ -64,6 +64,14 @@ export function useLabel(kitchen: string) {
   });
 }
 
+/** What two labels of one thing differ in. */
+export function useCompareLabels(kitchen: string) {
+  return useMutation({
+    mutationFn: (body: Schemas["TwoLabels"]) =>
+      unwrap(client.POST("/api/k/{kitchen}/labels/compare", { params: { path: { kitchen } }, body })),
+  });
+}
+
 export function useSetPrice(kitchen: string) {
   const cache = useQueryClient();
   return useMutation({

@@ -164,7 +164,6 @@ export function useUsualCooling(kitchen: string, batch_id: number, enabled: bool
         }),
       ),
     enabled,
-    retry: false,
   });
 }
 

@@ -215,20 +215,21 @@ interface Saving {
   draft: Draft;
   base: number;
   note: string;
-  /** The text that a new formula was read from, and how it is made. */
+  /** The text that a new formula was read from, its photograph, and how it is made. */
   recipe?: string;
+  picture?: string | null;
   schools?: Record<string, string>;
 }
 
 export function useSave(kitchen: string, formula_id: number | null) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: ({ draft, base, note, recipe = "", schools = {} }: Saving) =>
+    mutationFn: ({ draft, base, note, recipe = "", picture = null, schools = {} }: Saving) =>
       formula_id === null
         ? unwrap(
             client.POST("/api/k/{kitchen}/formulas", {
               params: { path: { kitchen } },
-              body: { draft, recipe, schools },
+              body: { draft, recipe, picture, schools },
             }),
           )
         : unwrap(

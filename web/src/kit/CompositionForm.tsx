@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { Button } from "./Button";
 import { Field, Wrong } from "./Field";
 import { fixed, plain } from "./habits";
@@ -37,8 +37,12 @@ export interface LabelReading {
   data: Read | undefined;
 }
 
+/** Draws how a label is photographed; its text goes to `onText`. */
+export type PhotographOf = (onText: (text: string) => void) => ReactNode;
+
 interface Props {
   label: LabelReading;
+  photograph: PhotographOf;
   /** What a composition may name, as the larder has it. */
   components: readonly string[];
   name?: string;
@@ -48,7 +52,15 @@ interface Props {
 }
 
 /** An ingredient of one's own, written by what 100 g of it hold. */
-export function CompositionForm({ components, name: first = "", problem, pending, label, onAdd }: Props) {
+export function CompositionForm({
+  components,
+  name: first = "",
+  problem,
+  pending,
+  label,
+  photograph,
+  onAdd,
+}: Props) {
   const [name, setName] = useState(first);
   const [allergens, setAllergens] = useState("");
   const [parts, setParts] = useState<Record<string, string>>({});
@@ -82,7 +94,7 @@ export function CompositionForm({ components, name: first = "", problem, pending
   return (
     <form onSubmit={submit} noValidate className="grid gap-3">
       <TextBox label="Name" error={problem?.at("name")} maxLength={80} value={name} onChange={setName} />
-      <FromLabel label={label} onRead={fill} />
+      <FromLabel label={label} photograph={photograph} onRead={fill} />
       <fieldset>
         <legend className="mb-1 text-soft">In 100 g, grams</legend>
         <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
@@ -125,8 +137,14 @@ export function CompositionForm({ components, name: first = "", problem, pending
   );
 }
 
-/** The label of a packet, typed or pasted: it fills the composition, and says what it assumed. */
-function FromLabel({ label, onRead }: { label: LabelReading; onRead: (read: Read) => void }) {
+interface FromLabelProps {
+  label: LabelReading;
+  photograph: PhotographOf;
+  onRead: (read: Read) => void;
+}
+
+/** The label of a packet, typed, pasted or photographed: it fills the composition, and says what it assumed. */
+function FromLabel({ label, photograph, onRead }: FromLabelProps) {
   const [text, setText] = useState("");
   const notes = label.data ? label.data.assumed : [];
   const traces = label.data?.may_contain ?? [];
@@ -155,6 +173,10 @@ function FromLabel({ label, onRead }: { label: LabelReading; onRead: (read: Read
       >
         Read the label
       </Button>
+      {photograph((read) => {
+        setText(read);
+        label.mutate(read, { onSuccess: onRead });
+      })}
       {notes.length || traces.length ? (
         <ul className="list-disc pl-5 text-sm text-yolk-ink">
           {notes.map((note) => (

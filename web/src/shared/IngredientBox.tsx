@@ -7,6 +7,7 @@ import { Button } from "../kit/Button";
 import { Combobox } from "../kit/Combobox";
 import { CompositionForm } from "../kit/CompositionForm";
 import { Sheet } from "../kit/Sheet";
+import { Photograph } from "./Photograph";
 
 interface Props {
   label: string;
@@ -58,6 +59,9 @@ export function IngredientBox({ onChoose, ...box }: Props) {
         {writing !== null ? (
           <CompositionForm
             label={label}
+            photograph={(onText) => (
+              <Photograph label="Or photograph the label" onRead={(picture) => onText(picture.text)} />
+            )}
             components={larder?.components ?? []}
             name={writing}
             problem={keep.error instanceof Problem ? keep.error : null}

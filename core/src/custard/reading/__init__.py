@@ -6,6 +6,7 @@ only what cannot be known is left open.
 
 from custard.reading.bundles import Bundled, unbundle
 from custard.reading.label import Label
+from custard.reading.label_comparison import Comparison, Difference, compare_labels
 from custard.reading.label_composition import FromLabel, from_label
 from custard.reading.line import Option, ReadLine
 from custard.reading.method import Setting, Step
@@ -15,6 +16,8 @@ from custard.reading.tokens import fold, says
 
 __all__ = [
     "Bundled",
+    "Comparison",
+    "Difference",
     "FromLabel",
     "Label",
     "Option",
@@ -25,6 +28,7 @@ __all__ = [
     "Setting",
     "Step",
     "Usual",
+    "compare_labels",
     "fold",
     "from_label",
     "read",

@@ -255,7 +255,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
         {seen ? (
           <section aria-label="Method" className="grid gap-8">
             <Method stages={seen.stages} finish={seen.finish} />
-            <Recipe text={found?.recipe ?? ""} />
+            <Recipe text={found?.recipe ?? ""} pictures={found?.pictures ?? []} />
             <OtherWork draft={draft} problem={problem} act={act} />
           </section>
         ) : null}

@@ -2,6 +2,7 @@ import type { Assessment, Stage } from "../../api/queries";
 import { Facts } from "../../kit/Facts";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
+import { PictureOf } from "../../shared/PictureOf";
 
 /** The eight stages, each with what to wait for and why. */
 export function Method({ stages, finish }: { stages: readonly Stage[]; finish: Assessment["finish"] }) {
@@ -40,12 +41,22 @@ export function Method({ stages, finish }: { stages: readonly Stage[]; finish: A
   );
 }
 
-/** The recipe that a formula was read from, as it was pasted. */
-export function Recipe({ text }: { text: string }) {
+interface RecipeProps {
+  text: string;
+  pictures: readonly string[];
+}
+
+/** The recipe that a formula was read from, as it was pasted or photographed. */
+export function Recipe({ text, pictures }: RecipeProps) {
   if (!text) return null;
   return (
     <details className="max-w-3xl">
-      <summary className="min-h-11 py-2">The recipe as it was pasted</summary>
+      <summary className="min-h-11 py-2">
+        The recipe as it was {pictures.length ? "photographed" : "pasted"}
+      </summary>
+      {pictures.map((id) => (
+        <PictureOf key={id} id={id} />
+      ))}
       <p className="whitespace-pre-wrap break-words border border-hair bg-paper p-4">{text}</p>
     </details>
   );

@@ -1,19 +1,22 @@
 import type { ImportOut } from "../../api/bench";
 import { Button } from "../../kit/Button";
+import { PictureOf } from "../../shared/PictureOf";
 
 interface Props {
   found: ImportOut;
+  picture: string | undefined;
   onChange: () => void;
 }
 
 /** The recipe as it was pasted: what became a line and what decides something stand out. */
-export function AsWritten({ found, onChange }: Props) {
+export function AsWritten({ found, picture, onChange }: Props) {
   const lines = new Set(found.lines.map((line) => line.text.trim()));
   const steps = found.method.map((step) => step.text);
   const deciding = new Set(found.method.filter((step) => step.settings.length).map((step) => step.text));
   return (
     <section aria-labelledby="as-written">
       <h2 id="as-written">As you have it</h2>
+      {picture ? <PictureOf id={picture} /> : null}
       <div className="mt-2 max-h-[70vh] overflow-y-auto border border-hair bg-paper p-4 text-sm">
         {found.text.split("\n").map((row, at) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: rows of a text are told apart by their place

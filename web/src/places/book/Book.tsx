@@ -254,11 +254,19 @@ function FirstOne() {
     "block min-h-24 rounded-solid border border-line bg-paper p-4 text-iron no-underline hover:border-iron";
   return (
     <>
-      <ul aria-label="Doors" className="mt-4 grid gap-3 sm:grid-cols-2">
+      <ul aria-label="Doors" className="mt-4 grid gap-3 sm:grid-cols-3">
         <li>
           <Link to="import" className={door}>
             <b className="figure block text-lg">Paste a recipe</b>
             <span className="text-sm">A card, a page, a sentence, in six languages.</span>
+          </Link>
+        </li>
+        <li>
+          <Link to="import" className={door}>
+            <b className="figure block text-lg">Photograph one</b>
+            <span className="text-sm">
+              A printed card or a page; you see the picture next to what was read.
+            </span>
           </Link>
         </li>
         <li>

@@ -1,10 +1,13 @@
 import { type ChangeEvent, type FormEvent, useState } from "react";
 import { useImport } from "../../api/bench";
 import { useHere } from "../../api/here";
+import type { ReadPicture } from "../../api/pictures";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
+import { Photograph } from "../../shared/Photograph";
+import { PictureOf } from "../../shared/PictureOf";
 import { ManyFiles } from "./ManyFiles";
 import { Settle } from "./Settle";
 
@@ -16,6 +19,7 @@ export function Import() {
   const here = useHere();
   const read = useImport(here.slug);
   const [text, setText] = useState("");
+  const [picture, setPicture] = useState<ReadPicture | null>(null);
   const [files, setFiles] = useState<readonly File[]>([]);
   const problem = read.error instanceof Problem ? read.error : null;
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {
@@ -28,11 +32,17 @@ export function Import() {
     }
     const held = await file.text();
     setText(held);
-    read.mutate(held);
+    setPicture(null);
+    read.mutate({ text: held });
+  };
+  const photographed = (taken: ReadPicture) => {
+    setText(taken.text);
+    setPicture(taken);
+    read.mutate({ text: taken.text, doubtful: [...taken.doubtful] });
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    read.mutate(text);
+    read.mutate({ text, doubtful: picture ? [...picture.doubtful] : null });
   };
   return (
     <>
@@ -53,14 +63,19 @@ export function Import() {
         </div>
       ) : read.data ? (
         <div className="mt-4">
-          <Settle key={JSON.stringify(read.data)} found={read.data} onChangeText={() => read.reset()} />
+          <Settle
+            key={JSON.stringify(read.data)}
+            found={read.data}
+            picture={picture?.id}
+            onChangeText={() => read.reset()}
+          />
         </div>
       ) : (
         <>
           <p className="my-2 max-w-3xl text-soft">
-            Paste it as you have it: a card, a page, a table, a sentence; in English, French, German, Italian,
-            Spanish or Portuguese. Each line is read and weighed, what had to be assumed is shown next to it,
-            and you are asked only what cannot be known.
+            Paste or photograph it as you have it: a card, a page, a table, a sentence; in English, French,
+            German, Italian, Spanish or Portuguese. Each line is read and weighed, what had to be assumed is
+            shown next to it, and you are asked only what cannot be known.
           </p>
           <form onSubmit={submit} noValidate className="grid max-w-3xl gap-4">
             <Field label="The recipe" error={problem?.at("text")}>
@@ -91,6 +106,12 @@ export function Import() {
                 )}
               </Field>
             </div>
+            <Photograph label="Or photograph a card or a page" onRead={photographed} />
+            {picture ? (
+              <PictureOf id={picture.id}>
+                <Button onClick={() => setPicture(null)}>Without the photograph</Button>
+              </PictureOf>
+            ) : null}
             {problem?.beside("text") ? <Notice tone="wrong">{problem.message}</Notice> : null}
           </form>
         </>

@@ -18,13 +18,15 @@ import { WhatItWillDo } from "./WhatItWillDo";
 
 interface Props {
   found: ImportOut;
+  /** The photograph that it was read from. */
+  picture?: string | undefined;
   onChangeText: () => void;
   /** What follows once it is in the book; else its Bench opens. */
   onSaved?: (formula: number) => void;
 }
 
 /** A recipe as it was read: settled line by line, with Enter or by touch, and then into the book. */
-export function Settle({ found, onChangeText, onSaved }: Props) {
+export function Settle({ found, picture, onChangeText, onSaved }: Props) {
   const here = useHere();
   const navigate = useNavigate();
   const save = useSave(here.slug, null);
@@ -40,7 +42,7 @@ export function Settle({ found, onChangeText, onSaved }: Props) {
     event.preventDefault();
     const recipe = found.draft ? "" : found.text;
     save.mutate(
-      { draft, base: 0, note: "", recipe, schools },
+      { draft, base: 0, note: "", recipe, picture: picture ?? null, schools },
       {
         onSuccess: (made) => {
           if (onSaved) onSaved(made.id);
@@ -53,7 +55,7 @@ export function Settle({ found, onChangeText, onSaved }: Props) {
   const some = placesOf(lines).length > 0 || found.draft !== null;
   return (
     <div className="grid gap-8 lg:grid-cols-[18rem_minmax(0,1fr)] xl:grid-cols-[20rem_minmax(0,1fr)_16rem]">
-      <AsWritten found={found} onChange={onChangeText} />
+      <AsWritten found={found} picture={picture} onChange={onChangeText} />
       <form onSubmit={submit} noValidate aria-label="Settle" className="grid content-start gap-4">
         <Title {...{ found, name, setName, family, setFamily, problem }} />
         {found.draft ? null : <Lines {...{ found, lines, setLines, draft, problem }} />}

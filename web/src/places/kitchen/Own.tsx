@@ -9,6 +9,8 @@ import { Facts } from "../../kit/Facts";
 import { plain } from "../../kit/habits";
 import { listed } from "../../kit/listed";
 import { Failed, Loading, Notice } from "../../kit/Notice";
+import { Photograph } from "../../shared/Photograph";
+import { CompareLabels } from "./CompareLabels";
 import { useTakenOff } from "./useTakenOff";
 
 /** The kitchen's own ingredients, each with a composition that adds up to 100. */
@@ -61,6 +63,9 @@ export function Own({ here }: { here: Here }) {
           <summary className="min-h-11 py-2">Add one</summary>
           <CompositionForm
             label={label}
+            photograph={(onText) => (
+              <Photograph label="Or photograph the label" onRead={(picture) => onText(picture.text)} />
+            )}
             components={larder.data?.components ?? []}
             name={asked}
             problem={add.error instanceof Problem ? add.error : null}
@@ -69,6 +74,7 @@ export function Own({ here }: { here: Here }) {
           />
         </details>
       )}
+      <CompareLabels />
     </section>
   );
 }

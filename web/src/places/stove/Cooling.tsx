@@ -8,12 +8,13 @@ import {
   useLive,
   useUsualCooling,
 } from "../../api/live";
+import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { fixed } from "../../kit/habits";
-import { Loading, Notice } from "../../kit/Notice";
+import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { VESSEL_KINDS } from "../../kit/vessels";
@@ -59,6 +60,9 @@ export function Cooling({ batch, mayMark, say }: Props) {
   if (batch.cooling === null && !other) {
     if (usual.data) return <Usual batch={batch} usual={usual.data} onOther={() => setOther(true)} />;
     if (usual.isPending) return <Loading what="how it would cool" />;
+    // The server is busy or away; where there is no usual way, the form asks.
+    if (usual.error instanceof Problem && usual.error.away)
+      return <Failed sentence={usual.error.message} again={() => void usual.refetch()} />;
   }
   return <CoolingForm batch={batch} like={usual.data?.wanted} onChosen={() => setOther(false)} />;
 }
