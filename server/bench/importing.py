@@ -12,6 +12,7 @@ from typing import Any
 import custard
 from book import reads as book
 from book.drafts import draft_of
+from book.schemas import CardDraft
 from common import database
 from common.refusals import Refusal
 from kitchen import reads
@@ -52,8 +53,6 @@ def imported(actor: Actor, text: str, doubtful: Sequence[str] | None = None) -> 
     own = reads.own_ingredients(actor)
     database.release_connection()
     recipe = custard.reading.read(text, usual, doubtful)
-    said = {setting.what: setting.value for setting in recipe.settings}
-    card = said.get("cook_to_c")
     return ImportOut(
         name=recipe.name,
         text=recipe.text,
@@ -75,7 +74,7 @@ def imported(actor: Actor, text: str, doubtful: Sequence[str] | None = None) -> 
         notes=list(recipe.notes),
         serves=recipe.serves,
         schools=custard.reading.schools_of(recipe),
-        card_c=card if isinstance(card, float | int) else None,
+        card=_card(recipe),
     )
 
 
@@ -114,8 +113,13 @@ def _whole(formula: custard.Formula, text: str) -> ImportOut:
         notes=[],
         serves="",
         schools={},
-        card_c=None,
+        card=None,
     )
+
+
+def _card(recipe: custard.reading.Recipe) -> CardDraft | None:
+    card = custard.reading.card_of(recipe)
+    return CardDraft(**custard.formats.write_card(card)) if card else None
 
 
 def _read_line(line: custard.reading.ReadLine) -> ReadLineOut:

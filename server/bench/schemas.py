@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 import custard
-from book.schemas import MAX_RECIPE, Draft, FormulaOut
+from book.schemas import MAX_RECIPE, CardDraft, Draft, FormulaOut
 from common.text import Name, Word
 from common.words import OneOf
 from custard.vocabulary import Coat, When
@@ -351,7 +351,7 @@ class ImportOut(Schema):
     """What was read: a whole draft, or the lines of a recipe with its family and its method.
 
     `ours` says whether the family is one of ours; else it is the nearest, and `missing` says what is not
-    computed. `card_c` is the temperature that the recipe itself names [degC]. `text` is what a person reads
+    computed. `card` is what the recipe says in figures. `text` is what a person reads
     of the recipe: what was pasted, or a page without its marks.
     """
 
@@ -369,4 +369,4 @@ class ImportOut(Schema):
     notes: list[str]
     serves: str
     schools: dict[str, str]
-    card_c: float | None
+    card: CardDraft | None

@@ -137,6 +137,21 @@ def archive(actor: Actor, formula_id: int) -> Formula:
     return _archived(actor, formula_id, clock.now())
 
 
+@action("formula.withdraw", Role.COOK)
+def withdraw(actor: Actor, formula_id: int) -> Formula:
+    """Take one's own proposal out of the book, as long as no chef has taken it in.
+
+    Raises
+    ------
+    PermissionDenied
+        when it is somebody else's, or no proposal.
+    """
+    entry = reads.formula(actor, formula_id)
+    if entry.proposed_by_id != actor.user.pk:
+        actor.must(Role.CHEF)
+    return _archived(actor, formula_id, clock.now())
+
+
 @action("formula.restore", Role.CHEF)
 def restore(actor: Actor, formula_id: int) -> Formula:
     """Put an archived formula back into the book."""

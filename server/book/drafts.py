@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 import custard
 from common.refusals import Refusal
 
-from book.schemas import DestinationDraft, Draft, LineDraft, WorkDraft
+from book.schemas import CardDraft, DestinationDraft, Draft, LineDraft, WorkDraft
 
 Part = TypeVar("Part")
 
@@ -44,6 +44,7 @@ def read_draft(content: dict[str, Any]) -> custard.Formula:
             lines=lines,
             destinations=destinations,
             other_work=other_work,
+            card=custard.formats.read_card(content.get("card")),
         )
         if not bad:
             formula.weights_g()
@@ -63,6 +64,7 @@ def draft_of(formula: custard.Formula) -> Draft:
         lines=[LineDraft(**line) for line in content["lines"]],
         destinations=[DestinationDraft(**one) for one in content.get("destinations", [])],
         other_work=[WorkDraft(**one) for one in content.get("other_work", [])],
+        card=CardDraft(**content["card"]) if "card" in content else None,
     )
 
 

@@ -68,6 +68,9 @@ def upright(data: bytes) -> tuple[bytes, int, int]:
         when it is none, is damaged, or has too many points.
     """
     try:
+        # Whoever else uses the library here may have told it to bear with files that are cut off.
+        with Image.open(io.BytesIO(data), formats=FORMATS) as whole:
+            whole.verify()
         with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
             if picture.width * picture.height > MOST_PIXELS:
                 raise _refused(

@@ -85,9 +85,10 @@ def duplicate(request: HttpRequest, kitchen: str, formula_id: int, body: Named) 
 
 @router.post("/k/{kitchen}/formulas/{formula_id}/archive", response=FormulaOut)
 def archive(request: HttpRequest, kitchen: str, formula_id: int) -> FormulaOut:
-    """Take a formula out of the book."""
+    """Take a formula out of the book; a cook may take out their own proposal."""
     actor = enter(request, kitchen)
-    actions.archive(actor, formula_id)
+    take_out = actions.archive if actor.role is Role.CHEF else actions.withdraw
+    take_out(actor, formula_id)
     return reads.opened(actor, formula_id)
 
 

@@ -63,6 +63,18 @@ class WorkDraft(Schema):
     needs: Need = Need.NOTHING
 
 
+class CardDraft(Schema):
+    """What the recipe says of how it is made, as typed."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    cook_to_c: float | None = None
+    oven_c: float | None = None
+    bake_min: float | None = None
+    bath: bool | None = None
+    chill_h: float | None = None
+
+
 class Draft(Schema):
     """A formula as typed."""
 
@@ -75,6 +87,7 @@ class Draft(Schema):
     lines: list[LineDraft] = Field(max_length=100)
     destinations: list[DestinationDraft] = Field(default_factory=list, max_length=20)
     other_work: list[WorkDraft] = Field(default_factory=list, max_length=20)
+    card: CardDraft | None = None
 
     def content(self) -> dict[str, Any]:
         """As plain data, what is empty left out."""

@@ -135,7 +135,7 @@ def read_label(request: HttpRequest, kitchen: str, body: PacketLabel) -> PacketL
     return reads.of_label(body.text)
 
 
-@router.post("/k/{kitchen}/labels/compare", response=LabelsCompared)
+@router.post("/k/{kitchen}/label/difference", response=LabelsCompared)
 def compare_labels(request: HttpRequest, kitchen: str, body: TwoLabels) -> LabelsCompared:
     """What two labels of one thing differ in."""
     enter(request, kitchen)

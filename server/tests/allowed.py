@@ -69,7 +69,7 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/formulas/{formula_id}/versions/{number}/export/{kind}"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/prices"): (CHEF, {"ingredient": "whole-milk", "price": 1, "per": "1 l"}),
     ("POST", "/api/k/{kitchen}/label"): (VIEWER, {"text": "fat 35 g, carbohydrate 3 g, protein 2 g"}),
-    ("POST", "/api/k/{kitchen}/labels/compare"): (VIEWER, {"a": "fat 35 g", "b": "fat 30 g"}),
+    ("POST", "/api/k/{kitchen}/label/difference"): (VIEWER, {"a": "fat 35 g", "b": "fat 30 g"}),
     ("GET", "/api/k/{kitchen}/ingredients"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/ingredients"): (CHEF, {"name": "spelt milk", "composition": {"water": 100}}),
     ("DELETE", "/api/k/{kitchen}/ingredients/{ingredient_id}"): (CHEF, None),

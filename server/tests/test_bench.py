@@ -226,7 +226,7 @@ def test_a_strange_recipe_is_read_and_says_what_it_assumed(cook):
         {"what": "cook_to_c", "value": "82.0"},
         {"what": "heat", "value": "steam"},
     ]
-    assert (found["card_c"], found["schools"]) == (82, {"heat": "steam"})
+    assert (found["card"]["cook_to_c"], found["schools"]) == (82, {"heat": "steam"})
 
 
 def test_the_recipe_stays_with_the_formula_that_was_read_from_it(chef, cook):

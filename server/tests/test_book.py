@@ -170,6 +170,16 @@ def test_what_is_written_into_the_book_is_computed_by_a_worker_at_once(here, che
     assert chef("GET", f"/api/k/here/formulas?word={word}").json()["found"] == 1
 
 
+def test_a_cook_takes_back_their_own_proposal_and_no_other(here, version):
+    cook = logged_in("here-cook")
+    mine = cook("POST", "/api/k/here/formulas", {"draft": draft(name="Mine")}).json()["id"]
+    assert cook("POST", f"/api/k/here/formulas/{version.formula_id}/archive").status_code == 403
+    assert cook("POST", f"/api/k/here/formulas/{mine}/archive").json()["archived"]
+    other = cook("POST", "/api/k/here/formulas", {"draft": draft(name="Taken in")}).json()["id"]
+    logged_in("here-chef")("POST", f"/api/k/here/formulas/{other}/take-in")
+    assert cook("POST", f"/api/k/here/formulas/{other}/archive").status_code == 403
+
+
 def test_archived_formulas_leave_the_list(chef, version):
     Formula.objects.update(archived_at="2026-01-01T00:00Z")
     assert chef("GET", "/api/k/here/formulas").json()["lines"] == []

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { ImportOut } from "../src/api/bench";
 import { settingsOf } from "../src/places/book/settings";
-import { cardSays, changed, draftOf, nextUnsettled, settling, stateOf } from "../src/places/book/settling";
+import { changed, draftOf, nextUnsettled, settling, stateOf } from "../src/places/book/settling";
 
 const line = {
   text: "500 ml milk",
@@ -42,7 +42,7 @@ const found: ImportOut = {
   notes: [],
   serves: "",
   schools: { temper: "ladle" },
-  card_c: 82,
+  card: { cook_to_c: 82, oven_c: null, bake_min: null, bath: null, chill_h: null },
 };
 
 describe("settling", () => {
@@ -80,24 +80,11 @@ test("one of the kitchen's own goes into the formula by its composition", () => 
   );
 });
 
-describe("what a card says", () => {
-  const stops = { stop_c: 80, window: { thickens_c: 75, curdles_c: 86 } };
-  test.each([
-    [88, "2.0° past where this mix curdles"],
-    [84, "4.0° past its stop"],
-    [80.3, "where this mix is to stop"],
-    [78, "2.0° under its stop"],
-    [70, "5.0° before this mix thickens"],
-  ])("at %d", (card, said) => {
-    expect(cardSays(card, stops, "metric")).toContain(said);
-  });
-});
-
 test("what the method decides is listed once, with its sentence and its school", () => {
   const rows = settingsOf(found, (celsius) => `${celsius}°`);
-  expect(rows.map(({ said, school }) => [said, school])).toEqual([
-    ["cooked to 82°", ""],
-    ["tempered ladle by ladle", "temper"],
+  expect(rows.map(({ said, school, figure }) => [said, school, figure])).toEqual([
+    ["cooked to 82°", "", "cook_to_c"],
+    ["tempered ladle by ladle", "temper", ""],
   ]);
   expect(rows[0]?.sentence).toBe("Cook to 82 °C.");
 });

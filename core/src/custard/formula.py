@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from custard.card import SILENT, Card
 from custard.conditions import Conditions
 from custard.errors import CustardError, Impossible, OutOfRange, UnknownName
 from custard.larder.eggs import EggSize, egg_size
@@ -65,7 +66,8 @@ class Formula:
     """What a sauce is made of, as written.
 
     `eggs` is the size class a count of eggs means; `measures` says whose cup and pint are meant.
-    `destinations` are what it is for, `other_work` what stands beside it in a day.
+    `destinations` are what it is for, `other_work` what stands beside it in a day; `card` is what its recipe
+    says of how it is made, in figures.
     """
 
     name: str
@@ -75,6 +77,7 @@ class Formula:
     measures: str = "metric"
     destinations: tuple[Destination, ...] = ()
     other_work: tuple[OtherWork, ...] = ()
+    card: Card = SILENT
 
     def __post_init__(self) -> None:
         if not any(char.isalnum() for char in self.name):

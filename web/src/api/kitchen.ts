@@ -68,7 +68,7 @@ export function useLabel(kitchen: string) {
 export function useCompareLabels(kitchen: string) {
   return useMutation({
     mutationFn: (body: Schemas["TwoLabels"]) =>
-      unwrap(client.POST("/api/k/{kitchen}/labels/compare", { params: { path: { kitchen } }, body })),
+      unwrap(client.POST("/api/k/{kitchen}/label/difference", { params: { path: { kitchen } }, body })),
   });
 }
 

@@ -8,10 +8,12 @@ from custard.formats.batch_json import (
     write_batch,
 )
 from custard.formats.formula_json import (
+    read_card,
     read_destination,
     read_formula,
     read_line,
     read_work,
+    write_card,
     write_formula,
     write_line,
 )
@@ -26,11 +28,13 @@ __all__ = [
     "batch_schema",
     "formula_schema",
     "read_batch",
+    "read_card",
     "read_destination",
     "read_formula",
     "read_line",
     "read_work",
     "write_batch",
+    "write_card",
     "write_formula",
     "write_line",
     "write_recipe",

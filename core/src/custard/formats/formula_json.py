@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from math import isnan
 from typing import Any, TypeVar
 
+from custard.card import SILENT, Card
 from custard.errors import BadFormula, CustardError, OutOfRange
 from custard.formula import MAX_NOTE, Formula, Line
 from custard.larder.families import all_families
@@ -23,6 +24,7 @@ _KEYS: Mapping[int, tuple[str, ...]] = {
     1: ("format", "version", "name", "family", "eggs", "measures", "lines"),
     2: (
         "format", "version", "name", "family", "eggs", "measures", "lines", "destinations", "other_work",
+        "card",
     ),
 }  # fmt: skip
 _LINE_KEYS: Mapping[int, tuple[str, ...]] = {
@@ -32,6 +34,7 @@ _LINE_KEYS: Mapping[int, tuple[str, ...]] = {
 _FIRST_WHENS = (When.IN_THE_PAN, When.OFF_THE_HEAT)
 _OWN_KEYS = ("name", "composition", "allergens", "density_g_per_ml")
 _DESTINATION_KEYS = ("name", "count", "amount")
+_CARD_KEYS = ("cook_to_c", "oven_c", "bake_min", "bath", "chill_h")
 _WORK_KEYS = ("name", "minutes", "hands", "needs")
 Part = TypeVar("Part")
 
@@ -67,6 +70,7 @@ def read_formula(data: object) -> Formula:
         lines=_parts(top, "lines", lambda line: read_line(line, family, version)),
         destinations=_parts(top, "destinations", read_destination),
         other_work=_parts(top, "other_work", read_work),
+        card=read_card(top.get("card")),
     )
 
 
@@ -144,6 +148,26 @@ def read_work(data: object) -> OtherWork:
         raise BadFormula("hands", hands, "must be true or false")
     needs = parse(Need, "needs", text_of(found, "needs", ""))
     return OtherWork(text_of(found, "name"), minutes, hands, needs)
+
+
+def read_card(data: object) -> Card:
+    """What a recipe says in figures, from plain data; None is a recipe that says nothing.
+
+    Parameters
+    ----------
+    data : plain data, as JSON has it.
+    """
+    if data is None:
+        return SILENT
+    found = object_of(data, "card", _CARD_KEYS)
+    bath = found.get("bath")
+    try:
+        if not isinstance(bath, bool | None):
+            raise BadFormula("bath", bath, "must be true or false")
+        figures = {key: optional_number(found, key) for key in _CARD_KEYS if key != "bath"}
+        return Card(bath=bath, **figures)
+    except CustardError as error:
+        raise error.at("card") from None
 
 
 def optional_number(data: Mapping[str, Any], key: str) -> float | None:
@@ -251,7 +275,19 @@ def write_formula(formula: Formula) -> dict[str, Any]:
         ]
     if formula.other_work:
         data["other_work"] = [write_work(one) for one in formula.other_work]
+    if formula.card:
+        data["card"] = write_card(formula.card)
     return data
+
+
+def write_card(card: Card) -> dict[str, Any]:
+    """What a recipe says in figures as plain data; what it does not say is left out.
+
+    Parameters
+    ----------
+    card : what a formula's recipe says.
+    """
+    return {key: value for key in _CARD_KEYS if (value := getattr(card, key)) is not None}
 
 
 def write_work(work: OtherWork) -> dict[str, Any]:

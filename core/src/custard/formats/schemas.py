@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from custard.card import BOUNDS
 from custard.formats.formula_json import FORMAT, VERSION
 from custard.formula import FAMILIES, LONGEST_INFUSION_MIN, MAX_LINES, MAX_NAME, MAX_NOTE
 from custard.larder.eggs import all_sizes
@@ -36,6 +37,23 @@ def work_schema() -> dict[str, Any]:
             "minutes": {"type": "number", "minimum": 1, "maximum": LONGEST_WORK_MIN},
             "hands": {"type": "boolean", "default": True},
             "needs": {"enum": list(Need), "default": ""},
+        },
+    }
+
+
+def card_schema() -> dict[str, Any]:
+    """The schema of what a formula's recipe says in figures."""
+
+    def within(bounds: tuple[float, float]) -> dict[str, Any]:
+        return {"type": "number", "minimum": bounds[0], "maximum": bounds[1]}
+
+    return {
+        "description": "what the recipe says of how it is made; a key that is missing is not said",
+        "type": "object",
+        "additionalProperties": False,
+        "properties": {
+            **{name: within(bounds) for name, bounds in BOUNDS.items()},
+            "bath": {"description": "whether the cups stand in water", "type": "boolean"},
         },
     }
 
@@ -117,5 +135,6 @@ def formula_schema() -> dict[str, Any]:
             "lines": {"type": "array", "minItems": 1, "maxItems": MAX_LINES, "items": line},
             "destinations": {"type": "array", "maxItems": MAX_DESTINATIONS, "items": destination},
             "other_work": {"type": "array", "maxItems": MAX_OTHER_WORK, "items": work_schema()},
+            "card": card_schema(),
         },
     }

@@ -331,13 +331,13 @@ class _Steps:
     def crusted(self) -> list[Step]:
         if not any(line.when == When.ON_TOP for line in self.result.formula.lines):
             return []
-        cups = usual_cups(self.result.whole).count
+        cups = usual_cups(self.result.whole, self.result.formula.card).count
         minutes = self.hand(2 + self.f["crust_cup_min"] * cups)
         return [Step("crust", "Sugar on, caramelise", minutes, FULL, most=None)]
 
     def baked(self) -> list[Step]:
         """In as many turns as the ovens take; what waits for a later turn waits in the cold, unfilled."""
-        f, cups = self.f, self.made.cups or usual_cups(self.result.whole)
+        f, cups = self.f, self.made.cups or usual_cups(self.result.whole, self.result.formula.card)
         holds = round(f["oven_cups"]) * max(1, self.made.ovens)
         turns = max(1, ceil(cups.count / holds))
         if turns > MOST_TURNS:

@@ -5,6 +5,7 @@ only what cannot be known is left open.
 """
 
 from custard.reading.bundles import Bundled, unbundle
+from custard.reading.card import card_of
 from custard.reading.label import Label
 from custard.reading.label_comparison import Comparison, Difference, compare_labels
 from custard.reading.label_composition import FromLabel, from_label
@@ -28,6 +29,7 @@ __all__ = [
     "Setting",
     "Step",
     "Usual",
+    "card_of",
     "compare_labels",
     "fold",
     "from_label",

@@ -20,6 +20,7 @@ import { useUnits } from "../../kit/system";
 import { TabBody, Tabbed, TabList } from "../../kit/Tabs";
 import { inUnits } from "../../kit/units";
 import { Reminders } from "../../shared/Reminders";
+import { CardFields } from "./CardFields";
 import { begin, type Change, change, FIRST_DRAFT, kept, same } from "./draft";
 import { Editor } from "./Editor";
 import { Figures } from "./Figures";
@@ -256,6 +257,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
           <section aria-label="Method" className="grid gap-8">
             <Method stages={seen.stages} finish={seen.finish} />
             <Recipe text={found?.recipe ?? ""} pictures={found?.pictures ?? []} />
+            <CardFields draft={draft} says={seen.card} problem={problem} act={act} />
             <OtherWork draft={draft} problem={problem} act={act} />
           </section>
         ) : null}

@@ -23,8 +23,9 @@ interface Props {
 /** The Spoon, the Rule, and the way to the stove. */
 export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
   const { system } = useUnits();
-  const marks: RuleMark[] =
-    a.landing_c === null ? [] : [{ at_c: a.landing_c, label: "temper lands", tone: "slate" }];
+  const marks: RuleMark[] = [];
+  if (a.landing_c !== null) marks.push({ at_c: a.landing_c, label: "temper lands", tone: "slate" });
+  if (a.card) marks.push({ at_c: a.card.at_c, label: "your card says", tone: "copper" });
   return (
     <div className="grid items-start gap-4">
       {a.warnings?.map((warning) => (

@@ -19,6 +19,7 @@ export type Change =
   | { do: "remove"; index: number }
   | { do: "purpose"; part: "destinations"; value: NonNullable<Draft["destinations"]> }
   | { do: "purpose"; part: "other_work"; value: NonNullable<Draft["other_work"]> }
+  | { do: "purpose"; part: "card"; value: NonNullable<Draft["card"]> }
   | { do: "head"; part: "name" | "family" | "eggs" | "measures"; value: string }
   | { do: "replace"; draft: Draft; as?: string }
   | { do: "undo" }

@@ -2,23 +2,32 @@ import type { ImportOut } from "../../api/bench";
 import { Button } from "../../kit/Button";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
-import { settingsOf } from "./settings";
+import { type Setting, settingsOf } from "./settings";
 
 interface Props {
   found: ImportOut;
   /** The schools that the formula is to follow. */
   schools: Readonly<Record<string, string>>;
   onSchools: (schools: Record<string, string>) => void;
+  /** The figures that the formula is to keep. */
+  card: ImportOut["card"];
+  onCard: (card: ImportOut["card"]) => void;
 }
 
 /** What the method decides, each with the sentence that says so; schools can be left out. */
-export function HowItIsMade({ found, schools, onSchools }: Props) {
+export function HowItIsMade({ found, schools, onSchools, card, onCard }: Props) {
   const { system } = useUnits();
   const rows = settingsOf(found, (celsius) => temperature(celsius, system));
   if (!rows.length) return null;
   const toggle = (school: string) => {
     const { [school]: chosen, ...others } = schools;
     onSchools(chosen ? others : { ...others, [school]: found.schools[school] ?? "" });
+  };
+  const isSet = ({ school, figure }: Setting) =>
+    school ? schools[school] !== undefined : figure !== "" && card?.[figure] != null;
+  const turn = ({ school, figure }: Setting) => {
+    if (school) toggle(school);
+    else if (figure) onCard({ ...card, [figure]: card?.[figure] == null ? found.card?.[figure] : null });
   };
   return (
     <section aria-labelledby="how-made">
@@ -33,12 +42,12 @@ export function HowItIsMade({ found, schools, onSchools }: Props) {
               {row.said}
               <span className="block text-sm text-yolk-ink">“{row.sentence}”</span>
             </span>
-            {row.school ? (
+            {row.school || row.figure ? (
               <Button
-                aria-label={schools[row.school] ? `Leave out: ${row.said}` : `Put back: ${row.said}`}
-                onClick={() => toggle(row.school)}
+                aria-label={isSet(row) ? `Leave out: ${row.said}` : `Put back: ${row.said}`}
+                onClick={() => turn(row)}
               >
-                {schools[row.school] ? "Leave out" : "Put back"}
+                {isSet(row) ? "Leave out" : "Put back"}
               </Button>
             ) : null}
           </li>

@@ -118,7 +118,7 @@ export function ManyFiles({ files, onOthers }: Props) {
             {here.role === "chef" ? "Into the book" : "Propose"}: {entries.filter(ready).length}
           </Button>
         ) : null}
-        {kept.length && here.role === "chef" ? (
+        {kept.length ? (
           <Button
             disabled={busy !== "" || undo.isPending}
             onClick={() =>

@@ -33,11 +33,12 @@ export function Settle({ found, picture, onChangeText, onSaved }: Props) {
   const [name, setName] = useState(found.name);
   const [family, setFamily] = useState(found.draft?.family ?? found.family);
   const [lines, setLines] = useState(() => settling(found));
+  const [card, setCard] = useState(found.card);
   const [schools, setSchools] = useState<Record<string, string>>(found.schools);
   const problem = save.error instanceof Problem ? save.error : null;
   const open = lines.filter((line) => stateOf(line) === "open").length;
   const own = useOwnIngredients(here.slug).data ?? [];
-  const draft = draftOf(found, lines, { name, family, own });
+  const draft = draftOf(found, lines, { name, family, own, card });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const recipe = found.draft ? "" : found.text;
@@ -59,7 +60,7 @@ export function Settle({ found, picture, onChangeText, onSaved }: Props) {
       <form onSubmit={submit} noValidate aria-label="Settle" className="grid content-start gap-4">
         <Title {...{ found, name, setName, family, setFamily, problem }} />
         {found.draft ? null : <Lines {...{ found, lines, setLines, draft, problem }} />}
-        <HowItIsMade found={found} schools={schools} onSchools={setSchools} />
+        <HowItIsMade {...{ found, schools, card }} onSchools={setSchools} onCard={setCard} />
         {elsewhere ? <Notice tone="wrong">{elsewhere}</Notice> : null}
         <div className="flex flex-wrap items-center gap-3">
           <Button look="solid" type="submit" disabled={save.isPending || open > 0 || !some}>
@@ -71,7 +72,7 @@ export function Settle({ found, picture, onChangeText, onSaved }: Props) {
           />
         </div>
       </form>
-      {some ? <WhatItWillDo draft={draft} card_c={found.card_c ?? null} missing={found.missing} /> : null}
+      {some ? <WhatItWillDo draft={draft} missing={found.missing} /> : null}
     </div>
   );
 }

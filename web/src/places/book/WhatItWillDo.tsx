@@ -5,20 +5,17 @@ import { coatText, Spoon } from "../../drawings/Spoon";
 import { Notice } from "../../kit/Notice";
 import { useSettled } from "../../kit/settled";
 import { useUnits } from "../../kit/system";
-import { temperature } from "../../kit/units";
-import { cardSays } from "./settling";
+import { inUnits, temperature } from "../../kit/units";
 
 interface Props {
   draft: Draft;
-  /** The temperature that the recipe names [degC]. */
-  card_c: number | null;
   missing: string;
 }
 
 const TYPING_MS = 300;
 
 /** What the recipe will do on a stove here, next to what its card says. */
-export function WhatItWillDo({ draft, card_c, missing }: Props) {
+export function WhatItWillDo({ draft, missing }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const { seen, error } = useAssessment(here.slug, null, useSettled(draft, TYPING_MS));
@@ -41,16 +38,16 @@ export function WhatItWillDo({ draft, card_c, missing }: Props) {
             window={seen.window}
             boiling_c={seen.boiling_c}
             stop_c={seen.stop_c}
-            marks={card_c === null ? [] : [{ at_c: card_c, label: "your card says", tone: "copper" }]}
+            marks={seen.card ? [{ at_c: seen.card.at_c, label: "your card says", tone: "copper" }] : []}
             low={40}
             height={290}
             system={system}
           />
-          {card_c === null ? null : (
+          {seen.card ? (
             <p>
-              <b>Your card says {temperature(card_c, system)}.</b> {cardSays(card_c, seen, system)}
+              <b>Your card says {temperature(seen.card.at_c, system)}.</b> {inUnits(seen.card.say, system)}
             </p>
-          )}
+          ) : null}
         </>
       ) : null}
     </section>

@@ -6,7 +6,11 @@ export interface Setting {
   said: string;
   sentence: string;
   school: string;
+  /** The figure that it sets in the formula. */
+  figure: keyof Card | "";
 }
+
+type Card = NonNullable<ImportOut["card"]>;
 
 type Say = (value: string, degrees: (celsius: number) => string) => string;
 
@@ -43,7 +47,8 @@ export function settingsOf(found: ImportOut, degrees: (celsius: number) => strin
       const known = SAID[what];
       if (!known || rows.has(what)) continue;
       const school = known.school && found.schools[known.school] ? known.school : "";
-      rows.set(what, { what, said: known.say(value, degrees), sentence: step.text, school });
+      const figure = found.card?.[what as keyof Card] == null ? "" : (what as keyof Card);
+      rows.set(what, { what, said: known.say(value, degrees), sentence: step.text, school, figure });
     }
   return [...rows.values()];
 }

@@ -3,8 +3,6 @@ import { asFormulaHasIt, ownValue } from "../../api/ingredients";
 import type { OwnIngredient } from "../../api/kitchen";
 import type { Draft } from "../../api/queries";
 import type { When } from "../../contract/words";
-import type { UnitSystem } from "../../kit/typed";
-import { difference } from "../../kit/units";
 
 type ReadLine = ImportOut["lines"][number];
 
@@ -50,11 +48,19 @@ function ingredientOf({ ingredient }: Settling, own: readonly OwnIngredient[]) {
   return mine ? asFormulaHasIt(mine) : ingredient;
 }
 
+/** What a person chose of a recipe; `card` is what it says in figures, without those that were left out. */
+interface Chosen {
+  name: string;
+  family: string;
+  own: readonly OwnIngredient[];
+  card?: ImportOut["card"];
+}
+
 /** The formula that the settled lines make so far. */
 export function draftOf(
   found: ImportOut,
   lines: readonly Settling[],
-  { name, family, own }: { name: string; family: string; own: readonly OwnIngredient[] },
+  { name, family, own, card = found.card }: Chosen,
 ): Draft {
   if (found.draft) return { ...found.draft, name };
   return {
@@ -62,6 +68,7 @@ export function draftOf(
     family: family as Draft["family"],
     eggs: found.eggs as NonNullable<Draft["eggs"]>,
     measures: found.measures as NonNullable<Draft["measures"]>,
+    card,
     lines: lines.filter(weighed).map((line) => ({
       ingredient: ingredientOf(line, own),
       amount: line.amount,
@@ -76,23 +83,4 @@ export function draftOf(
 export function nextUnsettled(lines: readonly Settling[], after: number): number | null {
   const order = lines.map((_, step) => (after + 1 + step) % lines.length);
   return order.find((at) => ["open", "assumed"].includes(stateOf(lines[at] as Settling))) ?? null;
-}
-
-interface Stops {
-  stop_c: number;
-  window: { thickens_c: number | null; curdles_c: number | null };
-}
-
-const NEARLY_K = 0.5;
-
-/** What the temperature that a recipe names does to this very mix. */
-export function cardSays(card_c: number, { stop_c, window }: Stops, system: UnitSystem): string {
-  if (window.curdles_c !== null && card_c >= window.curdles_c)
-    return `That is ${difference(card_c - window.curdles_c, system)} past where this mix curdles.`;
-  if (window.thickens_c !== null && card_c < window.thickens_c)
-    return `That is ${difference(window.thickens_c - card_c, system)} before this mix thickens at all.`;
-  if (Math.abs(card_c - stop_c) <= NEARLY_K) return "That is where this mix is to stop.";
-  return card_c > stop_c
-    ? `That is ${difference(card_c - stop_c, system)} past its stop: a heavier coat, not yet curdled.`
-    : `That is ${difference(stop_c - card_c, system)} under its stop: a thinner coat.`;
 }

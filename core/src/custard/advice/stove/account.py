@@ -117,7 +117,7 @@ def unmeasured(result: Assessment, schools: Mapping[str, str]) -> Equipment:
     """
     p = result.conditions.parameters
     stove = usual_stove(result.pan, p, over_steam=schools.get("heat") == HeatName.STEAM)
-    cups = usual_cups(result.pan) if result.way.in_the_oven else None
+    cups = usual_cups(result.pan, result.formula.card) if result.way.in_the_oven else None
     return Equipment(stove, hold_s=0.0 if schools.get("boil") == "first" else p.cook.boil_hold_s, cups=cups)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from custard.advice.bench.card_says import CardSays, card_says
 from custard.advice.bench.destinations import Shared, shared
 from custard.advice.bench.weighing import weighings
 from custard.advice.finish.additions import finishing
@@ -62,6 +63,7 @@ class Overview:
     landing_c : where tempering lands [degC]; None where nothing is tempered.
     stages, infusing, finish, shared : how it is done, what is infused, what joins late, what it is for.
     served_at_once : it does not keep: it goes out as it is made.
+    card : what the temperature that its recipe names does to it; None where it names none.
     """
 
     slip: tuple[SlipLine, ...]
@@ -91,6 +93,7 @@ class Overview:
     finish: Finishing | None = None
     shared: Shared | None = None
     served_at_once: bool = False
+    card: CardSays | None = None
 
 
 def overview(formula: Formula, result: Assessment, schools: Mapping[str, str] | None = None) -> Overview:
@@ -136,6 +139,7 @@ def overview(formula: Formula, result: Assessment, schools: Mapping[str, str] | 
         finish=finishing(result),
         shared=shared(result) if formula.destinations else None,
         served_at_once=result.served_at_once,
+        card=card_says(result),
     )
 
 

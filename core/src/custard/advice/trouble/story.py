@@ -218,7 +218,7 @@ def story_of_cups(
     if not readings:
         raise OutOfRange("readings", 0, "must be at least 1")
     begins_s, ends_s = min(t for t, _ in readings), max(t for t, _ in readings)
-    cups = cups or usual_cups(result.pan)
+    cups = cups or usual_cups(result.pan, result.formula.card)
     seen = live_oven(result.pan, readings, ends_s, cups, result.conditions)
     known, state = _of_the_mix(result), result.stop
     if seen is not None:
@@ -286,7 +286,7 @@ def _rests(
 
 def _supposed_in_the_oven(result: Assessment, said: Mapping[str, float]) -> Story:
     p = result.conditions.parameters
-    cups = usual_cups(result.pan)
+    cups = usual_cups(result.pan, result.formula.card)
     bath_c = min(99.0, said.get("baths_c", usual_bath_c(cups.oven_c, p)))
     baked = cups.baked(result.pan, CUPS_IN_C, bath_c, result.conditions)
     planned = cups.baked(result.pan, CUPS_IN_C, conditions=result.conditions).out_s

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
+from custard.card import SILENT, Card
 from custard.conditions import USUAL, Conditions
 from custard.errors import OutOfRange, within
 from custard.figures import Grams
@@ -84,14 +85,18 @@ class Cups:
         return cls(**kept)
 
 
-def usual_cups(mixture: Mixture) -> Cups:
-    """As many cups as a mix fills, in a bath in the oven, where nobody said more.
+def usual_cups(mixture: Mixture, card: Card = SILENT) -> Cups:
+    """As many cups as a mix fills, in the oven of its recipe or else a usual one, in a bath.
 
     Parameters
     ----------
     mixture : the uniform mix.
+    card : what its recipe says of the oven and the bath.
     """
-    one = Cups()
+    one = Cups(
+        oven_c=USUAL_OVEN_C if card.oven_c is None else card.oven_c,
+        bath=True if card.bath is None else card.bath,
+    )
     return replace(one, count=max(1, min(MOST_CUPS, int(mixture.mass_g / filled(mixture, one).custard_g))))
 
 

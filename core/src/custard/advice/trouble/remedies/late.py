@@ -39,7 +39,7 @@ def cups(asked: Asked) -> Rescued:
             curdled=edge,
             good_for=("bread pudding", "a custard for a trifle") if weeping else (),
         )
-    vessel = usual_cups(result.pan)
+    vessel = usual_cups(result.pan, result.formula.card)
     at_bath = story.figure("baths_c")
     cold = asked.cause == "cold-bath"
     bath_c = None if cold or at_bath is None else min(99.0, max(62.0, at_bath))

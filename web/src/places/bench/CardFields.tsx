@@ -1,0 +1,79 @@
+import type { Dispatch } from "react";
+import type { Problem } from "../../api/problem";
+import type { Assessment, Draft } from "../../api/queries";
+import { Field } from "../../kit/Field";
+import { useUnits } from "../../kit/system";
+import { TypedInput } from "../../kit/TypedInput";
+import { typedMinutes, typedNumber } from "../../kit/typed";
+import { inUnits, temperature } from "../../kit/units";
+import type { Change } from "./draft";
+
+type Card = NonNullable<Draft["card"]>;
+type Figure = Exclude<keyof Card, "bath">;
+
+interface Props {
+  draft: Draft;
+  says: Assessment["card"];
+  problem: Problem | null;
+  act: Dispatch<Change>;
+}
+
+const typedHours = (text: string) => (/[hm]/i.test(text) ? typedMinutes(text) / 60 : typedNumber(text));
+const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) => number }[] = [
+  { figure: "cook_to_c", shown: "cooked to", read: typedNumber },
+  { figure: "oven_c", shown: "oven of", read: typedNumber },
+  { figure: "bake_min", shown: "baked, min", read: typedMinutes },
+  { figure: "chill_h", shown: "chilled, h", read: typedHours },
+];
+
+/** What the recipe says in figures, next to what is computed; the oven and the bath are what a batch begins with. */
+export function CardFields({ draft, says, problem, act }: Props) {
+  const { system } = useUnits();
+  const card: Card = draft.card ?? {};
+  const change = (more: Partial<Card>) => act({ do: "purpose", part: "card", value: { ...card, ...more } });
+  const us = system === "us";
+  const inOwn = (figure: Figure, value: number) => (us && figure.endsWith("_c") ? (value - 32) / 1.8 : value);
+  const shown = (figure: Figure) => {
+    const value = card[figure] ?? null;
+    return value !== null && us && figure.endsWith("_c") ? Math.round(value * 1.8 + 32) : value;
+  };
+  return (
+    <section aria-label="As its recipe says" className="grid max-w-3xl gap-3">
+      <h2>As its recipe says</h2>
+      <div className="flex flex-wrap items-end gap-4">
+        {FIGURES.map(({ figure, shown: label, read }) => (
+          <Field
+            key={figure}
+            label={figure.endsWith("_c") ? `${label}, ${us ? "°F" : "°C"}` : label}
+            error={problem?.at(`card.${figure}`)}
+          >
+            {(given) => (
+              <TypedInput
+                {...given}
+                className="w-24 text-right"
+                inputMode="decimal"
+                value={shown(figure)}
+                read={read}
+                onValue={(value) => change({ [figure]: value === null ? null : inOwn(figure, value) })}
+              />
+            )}
+          </Field>
+        ))}
+        <label className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-6 min-h-0"
+            checked={card.bath ?? false}
+            onChange={(event) => change({ bath: event.target.checked })}
+          />
+          in water
+        </label>
+      </div>
+      {says ? (
+        <p>
+          <b>Your card says {temperature(says.at_c, system)}.</b> {inUnits(says.say, system)}
+        </p>
+      ) : null}
+    </section>
+  );
+}
