@@ -83,7 +83,10 @@ def read_larder(request: HttpRequest) -> Larder:
             EggOut(size=egg.size, name=egg.name, yolk_g=egg.yolk_g, white_g=egg.white_g)
             for egg in custard.larder.all_sizes().values()
         ],
-        families=[FamilyOut(family=f.family, name=f.name) for f in custard.larder.all_families().values()],
+        families=[
+            FamilyOut(family=f.family, name=f.name, baked=f.way.in_the_oven)
+            for f in custard.larder.all_families().values()
+        ],
         measures=list(custard.quantities.MEASURES),
         words=list(custard.WORDS),
         components=list(custard.larder.DECLARED),

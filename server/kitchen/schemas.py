@@ -297,10 +297,11 @@ class EggOut(Schema):
 
 
 class FamilyOut(Schema):
-    """One family of sauces."""
+    """One family of sauces; `baked` says whether it is set in the oven."""
 
     family: str
     name: str
+    baked: bool
 
 
 class CoolingOut(Schema):

@@ -26,7 +26,7 @@ NAME = "spoon-test"
 @pytest.fixture(autouse=True, scope="module")
 def own_cluster() -> Iterator[None]:
     """A cluster of the tests' own, so that nobody's kitchen is touched: with tables, and nobody in it."""
-    made = snapshot.clone(snapshot.made(), NAME)
+    made = snapshot.clone(snapshot.made(), NAME, cluster.home_of_clusters())
     made.start()
     for statement in (
         f'DROP DATABASE "{snapshot.SEEDED}";',

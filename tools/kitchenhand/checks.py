@@ -5,7 +5,6 @@ from __future__ import annotations
 import os
 import re
 import secrets
-import shutil
 import subprocess
 import sys
 import time
@@ -166,7 +165,7 @@ def environment_of_tests(*, database: bool, filled: bool = True) -> Iterator[dic
         if cluster is not None:
             cluster.remove()
         if own:
-            shutil.rmtree(folder, ignore_errors=True)
+            snapshot.remove(folder)
 
 
 NOWHERE = {

@@ -23,8 +23,10 @@ CARRIED = "carried"
 __all__ = ["Cluster", "Role", "free_port", "open_cluster"]
 
 
-def open_cluster(name: str) -> Cluster:
+def open_cluster(name: str, home: Path | None = None) -> Cluster:
     """The project's cluster of that name, made when it is missing. Not started.
+
+    `home` is the folder that it is in, where that is not the one for all.
 
     Raises
     ------
@@ -32,7 +34,7 @@ def open_cluster(name: str) -> Cluster:
         when its folder cannot be read or made.
     """
     programs = postgres_bin()
-    folder = _home() / name
+    folder = (home or home_of_clusters()) / name
     try:
         made = folder / "data" / "PG_VERSION"
         if not made.exists() and (folder / CARRIED / "data" / "PG_VERSION").exists():
@@ -154,7 +156,7 @@ def _take_place(folder: Path) -> None:
     shutil.rmtree(folder / CARRIED)
 
 
-def _home() -> Path:
+def home_of_clusters() -> Path:
     """The folder for clusters: in the project, unless PostgreSQL's user cannot get there."""
     VAR.mkdir(exist_ok=True)
     inside = VAR / "postgres"

@@ -78,6 +78,8 @@ class Hub:
             return
         screen = Screen(listener, batch, asyncio.Queue(WAITING_AT_MOST))
         self._screens.add(screen)
+        # What changed after its page was fetched and before this is asked for once more.
+        screen.queue.put_nowait(_changed(RESYNC))
         if not self._tasks:
             self._tasks = [asyncio.create_task(self._hear()), asyncio.create_task(self._ask_again())]
         try:

@@ -14,6 +14,7 @@ import { useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
 import { MarkStore, waitingUnder } from "./markStore";
 import { Problem } from "./problem";
 import { type Batch, type NewMark, sendMarks, useSession } from "./queries";
+import { refetchAfterChange } from "./refetchAfterChange";
 
 const AGAIN_MS = 2500;
 /** So many marks are sent in one go at most. */
@@ -153,7 +154,13 @@ export function useOutbox(kitchen: string, batchId: number) {
             batchId,
             marks.map((mark) => ({ ...mark, by: person })),
           ),
-        (batch) => cache.setQueryData(["batch", kitchen, batchId], batch),
+        (batch) => {
+          const queryKey = ["batch", kitchen, batchId];
+          // What is being fetched may have been read before these marks: it does not take their place.
+          const fetching = cache.isFetching({ queryKey }) > 0;
+          cache.setQueryData(queryKey, batch);
+          if (fetching) void refetchAfterChange(cache, queryKey);
+        },
       ),
     [kitchen, person, batchId, cache],
   );

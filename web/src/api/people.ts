@@ -11,15 +11,25 @@ export type Role = Member["role"];
 export type NewKitchen = Schemas["NewKitchen"];
 type Habits = Schemas["Habits"];
 
+const KEEPING_HABITS = ["habits"];
+
 /** Keeps how one reads figures; what is on show changes at once. */
 export function useKeepHabits(): (habits: Habits) => void {
   const cache = useQueryClient();
+  const show = (habits: Habits) => {
+    // An answer that is on its way was asked for before.
+    void cache.cancelQueries({ queryKey: ["session"] });
+    const before = cache.getQueryData<Session>(["session"]);
+    if (before?.person)
+      cache.setQueryData<Session>(["session"], { ...before, person: { ...before.person, habits } });
+  };
   const { mutate } = useMutation({
+    mutationKey: KEEPING_HABITS,
     mutationFn: (body: Habits) => unwrap(client.PUT("/api/me/habits", { body })),
-    onMutate: (habits) => {
-      const before = cache.getQueryData<Session>(["session"]);
-      if (before?.person)
-        cache.setQueryData<Session>(["session"], { ...before, person: { ...before.person, habits } });
+    onMutate: (habits) => show(habits),
+    // What was fetched meanwhile may be older, unless they were changed once more.
+    onSuccess: (_, habits) => {
+      if (cache.isMutating({ mutationKey: KEEPING_HABITS }) === 1) show(habits);
     },
     // Not reached, it is so on this screen for now, and as it was kept at the next visit.
     scope: { id: "habits" },

@@ -43,9 +43,11 @@ export function Photograph({ label, onRead }: Props) {
           />
         )}
       </Field>
-      <p role="status" className="text-soft">
-        {photograph.step}
-      </p>
+      {photograph.isPending ? (
+        <p role="status" className="text-soft">
+          {photograph.step}
+        </p>
+      ) : null}
     </div>
   );
 }

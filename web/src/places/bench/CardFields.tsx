@@ -1,6 +1,6 @@
 import type { Dispatch } from "react";
 import type { Problem } from "../../api/problem";
-import type { Assessment, Draft } from "../../api/queries";
+import { type Assessment, type Draft, useLarder } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import { useUnits } from "../../kit/system";
 import { TypedInput } from "../../kit/TypedInput";
@@ -19,10 +19,10 @@ interface Props {
 }
 
 const typedHours = (text: string) => (/[hm]/i.test(text) ? typedMinutes(text) / 60 : typedNumber(text));
-const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) => number }[] = [
+const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) => number; bakes?: true }[] = [
   { figure: "cook_to_c", shown: "cooked to", read: typedNumber },
-  { figure: "oven_c", shown: "oven of", read: typedNumber },
-  { figure: "bake_min", shown: "baked, min", read: typedMinutes },
+  { figure: "oven_c", shown: "oven of", read: typedNumber, bakes: true },
+  { figure: "bake_min", shown: "baked, min", read: typedMinutes, bakes: true },
   { figure: "chill_h", shown: "chilled, h", read: typedHours },
 ];
 
@@ -30,6 +30,7 @@ const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) =>
 export function CardFields({ draft, says, problem, act }: Props) {
   const { system } = useUnits();
   const card: Card = draft.card ?? {};
+  const baked = useLarder().data?.families.find((one) => one.family === draft.family)?.baked ?? false;
   const change = (more: Partial<Card>) => act({ do: "purpose", part: "card", value: { ...card, ...more } });
   const us = system === "us";
   const inOwn = (figure: Figure, value: number) => (us && figure.endsWith("_c") ? (value - 32) / 1.8 : value);
@@ -41,7 +42,7 @@ export function CardFields({ draft, says, problem, act }: Props) {
     <section aria-label="As its recipe says" className="grid max-w-3xl gap-3">
       <h2>As its recipe says</h2>
       <div className="flex flex-wrap items-end gap-4">
-        {FIGURES.map(({ figure, shown: label, read }) => (
+        {FIGURES.filter((one) => baked || !one.bakes).map(({ figure, shown: label, read }) => (
           <Field
             key={figure}
             label={figure.endsWith("_c") ? `${label}, ${us ? "°F" : "°C"}` : label}
@@ -59,15 +60,18 @@ export function CardFields({ draft, says, problem, act }: Props) {
             )}
           </Field>
         ))}
-        <label className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-6 min-h-0"
-            checked={card.bath ?? false}
-            onChange={(event) => change({ bath: event.target.checked })}
-          />
-          in water
-        </label>
+        {baked ? (
+          <label className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-6 min-h-0"
+              // Cups stand in water unless somebody says that they do not.
+              checked={card.bath ?? true}
+              onChange={(event) => change({ bath: event.target.checked })}
+            />
+            in water
+          </label>
+        ) : null}
       </div>
       {says ? (
         <p>
