@@ -58,7 +58,8 @@ def heading_of(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     begins = phrase_at(found, 0, table[Is.INGREDIENTS])
     makes = phrase_at(found, begins, lists("layout")["makes"]) if begins else 0
     if makes and begins + makes < len(found):
-        return Heading(Is.INGREDIENTS, serves=first[found[begins + makes].start :].strip(" .:")[:MAX_SERVES])
+        serves = first[found[begins + makes].start :].strip(" .:")[:MAX_SERVES]
+        return Heading(Is.INGREDIENTS, rest.strip(), serves)
     bare = fold(re.sub(r"\s*\(.*?\)\s*", " ", first))
     for of in (Is.INGREDIENTS, Is.METHOD, Is.NOTES):
         if bare in table[of] or fold(line) in table[of]:

@@ -103,6 +103,8 @@ class _Reading:
         if after and _unit_of_all(first) and not self.shapes.is_line(first):
             self.take(first)
             line = after
+        if self._with_method(line):
+            return
         parts = self._several(line)
         if parts:
             for part in parts:
@@ -113,7 +115,8 @@ class _Reading:
             self._head(line, heading)
             return
         step = _numbered(line)
-        if step and not self.shapes.is_line(line[step:]):
+        acts = self.mode == Is.METHOD and not self.shapes.has_amount(line[step:])
+        if step and (acts or not self.shapes.is_line(line[step:])):
             self.mode = Is.METHOD if self.lines else self.mode
             self.method += sentences(line[step:])
             return
@@ -124,6 +127,30 @@ class _Reading:
             self._in_method(line, bullet)
         elif not self._for_all(line):
             self._in_ingredients(line)
+
+    def _with_method(self, line: str) -> bool:
+        """Take a line that holds some of the method, whatever stands in front of it; whether it did."""
+        first, _, after = line.partition(". ")
+        heading = heading_of(line, self.shapes, in_method=self.mode == Is.METHOD)
+        if heading is not None and heading.of == Is.METHOD:
+            self._head(line, heading)
+            return True
+        if not after or not self.shapes.is_step(after):
+            return False
+        if self.lines and temperatures(first):
+            self.mode = Is.METHOD
+            self.method += sentences(line)
+            return True
+        listed = self._several(first)
+        if not listed or any(
+            self.shapes.is_step(part) or not self.shapes.has_amount(part) for part in listed
+        ):
+            return False
+        for part in listed:
+            self.take(part)
+        self.mode = Is.METHOD
+        self.method += sentences(after)
+        return True
 
     def _several(self, line: str) -> list[str]:
         """The things that a line sets apart by commas or semicolons, each with its own amount; else none."""

@@ -20,6 +20,7 @@ from custard.reading.method import Setting, Step, steps, sugar_school
 from custard.reading.moments import joined
 from custard.reading.page import words_of_page
 from custard.reading.sentences import sentences
+from custard.reading.weights import in_proportion
 from custard.reading.words import LANGUAGES
 
 WHOSE = {"us": "American", "uk": "British", "au": "Australian", "metric": "metric", "imperial": "imperial"}
@@ -134,6 +135,7 @@ def read(text: str, usual: Usual | None = None, doubtful: Sequence[str] | None =
     lines = tuple(
         line for text, section in laid.lines[: MAX_LINES + 1] for line in read_line(text, reader, section)
     )
+    lines = in_proportion(lines, reader)
     if not any(line.ingredient or line.amount for line in lines):
         raise BadFormula(
             "text", " ".join(text.split())[:SHOWN_CHARS], "holds no recipe that can be read",
