@@ -73,6 +73,7 @@ class CardDraft(Schema):
     bake_min: float | None = None
     bath: bool | None = None
     chill_h: float | None = None
+    cup_ml: float | None = None
 
 
 class Draft(Schema):

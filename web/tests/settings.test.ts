@@ -42,7 +42,7 @@ const found: ImportOut = {
   notes: [],
   serves: "",
   schools: { temper: "ladle" },
-  card: { cook_to_c: 82, oven_c: null, bake_min: null, bath: null, chill_h: null },
+  card: { cook_to_c: 82, oven_c: null, bake_min: null, bath: null, chill_h: null, cup_ml: null },
 };
 
 describe("settling", () => {

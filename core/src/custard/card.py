@@ -12,8 +12,9 @@ BOUNDS: Mapping[str, tuple[float, float]] = {
     "oven_c": (80.0, 300.0),
     "bake_min": (1.0, 10 * 60.0),
     "chill_h": (0.0, 7 * 24.0),
+    "cup_ml": (5.0, 5000.0),
 }
-"""Between what each figure lies: what no kitchen does is a slip of the pen [degC], [degC], [min], [h]."""
+"""Between what each figure lies: what no kitchen does is a slip of the pen. In the unit of its name."""
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class Card:
     """What a recipe says; None where it is silent.
 
     None of it goes before what is computed: where the recipe and the computation differ, both are shown. The
-    oven and the bath are those that the batch is then planned and begun with.
+    oven, the bath and the cups are those that the batch is then planned and begun with.
 
     Attributes
     ----------
@@ -29,6 +30,7 @@ class Card:
     oven_c : of which temperature the oven is [degC]; `bath` whether the cups stand in water.
     bake_min : how long it is baked [min].
     chill_h : how long it is chilled [h].
+    cup_ml : what each of the cups holds that it is baked in [ml].
     """
 
     cook_to_c: float | None = None
@@ -36,6 +38,7 @@ class Card:
     bake_min: float | None = None
     bath: bool | None = None
     chill_h: float | None = None
+    cup_ml: float | None = None
 
     def __post_init__(self) -> None:
         for name, (low, high) in BOUNDS.items():

@@ -76,9 +76,10 @@ def test_the_oven_and_the_bath_of_the_recipe_are_what_it_is_begun_and_planned_wi
     def cups(card):
         return custard.stove.unmeasured(custard.assess(made(card, CUPS)), {}).cups
 
-    usual, said = cups({}), cups({"oven_c": 130.0, "bath": False})
+    usual, said = cups({}), cups({"oven_c": 130.0, "bath": False, "cup_ml": 60.0})
     assert (usual.oven_c, usual.bath) == (custard.process.Cups().oven_c, True)
-    assert (said.oven_c, said.bath) == (130.0, False)
+    assert (said.oven_c, said.bath, said.cup_ml) == (130.0, False, 60)
+    assert said.count == pytest.approx(2 * usual.count, abs=1)
 
 
 def test_a_method_gives_its_figures():
@@ -88,3 +89,21 @@ def test_a_method_gives_its_figures():
     )
     found = custard.reading.card_of(recipe)
     assert found == Card(oven_c=150, bake_min=40, bath=True, chill_h=6)
+
+
+@pytest.mark.parametrize(
+    ("sentence", "found"),
+    [
+        ("Divide between six 120 ml ramekins.", (6, 120)),
+        ("Pour into 8 (4-ounce) ramekins and bake.", (8, 118)),
+        ("Répartir dans 6 ramequins de 15 cl.", (6, 150)),
+        ("In 4 Förmchen füllen.", (4, None)),
+        ("Bake for 40 minutes in the ramekins.", None),
+        ("Add 2 cups of milk.", None),
+    ],
+)
+def test_cups_are_read_from_a_method(sentence, found):
+    recipe = custard.reading.read(f"Cups\n500 ml milk\n4 eggs\n80 g sugar\n\nMethod: {sentence}")
+    said = {one.what: one.value for one in recipe.settings}
+    assert said.get("cups") == (None if found is None else found[0])
+    assert custard.reading.card_of(recipe).cup_ml == (None if found is None else found[1])

@@ -20,6 +20,7 @@ def card_of(recipe: Recipe) -> Card:
         bake_min=_figure("bake_min", said.get("bake_min")),
         bath=True if "bath" in said else None,
         chill_h=_figure("chill_h", said.get("chill_h")),
+        cup_ml=_figure("cup_ml", said.get("cup_ml")),
     )
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from custard.larder.ingredients import ingredient
 from custard.reading.line import ReadLine
-from custard.reading.phrases import has, mentions, minutes_of, temperatures
+from custard.reading.phrases import cups_of, has, mentions, minutes_of, temperatures
 from custard.reading.tokens import fold
 
 OVERNIGHT_H = 12.0
@@ -26,8 +26,8 @@ class Setting:
 
     Attributes
     ----------
-    what : "cook_to_c", "boil_s", "infuse_min", "oven_c", "bake_min", "bath", "chill_h", "temper", "sugar",
-        "heat", "churn", "sieve", "together" or "burnt_top".
+    what : "cook_to_c", "boil_s", "infuse_min", "oven_c", "bake_min", "bath", "cups", "cup_ml", "chill_h",
+        "temper", "sugar", "heat", "churn", "sieve", "together" or "burnt_top".
     value : a number in the unit of its name, or a word.
     sentence : the sentence that says so.
     """
@@ -72,6 +72,7 @@ class _Seen:
             *self._heat(sentence, folded),
             *self._times(sentence, folded),
             *self._manner(folded),
+            *_vessels(sentence),
         ]
 
     def _heat(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
@@ -127,6 +128,15 @@ class _Seen:
         if has(folded, "burn") and (mentions(folded, "sugar") or has(folded, "top")):
             out.append(("burnt_top", "yes"))
         return out
+
+
+def _vessels(sentence: str) -> list[tuple[str, float | str]]:
+    """How many cups it goes into, and what each holds [ml]."""
+    found = cups_of(sentence)
+    if found is None:
+        return []
+    count, each_ml = found
+    return [("cups", count), *([] if each_ml is None else [("cup_ml", each_ml)])]
 
 
 def sugar_school(lines: Sequence[ReadLine], method: Sequence[str]) -> Setting | None:

@@ -11,6 +11,13 @@ from custard.reading.words import lists
 
 SAME_K = 8.0
 """Two temperatures this near in one sentence are one, written in Celsius and in Fahrenheit."""
+BEHIND = 8
+"""So many tokens behind a number are looked at."""
+CUP_WORDS = 5
+"""So many words may stand between the number of cups and their name."""
+MOST_CUPS, SMALLEST_CUP_ML, LARGEST_CUP_ML = 200, 30.0, 400.0
+"""What is no number of cups, and no size of one [ml]."""
+MILLILITRES = {"ml": 1.0, "cl": 10.0, "dl": 100.0, "oz": 29.57, "ounce": 29.57}
 HOTTEST_OVEN_C = 260.0
 """A number of degrees without a letter above this is in Fahrenheit."""
 
@@ -89,6 +96,30 @@ def minutes_of(sentence: str) -> list[float]:
     return out
 
 
+def cups_of(sentence: str) -> tuple[float, float | None] | None:
+    """The cups that a sentence names: how many, and what each holds [ml]; None where it names none.
+
+    >>> cups_of("Divide between 6 ramekins of 120 ml"), cups_of("auf 6 Förmchen"), cups_of("4 minutes")
+    ((6.0, 120.0), (6.0, None), None)
+    """
+    counts: list[float] = []
+    sizes: list[float] = []
+    others = {word.rstrip("s") for words in lists("times").values() for word in words}
+    for value, after in _numbers(sentence):
+        words = [token.folded for token in after if token.kind == Kind.WORD][:CUP_WORDS]
+        unit = next((token.folded.rstrip("s") for token in after[:2] if token.text != "-"), "")
+        if unit in MILLILITRES:
+            sizes.append(value * MILLILITRES[unit])
+        elif unit in others or unit in ("°", "º"):
+            continue
+        elif any(word in lists("vessels")["cups"] for word in words) and value in range(1, MOST_CUPS):
+            counts.append(value)
+    if not counts:
+        return None
+    fitting = [size for size in sizes if SMALLEST_CUP_ML <= size <= LARGEST_CUP_ML]
+    return counts[0], round(fitting[0], 0) if fitting else None
+
+
 def _numbers(sentence: str) -> list[tuple[float, Sequence[Token]]]:
     """The numbers of a sentence, ranges by their middle, with the tokens behind each."""
     found = tokens(tidy(sentence))
@@ -110,6 +141,6 @@ def _numbers(sentence: str) -> list[tuple[float, Sequence[Token]]]:
             if high is not None and value < high[0] <= 5 * value:
                 value, end = (value + high[0]) / 2, start + joint + high[1]
                 break
-        out.append((value, found[end : end + 3]))
+        out.append((value, found[end : end + BEHIND]))
         at = max(end, at + 1)
     return out

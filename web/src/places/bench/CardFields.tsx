@@ -22,6 +22,7 @@ const typedHours = (text: string) => (/[hm]/i.test(text) ? typedMinutes(text) / 
 const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) => number; bakes?: true }[] = [
   { figure: "cook_to_c", shown: "cooked to", read: typedNumber },
   { figure: "oven_c", shown: "oven of", read: typedNumber, bakes: true },
+  { figure: "cup_ml", shown: "cups of, ml", read: typedNumber, bakes: true },
   { figure: "bake_min", shown: "baked, min", read: typedMinutes, bakes: true },
   { figure: "chill_h", shown: "chilled, h", read: typedHours },
 ];

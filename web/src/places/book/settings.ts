@@ -23,6 +23,8 @@ const SAID: Record<string, { say: Say; school?: string }> = {
   oven_c: { say: (value, degrees) => `in an oven of ${degrees(Number(value))}` },
   bake_min: { say: (value) => `baked for ${minutes(value)}` },
   bath: { say: () => "in a water bath" },
+  cups: { say: (value) => `in ${Number(value)} ${Number(value) === 1 ? "cup" : "cups"}` },
+  cup_ml: { say: (value) => `of ${Number(value)} ml each` },
   chill_h: { say: (value) => `chilled for ${Number(value)} h` },
   temper: {
     say: (value) => (value === "ladle" ? "tempered ladle by ladle" : "tempered in a slow stream"),

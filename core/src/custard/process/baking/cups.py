@@ -20,6 +20,7 @@ FILLED = 0.9
 CRUMB_G_ML = 1.3
 """Density of bread and cake without their pores [g/ml]; an estimate."""
 POURED_C = 50.0
+USUAL_CUP_ML = 120.0
 MOST_SOLID = 0.8
 MOST_CUPS = 500
 
@@ -36,7 +37,7 @@ class Cups:
     """
 
     count: int = 1
-    cup_ml: float = 120.0
+    cup_ml: float = USUAL_CUP_ML
     oven_c: float = USUAL_OVEN_C
     bath: bool = True
     water_share: float = USUAL_DEEP
@@ -86,14 +87,15 @@ class Cups:
 
 
 def usual_cups(mixture: Mixture, card: Card = SILENT) -> Cups:
-    """As many cups as a mix fills, in the oven of its recipe or else a usual one, in a bath.
+    """As many cups as a mix fills, of the size and in the oven of its recipe or else the usual ones.
 
     Parameters
     ----------
     mixture : the uniform mix.
-    card : what its recipe says of the oven and the bath.
+    card : what its recipe says of the cups, the oven and the bath.
     """
     one = Cups(
+        cup_ml=USUAL_CUP_ML if card.cup_ml is None else card.cup_ml,
         oven_c=USUAL_OVEN_C if card.oven_c is None else card.oven_c,
         bath=True if card.bath is None else card.bath,
     )
