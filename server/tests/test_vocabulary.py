@@ -74,7 +74,7 @@ def test_a_row_more_is_a_word_more_in_the_contract(shown):
 
 def test_and_its_name_is_what_the_screens_list(shown):
     larder = shown["larder"]
-    assert {"family": "made-up", "name": "made-up sauce"} in larder["families"]
+    assert {"family": "made-up", "name": "made-up sauce", "baked": False} in larder["families"]
     assert "Made-up Land" in [rule["name"] for rule in larder["cooling_rules"]]
     assert "made-up sign" in shown["seen"]
 

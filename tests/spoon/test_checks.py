@@ -9,7 +9,7 @@ import sys
 import time
 
 import pytest
-from kitchenhand import checks, cluster, places
+from kitchenhand import checks, cluster, places, snapshot
 from kitchenhand.say import Trouble
 
 
@@ -46,7 +46,9 @@ def test_an_ended_run_leaves_no_database_behind():
 
 def clusters() -> set[str]:
     """The throw-away clusters of test runs."""
-    return {folder.name for kind in ("test", "snapshot") for folder in cluster._home().glob(f"{kind}-*")}
+    homes = [cluster.home_of_clusters(), *snapshot.MEMORY.glob(f"{snapshot.PREFIX}*")]
+    kinds = ("test", "snapshot")
+    return {folder.name for home in homes for kind in kinds for folder in home.glob(f"{kind}-*")}
 
 
 def test_what_failed_is_told_once_more_at_the_end(capfd):

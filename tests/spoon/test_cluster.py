@@ -57,7 +57,7 @@ def test_stopping_twice_stops_nobody_else(name):
 
 def test_one_that_was_cut_off_while_it_was_made_is_made_anew(name):
     """As a kill -9 in the middle of it leaves it."""
-    half = cluster._home() / name / "making"
+    half = cluster.home_of_clusters() / name / "making"
     half.mkdir(parents=True)
     (half / "PG_VERSION").write_text("15")
     made = cluster.open_cluster(name)

@@ -55,7 +55,7 @@ def test_a_taken_port_is_refused_and_the_next_free_one_is_found(capsys, monkeypa
 def test_a_data_folder_that_cannot_be_used_is_said(monkeypatch, tmp_path):
     in_the_way = tmp_path / "postgres"
     in_the_way.write_text("a file where a folder should be")
-    monkeypatch.setattr(cluster, "_home", lambda: in_the_way)
+    monkeypatch.setattr(cluster, "home_of_clusters", lambda: in_the_way)
     with pytest.raises(Trouble, match="cannot be used"):
         cluster.open_cluster("demo")
 

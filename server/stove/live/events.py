@@ -68,6 +68,7 @@ class Hub:
     def __init__(self) -> None:
         self._screens: set[Screen] = set()
         self._over = False
+        self._listening = False
         self._tasks: list[asyncio.Task[None]] = []
         self._fetching: asyncio.Task[None] | None = None
         self._due: dict[int, int] = {}
@@ -78,8 +79,9 @@ class Hub:
             return
         screen = Screen(listener, batch, asyncio.Queue(WAITING_AT_MOST))
         self._screens.add(screen)
-        # What changed after its page was fetched and before this is asked for once more.
-        screen.queue.put_nowait(_changed(RESYNC))
+        if self._listening:
+            # What changed since its page was fetched is asked for once more; else all are told in a moment.
+            screen.queue.put_nowait(_changed(RESYNC))
         if not self._tasks:
             self._tasks = [asyncio.create_task(self._hear()), asyncio.create_task(self._ask_again())]
         try:
@@ -90,7 +92,7 @@ class Hub:
             if not self._screens:
                 for task in self._tasks:
                     task.cancel()
-                self._tasks = []
+                self._tasks, self._listening = [], False
 
     def dismiss_all(self) -> None:
         """End every listening, and those that are only now beginning."""
@@ -125,6 +127,7 @@ class Hub:
             with contextlib.suppress(psycopg.Error, OSError):
                 async with await _connect() as connection, await _connect() as asking:
                     await connection.execute(f"LISTEN {CHANNEL}")
+                    self._listening = True
                     self._tell(None, _changed(RESYNC))
                     async for heard in connection.notifies():
                         what = json.loads(heard.payload)
@@ -135,6 +138,7 @@ class Hub:
                                 self._fetching = asyncio.create_task(self._fetch(asking))
                         elif "readings" not in what:
                             self._tell(kitchen, _changed(what))
+            self._listening = False
             logging.getLogger("oldspoon.loops").warning("the database does not answer; listening again")
             await asyncio.sleep(AGAIN_S)
 
