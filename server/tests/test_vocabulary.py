@@ -55,7 +55,8 @@ def shown(tmp_path_factory):
     for table, row in (("families.csv", FAMILY), ("cooling_rules.csv", RULE), ("trouble.toml", SIGN)):
         with (data / table).open("a", encoding="utf-8") as file:
             file.write(f"{row}\n")
-    environment = {**os.environ, "PYTHONPATH": str(home)}
+    # Its tables differ, so that it would delete the compiled kernel of everybody else.
+    environment = {**os.environ, "PYTHONPATH": str(home), "NUMBA_CACHE_DIR": str(home / "kernel")}
     done = subprocess.run(
         [sys.executable, "-c", SHOWS],
         cwd=WEB.parents[1] / "server",
