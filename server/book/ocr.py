@@ -6,7 +6,6 @@ import io
 import os
 import shutil
 from collections.abc import Callable, Sequence
-from functools import partial
 from typing import Any
 
 import custard
@@ -18,7 +17,7 @@ from PIL import Image, ImageFilter, ImageOps, UnidentifiedImageError
 from book.models import PictureStep
 
 FORMATS = ("JPEG", "PNG", "WEBP", "GIF", "BMP", "TIFF")
-MOST_PIXELS = 36_000_000
+MOST_PIXELS = 24_000_000
 """A picture with more is refused before it is unpacked: it would take more memory than a worker has."""
 KEPT_SIDE = 2200
 """The longer side of a picture that is kept [pixels]."""
@@ -31,7 +30,7 @@ LANGUAGES = {"deu": "German", "fra": "French", "eng": "English"}
 """By their names to tesseract. The first decides most, and English, which has no accents, comes last."""
 PACKAGES = ("tesseract-ocr", "tesseract-ocr-fra", "tesseract-ocr-deu")
 LONGEST_S = 90
-"""So long one reading of a picture may take [s]."""
+"""The longest that one reading of a picture may take [s]."""
 NICE = 10
 """Whoever cooks meanwhile goes first."""
 SHADOW = 24
@@ -68,7 +67,7 @@ def upright(data: bytes) -> tuple[bytes, int, int]:
         when it is none, is damaged, or has too many points.
     """
     try:
-        # Whoever else uses the library here may have told it to bear with files that are cut off.
+        # Elsewhere in this process the library may be set to accept files that are cut off.
         with Image.open(io.BytesIO(data), formats=FORMATS) as whole:
             whole.verify()
         with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
@@ -77,14 +76,15 @@ def upright(data: bytes) -> tuple[bytes, int, int]:
                     f"This picture has {picture.width * picture.height / 1e6:.0f} million points; "
                     f"at most {MOST_PIXELS / 1e6:.0f} million are read. Make it smaller."
                 )
+            # Made smaller first: turning and filling it takes its memory twice.
             picture.draft("RGB", (KEPT_SIDE, KEPT_SIDE))
+            picture.thumbnail((KEPT_SIDE, KEPT_SIDE))
             turned = ImageOps.exif_transpose(picture)
             # What lies behind a transparent picture is paper.
             paper = Image.new("RGB", turned.size, "white")
             paper.paste(turned, mask=turned.getchannel("A") if turned.mode in ("RGBA", "LA") else None)
     except (UnidentifiedImageError, Image.DecompressionBombError, OSError, ValueError, SyntaxError):
         raise _refused("This is no picture that can be opened. Choose a JPEG or PNG.") from None
-    paper.thumbnail((KEPT_SIDE, KEPT_SIDE))
     return _jpeg(paper)
 
 
@@ -120,7 +120,7 @@ def words_in(
 
     Raises
     ------
-    RuntimeError
+    TimeoutError
         when it takes longer than `LONGEST_S`.
     """
     with Image.open(io.BytesIO(picture)) as opened:
@@ -173,9 +173,7 @@ def straight(page: Image.Image) -> Image.Image:
 def _turns(page: Image.Image) -> Sequence[int]:
     """The ways up to try, the likeliest first [degrees against the clock]."""
     try:
-        seen: dict[str, Any] = pytesseract.image_to_osd(
-            page, output_type=pytesseract.Output.DICT, nice=NICE, timeout=LONGEST_S
-        )
+        seen = _asked(pytesseract.image_to_osd, page)
     except pytesseract.TesseractError:
         # Too few letters to tell.
         return TURNS
@@ -184,14 +182,23 @@ def _turns(page: Image.Image) -> Sequence[int]:
 
 
 def _words(page: Image.Image, by: str) -> list[custard.reading.PictureWord]:
-    read = partial(pytesseract.image_to_data, lang=by, config="--psm 3", nice=NICE, timeout=LONGEST_S)
-    table: dict[str, list[Any]] = read(page, output_type=pytesseract.Output.DICT)
+    table = _asked(pytesseract.image_to_data, page, lang=by, config="--psm 3")
     boxes = zip(*(table[name] for name in ("text", "conf", "left", "top", "width", "height")), strict=True)
     return [
         custard.reading.PictureWord(str(text), float(sure), left, top, width, height)
         for text, sure, left, top, width, height in boxes
         if str(text).strip()
     ]
+
+
+def _asked(question: Callable[..., dict[str, Any]], page: Image.Image, **more: str) -> dict[str, Any]:
+    """What tesseract answers; its time being up is told apart from its errors."""
+    try:
+        return question(page, output_type=pytesseract.Output.DICT, nice=NICE, timeout=LONGEST_S, **more)
+    except pytesseract.TesseractError:
+        raise
+    except RuntimeError as error:
+        raise TimeoutError(str(error)) from None
 
 
 def _score(words: Sequence[custard.reading.PictureWord]) -> float:

@@ -38,6 +38,6 @@ def show_picture(request: HttpRequest, kitchen: str, picture_id: UUID) -> HttpRe
     """The photograph itself."""
     picture = pictures.of(enter(request, kitchen), picture_id)
     answer = HttpResponse(bytes(picture.image), content_type="image/jpeg")
-    # It never changes, and is nobody else's business.
-    answer["Cache-Control"] = "private, max-age=86400, immutable"
+    # Once it is read it stands upright and changes no more.
+    answer["Cache-Control"] = "no-store" if picture.read_at is None else "private, max-age=86400, immutable"
     return answer

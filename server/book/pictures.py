@@ -10,6 +10,7 @@ from uuid import UUID
 
 import custard
 from common import clock
+from common.fair_limiter import in_turn
 from common.refusals import Refusal
 from django.db import InterfaceError, OperationalError
 from django.http import Http404
@@ -26,7 +27,7 @@ MOST_WAITING = 5
 LOST = timedelta(minutes=10)
 """A picture that takes longer is not waited for."""
 KEPT = timedelta(days=1)
-"""So long a picture waits for a formula to keep it."""
+"""A picture that no formula keeps is deleted after this time."""
 NO_TEXT = (
     "No words were found in this picture. Take it again from above, in good light, with the text filling it."
 )
@@ -44,7 +45,6 @@ def reading() -> PictureReading:
     )
 
 
-@action("picture.add", Role.COOK)
 def add(actor: Actor, content: str) -> RecipePicture:
     """Take in a photograph, and have a worker read it.
 
@@ -53,6 +53,7 @@ def add(actor: Actor, content: str) -> RecipePicture:
     Refusal
         when it is no picture, is too large, or too many of this person's are waiting, or nothing here reads.
     """
+    actor.must(Role.COOK)
     if not ocr.languages():
         raise Refusal(503, NOT_INSTALLED, kind="no-tesseract")
     mine = RecipePicture.objects.filter(kitchen=actor.kitchen, user=actor.user)
@@ -62,7 +63,16 @@ def add(actor: Actor, content: str) -> RecipePicture:
         data = base64.b64decode(content, validate=True)
     except binascii.Error:
         raise Refusal(422, DAMAGED, fields=[("content", DAMAGED)]) from None
-    image, width, height = ocr.upright(data)
+    return _add(actor, *_upright(actor, data))
+
+
+@in_turn
+def _upright(actor: Actor, data: bytes) -> tuple[bytes, int, int]:
+    return ocr.upright(data)
+
+
+@action("picture.add", Role.COOK)
+def _add(actor: Actor, image: bytes, width: int, height: int) -> RecipePicture:
     made = RecipePicture.objects.create(
         kitchen=actor.kitchen, user=actor.user, image=image, width=width, height=height
     )
@@ -88,14 +98,14 @@ def keep(actor: Actor, picture_id: UUID, formula: Formula) -> None:
 
 
 def of(actor: Actor, picture_id: UUID) -> RecipePicture:
-    """A picture of this kitchen's book, or one that this person has just taken.
+    """A picture of this kitchen's book, or one that this person has just taken; its image is fetched later.
 
     Raises
     ------
     Http404
         when there is none.
     """
-    found = RecipePicture.objects.filter(kitchen=actor.kitchen, pk=picture_id).first()
+    found = RecipePicture.objects.filter(kitchen=actor.kitchen, pk=picture_id).defer("image").first()
     if found is None or (found.formula_id is None and found.user_id != actor.user.pk):
         raise Http404
     return found
@@ -133,8 +143,7 @@ def read(picture_id: str) -> None:
     except (OperationalError, InterfaceError):
         # The database went away: nothing is wrong with the picture, and it is read again.
         raise
-    except RuntimeError:
-        # What the library raises when its time is up.
+    except TimeoutError:
         _refuse(picture, TOO_LONG)
     except Exception:  # whoever waits for it gets a sentence
         log.exception("picture %s cannot be read", picture.pk)

@@ -8,11 +8,14 @@ import uuid
 from datetime import timedelta
 
 import custard
+import pytesseract
 import pytest
 from book import ocr, pictures
 from book import tasks as book_tasks
 from book.models import PictureStep, RecipePicture
 from common import clock
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from PIL import Image
 
 from tests.conftest import ANGLAISE, Api, logged_in, rewrite
@@ -170,13 +173,20 @@ def picture_of(actor, **more) -> RecipePicture:
 
 @pytest.mark.parametrize(
     ("fails", "says"),
-    [(RuntimeError("Tesseract process timeout"), "too long"), (OSError("no such file"), "could not be read")],
+    [
+        (RuntimeError("Tesseract process timeout"), "too long"),
+        (pytesseract.TesseractError(1, "no such language"), "could not be read"),
+        (pytesseract.TesseractNotFoundError(), "could not be read"),
+    ],
 )
-def test_a_picture_that_cannot_be_read_says_why_and_the_worker_goes_on(here, monkeypatch, fails, says):
-    def fail(*_):
+def test_a_picture_that_cannot_be_read_says_why_and_the_worker_goes_on(
+    here, reads_english, monkeypatch, fails, says
+):
+    def fail(*_, **__):
         raise fails
 
-    monkeypatch.setattr(ocr, "words_in", fail)
+    monkeypatch.setattr(pytesseract, "image_to_osd", lambda *_, **__: {"rotate": 0})
+    monkeypatch.setattr(pytesseract, "image_to_data", fail)
     picture = picture_of(here["cook"])
     book_tasks.read_picture(str(picture.pk))
     found = logged_in("here-cook")("GET", f"/api/k/here/pictures/{picture.pk}").json()
@@ -222,6 +232,16 @@ def test_whose_picture_it_is(here, there):
     assert refused.status_code == 422
     assert refused.json()["fields"][0]["field"] == "picture"
     assert logged_in("here-cook")("POST", "/api/k/here/formulas", body).status_code == 201
+
+
+def test_how_far_it_is_read_is_asked_without_fetching_the_image(here):
+    picture = picture_of(here["cook"])
+    with CaptureQueriesContext(connection) as made:
+        found = logged_in("here-cook")("GET", f"/api/k/here/pictures/{picture.pk}")
+    assert found.status_code == 200
+    assert not any('"image"' in one["sql"] for one in made.captured_queries)
+    image = logged_in("here-cook")("GET", f"/api/k/here/pictures/{picture.pk}/image")
+    assert image["Cache-Control"] == "no-store", "it may still be turned"
 
 
 def test_five_at_once(here, reads_english):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 import pytest
 from custard.reading import PictureWord, read, text_of
 from custard.reading.picture import mend
@@ -112,14 +114,19 @@ def test_nothing_found_is_an_empty_text():
     st.lists(
         st.builds(
             PictureWord,
-            st.text(min_size=1, max_size=8),
-            st.floats(0, 100),
+            st.text("abcxyzäé", min_size=2, max_size=8),
+            st.floats(25, 100),
             *[st.floats(0, 3000)] * 2,
             *[st.floats(1, 200)] * 2,
         ),
         max_size=40,
     )
 )
-def test_whatever_is_found_becomes_a_text_in_which_every_clear_word_stands_once(words):
-    text = text_of(words).text
-    assert len(text) < 40 * 13
+def test_wherever_words_stand_each_comes_once_into_the_text(words):
+    assert Counter(text_of(words).text.split()) == Counter(word.text for word in words)
+
+
+@given(st.lists(st.builds(PictureWord, st.text(max_size=9), *[st.floats(0, 3000)] * 5), max_size=20))
+def test_whatever_is_found_becomes_a_text(words):
+    found = text_of(words)
+    assert set(found.doubtful) <= set(found.text.split("\n"))

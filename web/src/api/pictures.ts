@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef } from "react";
 import { base64 } from "./base64";
 import { client, type Schemas, unwrap } from "./client";
 import { shrunk } from "./shrunk";
@@ -38,33 +38,44 @@ export function usePictureReading(kitchen: string) {
   });
 }
 
-/** Sends a photograph and waits until it is read; `step` says how far it is. */
-export function usePhotograph(kitchen: string) {
-  const [step, setStep] = useState("");
-  const reading = useMutation({
-    mutationFn: async (file: File): Promise<ReadPicture> => {
-      setStep("Making it smaller …");
+const isOver = (picture: Picture | undefined) => picture?.step === "read" || picture?.step === "refused";
+
+/** Sends a photograph, and asks until a worker has read it; whoever leaves the page asks no more. */
+export function usePhotograph(kitchen: string, onRead: (picture: ReadPicture) => void) {
+  const send = useMutation({
+    mutationFn: async (file: File) => {
       const content = base64(await shrunk(file));
-      setStep("Sending it …");
-      const path = { kitchen };
-      const ends = Date.now() + PATIENCE_MS;
-      let picture = await unwrap(
-        client.POST("/api/k/{kitchen}/pictures", { params: { path }, body: { content } }),
+      return unwrap(
+        client.POST("/api/k/{kitchen}/pictures", { params: { path: { kitchen } }, body: { content } }),
       );
-      while (picture.text === null) {
-        if (picture.step === "refused") throw new Error(picture.refused);
-        if (Date.now() > ends) throw new Error(NOBODY_READS);
-        setStep(STEPS[picture.step]);
-        await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
-        picture = await unwrap(
-          client.GET("/api/k/{kitchen}/pictures/{picture_id}", {
-            params: { path: { ...path, picture_id: picture.id } },
-          }),
-        );
-      }
-      return { id: picture.id, text: picture.text, doubtful: picture.doubtful };
     },
-    onSettled: () => setStep(""),
   });
-  return { ...reading, step };
+  const picture_id = send.data?.id ?? "";
+  const late = () => Date.now() - send.submittedAt > PATIENCE_MS;
+  const picture = useQuery({
+    queryKey: ["picture", kitchen, picture_id],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/pictures/{picture_id}", {
+          params: { path: { kitchen, picture_id } },
+          signal,
+        }),
+      ),
+    enabled: picture_id !== "",
+    refetchInterval: ({ state }) => (isOver(state.data) || late() ? false : LOOK_EVERY_MS),
+  });
+  const { data } = picture;
+  const handed = useRef("");
+  useEffect(() => {
+    if (data?.text == null || handed.current === data.id) return;
+    handed.current = data.id;
+    onRead({ id: data.id, text: data.text, doubtful: data.doubtful });
+  }, [data, onRead]);
+  const given = picture_id !== "" && !isOver(data) && late();
+  return {
+    send: send.mutate,
+    isPending: send.isPending || (picture_id !== "" && !isOver(data) && !given && !picture.isError),
+    step: send.isPending ? "Sending it …" : STEPS[data?.step ?? "waiting"],
+    error: send.error?.message ?? picture.error?.message ?? (given ? NOBODY_READS : data?.refused),
+  };
 }

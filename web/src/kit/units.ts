@@ -3,10 +3,13 @@
 import { fixed, ownFigures, plain } from "./habits";
 import { OUNCE_G, typedGrams, type UnitSystem } from "./typed";
 
+/** A temperature as a number of the person's own degrees. */
+export const degrees = (celsius: number, system: UnitSystem) =>
+  system === "metric" ? celsius : celsius * 1.8 + 32;
+
 export function temperature(celsius: number | null | undefined, system: UnitSystem, digits = 1): string {
   if (celsius === null || celsius === undefined) return "–";
-  const shown = system === "metric" ? celsius : celsius * 1.8 + 32;
-  return `${fixed(shown, system === "metric" ? digits : 0)}°`;
+  return `${fixed(degrees(celsius, system), system === "metric" ? digits : 0)}°`;
 }
 
 /** Number and unit apart, so that the number can be set large. */

@@ -13,19 +13,19 @@ interface Props {
 export function Photograph({ label, onRead }: Props) {
   const here = useHere();
   const reading = usePictureReading(here.slug);
-  const photograph = usePhotograph(here.slug);
+  const photograph = usePhotograph(here.slug, onRead);
   const install = reading.data?.install ?? [];
   const choose = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     // So that the same picture can be chosen again.
     event.target.value = "";
-    if (file) photograph.mutate(file, { onSuccess: onRead });
+    if (file) photograph.send(file);
   };
   return (
     <div>
       <Field
         label={label}
-        error={photograph.error?.message}
+        error={photograph.error || undefined}
         hint={
           install.length
             ? `Photographs are not read on this machine. Whoever runs it installs: ${install.join(" ")}`

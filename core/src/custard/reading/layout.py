@@ -7,12 +7,13 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 
 from custard.formula import MAX_LINES, MAX_NAME
+from custard.reading.bare_numbers import kilos_of, unit_of_all
 from custard.reading.headings import Heading, Is, heading_of
 from custard.reading.phrases import temperatures
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, a_dish, takes
 from custard.reading.tables import rows_as_lines
-from custard.reading.tokens import fold, phrase_at, says, tokens
+from custard.reading.tokens import fold, phrase_at, tokens
 from custard.reading.words import lists
 
 MAX_TEXT, MAX_LINE = 1_000_000, 300
@@ -68,7 +69,7 @@ def lay_out(text: str, language: str) -> Layout:
         tuple(state.lines),
         tuple(state.method),
         tuple(state.notes),
-        state.unit,
+        state.unit or kilos_of(text for text, _ in state.lines),
         state.scale,
     )
 
@@ -100,7 +101,7 @@ class _Reading:
         if not re.search(r"\w", line):
             return
         first, _, after = line.partition(". ")
-        if after and _unit_of_all(first) and not self.shapes.is_line(first):
+        if after and unit_of_all(first) and not self.shapes.is_line(first):
             self.take(first)
             line = after
         if self._with_method(line):
@@ -195,7 +196,7 @@ class _Reading:
         words = lists("layout")
         if len(found) > 2 * SHORT_WORDS:
             return False
-        unit = _unit_of_all(line)
+        unit = unit_of_all(line)
         make = phrase_at(found, 0, words["make"])
         for factor, key in ((0.5, "half"), (2.0, "double")):
             part = phrase_at(found, make, words[key]) if make else 0
@@ -271,20 +272,6 @@ def _numbered(line: str) -> int:
     match = _NUMBERED.match(line)
     word = fold(line.split(maxsplit=1)[0]) if match is not None and line[0].isalpha() else ""
     return 0 if match is None or (word and word not in lists("layout")["step"]) else match.end()
-
-
-def _unit_of_all(line: str) -> str:
-    """The unit that a line gives to every bare number: "all in g"; else empty."""
-    words = fold(line).split()
-    if words and set(words) <= lists("layout")["grams"] | lists("layout")["all"] | {"in", "en", "em"}:
-        return "g" if set(words) & lists("layout")["grams"] else ""
-    for at, word in enumerate(words[1:-1], 1):
-        unit = words[at + 1]
-        before = " ".join(words[:at])
-        if word in ("in", "en", "em") and (unit in lists("layout")["grams"] or unit == "ml"):
-            of_all = says(before, lists("layout")["all"])
-            return ("ml" if unit == "ml" else "g") if of_all else ""
-    return ""
 
 
 def _title(line: str) -> str:

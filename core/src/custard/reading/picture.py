@@ -31,7 +31,7 @@ PARAGRAPH_GAP = 1.1
 FULL_ROW = 0.78
 """A sentence goes on in the next row only from a row that fills so much of its column."""
 PROSE_CHARS = 22
-"""Rows of a sentence are at least so long; those of a list are shorter, and none goes on."""
+"""Rows of a sentence have at least this many characters; those of a list are shorter, and none goes on."""
 AMOUNTS_SHARE = 0.6
 """A column where so many rows are amounts belongs to the names in the column next to it."""
 

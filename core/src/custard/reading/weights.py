@@ -19,10 +19,7 @@ FEW_OF = {"yolk": 24.0, "white": 24.0, "egg": 24.0, "pod": 6.0, "leaf": 6.0}
 MOST_COUNTED = 60.0
 """Nobody counts more eggs than this: a larger number without a unit is in grams."""
 BARE = "a number without a unit is in grams"
-NOT_GRAMS = "s, not grams"
-KILOS = "a number like 0.080 is in kilos"
-SAME = 0.02
-"""So near to a half, a third, a quarter or an eighth a number is one [of a part]."""
+KILOS = "numbers like 0.080 are in kilos"
 HEAPED = "a heaped or rounded spoon holds two level ones"
 BARE_G = 10.0
 """A number without a unit this large, of what is not counted, is meant in grams."""
@@ -85,13 +82,7 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
     own = bool(thing.piece) and (not amount.piece or amount.piece.rstrip("s") in (thing.piece, "egg"))
     few = own and amount.number <= FEW_OF.get(thing.piece, 0.0)
     if reader.unit and (few or not amount.piece):
-        # "All in g", yet nobody weighs out twelve grams of yolk.
-        counted = f"{amount.number:g} {thing.piece}{NOT_GRAMS}"
-        return (
-            _Counted(Amount(amount.number), (counted,))
-            if few
-            else _Counted(Amount(amount.number, reader.unit))
-        )
+        return _of_the_unit(amount.number, thing.piece if few else "", reader.unit)
     if own and not amount.piece:
         return _bare(amount.number, thing.piece, few=few)
     where = ("", reader.country, reader.language)
@@ -106,33 +97,35 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
         return _Counted(Amount(amount.number * piece.grams, "g"), (guess,), sizes)
     if own:
         return _Counted(Amount(amount.number))
-    if not amount.piece and _is_kilos(amount.number):
-        return _Counted(Amount(amount.number, "kg"), (KILOS,))
     unknown = amount.piece or amount.number < BARE_G
     return _Counted(None) if unknown else _Counted(Amount(amount.number, "g"), (BARE,))
 
 
-def _is_kilos(number: float) -> bool:
-    """Whether a number without a unit is a weight in kilos: below one, and no fraction that a cook says."""
-    said = any(abs(number * parts - round(number * parts)) < SAME for parts in (2, 3, 4, 8))
-    return number < 1 and not said
+def _of_the_unit(number: float, piece: str, unit: str) -> _Counted:
+    """A number without a unit where one is said for all; so few of a `piece` are counted all the same."""
+    if unit == "kg":
+        return _Counted(Amount(number, "kg"), (KILOS,))
+    # "All in g", yet nobody weighs out twelve grams of yolk.
+    return _Counted(Amount(number), (_not_grams(number, piece),)) if piece else _Counted(Amount(number, unit))
 
 
 def _bare(number: float, piece: str, *, few: bool) -> _Counted:
     """A number without a unit, of what is counted."""
-    if _is_kilos(number):
-        return _Counted(Amount(number, "kg"), (KILOS,))
     if number > MOST_COUNTED:
         return _Counted(Amount(number, "g"), (BARE,))
     if few:
         return _Counted(Amount(number))
-    return _Counted(Amount(number), (f"{number:g} {piece}{NOT_GRAMS}",), (Amount(number, "g"),))
+    return _Counted(Amount(number), (_not_grams(number, piece),), (Amount(number, "g"),))
+
+
+def _not_grams(number: float, piece: str) -> str:
+    return f"{number:g} {piece}s, not grams"
 
 
 def in_proportion(lines: Sequence[ReadLine], reader: Reader) -> tuple[ReadLine, ...]:
-    """Lines of which none outweighs all the others as a count that may be in grams.
+    """Lines of which no count that may be in grams outweighs all the others.
 
-    "60 Egg yolks" beside half a litre of milk stands in a list of grams.
+    "60 Egg yolks" next to half a litre of milk stands in a list of grams.
 
     Parameters
     ----------
@@ -144,15 +137,13 @@ def in_proportion(lines: Sequence[ReadLine], reader: Reader) -> tuple[ReadLine, 
 
 
 def _as_grams(line: ReadLine, reader: Reader) -> ReadLine:
-    grams_of_it = Option(line.ingredient, f"{line.amount} g")
-    if not any(one.endswith(NOT_GRAMS) for one in line.assumed) or grams_of_it not in line.options:
+    counted, weight = Option(line.ingredient, line.amount), Option(line.ingredient, f"{line.amount} g")
+    if weight not in line.options:
         return line
-    assumed = tuple(BARE if one.endswith(NOT_GRAMS) else one for one in line.assumed)
-    options = tuple(one for one in line.options if one != grams_of_it)
-    counted = Option(line.ingredient, line.amount)
-    return weighed(
-        replace(line, amount=grams_of_it.amount, assumed=assumed, options=(counted, *options)), reader
-    )
+    said = _not_grams(float(line.amount), ingredient(line.ingredient).piece)
+    assumed = tuple(BARE if one == said else one for one in line.assumed)
+    options = tuple(counted if one == weight else one for one in line.options)
+    return weighed(replace(line, amount=weight.amount, assumed=assumed, options=options), reader)
 
 
 def weighed(line: ReadLine, reader: Reader) -> ReadLine:

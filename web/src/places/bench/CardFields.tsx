@@ -4,8 +4,8 @@ import { type Assessment, type Draft, useLarder } from "../../api/queries";
 import { Field } from "../../kit/Field";
 import { useUnits } from "../../kit/system";
 import { TypedInput } from "../../kit/TypedInput";
-import { typedMinutes, typedNumber } from "../../kit/typed";
-import { inUnits, temperature } from "../../kit/units";
+import { typedCelsius, typedMinutes, typedNumber } from "../../kit/typed";
+import { degrees, inUnits, temperature } from "../../kit/units";
 import type { Change } from "./draft";
 
 type Card = NonNullable<Draft["card"]>;
@@ -32,13 +32,16 @@ export function CardFields({ draft, says, problem, act }: Props) {
   const { system } = useUnits();
   const card: Card = draft.card ?? {};
   const baked = useLarder().data?.families.find((one) => one.family === draft.family)?.baked ?? false;
-  const change = (more: Partial<Card>) => act({ do: "purpose", part: "card", value: { ...card, ...more } });
   const us = system === "us";
-  const inOwn = (figure: Figure, value: number) => (us && figure.endsWith("_c") ? (value - 32) / 1.8 : value);
+  const isHeat = (figure: Figure) => figure.endsWith("_c");
+  const change = (more: Partial<Card>) => act({ do: "purpose", part: "card", value: { ...card, ...more } });
+  // A field for a temperature holds the person's own degrees.
   const shown = (figure: Figure) => {
     const value = card[figure] ?? null;
-    return value !== null && us && figure.endsWith("_c") ? Math.round(value * 1.8 + 32) : value;
+    return value !== null && us && isHeat(figure) ? Math.round(degrees(value, system)) : value;
   };
+  const typed = (figure: Figure, value: number | null) =>
+    value === null || !isHeat(figure) ? value : typedCelsius(String(value), system);
   return (
     <section aria-label="As its recipe says" className="grid max-w-3xl gap-3">
       <h2>As its recipe says</h2>
@@ -46,7 +49,7 @@ export function CardFields({ draft, says, problem, act }: Props) {
         {FIGURES.filter((one) => baked || !one.bakes).map(({ figure, shown: label, read }) => (
           <Field
             key={figure}
-            label={figure.endsWith("_c") ? `${label}, ${us ? "°F" : "°C"}` : label}
+            label={isHeat(figure) ? `${label}, ${us ? "°F" : "°C"}` : label}
             error={problem?.at(`card.${figure}`)}
           >
             {(given) => (
@@ -56,7 +59,7 @@ export function CardFields({ draft, says, problem, act }: Props) {
                 inputMode="decimal"
                 value={shown(figure)}
                 read={read}
-                onValue={(value) => change({ [figure]: value === null ? null : inOwn(figure, value) })}
+                onValue={(value) => change({ [figure]: typed(figure, value) })}
               />
             )}
           </Field>

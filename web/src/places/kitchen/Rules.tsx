@@ -7,7 +7,7 @@ import { plain } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedCelsius, typedNumber, type UnitSystem } from "../../kit/typed";
-import { inUnits } from "../../kit/units";
+import { degrees, inUnits } from "../../kit/units";
 import { SettingsForm } from "./SettingsForm";
 
 const RULE_FIELDS: readonly { field: keyof OwnRule; shown: string; us: string }[] = [
@@ -24,7 +24,7 @@ function typedRule(rule: OwnRule | null, system: UnitSystem): TypedRule {
   // To a tenth, so that no limit moves by being shown.
   const shown = (field: keyof OwnRule) =>
     field.endsWith("_c") && system === "us"
-      ? plain(Math.round((known[field] * 1.8 + 32) * 10) / 10)
+      ? plain(Math.round(degrees(known[field], system) * 10) / 10)
       : plain(known[field]);
   return Object.fromEntries(RULE_FIELDS.map(({ field }) => [field, shown(field)])) as TypedRule;
 }

@@ -1,0 +1,41 @@
+"""The unit of numbers that stand without one: said once for a recipe, or shown by how they are written."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+from custard.reading.tokens import fold, says
+from custard.reading.words import lists
+
+_THREE_DECIMALS = re.compile(r"^[0-4][.,]\d{3}\s+[^\W\d]|\s[0-4][.,]\d{3}$")
+
+
+def unit_of_all(line: str) -> str:
+    """The unit that a line gives to every bare number: "all in g"; else empty.
+
+    Parameters
+    ----------
+    line : one line of a recipe.
+    """
+    words = fold(line).split()
+    if words and set(words) <= lists("layout")["grams"] | lists("layout")["all"] | {"in", "en", "em"}:
+        return "g" if set(words) & lists("layout")["grams"] else ""
+    for at, word in enumerate(words[1:-1], 1):
+        unit = words[at + 1]
+        before = " ".join(words[:at])
+        if word in ("in", "en", "em") and (unit in lists("layout")["grams"] or unit == "ml"):
+            of_all = says(before, lists("layout")["all"])
+            return ("ml" if unit == "ml" else "g") if of_all else ""
+    return ""
+
+
+def kilos_of(lines: Iterable[str]) -> str:
+    """The unit of bare numbers where most lines have one with three decimals, as "latte 0,560"; else empty.
+
+    Parameters
+    ----------
+    lines : of ingredients.
+    """
+    bare = [bool(_THREE_DECIMALS.search(line)) for line in lines]
+    return "kg" if sum(bare) > max(1, len(bare) / 2) else ""
