@@ -69,6 +69,7 @@ class CardDraft(Schema):
     model_config = ConfigDict(extra="forbid")
 
     cook_to_c: float | None = None
+    boil_s: float | None = None
     oven_c: float | None = None
     bake_min: float | None = None
     bath: bool | None = None

@@ -106,7 +106,7 @@ def test_a_frozen_one_and_what_went_into_it(here, cook, version, tub):
     made = Tub.objects.get(batch=trifle)
     cook("POST", f"/api/k/here/tubs/{made.pk}/moves", {"id": "0" * 31 + "2", "kind": "frozen"})
     [label] = cook("GET", f"/api/k/here/labels?tub={made.pk}").json()
-    assert label["allergens"] == "milk, egg, gluten"
+    assert label["allergens"] == "milk, egg, gluten (wheat)"
     assert label["storage"].startswith("Freezer, -18 °C")
     assert label["use_by_why"] == "frozen"
 

@@ -94,13 +94,13 @@ def test_cake_in_the_cups_is_on_the_label_and_found(here, cook, opened_again):
         assert cook("POST", f"{path}/reopen").status_code == 200
     cups = {"count": 6, "cup_ml": 120, "solid": "cake-crumbs", "solid_share": 0.2}
     assert cook("PUT", f"{path}/setup", {"cups": cups}).status_code == 200
-    assert "gluten" in cook("GET", path).json()["allergens"]
+    assert "gluten (wheat)" in cook("GET", path).json()["allergens"]
     tub = put(cook, batch, **({} if opened_again else {"kept_g": 400}))
-    assert {"gluten", "milk", "egg"} <= set(Tub.objects.get(pk=tub.pk).allergens)
+    assert {"gluten (wheat)", "milk", "egg"} <= set(Tub.objects.get(pk=tub.pk).allergens)
     found = cook("GET", "/api/k/here/shelf?q=gluten").json()
     assert [one["id"] for one in found["tubs"]] == [tub.pk]
     label = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()
-    assert "gluten" in str(label)
+    assert "gluten (wheat)" in str(label)
 
 
 def test_a_rehearsal_puts_nothing_away(here, version, cook):

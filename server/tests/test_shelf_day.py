@@ -166,16 +166,16 @@ def test_allergens_go_with_it_through_every_batch(here, cook, version, batch):
     middle, last = (stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE)) for _ in range(2))
     drawn = do(cook, put(cook, floury, kept_g=300), "used", grams=50, into_batch_id=middle.pk)
     assert drawn.status_code == 200
-    assert "gluten" in cook("GET", f"/api/k/here/batches/{middle.pk}").json()["allergens"]
+    assert "gluten (wheat)" in cook("GET", f"/api/k/here/batches/{middle.pk}").json()["allergens"]
     do(cook, put(cook, middle, kept_g=300), "used", grams=50, into_batch_id=last.pk)
     listed = {one["id"]: one["allergens"] for one in cook("GET", "/api/k/here/batches").json()}
-    assert "gluten" in listed[last.pk]
-    assert "gluten" not in listed[batch.pk]
+    assert "gluten (wheat)" in listed[last.pk]
+    assert "gluten (wheat)" not in listed[batch.pk]
     tub = put(cook, last, kept_g=300)
     [label] = cook("GET", f"/api/k/here/labels?tub={tub.pk}").json()
-    assert label["allergens"] == "milk, egg, gluten"
+    assert label["allergens"] == "milk, egg, gluten (wheat)"
     [record] = cook("GET", f"/api/k/here/batches/{last.pk}/record").json()["batches"]
-    assert record["allergens"] == ["milk", "egg", "gluten"]
+    assert record["allergens"] == ["milk", "egg", "gluten (wheat)"]
 
 
 def test_taken_back_what_went_in_its_allergens_go_too(here, cook, version, batch):

@@ -82,6 +82,37 @@ def test_the_oven_and_the_bath_of_the_recipe_are_what_it_is_begun_and_planned_wi
     assert said.count == pytest.approx(2 * usual.count, abs=1)
 
 
+PASTRY = {
+    **ANGLAISE,
+    "family": "pastry-cream",
+    "lines": [*ANGLAISE["lines"], {"ingredient": "cornstarch", "amount": "40 g"}],
+}
+
+
+@pytest.mark.parametrize(
+    ("says_s", "held_s"), [(None, 60), (30, 60), (180, 180)], ids=["silent", "shorter", "longer"]
+)
+def test_a_boil_is_held_as_long_as_the_recipe_says_and_never_shorter_than_usual(says_s, held_s):
+    """What is too short for the amylase of the yolk is not followed: the first bubbles are a school apart."""
+    result = custard.assess(made({} if says_s is None else {"boil_s": says_s}, PASTRY))
+    assert result.stop.boiled
+    assert custard.stove.unmeasured(result, {}).hold_s == held_s
+    assert custard.stove.unmeasured(result, {"boil": "first"}).hold_s == 0
+
+
+def test_a_long_boil_is_seen_in_the_plan_and_in_the_yield():
+    usual, long = (custard.assess(made(card, PASTRY)) for card in ({}, {"boil_s": 300}))
+    assert long.yield_g < usual.yield_g
+    assert long.conditions.parameters.cook.boil_hold_s == 300
+
+
+def test_a_boil_in_a_method_becomes_a_figure():
+    recipe = custard.reading.read(
+        "Pastry cream\n500 ml milk\n4 yolks\n100 g sugar\n40 g cornflour\n\nBoil for 3 minutes, whisking."
+    )
+    assert custard.reading.card_of(recipe).boil_s == 180
+
+
 def test_a_method_gives_its_figures():
     recipe = custard.reading.read(
         "Cups\n500 ml milk\n4 eggs\n80 g sugar\n\nBake in a water bath in an oven of 150 °C for 40 minutes. "

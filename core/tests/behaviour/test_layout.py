@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from custard.reading import read
+from custard.card import Card
+from custard.reading import card_of, read
 
 
 @pytest.mark.parametrize(
@@ -70,3 +71,211 @@ def test_a_numbered_step_without_an_amount_and_a_method_with_plus_signs_are_no_l
         "Custard\n600 ml milk\n6 yolks\nMethod: infuse cardamom in milk + cream 30 min. Yolks + sugar."
     )
     assert [line.ingredient for line in recipe.lines] == ["whole-milk", "egg-yolk"]
+
+
+def read_as(text: str) -> list[tuple[str, float | None]]:
+    return [(line.ingredient, line.grams and round(line.grams)) for line in read(text).lines]
+
+
+@pytest.mark.parametrize(
+    "listed", ["250 g milk 250 g cream 35% 100 g egg yolk", "milk 250 g cream 35% 250 g egg yolk 100 g"]
+)
+def test_things_that_nothing_sets_apart_are_lines_of_their_own(listed):
+    found = read_as(f"Crémeux\n{listed}\nCook to 84°C.")
+    assert found == [("whole-milk", 250), ("whipping-cream-35", 250), ("egg-yolk", 100)]
+
+
+def test_a_running_recipe_that_begins_with_take_gives_all_its_things():
+    recipe = read(
+        "Take a litre of milk and half a litre of cream, bring them to scalding with a bay leaf, and pour on "
+        "the yolks of six eggs beaten with three ounces of sugar. Strain and add a tablespoon of rum."
+    )
+    assert [line.ingredient for line in recipe.lines] == [
+        "whole-milk", "whipping-cream-36", "bay-leaf", "egg-yolk", "white-sugar", "rum-40",
+    ]  # fmt: skip
+    assert recipe.lines[3].amount == "6"
+    assert recipe.family == "anglaise"
+
+
+@pytest.mark.parametrize("separator", [";", ","])
+def test_the_head_of_a_column_gives_every_bare_number_its_unit(separator):
+    rows = ["Ingredient;g", "whole milk 3.6%;561", "yolk;25", "LBG;1.5"]
+    found = read_as("Lab sheet\n" + "\n".join(row.replace(";", separator) for row in rows))
+    assert found == [("whole-milk", 561), ("egg-yolk", 25), ("locust-bean", 2)]
+
+
+def test_cubic_centimetres_are_no_spoons_and_degrees_no_cups():
+    assert read_as("Purin\n400 cc milk\n3 eggs")[0] == ("whole-milk", pytest.approx(412, abs=2))
+    assert read_as("Crème\n2 cc de vanille liquide\n50 cl de lait")[0][1] == 10
+    recipe = read(
+        "Custard\n470 ml double cream\n6 yolks\n150C fan? no, 140 in a bain marie 35 mins til wobbly"
+    )
+    assert len(recipe.lines) == 2
+    assert {(one.what, one.value) for one in recipe.settings} >= {("oven_c", 150), ("bath", "yes")}
+
+
+def test_brackets_that_name_another_thing_do_not_weigh_this_one():
+    bread = read("Pudding\n300 ml milk\n4 eggs\n6 slices white bread, buttered (about 50 g butter)").lines[2]
+    assert (bread.ingredient, bread.amount, bread.sure) == ("bread-white", "210 g", False)
+    yolks = read("Custard\n500 ml milk\n6 yolks (about 110 g yolk)").lines[1]
+    assert yolks.grams == 110
+
+
+def test_sheets_in_a_list_of_grams_are_weighed():
+    assert read_as("Bavarois, tout en g\nLait 500\nJaunes 120\nGélatine feuilles 10 (5 feuilles)")[2][1] == 10
+
+
+@pytest.mark.parametrize(
+    ("title", "name", "serves"),
+    [
+        ("Crème anglaise pour 6 personnes", "Crème anglaise", "6 personnes"),
+        ("Zabaione classico per 4", "Zabaione classico", "4"),
+        ("Bayerische Creme für 8 Portionen", "Bayerische Creme", "8 Portionen"),
+        ("creme brulee (4)", "creme brulee", "4"),
+        ("Custard for a tart", "Custard for a tart", ""),
+        ("Custard no. 5", "Custard no. 5", ""),
+    ],
+)
+def test_a_title_says_for_how_many_it_is(title, name, serves):
+    recipe = read(f"{title}\n500 ml milk\n5 egg yolks")
+    assert (recipe.name, recipe.serves) == (name, serves)
+
+
+def test_a_syrup_an_oven_and_a_bath_of_steam_are_not_taken_for_the_sauce():
+    def says(method):
+        recipe = read(f"Cream\n500 ml milk\n6 yolks\n100 g sugar\n\n{method}")
+        return {(one.what, one.value) for one in recipe.settings if one.what != "sugar"}
+
+    assert says("Boil the sugar to 108 °C.") == set()
+    assert says("Whisk in a bowl over simmering water for 10 min.") == {("heat", "steam")}
+    assert says("Pour over the pastry and cook 45 min at 180°C.") == {("oven_c", 180), ("bake_min", 45)}
+    assert says("Infuse, strain, cook to 80, pass.") >= {("cook_to_c", 80)}
+    assert says("Reduce the syrup to 80 g.") == set()
+
+
+def test_what_sets_a_sauce_is_cooked_whatever_the_order_of_the_sentences():
+    recipe = read(
+        "Nata\n250 ml leite\n6 gemas\n35 g farinha\n\nFerva o leite e engrosse. Junte a calda e as gemas."
+    )
+    assert recipe.lines[1].when == "with the yolks"
+
+
+def test_zest_says_its_fruit_behind_a_comma():
+    assert read_as("Custard\n500 ml milk\nlemon zest, 2 lemons") == [("whole-milk", 516), ("citrus-zest", 10)]
+
+
+def test_numbered_steps_that_list_things_are_steps():
+    recipe = read(
+        "Ice cream\n480 ml cream\n6 yolks\n1. Warm the cream, milk, half the sugar and the vanilla bean."
+    )
+    assert [line.ingredient for line in recipe.lines] == ["whipping-cream-36", "egg-yolk"]
+    recipe = read(
+        "Pudding\n500 ml Milch\n40 g Stärke\n2 Eigelb\n\n5 EL Milch mit Stärke und Eigelb glatt rühren."
+    )
+    assert len(recipe.lines) == 3
+
+
+def test_a_line_with_much_behind_it_is_not_lost():
+    text = "Anglaise\nwhole milk 250 mL\negg yolks 100 g\ncream liqueur 60 mL (added at the end, off heat)"
+    assert read_as(text)[2][0] == "cream-liqueur-17"
+    text = "Cups\nCustard: 600 ml semi-skimmed milk, 5 eggs, thumb of ginger, sliced\nBake at 150 °C."
+    assert read_as(text)[2] == ("fresh-ginger", 15)
+
+
+def test_a_column_of_shares_is_no_fat_and_bloom_no_weight():
+    rows = (
+        "Whole milk 1000 g 100%",
+        "Sugar 220 g 22%",
+        "Whipped cream (35%) 300 g 30%",
+        "Egg yolk 200 g 20%",
+    )
+    found = read_as("Cream\nFor 25 eclairs.\n" + "\n".join(rows))
+    assert found == [
+        ("whole-milk", 1000),
+        ("white-sugar", 220),
+        ("whipping-cream-35", 300),
+        ("egg-yolk", 200),
+    ]
+    # One share behind an amount is of fat.
+    assert read_as("Cream\nCream 500 g 35%\nEgg yolk 100 g")[0] == ("whipping-cream-35", 500)
+    assert read_as("Cream\nLait 500 g\nGélatine poudre 200 bloom 3g")[1] == ("gelatine-powder-200", 3)
+
+
+def test_millilitres_go_before_ounces_and_sticks_are_butter_or_spice():
+    assert read_as("Custard\nDouble cream: 5 fl oz / 150 ml\n4 yolks")[0] == ("double-cream-48", 147)
+    assert read_as("Custard\nmilk 300 g\ncinnamon 1 stick")[1] == ("whole-spice", 4)
+
+
+def test_whites_under_their_own_heading_or_whipped_do_not_cook_with_the_sauce():
+    island = read(
+        "Île flottante\nPour la crème :\n½ l de lait\n5 jaunes\nPour les blancs :\n5 blancs\n40 g de sucre"
+    )
+    assert [line.when for line in island.lines[2:]] == ["on top", "on top"]
+    pudding = read("Flammeri\n750 ml Milch\n2 Eigelb\n2 Eiweiß, steif geschlagen")
+    assert pudding.lines[2].when == "folded when cool"
+
+
+def test_cups_that_are_steamed_set_like_a_baked_custard():
+    recipe = read("Set custards\n400 ml coconut cream\n4 eggs\n\nSteam gently 25 minutes in small bowls.")
+    assert recipe.family == "baked-custard"
+    assert {(one.what, one.value) for one in recipe.settings} == {("bath", "yes"), ("bake_min", 25)}
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "found"),
+    [
+        ("10 yolks from large eggs (about 3/4 cup)", 1, ("egg-yolk", 169)),
+        ("1/3 c. all-purpose flour", 1, ("wheat-flour", 42)),
+        ("4 citrons (jus) soit 16 cl", 1, ("lemon-juice", 165)),
+        ("yolk past.", 1, ("egg-yolk", None)),
+        ("3/4 pint milk (semi)", 1, ("milk-2-percent", 440)),
+    ],
+)
+def test_lines_as_they_were_met(text, line, found):
+    assert read_as(f"Custard\n500 ml cream\n{text}\n100 g sugar")[line] == found
+
+
+def test_a_title_a_list_and_a_method_on_one_line():
+    recipe = read(
+        "Rezept von Oma: Weinschaum. Man nehme 6 Dotter, 150 g Zucker, 1/4 l Weißwein, etwas Zitronenschale. "
+        "Über Dampf dick schlagen."
+    )
+    ids = [line.ingredient for line in recipe.lines]
+    assert ids == ["egg-yolk", "white-sugar", "white-wine-12", "citrus-zest"]
+    assert recipe.family == "sabayon"
+
+
+def test_pastry_and_what_greases_the_tin_are_no_part_of_the_custard():
+    recipe = read(
+        "Custard tarts\nPastry: 225 g plain flour, 125 g butter, 1 egg\nFilling: 700 ml milk, 7 yolks\n"
+        "20 g butter for greasing"
+    )
+    assert [line.when for line in recipe.lines[:3]] == ["on top"] * 3
+    assert recipe.lines[-1].when == "on top"
+    assert [line.when for line in recipe.lines[3:5]] == ["in the dairy", "with the yolks"]
+
+
+@pytest.mark.parametrize(
+    ("method", "figures"),
+    [
+        ("Heat the dairy to 165 degrees. Whisk the yolks. Cook to 180 degrees F.", {"cook_to_c": 82.2}),
+        ("Bring the milk to 90°C, pour on the yolks and cook to 83°C.", {"cook_to_c": 83}),
+        ("Bake at 325 in a water bath for an hour.", {"oven_c": 162.8, "bake_min": 60, "bath": True}),
+        ("Assar em banho-maria a 180°C por 1h30.", {"oven_c": 180, "bake_min": 90, "bath": True}),
+        ("325°F, pan of water, 1 hour 20.", {"oven_c": 162.8, "bake_min": 80, "bath": True}),
+    ],
+)
+def test_figures_of_methods_as_they_were_met(method, figures):
+    card = card_of(read(f"Custard\n500 ml milk\n6 yolks\n100 g sugar\n\n{method}"))
+    assert card == Card(**figures)
+
+
+def test_cream_behind_an_and_is_a_thing_and_no_verb():
+    recipe = read(
+        "Eggnog\n12 yolks\n1 l milk\n700 ml double cream\n\nCook yolks, milk to 71C. Cool. Add cream."
+    )
+    assert recipe.lines[2].when == "folded when cool"
+    recipe = read(
+        "Eggnog\n12 yolks\n1 l milk\n700 ml double cream\n\nCook yolks, milk to 71C. Cool. Add rum and cream."
+    )
+    assert recipe.lines[2].when == "folded when cool"

@@ -34,7 +34,7 @@ _LINE_KEYS: Mapping[int, tuple[str, ...]] = {
 _FIRST_WHENS = (When.IN_THE_PAN, When.OFF_THE_HEAT)
 _OWN_KEYS = ("name", "composition", "allergens", "density_g_per_ml")
 _DESTINATION_KEYS = ("name", "count", "amount")
-_CARD_KEYS = ("cook_to_c", "oven_c", "bake_min", "bath", "chill_h", "cup_ml")
+_CARD_KEYS = ("cook_to_c", "boil_s", "oven_c", "bake_min", "bath", "chill_h", "cup_ml")
 _WORK_KEYS = ("name", "minutes", "hands", "needs")
 Part = TypeVar("Part")
 
@@ -322,6 +322,6 @@ def _write_ingredient(thing: Ingredient) -> str | dict[str, Any]:
         "composition": {part: share for part, share in thing.composition.items() if share},
         "density_g_per_ml": thing.density_g_ml,
     }
-    if thing.allergens:
-        own["allergens"] = list(thing.allergens)
+    if thing.named_allergens:
+        own["allergens"] = list(thing.named_allergens)
     return own

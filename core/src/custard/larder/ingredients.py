@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from difflib import get_close_matches
 from functools import cache
@@ -66,8 +66,7 @@ class Ingredient:
     density_g_ml : density of the thing itself at 20 °C.
     level_g_ml : what a level measure of it weighs, per millilitre.
     ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.
-    allergens : as the European list has them.
-    named_allergens : the same with the cereal or the nut in brackets, as both lists want it on a label.
+    named_allergens : as the European list has them, the cereal or the nut in brackets, as labels must say it.
     unmodelled : what it does that the model does not know; empty where nothing is left out.
     """
 
@@ -84,18 +83,22 @@ class Ingredient:
     level_g_ml: float
     ph: float
     buffer: float
-    allergens: tuple[str, ...]
+    named_allergens: tuple[str, ...]
     range: str
     source: str
     confidence: str
     unmodelled: str = ""
-    named_allergens: tuple[str, ...] = ()
+
+    @property
+    def allergens(self) -> tuple[str, ...]:
+        """The groups of the European list, without the cereal or the nut."""
+        return allergen_groups(self.named_allergens)
 
     @property
     def us_allergens(self) -> tuple[str, ...]:
         """As the United States list them: wheat but no other gluten, tree nuts by name, no sulphites."""
         found = []
-        for word in self.named_allergens or self.allergens:
+        for word in self.named_allergens:
             broad, _, named = word.rstrip(")").partition(" (")
             if broad == "gluten":
                 # Where the cereal is not said it may be wheat: the safe side.
@@ -142,7 +145,6 @@ def _ingredient(row: dict[str, str]) -> Ingredient:
         level_g_ml=level,
         ph=float(row["ph"]),
         buffer=float(row["buffer"]),
-        allergens=tuple(word.partition(" (")[0] for word in row["allergens"].split(";") if word),
         named_allergens=tuple(word for word in row["allergens"].split(";") if word),
         range=row["range"],
         source=row["source"],
@@ -199,6 +201,16 @@ def also_called(name: str) -> tuple[str, ...]:
     return _also_called().get(name, ())
 
 
+def allergen_groups(named: Iterable[str]) -> tuple[str, ...]:
+    """The groups of the European list, each once: "nuts" of "nuts (almonds)".
+
+    Parameters
+    ----------
+    named : allergens with the cereal or the nut in brackets, where it is known.
+    """
+    return tuple(dict.fromkeys(word.partition(" (")[0] for word in named))
+
+
 def own_ingredient(
     name: str,
     composition: Mapping[str, float],
@@ -211,7 +223,7 @@ def own_ingredient(
     ----------
     name : what it is called.
     composition : by component [g per 100 g], adding up to 100.
-    allergens : by name.
+    allergens : by name, with the cereal or the nut in brackets where it is known: "nuts (almonds)".
     density_g_ml : density [g/ml]; None where it was not said.
 
     Raises
@@ -259,7 +271,7 @@ def own_ingredient(
         level_g_ml=density,
         ph=6.6 if acid < 0.05 else 3.4,
         buffer=BUFFER_PER_ACID_PERCENT * acid + 6 * full["milk_protein"] + 4 * full["yolk_protein"],
-        allergens=allergens,
+        named_allergens=allergens,
         range="",
         source="given by the kitchen",
         confidence="M",

@@ -13,7 +13,9 @@ from custard.reading.tokens import Kind, Token, phrase_at
 from custard.reading.words import lists, number_words, piece_words, recipe_units
 
 WEIGHTS, VOLUMES = ("mg", "g", "kg", "oz", "lb"), ("ml", "cl", "dl", "l", "fl oz")
-_METRIC_WEIGHTS = ("mg", "g", "kg")
+_METRIC_WEIGHTS, _METRIC_VOLUMES = ("mg", "g", "kg"), ("ml", "cl", "dl", "l")
+MANY = 20
+"""So many spoons or cups nobody takes."""
 MOST_OF_A_RANGE = 5.0
 """The upper end of a range is at most so many times the lower one; else it is no range."""
 SMALL = 10.0
@@ -55,7 +57,7 @@ class Amount:
             return 6
         if self.weighed:
             return 5
-        measured = 3 if self.unit in VOLUMES else 2 if self.unit else 0
+        measured = 4 if self.unit in _METRIC_VOLUMES else 3 if self.unit in VOLUMES else 2 if self.unit else 0
         # "1 glass (150 ml)": what was assumed gives way to what is written.
         return measured - bool(measured and self.assumed)
 
@@ -160,8 +162,14 @@ def unit_at(found: Sequence[Token], at: int, language: str) -> tuple[str, float,
     if not count:
         return None
     phrase = " ".join(one.folded for one in found[at : at + count] if one.kind == Kind.WORD)
-    if language == "es" and phrase in ("cc", "c c"):
+    before = found[at - 1] if at else token
+    many = before.kind == Kind.NUMBER and before.text.isdigit() and int(before.text) >= MANY
+    if phrase in ("cc", "c c") and (many or language != "fr"):
+        # Cubic centimetres; a French "c. c." is a coffee spoon, of which nobody takes so many.
         return "ml", 1.0, "", count
+    if many and phrase == "c":
+        # "150C" is of an oven.
+        return None
     unit = recipe_units()[phrase]
     return unit.unit, unit.times, unit.assumed, count
 

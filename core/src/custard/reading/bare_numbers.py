@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from custard.reading.tokens import fold, says
 from custard.reading.words import lists
 
 _THREE_DECIMALS = re.compile(r"^[0-4][.,]\d{3}\s+[^\W\d]|\s[0-4][.,]\d{3}$")
+_SHARE_BEHIND = re.compile(r"(\d\s*(?:g|kg|ml|l))\s+\d+(?:[.,]\d+)?\s*%$", re.IGNORECASE)
+LEAST_SHARES = 3
+"""So many lines with a share of the whole make it a column."""
 
 
 def unit_of_all(line: str) -> str:
@@ -39,3 +42,16 @@ def kilos_of(lines: Iterable[str]) -> str:
     """
     bare = [bool(_THREE_DECIMALS.search(line)) for line in lines]
     return "kg" if sum(bare) > max(1, len(bare) / 2) else ""
+
+
+def without_shares(lines: Sequence[str]) -> tuple[str, ...]:
+    """Lines without the percentage of the whole behind each amount, "Sugar 220 g 22%", where most have one.
+
+    Parameters
+    ----------
+    lines : of ingredients.
+    """
+    behind = [bool(_SHARE_BEHIND.search(line)) for line in lines]
+    if sum(behind) < LEAST_SHARES or 2 * sum(behind) <= len(behind):
+        return tuple(lines)
+    return tuple(_SHARE_BEHIND.sub(r"\1", line) for line in lines)

@@ -16,6 +16,7 @@ def card_of(recipe: Recipe) -> Card:
     said = {setting.what: setting.value for setting in recipe.settings}
     return Card(
         cook_to_c=_figure("cook_to_c", said.get("cook_to_c")),
+        boil_s=_figure("boil_s", said.get("boil_s")),
         oven_c=_figure("oven_c", said.get("oven_c")),
         bake_min=_figure("bake_min", said.get("bake_min")),
         bath=True if "bath" in said else None,

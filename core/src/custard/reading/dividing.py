@@ -30,6 +30,7 @@ def divided(text: str, reader: Reader) -> tuple[Amount | None, str, str]:
         amount, rest = _summed(amount, rest, reader)
         amount, rest = said_again(amount, rest, reader)
         amount, rest = _counted(amount, rest, reader)
+        amount, rest = _as_much(amount, rest, reader)
         if any(token.kind == Kind.WORD for token in rest):
             return amount, *_name(rest, text)
     behind = _amount_behind(found[start:], text, reader)
@@ -116,6 +117,16 @@ def said_again(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[A
     return amount, rest
 
 
+def _as_much(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[Amount, Sequence[Token]]:
+    """What a count comes to, said behind the name: "4 lemons, that is 160 ml"."""
+    for at in range(1, len(rest)):
+        joint = phrase_at(rest, at, lists("amount")["as_much"])
+        other = amount_at(rest, at + joint, reader.language) if joint else None
+        if other is not None and other[0].rank() > amount.rank():
+            return other[0], [token for token in rest[:at] if token.text != ","]
+    return amount, rest
+
+
 def _counted(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[Amount, Sequence[Token]]:
     """A count of pieces with its word: "6 sheets of gelatine"; the word stays where it is the name."""
     if amount.unit not in ("", "stick"):
@@ -137,6 +148,9 @@ def _counted(amount: Amount, rest: Sequence[Token], reader: Reader) -> tuple[Amo
         if not piece or skip + piece >= len(named):
             continue
         counted = " ".join(token.folded for token in rest[skip : skip + piece])
+        if counted in lists("amount")["egg_parts"]:
+            # "Yolks from large eggs"
+            continue
         if not whole.assumed and counted in whole.words.split():
             # The word is a part of the name: "egg yolks", "rama de canela".
             known = any(counted in one.words and one.weighs(whole.id) for one in pieces())
@@ -167,7 +181,10 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
         before = found[at - 1]
         if found[at].kind == Kind.NUMBER and is_share(found, at):
             continue
-        starts = found[at].kind == Kind.NUMBER or before.text in ":,;-–—=|x."
+        # "The yolks of six eggs": elsewhere a number in words does not begin an amount behind a name.
+        of_egg = at > 1 and found[at - 2].folded in lists("amount")["egg_parts"]
+        of_egg = of_egg and before.folded in lists("amount")["of"]
+        starts = of_egg or found[at].kind == Kind.NUMBER or before.text in ":,;-–—=|x."
         read = amount_at(found, at, reader.language) if starts else None
         if read is None:
             continue
@@ -175,11 +192,13 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
         amount, before = _unit_in_front(amount, found, at)
         amount, rest = _summed(amount, found[at + count :], reader)
         amount, rest = said_again(amount, rest, reader)
+        if amount.unit == "stick":
+            amount, _ = _counted(amount, [*found[:at], *rest], reader)
         piece = piece_at(rest, 0)
         if piece and not amount.unit:
             amount = replace(amount, piece=" ".join(token.folded for token in rest[:piece]))
             rest = rest[piece:]
-        elif not amount.unit and not piece and before.folded in lists("line")["sheets"]:
+        elif not amount.unit and not piece and not reader.unit and before.folded in lists("line")["sheets"]:
             amount = replace(amount, piece=before.folded)
         name = re.sub(r"\s[x×]$", "", text[found[0].start : before.end].strip(" .:,;-–—=|*"))
         if not re.search(r"[^\W\d_]", name):
@@ -210,7 +229,7 @@ _IN_FRONT = {
 def is_share(found: Sequence[Token], at: int) -> bool:
     """Whether a number is a percentage, or a strength, or counts bloom or DE."""
     after = found[at + 1].text if at + 1 < len(found) else ""
-    return after in "%°" if after else False
+    return after in ("%", "°", "DE") or after.casefold() == "bloom"
 
 
 def with_brackets(

@@ -17,15 +17,18 @@ def of_fruit(text: str, reader: Reader) -> tuple[ReadLine, ...]:
     found = tokens(text)
     words = [token.folded for token in found if token.kind == Kind.WORD]
     joined = " ".join(words)
-    fruit, count_at = None, 0
-    for at in range(len(found)):
-        length = phrase_at(found, at, frozenset(squeezed()))
-        if length:
-            name = " ".join(one.folded for one in found[at : at + length] if one.kind == Kind.WORD)
-            fruit, count_at = squeezed()[name], at
-            break
-    if fruit is None:
+    fruits_at = [
+        (at, length) for at in range(len(found)) if (length := phrase_at(found, at, frozenset(squeezed())))
+    ]
+    if not fruits_at:
         return ()
+    # "Orange zest, 2 oranges": the fruit that is counted.
+    count_at, length = next(
+        (one for one in fruits_at if one[0] and found[one[0] - 1].kind == Kind.NUMBER), fruits_at[0]
+    )
+    fruit = squeezed()[
+        " ".join(one.folded for one in found[count_at : count_at + length] if one.kind == Kind.WORD)
+    ]
     juice = bool(lists("line")["juice"] & set(words)) or bool(re.search(r"saft\b", joined))
     zest = bool(lists("line")["zest"] & set(words)) or bool(re.search(r"(schale|abrieb|zeste)\b", joined))
     if not juice and not zest:

@@ -120,7 +120,9 @@ def _serves(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     numbered = any(token.kind == Kind.NUMBER for token in found[lead : lead + 2])
     few = len(folded.split()) <= SHORT_WORDS - 1
     people = folded.split()[-1:] and folded.split()[-1] in lists("layout")["people"]
-    if few and numbered and ((lead and not shapes.names(re.sub(r"^\w+", "", folded))) or people):
+    counted = amount_at(found, lead, shapes.language) if lead else None
+    bare = counted is not None and not counted[0].unit
+    if few and numbered and ((lead and (bare or not shapes.names(re.sub(r"^\w+", "", folded)))) or people):
         return Heading(Is.SERVES, serves=line[found[lead].start :].strip(" .:")[:MAX_SERVES])
     says_serves = any(folded == word or folded.startswith(f"{word} ") for word in table["serves"])
     if says_serves and len(line) < LONG_LINE and (re.search(r"\d", line) or len(folded.split()) <= 2):

@@ -6,13 +6,14 @@ import re
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from custard.formula import MAX_LINES, MAX_NAME
-from custard.reading.bare_numbers import kilos_of, unit_of_all
+from custard.formula import MAX_LINES
+from custard.reading.bare_numbers import kilos_of, unit_of_all, without_shares
 from custard.reading.headings import Heading, Is, heading_of
 from custard.reading.phrases import temperatures
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
-from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, a_dish, takes
+from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
 from custard.reading.tables import rows_as_lines
+from custard.reading.titles import title_in_front, titled
 from custard.reading.tokens import fold, phrase_at, tokens
 from custard.reading.words import lists
 
@@ -23,6 +24,10 @@ _NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\d{1,2}\s?-|
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
 _CUTS = ((r"\s*[;•·]\s*", 2), (r"\s\+\s", 3), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
 """What sets the things of one line apart, and how many of them make it likely."""
+_BEFORE_AMOUNT = re.compile(r"(?<=[^\W\d]|%)\s+(?=\d[\d.,/]*\s*[^\W\d])")
+_BEHIND_AMOUNT = re.compile(r"\d\s*(?:g|gr|kg|ml|cl|dl|l)\s+(?=[^\W\d])")
+LEAST_UNSET = 3
+"""So many things that nothing sets apart make a list of a line."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,10 +68,11 @@ def lay_out(text: str, language: str) -> Layout:
     if not state.lines:
         for sentence in (*state.notes, *state.method):
             state.lines += [(part, "") for part in amounts_within(sentence, language)]
+    texts = without_shares([text for text, _ in state.lines])
     return Layout(
         state.name,
         state.serves,
-        tuple(state.lines),
+        tuple(zip(texts, (section for _, section in state.lines), strict=True)),
         tuple(state.method),
         tuple(state.notes),
         state.unit or kilos_of(text for text, _ in state.lines),
@@ -101,12 +107,14 @@ class _Reading:
         if not re.search(r"\w", line):
             return
         first, _, after = line.partition(". ")
-        if after and unit_of_all(first) and not self.shapes.is_line(first):
+        if after and (unit_of_all(first) or self._is_title(first, after)) and not self.shapes.is_line(first):
             self.take(first)
-            line = after
+            self.take(after)
+            return
         if self._with_method(line):
             return
-        parts = self._several(line)
+        step = _numbered(line)
+        parts = [] if step and self.shapes.is_step(line[step:]) else self._several(line)
         if parts:
             for part in parts:
                 self.take(part)
@@ -115,7 +123,6 @@ class _Reading:
         if heading is not None:
             self._head(line, heading)
             return
-        step = _numbered(line)
         acts = self.mode == Is.METHOD and not self.shapes.has_amount(line[step:])
         if step and (acts or not self.shapes.is_line(line[step:])):
             self.mode = Is.METHOD if self.lines else self.mode
@@ -128,6 +135,13 @@ class _Reading:
             self._in_method(line, bullet)
         elif not self._for_all(line):
             self._in_ingredients(line)
+
+    def _is_title(self, first: str, after: str) -> bool:
+        """Whether a title and a list stand on one line: "Wine foam. Take 6 yolks, 150 g sugar"."""
+        short = len(first.split()) <= SHORT_WORDS and not re.search(r"[\d(]", first)
+        taken = after[takes(after) :]
+        listed = self.shapes.is_line(re.split(r"[,;]\s", taken)[0]) and self.shapes.has_amount(taken)
+        return self.shapes.at_top and short and listed and not self.shapes.is_step(first)
 
     def _with_method(self, line: str) -> bool:
         """Take a line that holds some of the method, whatever stands in front of it; whether it did."""
@@ -143,8 +157,13 @@ class _Reading:
             self.method += sentences(line)
             return True
         listed = self._several(first)
-        if not listed or any(
-            self.shapes.is_step(part) or not self.shapes.has_amount(part) for part in listed
+        if (
+            not listed
+            or not self.shapes.has_amount(listed[0])
+            or any(
+                self.shapes.is_step(part) or not (self.shapes.has_amount(part) or self.shapes.names(part))
+                for part in listed
+            )
         ):
             return False
         for part in listed:
@@ -155,19 +174,21 @@ class _Reading:
 
     def _several(self, line: str) -> list[str]:
         """The things that a line sets apart by commas or semicolons, each with its own amount; else none."""
-        if self.mode == Is.METHOD or not re.search(r"[,;•·]|\s[+/|–—-]\s", line):
+        if self.mode == Is.METHOD:
             return []
         shapes = self.shapes
+        if not re.search(r"[,;•·]|\s[+/|–—-]\s", line):
+            return _unset(line, shapes)
         for cut, least in _CUTS:
             parts = _cut(line, cut)
             if len(parts) < least - bool(re.match(r"[^\d:]{2,30}:\s*\S", line)):
                 continue
             head, after = (*re.split(r":|\s--\s|\s[–—]\s", parts[0], maxsplit=1), "")[:2]
             if not after and shapes.at_top:
-                head, after = _title_in_front(parts[0])
+                head, after = title_in_front(parts[0])
             plain = re.sub(r"\(.*?\)", "", head)
             headed = bool(after.strip()) and not re.search(r"\d", plain) and shapes.is_line(after.strip())
-            things = [after.strip() if headed else parts[0], *parts[1:]]
+            things = [after.strip() if headed else parts[0][takes(parts[0]) :], *parts[1:]]
             measured = sum(shapes.has_amount(part) and shapes.is_line(part) for part in things)
             named = all(shapes.is_line(part) or shapes.names(part) for part in things)
             if measured >= max(2, len(parts) / 2) and named:
@@ -210,7 +231,7 @@ class _Reading:
         if self.name or self.lines or self.scale != 1.0:
             self.notes.append(line)
         else:
-            self.name = _title(line)
+            self._entitle(line)
         return True
 
     def _in_method(self, line: str, bullet: bool) -> None:
@@ -223,13 +244,17 @@ class _Reading:
     def _in_ingredients(self, line: str) -> None:
         shapes = self.shapes
         taken = line[takes(line) :]
-        if shapes.is_line(taken):
+        if taken != line and shapes.at_top and self._is_running(taken):
+            self.method += sentences(line)
+        elif shapes.is_line(taken):
             self._add(taken)
         elif shapes.is_step(line):
             self.mode = Is.METHOD if self.lines else self.mode
             self.method += sentences(line)
         elif shapes.at_top:
-            self.name = _title(line)
+            self._entitle(line)
+        elif self.mode == Is.INGREDIENTS and amounts_within(line, self.language):
+            self._add(line)
         elif len(line.split()) > SHORT_WORDS or line[-1] in ".!" or (not self.lines and not shapes.in_list):
             (self.method if temperatures(line) else self.notes).append(line)
         elif line.isupper() or (line[0].isupper() and not self.lines and not re.search(r"\d", line)):
@@ -238,25 +263,39 @@ class _Reading:
             # Short, without an amount, and nothing that we know: it is asked.
             self.lines.append((line[:MAX_LINE], self.section))
 
+    def _is_running(self, line: str) -> bool:
+        """Whether the things stand within what is done: "a pint of milk, bring it to the boil, pour ..."."""
+        first = line.partition(". ")[0]
+        return len(line) > LONG_LINE and any(
+            self.shapes.is_step(part) for part in re.split(r"[,;]\s", first)[1:]
+        )
+
+    def _entitle(self, line: str) -> None:
+        self.name, serves = titled(line)
+        self.serves = self.serves or serves
+
     def _add(self, line: str) -> None:
         """A line of ingredients; what follows it as a sentence of the method goes there."""
         first, _, after = line.partition(". ")
         shapes = self.shapes
-        if after and shapes.is_step(after) and not shapes.is_line(after):
+        # "1/3 c. all-purpose flour": a point behind a unit ends no sentence.
+        if after and shapes.is_line(first) and shapes.is_step(after) and not shapes.is_line(after):
             line = first
             self.method += sentences(after)
         self.mode = self.mode or Is.INGREDIENTS
         self.lines.append((line[:MAX_SENTENCE], self.section))
 
 
-def _title_in_front(part: str) -> tuple[str, str]:
-    """A title and the first thing behind it, where both stand together: "Pastry cream 500 g milk"."""
-    number = re.search(r"\s\d", part)
-    return (
-        (part[: number.start()], part[number.end() - 1 :])
-        if number and a_dish(part[: number.start()])
-        else (part, "")
-    )
+def _unset(line: str, shapes: Shapes) -> list[str]:
+    """The things of a line that nothing sets apart, "250 g milk 50 g sugar 3 yolks"; else none."""
+    for cut, first in ((_BEFORE_AMOUNT, r"\d"), (_BEHIND_AMOUNT, r"[^\W\d]")):
+        ends = [0, *(found.end() for found in cut.finditer(line)), len(line)]
+        parts = [line[start:end].strip() for start, end in pairwise(ends)]
+        if len(parts) < LEAST_UNSET or not re.match(first, line):
+            continue
+        if all(shapes.is_line(part) and shapes.has_amount(part) and shapes.names(part) for part in parts):
+            return parts
+    return []
 
 
 def _cut(line: str, by: str) -> list[str]:
@@ -272,12 +311,3 @@ def _numbered(line: str) -> int:
     match = _NUMBERED.match(line)
     word = fold(line.split(maxsplit=1)[0]) if match is not None and line[0].isalpha() else ""
     return 0 if match is None or (word and word not in lists("layout")["step"]) else match.end()
-
-
-def _title(line: str) -> str:
-    """A title without "Recipe for" in front of it."""
-    found = tokens(line)
-    count = phrase_at(found, 0, lists("layout")["title"])
-    if 0 < count < len(found) and found[count].text in ":-":
-        line = line[found[count].end :]
-    return line.strip(" :*_#=-")[:MAX_NAME]

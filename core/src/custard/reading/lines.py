@@ -6,14 +6,14 @@ import re
 from dataclasses import replace
 
 from custard.larder.ingredients import ingredient
-from custard.reading.amounts import Amount, number_at
+from custard.reading.amounts import Amount, amount_at, number_at
 from custard.reading.dividing import divided, with_brackets
 from custard.reading.fruit import of_fruit
 from custard.reading.line import Option, Reader, ReadLine
 from custard.reading.match import Hints, Match
 from custard.reading.names import find, near
-from custard.reading.parts import FOR_WHAT, parts_of
-from custard.reading.tokens import fold, phrase_at, says, tidy, tokens
+from custard.reading.parts import FOR_WHAT, parts_of, without_amount
+from custard.reading.tokens import Kind, fold, phrase_at, says, tidy, tokens
 from custard.reading.weights import FEW_OF, weighed, weighed_as
 from custard.reading.words import lists
 
@@ -73,12 +73,13 @@ def _plain_line(text: str, reader: Reader) -> ReadLine:
     inside = [part.strip() for part in BRACKETS.findall(text)]
     bare = " ".join(BRACKETS.sub(" ", text).split())
     amount, name, note = divided(bare, reader)
-    amount, brackets = with_brackets(amount, inside, reader)
+    others = [part for part in inside if _of_another(part, name, reader) or _vaguer(part, amount, reader)]
+    amount, brackets = with_brackets(amount, [part for part in inside if part not in others], reader)
     if amount is not None and not amount.unit and phrase_at(tokens(text), 0, lists("amount")["no_weight"]):
         # "A little salt": its "a" is no number.
         amount = None
     hints = Hints(reader.language, reader.country, _counted_by(amount, reader), reader.used)
-    match, name, notes = _matched(name, [part for part in (note, *brackets) if part], hints)
+    match, name, notes = _matched(name, [part for part in (note, *brackets, *others) if part], hints)
     line = ReadLine(
         text, match.id, name, note=", ".join(notes), assumed=match.assumed, optional=_says(text, "optional"),
         options=tuple(Option(one, "") for one in match.options),
@@ -90,6 +91,25 @@ def _plain_line(text: str, reader: Reader) -> ReadLine:
     return weighed_as(line, amount, match, reader)
 
 
+def _of_another(part: str, name: str, reader: Reader) -> bool:
+    """Whether brackets give the amount of another thing: "6 slices white bread, buttered (50 g butter)"."""
+    rest = without_amount(tokens(part), reader)
+    if len(rest) == len(tokens(part)):
+        return False
+    hints = Hints(reader.language, reader.country)
+    inside = find(" ".join(token.text for token in rest if token.kind == Kind.WORD), hints)
+    return bool(inside.id) and inside.id != find(name, hints).id and inside.words not in fold(name)
+
+
+def _vaguer(part: str, amount: Amount | None, reader: Reader) -> bool:
+    """Whether brackets measure in cups what is counted: "10 yolks (about 3/4 cup)"."""
+    if amount is None or amount.unit or amount.piece:
+        return False
+    found = tokens(part)
+    read = amount_at(found, phrase_at(found, 0, lists("amount")["about"]), reader.language)
+    return read is not None and read[0].unit in ("cup", "tbsp", "tsp")
+
+
 def _says(text: str, what: str) -> bool:
     """Whether a line has one of the phrases of a list."""
     return says(fold(text), lists("amount")[what])
@@ -97,13 +117,28 @@ def _says(text: str, what: str) -> bool:
 
 def _matched(name: str, notes: list[str], hints: Hints) -> tuple[Match, str, list[str]]:
     """The ingredient that a name and its notes mean, with both as they are kept."""
+    words = name.split()
+    if (
+        len(words) > 2
+        and fold(words[0]) in lists("amount")["egg_parts"]
+        and fold(words[1]) in lists("amount")["from_egg"]
+    ):
+        # "Yolks from large eggs"
+        name = words[0]
     match = find(name, hints)
     cut = FOR_WHAT.split(name, maxsplit=1)
     if len(cut) == 2 and match.words != fold(name) and (shorter := find(cut[0], hints)).id:
         # "Sugar for the caramel" is sugar, not caramel.
         notes = [*notes, name[len(cut[0]) :].strip()]
         match, name = shorter, cut[0]
-    telling = next((note for note in notes if "%" in note), notes[0] if notes and not match.id else "")
+    first = find(f"{notes[0]} {name}", hints) if notes and match.assumed else match
+    if first.id and not first.assumed and fold(notes[0] if notes else "") in first.words:
+        # "Milk (semi)", "cream (double)"
+        match = first
+    telling = next(
+        (note for note in notes if "%" in note or "bloom" in fold(note)),
+        notes[0] if notes and not match.id else "",
+    )
     if telling:
         closer = find(f"{name} {telling}", hints)
         match = closer if closer.id else match

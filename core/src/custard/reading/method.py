@@ -12,11 +12,15 @@ from custard.reading.phrases import cups_of, has, mentions, minutes_of, temperat
 from custard.reading.tokens import fold
 
 OVERNIGHT_H = 12.0
-COOLEST_SAUCE_C, HOTTEST_SAUCE_C = 60.0, 108.0
-"""A temperature outside is no sauce's."""
+COOLEST_SAUCE_C, HOTTEST_SAUCE_C = 60.0, 104.0
+"""A temperature outside is no sauce's: what is hotter is a syrup or an oven."""
 COOLEST_OVEN_C, SURELY_OVEN_C = 90.0, 130.0
 GAS_MARK_0_C, GAS_MARK_K = 121.0, 14.0
 SHORTEST_CHILL_MIN = 20.0
+SAUCE_F = (150.0, 190.0)
+"""Between these lie the sauces of recipes in Fahrenheit."""
+_SCALE = re.compile(r"\d\s*(?:°\s*)?[CF]\b|celsius|fahrenheit", re.IGNORECASE)
+_OVEN_F = re.compile(r"\b(?:at|to|oven)\s+([2-4]\d[05])\b(?!\s*(?:[°º%]|[^\W\d]*(?:g|ml|l|deg\w*|F|C)\b))")
 _GAS = re.compile(r"\bgas\s*(?:mark)?\s*(\d)", re.IGNORECASE)
 
 
@@ -53,6 +57,25 @@ def steps(method: Sequence[str]) -> tuple[Step, ...]:
     return tuple(found)
 
 
+def cooked_to(method: Sequence[Step]) -> Setting | None:
+    """To what the sauce is cooked: the first temperature from where its eggs come in, else the first."""
+    eggs_at = next((at for at, step in enumerate(method) if mentions(fold(step.text), "egg")), 0)
+    later = (one for step in method[eggs_at:] for one in _after_the_eggs(step))
+    return next(later, next((one for step in method for one in _hot(step)), None))
+
+
+def _hot(step: Step) -> list[Setting]:
+    return [one for one in step.settings if one.what == "cook_to_c"]
+
+
+def _after_the_eggs(step: Step) -> list[Setting]:
+    """The temperatures of a sentence behind the eggs that it names; all of them where it names none."""
+    words = step.text.split()
+    at = next((at for at, word in enumerate(words) if mentions(fold(word), "egg")), 0)
+    behind = temperatures(" ".join(words[at:]))
+    return [one for one in _hot(step) if one.value in behind]
+
+
 class _Seen:
     """How far the method has come, for what a sentence alone does not say."""
 
@@ -78,7 +101,8 @@ class _Seen:
     def _heat(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
         """Temperatures, of the sauce or of the oven, and what it stands over."""
         out: list[tuple[str, float | str]] = []
-        for celsius in temperatures(sentence):
+        for degrees in (*temperatures(sentence), *_oven_fahrenheit(sentence, folded)):
+            celsius = self._of_a_sauce(degrees, sentence, folded)
             of_oven = self.oven or celsius > HOTTEST_SAUCE_C or has(folded.split(maxsplit=1)[0], "oven")
             baked = has(folded, "oven") and of_oven
             if celsius > SURELY_OVEN_C or (baked and celsius >= COOLEST_OVEN_C):
@@ -88,22 +112,31 @@ class _Seen:
         gas = _GAS.search(sentence)
         if gas:
             out.append(("oven_c", GAS_MARK_0_C + GAS_MARK_K * int(gas[1])))
-        in_oven = self.oven or has(folded, "oven")
-        if in_oven and has(folded, "bath") and has(folded, "water") and not has(folded, "no_bath"):
+        in_oven = self.oven or has(folded, "oven") or any(what == "oven_c" for what, _ in out)
+        if has(folded, "steamed") or (
+            in_oven and has(folded, "bath") and has(folded, "water") and not has(folded, "no_bath")
+        ):
             out.append(("bath", "yes"))
         elif has(folded, "steam") and not in_oven:
             out.append(("heat", "steam"))
         return out
 
+    def _of_a_sauce(self, degrees: float, sentence: str, folded: str) -> float:
+        """Degrees without a letter that no sauce has in Celsius: "heat the dairy to 165 degrees"."""
+        low, high = SAUCE_F
+        baked = self.oven or has(folded, "oven") or has(folded, "bake") or bool(_SCALE.search(sentence))
+        return round((degrees - 32) / 1.8, 1) if low <= degrees <= high and not baked else degrees
+
     def _times(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
         """How long it is infused, baked, boiled or chilled."""
         out: list[tuple[str, float | str]] = []
+        hot = any(celsius > SURELY_OVEN_C for celsius in temperatures(sentence))
         for minutes in minutes_of(sentence):
             if has(folded, "infused"):
                 out.append(("infuse_min", minutes))
-            elif has(folded, "oven") or (self.oven and has(folded, "bake")):
+            elif hot or has(folded, "oven") or has(folded, "steamed") or (self.oven and has(folded, "bake")):
                 out.append(("bake_min", minutes))
-            elif has(folded, "boil"):
+            elif has(folded, "boil") and not has(folded, "steam"):
                 out.append(("boil_s", 60 * minutes))
             elif has(folded, "chill") and minutes >= SHORTEST_CHILL_MIN:
                 out.append(("chill_h", round(minutes / 60, 2)))
@@ -128,6 +161,13 @@ class _Seen:
         if has(folded, "burn") and (mentions(folded, "sugar") or has(folded, "top")):
             out.append(("burnt_top", "yes"))
         return out
+
+
+def _oven_fahrenheit(sentence: str, folded: str) -> list[float]:
+    """The heat of an oven that is a number alone, "bake at 325", in degrees Celsius."""
+    if not has(folded, "oven"):
+        return []
+    return [round((int(found[1]) - 32) / 1.8, 1) for found in _OVEN_F.finditer(sentence)]
 
 
 def _vessels(sentence: str) -> list[tuple[str, float | str]]:

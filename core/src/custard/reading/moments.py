@@ -17,6 +17,8 @@ from custard.reading.words import lists
 from custard.vocabulary import When
 
 OVERNIGHT_MIN = 720.0
+_SETTING = ("egg-yolk", "whole-egg")
+"""What sets a sauce."""
 JUST_WORDS = 4
 """A clause of so few words says no more than that it is left to cool."""
 
@@ -24,6 +26,10 @@ JUST_WORDS = 4
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
     by_method = _moments(lines, method)
+    eggs = [at for at, line in enumerate(lines) if line.ingredient in _SETTING]
+    if eggs and all(by_method.get(at) == When.OFF_THE_HEAT for at in eggs):
+        # What sets the sauce is cooked, whatever the order of the sentences.
+        by_method = {at: when for at, when in by_method.items() if at not in eggs}
     return tuple(
         _joining(line, by_method.get(at), family, _infusing(method)) if line.ingredient else line
         for at, line in enumerate(lines)
@@ -73,14 +79,23 @@ def _possible(when: When, line: ReadLine, usual: When) -> When:
 
 def _by_heading(line: ReadLine) -> When | None:
     """A line under a heading like "for the top", or that says so itself, goes there."""
-    if line.section and says(line.section, lists("headings")["over"]):
+    if line.section and (says(line.section, lists("headings")["over"]) or _is_apart(line.section)):
         return When.ON_TOP
     words = fold(f"{line.name} {line.note}")
     if has(words, "for_the_top"):
         return When.ON_TOP
-    if ingredient(line.ingredient).group == "dairy" and has(words, "whipped"):
+    thing = ingredient(line.ingredient)
+    if (thing.group == "dairy" or thing.id.startswith("egg-white")) and has(words, "whipped"):
         return When.FOLDED
     return None
+
+
+def _is_apart(section: str) -> bool:
+    """Whether a heading is of what never cooks with the sauce: the pastry under it, the whites on it."""
+    begins = next(
+        (f"{word} " for word in lists("headings")["sections"] if section.startswith(f"{word} ")), ""
+    )
+    return {section, section.removeprefix(begins)} & lists("headings")["apart"] != set()
 
 
 def _infusing(method: Sequence[str]) -> float | None:
@@ -269,8 +284,8 @@ class _State:
 
     def _before(self, folded: str, line: ReadLine, group: str) -> When | None:
         """When a line joins while nothing is cooked yet."""
-        if has(folded, "folded") and has(folded, "fold") and _whips(line):
-            return When.FOLDED
+        if has(folded, "folded") and has(folded, "fold") and (_whips(line) or group == "alcohol"):
+            return When.FOLDED if group != "alcohol" else When.OFF_THE_HEAT
         late = group in ("alcohol", "chocolate", "gelling", "flavour") or line.ingredient.startswith("butter")
         if self.off and late and line.ingredient != "vanilla-pod":
             return When.OFF_THE_HEAT

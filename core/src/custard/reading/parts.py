@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from itertools import pairwise
 
-from custard.reading.amounts import Amount, amount_at
+from custard.reading.amounts import Amount, amount_at, piece_at
 from custard.reading.line import Reader
 from custard.reading.match import Hints
 from custard.reading.names import find
@@ -32,7 +32,7 @@ def parts_of(text: str, reader: Reader) -> tuple[str, ...]:
     for at, token in enumerate(found):
         depth += (token.text in "([") - (token.text in ")]")
         joint = _joint(found, at)
-        if depth or not joint or at == 0:
+        if depth or not joint or at == 0 or _says_which_fruit(found, at, joint, reader):
             continue
         more = _more_of_it(found, at + joint, reader)
         if more:
@@ -82,10 +82,17 @@ def _goes_on(found: Sequence[Token], at: int, joint: int, reader: Reader) -> boo
     if _named_first(found[:at], reader) and _named_first(found[at + joint :], reader):
         # "Starch 25 g and flour 15 g"
         return True
-    after = amount_at(found, at + joint, reader.language)
+    after = amount_at(found, at + joint, reader.language) or _one_piece(found, at + joint)
     if after is None or not has_name(found[at + joint + after[1] :], reader):
         return False
     return _is_new(found[at], found[at + joint], after[0])
+
+
+def _one_piece(found: Sequence[Token], at: int) -> tuple[Amount, int] | None:
+    """One of what is counted by a word, where the number is left out: "thumb of ginger"."""
+    piece = piece_at(found, at)
+    of = phrase_at(found, at + piece, lists("amount")["of"]) if piece else 0
+    return (Amount(1.0, "", found[at].folded), piece + of) if of else None
 
 
 def _named_first(found: Sequence[Token], reader: Reader) -> bool:
@@ -127,6 +134,14 @@ def _of_a_fruit(found: Sequence[Token], at: int) -> bool:
     )
 
 
+def _says_which_fruit(found: Sequence[Token], at: int, joint: int, reader: Reader) -> bool:
+    """Whether what follows a joint counts the fruit of the zest before it: "orange zest, 2 oranges"."""
+    zested = any(token.folded in lists("line")["juice"] | lists("line")["zest"] for token in found[:at])
+    rest = without_amount(found[at + joint :], reader)
+    counted = 0 < len(rest) < len(found) - at - joint
+    return zested and counted and phrase_at(rest, 0, frozenset(squeezed())) == len(rest)
+
+
 def _and_more(text: str, found: Sequence[Token], at: tuple[int, int, int], reader: Reader) -> tuple[str, ...]:
     """A line that asks for more of the same: "75 g sugar, plus 1 tbsp for the top"."""
     joint, after, end = at
@@ -143,7 +158,12 @@ def _is_new(joint: Token, first: Token, amount: Amount) -> bool:
         return False
     if joint.folded in lists("acts")["within"] and joint.folded not in lists("amount")["plus"]:
         return bool(amount.unit)
-    return first.kind == Kind.NUMBER or bool(amount.unit) or amount.number > 1 or joint.text not in ",/"
+    return (
+        first.kind == Kind.NUMBER
+        or bool(amount.unit or amount.piece)
+        or amount.number > 1
+        or joint.text not in ",/"
+    )
 
 
 def without_amount(found: Sequence[Token], reader: Reader) -> Sequence[Token]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from functools import cache
 
@@ -18,6 +19,9 @@ CUP_WORDS = 5
 MOST_CUPS, SMALLEST_CUP_ML, LARGEST_CUP_ML = 200, 30.0, 400.0
 """What is no number of cups, and no size of one [ml]."""
 MILLILITRES = {"ml": 1.0, "cl": 10.0, "dl": 100.0, "oz": 29.57, "ounce": 29.57}
+COOKED_TO_C = (70.0, 92.0)
+"""A number without a sign, between these, behind "cook to", is of degrees."""
+HOUR_MIN = 60.0
 HOTTEST_OVEN_C = 260.0
 """A number of degrees without a letter above this is in Fahrenheit."""
 
@@ -59,8 +63,11 @@ def temperatures(sentence: str) -> list[float]:
     >>> temperatures("82-84 Grad"), temperatures("to 180 F")
     ([83.0], [82.2])
     """
-    out: list[float] = []
+    out: list[tuple[float, bool]] = []
     for value, after in _numbers(sentence):
+        if _cooked_to(sentence, value, after):
+            out.append((value, False))
+            continue
         signs = 1 if after and after[0].text in "°º" else 0
         letter = after[signs].folded if len(after) > signs else ""
         degrees = letter in lists("times")["degrees"]
@@ -74,26 +81,57 @@ def temperatures(sentence: str) -> list[float]:
             letter not in ("c", "celsius") and value > HOTTEST_OVEN_C
         )
         celsius = round((value - 32) / 1.8, 1) if fahrenheit else value
-        if not any(abs(celsius - other) < SAME_K for other in out):
-            out.append(celsius)
-    return out
+        if not any(
+            abs(celsius - other) < (SAME_K if scale_of is not fahrenheit else 1.0) for other, scale_of in out
+        ):
+            out.append((celsius, fahrenheit))
+    return [celsius for celsius, _ in out]
+
+
+def _cooked_to(sentence: str, value: float, after: Sequence[Token]) -> bool:
+    """Whether a number that stands alone is how hot a sauce is cooked: "cook to 80, pass"."""
+    low, high = COOKED_TO_C
+    if not low <= value <= high or (after and after[0].text not in ",.;)"):
+        return False
+    found = [token for token in tokens(tidy(sentence)) if not after or token.end <= after[0].start]
+    for at in range(max(0, len(found) - CUP_WORDS), len(found)):
+        count = phrase_at(found, at, lists("times")["cook_to"])
+        if count and found[at + count : at + count + 1] and found[at + count].kind == Kind.NUMBER:
+            return True
+    return False
 
 
 def minutes_of(sentence: str) -> list[float]:
     """The lengths of time of a sentence [min], the middle of a range.
 
     >>> minutes_of("for 1 hour 20, or 30 to 40 minutes"), minutes_of("une heure"), minutes_of("90 s")
-    ([60.0, 35.0], [60.0], [1.5])
+    ([80.0, 35.0], [60.0], [1.5])
     """
     units = {
-        word: size for key, size in (("h", 60.0), ("min", 1.0), ("s", 1 / 60)) for word in lists("times")[key]
+        word: size
+        for key, size in (("h", HOUR_MIN), ("min", 1.0), ("s", 1 / 60))
+        for word in lists("times")[key]
     }
-    out = []
+    out: list[float] = []
+    more = 0.0
     for value, after in _numbers(sentence):
         at = 1 if after and after[0].text == "-" else 0
-        if len(after) > at and after[at].folded in units:
-            out.append(value * units[after[at].folded])
+        unit = units.get(after[at].folded, 0.0) if len(after) > at else 0.0
+        if more == value:
+            # Taken with the hour before it.
+            more = 0.0
+            continue
+        more = _minutes_behind(after[at + 1 :]) if unit == HOUR_MIN else 0.0
+        if unit:
+            out.append(value * unit + more)
     return out
+
+
+def _minutes_behind(after: Sequence[Token]) -> float:
+    """The minutes that go on behind an hour: "1h30", "1 hour 20", "1 h 30 min"; 0 where none do."""
+    text = after[0].text if after else ""
+    ends = len(after) < 2 or after[1].kind == Kind.SIGN or after[1].folded in lists("times")["min"]
+    return float(text) if re.fullmatch(r"[1-5]?\d", text) and ends else 0.0
 
 
 def cups_of(sentence: str) -> tuple[float, float | None] | None:

@@ -16,7 +16,7 @@ from custard.reading import families, layout
 from custard.reading.language import country_of, language_of
 from custard.reading.line import Reader, ReadLine
 from custard.reading.lines import read_line
-from custard.reading.method import Setting, Step, steps, sugar_school
+from custard.reading.method import Setting, Step, cooked_to, steps, sugar_school
 from custard.reading.moments import joined
 from custard.reading.page import words_of_page
 from custard.reading.sentences import sentences
@@ -209,6 +209,9 @@ def _whole(
     for step in method:
         for setting in step.settings:
             settings.setdefault(setting.what, setting)
+    cooked = cooked_to(method)
+    if cooked is not None:
+        settings["cook_to_c"] = cooked
     school = sugar_school(with_moments, laid.method)
     if school is not None:
         settings["sugar"] = school

@@ -55,7 +55,7 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
             last += 1
         name = " ".join(words)
         if words and find(name, Hints(language)).id:
-            written = text[found[at].start : found[last - 1].end]
+            written = text[found[_whole_name(found, at)].start : found[last - 1].end]
             # "three hundred millilitres of cream and two hundred of milk"
             bare = unit and not amount.unit and amount.number >= 10
             out.append(f"{amount.number:g} {unit} {name}" if bare else written)
@@ -64,6 +64,12 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
         else:
             at = end
     return tuple(out)
+
+
+def _whole_name(found: Sequence[Token], at: int) -> int:
+    """Where a thing begins whose name stands before its number: "the yolks of six eggs"."""
+    yolks = at > 1 and found[at - 2].folded in lists("amount")["egg_parts"]
+    return at - 2 if yolks and found[at - 1].folded in lists("amount")["of"] else at
 
 
 def _is_one(found: Sequence[Token], language: str) -> bool:

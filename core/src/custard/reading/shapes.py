@@ -48,7 +48,8 @@ class Shapes:
         if self.is_step(line) or (self.at_top and self._names_a_dish(plain)):
             return False
         words = [token.text for token in found if token.kind == Kind.WORD]
-        if len(words) <= NAMED_WORDS and (_of_a_fruit(words) or self._amount_at_end(found)):
+        at_end = self._amount_at_end(_without_brackets(plain))
+        if len(words) <= NAMED_WORDS and (_of_a_fruit(words) or at_end):
             measured = self.names(plain) and self._measured_at_end(plain, found)
             return _of_a_fruit(words) or not self.at_top or measured
         name = " ".join(words)
@@ -63,8 +64,9 @@ class Shapes:
             return False
         if found[0].kind == Kind.NUMBER or not amount.unit:
             named = found[0].kind == Kind.NUMBER or self.names(" ".join(words[:SHORT_WORDS]))
-            return named and not self._is_title(plain, amount)
-        return True
+            named = named and not self._is_title(plain, amount)
+            return named and not self._ends_with_act(plain)
+        return not self._ends_with_act(plain)
 
     def is_step(self, line: str) -> bool:
         """Whether a line tells what to do rather than what to weigh."""
@@ -76,7 +78,7 @@ class Shapes:
         found = tokens(tidy(line))
         lead = amount_at(found, 0, self.language)
         measured = lead is not None and (bool(lead[0].unit) or found[0].kind == Kind.NUMBER)
-        if measured and len(line) < LONG_LINE:
+        if measured and len(line) < LONG_LINE and not self._ends_with_act(line):
             return False
         if self.language == "de":
             acts = [
@@ -86,13 +88,25 @@ class Shapes:
             ]
             return bool(acts) and len(words) > 3
         if words[0] in own:
-            return not (words[0] in ("cream", "butter") and len(words) < 5) and len(words) > 2 - (
-                self.language == "en"
+            named = words[0] in ("cream", "butter") and (
+                len(words) < 5 or (not words[1][0].isdigit() and self._amount_at_end(_without_brackets(line)))
             )
+            return not named and len(words) > 2 - (self.language == "en")
         is_sentence = (
             len(words) > SHORT_WORDS and any(word in own for word in words) and line.rstrip().endswith(".")
         )
         return is_sentence or (len(line) > LONG_LINE and lead is None)
+
+    def _ends_with_act(self, line: str) -> bool:
+        """Whether a German sentence ends with its verb: "5 EL der Milch mit der Stärke glatt rühren."."""
+        words = fold(line).split()
+        return (
+            self.language == "de"
+            and line.rstrip().endswith(".")
+            and len(words) >= SHORT_WORDS
+            and words[-1].endswith("n")
+            and words[-1] in lists("verbs")["de"]
+        )
 
     def names(self, words: str) -> bool:
         """Whether some words name an ingredient."""
@@ -152,6 +166,10 @@ class Shapes:
         return (a_dish(plain) or article) and not (
             article and words[1:2] and words[1] in lists("layout")["part"]
         )
+
+
+def _without_brackets(line: str) -> tuple[Token, ...]:
+    return tokens(tidy(re.sub(r"\([^()]*\)", " ", line)))
 
 
 def a_dish(text: str) -> bool:

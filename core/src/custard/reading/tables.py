@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+import csv
 import re
 from collections.abc import Iterable, Sequence
 
 from custard.reading.tokens import fold
 from custard.reading.words import lists, recipe_units
 
+LONGEST_ROW = 1000
+"""A line of a file with columns has at most so many characters."""
+
 
 def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
     """Rows of a table as lines of an amount and a name; other lines as they are."""
     heads: list[str] = []
-    unit = ""
+    unit = separator = ""
     for line in lines:
-        cells = _cells(line)
+        separator = _separator(line) or separator
+        cells = _split(line, separator)
+        if not separator or len(cells) != len(heads or cells):
+            cells = _cells(line)
         if len(cells) < 2:
             if line.strip():
                 heads = heads if line.strip().startswith("|") else []
@@ -32,6 +39,22 @@ def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
             unit = _head_unit(cells)
             continue
         yield _row(cells, heads if len(heads) == len(cells) else [], unit)
+
+
+def _separator(line: str) -> str:
+    """What sets the columns of a table apart whose heads this line names, "Ingredient;g"; else empty."""
+    for separator in ";,":
+        roles = [_role(cell) for cell in _split(line, separator)]
+        if "" not in roles and {"name", "amount"} <= set(roles):
+            return separator
+    return ""
+
+
+def _split(line: str, separator: str) -> list[str]:
+    """A line of a file with columns, cut as a spreadsheet cuts it."""
+    if not separator or len(line) > LONGEST_ROW:
+        return [line]
+    return [cell.strip() for cell in next(csv.reader([line], delimiter=separator), [])]
 
 
 def _cells(line: str) -> list[str]:

@@ -16,6 +16,8 @@ from custard.reading.words import lists, pieces
 
 FEW_OF = {"yolk": 24.0, "white": 24.0, "egg": 24.0, "pod": 6.0, "leaf": 6.0}
 """A number this small, of what is counted, is a count though the recipe says that all is in grams."""
+FEW_PIECES = 2.0
+"""Of a thing that is named by its piece, "gelatine sheets 10", so few are counted in a list of grams."""
 MOST_COUNTED = 60.0
 """Nobody counts more eggs than this: a larger number without a unit is in grams."""
 BARE = "a number without a unit is in grams"
@@ -37,7 +39,8 @@ def weighed_as(line: ReadLine, amount: Amount, match: Match, reader: Reader) -> 
     """
     if amount.piece in lists("line")["each_piece"]:
         amount = replace(amount, piece="")
-    if not amount.unit and not amount.piece:
+    weighs_all = reader.unit and amount.number > FEW_PIECES
+    if not amount.unit and not amount.piece and not weighs_all:
         # "1/2 cinnamon stick": the word that is counted is a part of the name.
         known = {word for one in pieces() if one.weighs(match.id) for word in one.words}
         last = [word for word in match.words.split() if word in known and not ingredient(match.id).piece]

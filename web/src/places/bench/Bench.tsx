@@ -257,7 +257,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
           <section aria-label="Method" className="grid gap-8">
             <Method stages={seen.stages} finish={seen.finish} />
             <Recipe text={found?.recipe ?? ""} pictures={found?.pictures ?? []} />
-            <CardFields draft={draft} says={seen.card} problem={problem} act={act} />
+            <CardFields draft={draft} boiled={seen.boiled} says={seen.card} problem={problem} act={act} />
             <OtherWork draft={draft} problem={problem} act={act} />
           </section>
         ) : null}

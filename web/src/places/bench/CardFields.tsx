@@ -13,25 +13,33 @@ type Figure = Exclude<keyof Card, "bath">;
 
 interface Props {
   draft: Draft;
+  boiled: Assessment["boiled"];
   says: Assessment["card"];
   problem: Problem | null;
   act: Dispatch<Change>;
 }
 
 const typedHours = (text: string) => (/[hm]/i.test(text) ? typedMinutes(text) / 60 : typedNumber(text));
-const FIGURES: readonly { figure: Figure; shown: string; read: (text: string) => number; bakes?: true }[] = [
+const FIGURES: readonly {
+  figure: Figure;
+  shown: string;
+  read: (text: string) => number;
+  only?: "baked" | "boiled";
+}[] = [
   { figure: "cook_to_c", shown: "cooked to", read: typedNumber },
-  { figure: "oven_c", shown: "oven of", read: typedNumber, bakes: true },
-  { figure: "cup_ml", shown: "cups of, ml", read: typedNumber, bakes: true },
-  { figure: "bake_min", shown: "baked, min", read: typedMinutes, bakes: true },
+  { figure: "boil_s", shown: "held at the boil, s", read: typedNumber, only: "boiled" },
+  { figure: "oven_c", shown: "oven of", read: typedNumber, only: "baked" },
+  { figure: "cup_ml", shown: "cups of, ml", read: typedNumber, only: "baked" },
+  { figure: "bake_min", shown: "baked, min", read: typedMinutes, only: "baked" },
   { figure: "chill_h", shown: "chilled, h", read: typedHours },
 ];
 
 /** What the recipe says in figures, next to what is computed; the oven and the bath are what a batch begins with. */
-export function CardFields({ draft, says, problem, act }: Props) {
+export function CardFields({ draft, boiled, says, problem, act }: Props) {
   const { system } = useUnits();
   const card: Card = draft.card ?? {};
   const baked = useLarder().data?.families.find((one) => one.family === draft.family)?.baked ?? false;
+  const done = { baked, boiled };
   const us = system === "us";
   const isHeat = (figure: Figure) => figure.endsWith("_c");
   const change = (more: Partial<Card>) => act({ do: "purpose", part: "card", value: { ...card, ...more } });
@@ -46,7 +54,7 @@ export function CardFields({ draft, says, problem, act }: Props) {
     <section aria-label="As its recipe says" className="grid max-w-3xl gap-3">
       <h2>As its recipe says</h2>
       <div className="flex flex-wrap items-end gap-4">
-        {FIGURES.filter((one) => baked || !one.bakes).map(({ figure, shown: label, read }) => (
+        {FIGURES.filter((one) => !one.only || done[one.only]).map(({ figure, shown: label, read }) => (
           <Field
             key={figure}
             label={isHeat(figure) ? `${label}, ${us ? "°F" : "°C"}` : label}
