@@ -279,3 +279,51 @@ def test_cream_behind_an_and_is_a_thing_and_no_verb():
         "Eggnog\n12 yolks\n1 l milk\n700 ml double cream\n\nCook yolks, milk to 71C. Cool. Add rum and cream."
     )
     assert recipe.lines[2].when == "folded when cool"
+
+
+@pytest.mark.parametrize(
+    ("text", "found"),
+    [
+        ("5 Bl. Gelatine", ("gelatine-sheets-200", 10)),
+        ("about 18 raspberries", ("soft-fruit", 72)),
+        ("una copita de whisky", ("whisky-40", 38)),
+        ("3 pandan leaves", ("fresh-herbs", 1)),
+        ("gelatine mass 1:5 — 24 g", ("gelatine-mass-1-5", 24)),
+        ("cream 35 400 g", ("whipping-cream-35", 400)),
+    ],
+)
+def test_more_lines_as_they_were_met(text, found):
+    assert read_as(f"Custard\n500 ml milk\n{text}\n100 g sugar")[1] == found
+
+
+def test_zest_and_juice_of_one_fruit_are_two_lines_in_either_order():
+    for line in ("zest and juice of 2 lemons", "juice and grated zest of 2 lemons"):
+        assert sorted(read_as(f"Custard\n500 ml milk\n{line}")[1:]) == [
+            ("citrus-zest", 10),
+            ("lemon-juice", 90),
+        ]
+
+
+def test_a_table_whose_column_of_names_has_no_head_is_in_the_unit_of_the_other():
+    found = read_as("Gelato\n| | g | % |\n| whole milk | 580 | 58 |\n| yolks | 50 | 5 |\n| salt | 2 | 0.2 |")
+    assert found == [("whole-milk", 580), ("egg-yolk", 50), ("salt", 2)]
+    assert read_as("Namelaka\nmilk 200\nsalt 2\n(grams)")[1] == ("salt", 2)
+
+
+def test_a_running_recipe_names_peel_and_spice_too_and_a_year_serves_nobody():
+    recipe = read(
+        "Custard (1880)\nTo a quart of new milk put a stick of cinnamon and the peel of a lemon; boil; beat "
+        "the yolks of eight eggs with a quarter of a pound of sugar; set it on the fire till it thickens."
+    )
+    assert [line.ingredient for line in recipe.lines] == [
+        "whole-milk", "whole-spice", "citrus-zest", "egg-yolk", "white-sugar",
+    ]  # fmt: skip
+    assert recipe.serves == ""
+
+
+def test_degrees_of_a_low_oven_and_of_a_sauce_without_a_letter():
+    def card(method):
+        return card_of(read(f"Cream\n2 cups milk\n6 yolks\n100 g sugar\n\n{method}"))
+
+    assert card("Temper. Cook to 175°. Strain.").cook_to_c == pytest.approx(79.4)
+    assert card("Cuisson 95°C 45 minutes four ventilé.") == Card(oven_c=95, bake_min=45)

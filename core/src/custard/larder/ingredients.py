@@ -62,7 +62,7 @@ class Ingredient:
     piece : the word for one of it ("yolk", "egg", "white", "pod"), or empty when it is not counted.
     composition : percent by mass of each of `COMPONENTS`; adds up to 100.
     dextrin : percent of oligosaccharides, part of `rest`; they thicken the serum but are no sugars here.
-    bloom : strength of a gelatine [bloom]; 0 for everything else.
+    bloom : strength of a gelatine [bloom], of soaked gelatine by its whole weight; 0 for everything else.
     density_g_ml : density of the thing itself at 20 °C.
     level_g_ml : what a level measure of it weighs, per millilitre.
     ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.

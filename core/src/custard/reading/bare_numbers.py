@@ -22,7 +22,8 @@ def unit_of_all(line: str) -> str:
     line : one line of a recipe.
     """
     words = fold(line).split()
-    if words and set(words) <= lists("layout")["grams"] | lists("layout")["all"] | {"in", "en", "em"}:
+    said = lists("layout")["grams"] | lists("layout")["all"] | {"in", "en", "em", "unless", "noted"}
+    if words and set(words) <= said:
         return "g" if set(words) & lists("layout")["grams"] else ""
     for at, word in enumerate(words[1:-1], 1):
         unit = words[at + 1]

@@ -179,7 +179,7 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
     """A line that names the thing first: "butter, 50 g", "Lait : 500 g", "yolks x 6"."""
     for at in range(1, len(found)):
         before = found[at - 1]
-        if found[at].kind == Kind.NUMBER and is_share(found, at):
+        if found[at].kind == Kind.NUMBER and (is_share(found, at) or _is_of_the_name(found, at)):
             continue
         # "The yolks of six eggs": elsewhere a number in words does not begin an amount behind a name.
         of_egg = at > 1 and found[at - 2].folded in lists("amount")["egg_parts"]
@@ -208,6 +208,13 @@ def _amount_behind(found: Sequence[Token], text: str, reader: Reader) -> tuple[A
         return amount, whole.strip(), ", ".join(part for part in (more.strip(), after) if part)
     name, note = _name(found, text)
     return None, name, note
+
+
+def _is_of_the_name(found: Sequence[Token], at: int) -> bool:
+    """Whether a number belongs to a name whose amount comes last: "cream 35 400", "mass 1:5 24"."""
+    rest = found[at:-1] if found[-1].kind == Kind.WORD else found[at:]
+    numbers = sum(token.kind == Kind.NUMBER for token in rest)
+    return numbers > 1 and all(token.kind == Kind.NUMBER or token.text in ":-–—" for token in rest)
 
 
 def _unit_in_front(amount: Amount, found: Sequence[Token], at: int) -> tuple[Amount, Token]:

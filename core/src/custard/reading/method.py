@@ -16,7 +16,7 @@ COOLEST_SAUCE_C, HOTTEST_SAUCE_C = 60.0, 104.0
 """A temperature outside is no sauce's: what is hotter is a syrup or an oven."""
 COOLEST_OVEN_C, SURELY_OVEN_C = 90.0, 130.0
 GAS_MARK_0_C, GAS_MARK_K = 121.0, 14.0
-SHORTEST_CHILL_MIN = 20.0
+SHORTEST_CHILL_MIN, LONGEST_STIRRED_MIN = 20.0, 20.0
 SAUCE_F = (150.0, 190.0)
 """Between these lie the sauces of recipes in Fahrenheit."""
 _SCALE = re.compile(r"\d\s*(?:°\s*)?[CF]\b|celsius|fahrenheit", re.IGNORECASE)
@@ -104,7 +104,7 @@ class _Seen:
         for degrees in (*temperatures(sentence), *_oven_fahrenheit(sentence, folded)):
             celsius = self._of_a_sauce(degrees, sentence, folded)
             of_oven = self.oven or celsius > HOTTEST_SAUCE_C or has(folded.split(maxsplit=1)[0], "oven")
-            baked = has(folded, "oven") and of_oven
+            baked = has(folded, "oven") and (of_oven or _is_long(sentence))
             if celsius > SURELY_OVEN_C or (baked and celsius >= COOLEST_OVEN_C):
                 out.append(("oven_c", celsius))
             elif COOLEST_SAUCE_C <= celsius <= HOTTEST_SAUCE_C:
@@ -124,7 +124,7 @@ class _Seen:
     def _of_a_sauce(self, degrees: float, sentence: str, folded: str) -> float:
         """Degrees without a letter that no sauce has in Celsius: "heat the dairy to 165 degrees"."""
         low, high = SAUCE_F
-        baked = self.oven or has(folded, "oven") or has(folded, "bake") or bool(_SCALE.search(sentence))
+        baked = self.oven or has(folded, "oven") or _is_long(sentence) or bool(_SCALE.search(sentence))
         return round((degrees - 32) / 1.8, 1) if low <= degrees <= high and not baked else degrees
 
     def _times(self, sentence: str, folded: str) -> list[tuple[str, float | str]]:
@@ -161,6 +161,11 @@ class _Seen:
         if has(folded, "burn") and (mentions(folded, "sugar") or has(folded, "top")):
             out.append(("burnt_top", "yes"))
         return out
+
+
+def _is_long(sentence: str) -> bool:
+    """Whether a sentence names more minutes than a sauce stands over a flame."""
+    return any(minutes >= LONGEST_STIRRED_MIN for minutes in minutes_of(sentence))
 
 
 def _oven_fahrenheit(sentence: str, folded: str) -> list[float]:

@@ -136,7 +136,13 @@ def _of_a_fruit(found: Sequence[Token], at: int) -> bool:
 
 def _says_which_fruit(found: Sequence[Token], at: int, joint: int, reader: Reader) -> bool:
     """Whether what follows a joint counts the fruit of the zest before it: "orange zest, 2 oranges"."""
-    zested = any(token.folded in lists("line")["juice"] | lists("line")["zest"] for token in found[:at])
+    of_fruit = lists("line")["juice"] | lists("line")["zest"]
+    zested = any(token.folded in of_fruit for token in found[:at])
+    behind = found[at + joint :]
+    bare = not any(phrase_at(found, before, frozenset(squeezed())) for before in range(at))
+    if zested and bare and any(token.folded in of_fruit for token in behind):
+        # "Zest and juice of 2 lemons"
+        return True
     rest = without_amount(found[at + joint :], reader)
     counted = 0 < len(rest) < len(found) - at - joint
     return zested and counted and phrase_at(rest, 0, frozenset(squeezed())) == len(rest)

@@ -25,9 +25,11 @@ _CLASSES: tuple[tuple[str, str, float], ...] = (
 
 
 def percent_of(folded: str) -> float | None:
-    """A percentage that a name carries: "35%", "66% cocoa"; also "chocolate 70"."""
+    """A percentage that a name carries: "35%", "66% cocoa"; also "chocolate 70" and "cream 35"."""
     found = _PERCENT.search(folded)
-    if found is None and re.search(r"choco|schoko|ciocco|kuvert|couvert|copert|cobert", folded):
+    if found is None and re.search(
+        r"choco|schoko|ciocco|kuvert|couvert|copert|cobert|cream|creme|sahne|panna|nata", folded
+    ):
         found = _BARE_PERCENT.search(folded)
     return float(found[1]) if found else None
 

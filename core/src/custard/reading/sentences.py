@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from custard.reading.amounts import amount_at
+from custard.reading.amounts import amount_at, piece_at
 from custard.reading.match import Hints
 from custard.reading.names import find
-from custard.reading.tokens import Kind, Token, fold, tidy, tokens
-from custard.reading.words import lists
+from custard.reading.tokens import Kind, Token, fold, phrase_at, tidy, tokens
+from custard.reading.words import lists, squeezed
 
 MAX_STEP = 2000
 
@@ -26,6 +26,11 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
     found = tokens(text)
     out, at, unit = [], 0, ""
     while at < len(found):
+        peel = _of_a_fruit(found, at)
+        if peel:
+            out.append(text[found[at].start : found[at + peel - 1].end])
+            at += peel
+            continue
         read = amount_at(found, at, language)
         if read is None:
             at += 1
@@ -33,7 +38,7 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
         amount, count = read
         end = at + count
         single = found[at].kind == Kind.WORD and not amount.unit and amount.number < 2
-        if single and not _is_one(found[end : end + 5], language):
+        if single and not (_is_one(found[end : end + 5], language) or _is_piece_of(found, end)):
             at += 1
             continue
         if is_time_or_heat(found[end:], amount.unit):
@@ -47,7 +52,8 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
                 and fold(words[0]) in lists("amount")["each"]
                 and found[last].folded in lists("amount")["plus"]
             )
-            if words and not shared and found[last].folded in lists("line")["stops"]:
+            stops = found[last].folded in lists("line")["stops"] or found[last].folded in _verbs(language)
+            if words and not shared and stops:
                 break
             if found[last].kind == Kind.NUMBER:
                 break
@@ -64,6 +70,27 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
         else:
             at = end
     return tuple(out)
+
+
+def _verbs(language: str) -> frozenset[str]:
+    """The verbs that no name of a thing goes on over: "new milk put a stick of cinnamon"."""
+    return lists("verbs").get(language, frozenset()) - lists("layout")["no_verbs"]
+
+
+def _is_piece_of(found: Sequence[Token], at: int) -> bool:
+    """Whether a word that recipes count by follows, with what it is of: "a stick of cinnamon"."""
+    piece = piece_at(found, at)
+    return bool(piece) and bool(phrase_at(found, at + piece, lists("amount")["of"]))
+
+
+def _of_a_fruit(found: Sequence[Token], at: int) -> int:
+    """How many tokens are the juice or the zest of one fruit, "peel of a lemon"; 0 where none is."""
+    if found[at].folded not in lists("line")["juice"] | lists("line")["zest"]:
+        return 0
+    of = phrase_at(found, at + 1, lists("amount")["of"])
+    start = at + 1 + of + phrase_at(found, at + 1 + of, lists("line")["articles"])
+    fruit = phrase_at(found, start, frozenset(squeezed())) if of else 0
+    return start + fruit - at if fruit else 0
 
 
 def _whole_name(found: Sequence[Token], at: int) -> int:

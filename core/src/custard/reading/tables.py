@@ -34,6 +34,9 @@ def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
             yield from cells
             continue
         roles = [_role(cell) for cell in cells]
+        if not cells[0] and "amount" in roles and "name" not in roles:
+            # The column of names often has no head.
+            roles[0] = "name"
         if roles.count("") == 0 or ("name" in roles and not any(char.isdigit() for char in line)):
             heads = roles
             unit = _head_unit(cells)

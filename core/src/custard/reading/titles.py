@@ -11,6 +11,8 @@ from custard.reading.shapes import a_dish
 from custard.reading.tokens import Kind, Token, phrase_at, tidy, tokens
 from custard.reading.words import lists
 
+MOST_SERVED = 500
+"""A larger number behind a title is a year."""
 _AROUND = " :*_#=,-–—("
 
 
@@ -46,7 +48,9 @@ def _is_number_served(found: Sequence[Token], *, bracketed: bool) -> bool:
     """Whether the end of a title tells for how many it is, or how much it makes."""
     words = [token for token in found if token.kind == Kind.WORD]
     numbers = [token for token in found if token.kind == Kind.NUMBER]
-    if not numbers or any(token.text not in "-–)~." for token in found if token.kind == Kind.SIGN):
+    if not numbers or not all(token.text.isdigit() and int(token.text) <= MOST_SERVED for token in numbers):
+        return bool(numbers) and bracketed and found[0].kind == Kind.WORD
+    if any(token.text not in "-–)~." for token in found if token.kind == Kind.SIGN):
         return False
     served = all(token.folded in lists("layout")["people"] for token in words)
     return found[0].kind == Kind.NUMBER and served if not bracketed else served or found[0].kind == Kind.WORD
