@@ -327,3 +327,32 @@ def test_degrees_of_a_low_oven_and_of_a_sauce_without_a_letter():
 
     assert card("Temper. Cook to 175°. Strain.").cook_to_c == pytest.approx(79.4)
     assert card("Cuisson 95°C 45 minutes four ventilé.") == Card(oven_c=95, bake_min=45)
+
+
+def test_who_wrote_it_is_no_ingredient():
+    recipe = read("Custard sauce\nFrom the kitchen of Dot\n\n2 c. milk\n5 egg yolks")
+    assert [line.ingredient for line in recipe.lines] == ["whole-milk", "egg-yolk"]
+
+
+def test_sugar_for_the_caramel_lines_the_cups_where_the_custard_has_its_own():
+    flan = read(
+        "Flan\n500 ml leche\n4 huevos\n125 g azúcar\n100 g de azúcar para el caramelo\n\n"
+        "Hacer un caramelo y repartir en 6 flaneras. Hornear al baño maría a 160 ºC 45 minutos."
+    )
+    assert [line.when for line in flan.lines[2:]] == ["in the pan", "on top"]
+    assert {(one.what, one.value) for one in flan.settings} >= {("cups", 6), ("bake_min", 45)}
+    pots = read(
+        "Caramel pots\n200 g sugar (for caramel)\n400 ml cream\n7 yolks\n\nBake at 130 °C for 50 min."
+    )
+    assert pots.lines[0].when == "in the pan"
+
+
+def test_the_warmth_of_the_dairy_is_not_what_it_is_cooked_to():
+    tart = read(
+        "Tart\n500 ml cream\n8 yolks\n\nWarm the cream to 60°C, whisk onto yolks. Bake at 130°C 40 minutes."
+    )
+    assert card_of(tart) == Card(oven_c=130, bake_min=40)
+    cups = read("Crème\n400 ml Sahne\n5 Eigelb\n\nIm Wasserbad bei 120 °C etwa 50 Minuten stocken lassen.")
+    assert card_of(cups) == Card(oven_c=120, bake_min=50, bath=True)
+    cold = read("Ice\n500 ml cream\n5 yolks\n\nPour the cream into a bowl over ice. Cook to 82°C.")
+    assert "heat" not in {one.what for one in cold.settings}

@@ -14,6 +14,8 @@ from custard.reading.tokens import fold
 OVERNIGHT_H = 12.0
 COOLEST_SAUCE_C, HOTTEST_SAUCE_C = 60.0, 104.0
 """A temperature outside is no sauce's: what is hotter is a syrup or an oven."""
+LEAST_COOKED_C = 70.0
+"""What is cooler, before any egg is named, is the warmth of the dairy."""
 COOLEST_OVEN_C, SURELY_OVEN_C = 90.0, 130.0
 GAS_MARK_0_C, GAS_MARK_K = 121.0, 14.0
 SHORTEST_CHILL_MIN, LONGEST_STIRRED_MIN = 20.0, 20.0
@@ -61,7 +63,8 @@ def cooked_to(method: Sequence[Step]) -> Setting | None:
     """To what the sauce is cooked: the first temperature from where its eggs come in, else the first."""
     eggs_at = next((at for at, step in enumerate(method) if mentions(fold(step.text), "egg")), 0)
     later = (one for step in method[eggs_at:] for one in _after_the_eggs(step))
-    return next(later, next((one for step in method for one in _hot(step)), None))
+    first = (one for step in method for one in _hot(step) if float(one.value) >= LEAST_COOKED_C)
+    return next(later, next(first, None))
 
 
 def _hot(step: Step) -> list[Setting]:

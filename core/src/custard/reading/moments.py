@@ -30,10 +30,23 @@ def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> 
     if eggs and all(by_method.get(at) == When.OFF_THE_HEAT for at in eggs):
         # What sets the sauce is cooked, whatever the order of the sentences.
         by_method = {at: when for at, when in by_method.items() if at not in eggs}
+    by_method |= dict.fromkeys(_lining(lines, family), When.ON_TOP)
     return tuple(
         _joining(line, by_method.get(at), family, _infusing(method)) if line.ingredient else line
         for at, line in enumerate(lines)
     )
+
+
+def _lining(lines: Sequence[ReadLine], family: Family) -> list[int]:
+    """The sugar of the caramel that lines the cups: said so, and not the only sugar of what sets in them."""
+    sugars = [
+        at
+        for at, line in enumerate(lines)
+        if line.ingredient and ingredient(line.ingredient).group == "sugar"
+    ]
+    if not family.way.in_the_oven or len(sugars) < 2:
+        return []
+    return [at for at in sugars if has(fold(f"{lines[at].name} {lines[at].note}"), "for_the_caramel")]
 
 
 def _joining(line: ReadLine, by_method: When | None, family: Family, infuses_min: float | None) -> ReadLine:

@@ -120,7 +120,7 @@ def _inside(words: str, hints: Hints) -> Match | None:
         for start in order:
             part = " ".join(parts[start : start + length])
             # Some single words name something only where they stand alone: "mace", "sal", "whites".
-            if length == 1 and (len(part) < 3 or part in lists("line")["alone"]):
+            if length == 1 and (len(part) < 3 or part in lists("line")["alone"] or _is_article(part, hints)):
                 continue
             found = _exact(part, hints)
             if found is None:
@@ -131,6 +131,11 @@ def _inside(words: str, hints: Hints) -> Match | None:
                 return Match(found.id, (*found.assumed, guess), found.options, part)
             return found
     return None
+
+
+def _is_article(word: str, hints: Hints) -> bool:
+    """Whether a word is an article of the recipe's language: an English "the" is no French "thé"."""
+    return hints.language in ("en", "") and word in lists("line")["articles"]
 
 
 @cache

@@ -154,6 +154,8 @@ def cups_of(sentence: str) -> tuple[float, float | None] | None:
             counts.append(value)
     if not counts:
         return None
+    # "Un caramel ... dans 6 ramequins": an article counts only where nothing else does.
+    counts = [count for count in counts if count > 1] or counts
     fitting = [size for size in sizes if SMALLEST_CUP_ML <= size <= LARGEST_CUP_ML]
     return counts[0], round(fitting[0], 0) if fitting else None
 

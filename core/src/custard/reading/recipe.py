@@ -209,6 +209,7 @@ def _whole(
     for step in method:
         for setting in step.settings:
             settings.setdefault(setting.what, setting)
+    settings.pop("cook_to_c", None)
     cooked = cooked_to(method)
     if cooked is not None:
         settings["cook_to_c"] = cooked
