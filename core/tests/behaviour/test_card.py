@@ -104,6 +104,12 @@ def test_a_long_boil_is_seen_in_the_plan_and_in_the_yield():
     usual, long = (custard.assess(made(card, PASTRY)) for card in ({}, {"boil_s": 300}))
     assert long.yield_g < usual.yield_g
     assert long.conditions.parameters.cook.boil_hold_s == 300
+    said = [
+        next(one.say for one in custard.stove.stages(result) if one.stage == "cook")
+        for result in (usual, long)
+    ]
+    assert said[0].endswith("hold it there a minute.")
+    assert said[1].endswith("hold it there 5 minutes.")
 
 
 def test_a_boil_in_a_method_becomes_a_figure():

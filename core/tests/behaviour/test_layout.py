@@ -356,3 +356,8 @@ def test_the_warmth_of_the_dairy_is_not_what_it_is_cooked_to():
     assert card_of(cups) == Card(oven_c=120, bake_min=50, bath=True)
     cold = read("Ice\n500 ml cream\n5 yolks\n\nPour the cream into a bowl over ice. Cook to 82°C.")
     assert "heat" not in {one.what for one in cold.settings}
+
+
+def test_a_sentence_with_a_temperature_is_no_line():
+    recipe = read("Vanillesauce\n500 ml Milch\n4 Eigelb\n\nMilch aufkochen.\nBei 80 °C zur Rose abziehen.")
+    assert len(recipe.lines) == 2

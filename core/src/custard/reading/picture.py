@@ -49,6 +49,10 @@ _SLIPS = {
 }
 """Units as they are often misread behind a number, and what they are."""
 
+_PARTS = {"14": "¼", "34": "¾"}
+_PART_OF_A_LITRE = re.compile(r"^(12|14|34|1?%|[YV][2z])\s*[|\]]\s+(?=\w)")
+"""A part of a litre as it is often misread: "12 | de lait"."""
+
 
 @dataclass(frozen=True, slots=True)
 class PictureWord:
@@ -141,6 +145,7 @@ def mend(line: str) -> str:
     ('250 g butter', '1½ cups cream', '500 g Milch', '2 dl rum')
     """
     line = re.sub(r"^\W*?[¢«»©®°*+~_=•|]\s+(?=\w)|^[eo]\s+(?=\d)|^[¢«»“”‘’'|\\]+(?=\d)", "", line)
+    line = _PART_OF_A_LITRE.sub(lambda found: f"{_PARTS.get(found[1], '½')} l ", line)
     line = re.sub(r"(?<=\d )9(?=\s*\))", "g", line)
     line = re.sub(r"\b(?=[\dOolI|]*\d)[\dOolI|]{2,}(?=\s|$|[a-z]{1,2}\b)", _digits, line)
     line = re.sub(r"(?<![\d.,])(\d{0,2})\s?%(?=\s+(\w+))", _half, line)

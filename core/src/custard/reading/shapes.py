@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from custard.reading.amounts import Amount, amount_at
 from custard.reading.match import Hints
 from custard.reading.names import find
+from custard.reading.phrases import temperatures
 from custard.reading.sentences import is_time_or_heat
 from custard.reading.tokens import Kind, Token, fold, phrase_at, says, tidy, tokens
 from custard.reading.words import lists, squeezed
@@ -45,7 +46,7 @@ class Shapes:
         lead = amount_at(found, 0, self.language)
         if lead is not None:
             return self._leads(plain, found, *lead)
-        if self.is_step(line) or (self.at_top and self._names_a_dish(plain)):
+        if self.is_step(line) or temperatures(plain) or (self.at_top and self._names_a_dish(plain)):
             return False
         words = [token.text for token in found if token.kind == Kind.WORD]
         at_end = self._amount_at_end(_without_brackets(plain))

@@ -74,7 +74,7 @@ export function Mix({ draft, formula, details, act, good, epoch }: Props) {
         {map ? (
           <span className="text-sm text-soft">
             {map.boiled
-              ? "each boiled and held a minute"
+              ? "each held at the boil"
               : `each in a pan, lifted at ${temperature(map.lift_c, system)}`}
           </span>
         ) : null}

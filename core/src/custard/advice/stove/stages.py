@@ -243,6 +243,14 @@ def degrees(value: float | None) -> str:
     return "no heat below the boil" if value is None else f"{{{value:.1f} C}}"
 
 
+def _for_so_long(seconds: float) -> str:
+    """A length of time [s] in words, to the nearest half minute from a minute on."""
+    if seconds < 60:
+        return f"{seconds:.0f} seconds"
+    minutes = round(seconds / 30) / 2
+    return "a minute" if minutes == 1 else f"{minutes:g} minutes"
+
+
 def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: float) -> dict[str, str]:
     days = f"{keeps_days:.0f} days" if keeps_days > 1 else "a day"
     return {
@@ -250,6 +258,7 @@ def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: 
         "warm": degrees(hot_c),
         "landing": degrees(landing),
         "stop": degrees(result.stop.at_c),
+        "held": _for_so_long(result.conditions.parameters.cook.boil_hold_s),
         "nappe": degrees(result.window.nappe_c),
         "thickens": degrees(result.window.thickens_c),
         "curdles": degrees(result.window.curdles_c),
