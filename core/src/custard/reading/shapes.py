@@ -87,7 +87,8 @@ class Shapes:
                 for word in words
                 if word in own and word.endswith("n") and word not in lists("layout")["no_acts"]
             ]
-            return bool(acts) and len(words) > 3
+            ends = line.rstrip().endswith(".") and words[-1] in acts
+            return bool(acts) and (ends or len(words) > 3)
         if words[0] in own:
             named = words[0] in ("cream", "butter") and (
                 len(words) < 5 or (not words[1][0].isdigit() and self._amount_at_end(_without_brackets(line)))
