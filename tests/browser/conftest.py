@@ -16,7 +16,15 @@ from pathlib import Path
 import psycopg
 import pytest
 from kitchenhand import machine, snapshot
-from playwright.sync_api import Browser, BrowserContext, Error, Page, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Error,
+    Page,
+    expect,
+    sync_playwright,
+)
 
 ROOT = Path(__file__).parents[2]
 SERVER = ROOT / "server"
@@ -28,6 +36,9 @@ CHROMIUM_FLAGS = [
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
+    # Less work for two cores: no process of its own draws, and none is started that draws nothing.
+    "--in-process-gpu",
+    "--disable-software-rasterizer",
 ]
 PASSWORD = "nappe-at-82"
 KITCHEN = "/k/tidemill-house"
@@ -191,18 +202,18 @@ def own_kitchen(seeded: Seeded) -> None:
 
 
 class Pool:
-    """Browser contexts with somebody logged in, used again by later tests: what a browser has compiled once
-    it need not compile again. Between two tests nothing else is left in them."""
+    """Pages with somebody logged in, each in a browser context of its own, used again by later tests: what a
+    browser has started and compiled once it need not start again. Between two tests nothing else is left."""
 
     def __init__(self, browser: Browser, address: str, state_of: Callable[[str], dict]) -> None:
         self.browser, self.address, self.state_of = browser, address, state_of
-        self.free: dict[str, list[BrowserContext]] = defaultdict(list)
+        self.free: dict[str, list[Page]] = defaultdict(list)
 
-    def take(self, username: str) -> BrowserContext:
-        """A context of somebody's, as a new device of theirs."""
+    def take(self, username: str) -> Page:
+        """An empty page of somebody's, as on a new device of theirs."""
         if self.free[username]:
             return self.free[username].pop()
-        return self.browser.new_context(
+        context = self.browser.new_context(
             # What a test cuts off is cut off: only where it is about that, the page keeps things itself.
             service_workers="block",
             # What glides into place is waited for: it stands there at once.
@@ -210,23 +221,31 @@ class Pool:
             base_url=self.address,
             storage_state=self.state_of(username),
         )
+        return context.new_page()
 
-    def give_back(self, username: str, context: BrowserContext) -> None:
-        """Empty a context and keep it; one that does not come to rest is closed."""
+    def give_back(self, username: str, page: Page) -> None:
+        """Empty a page and keep it; a context that does not come to rest is closed."""
+        context = page.context
         try:
-            for page in context.pages:
-                page.close()
-            context.unroute_all(behavior="ignoreErrors")
+            for other in context.pages:
+                if other is not page:
+                    other.close()
             context.set_offline(False)
-            page = context.new_page()
+            for routed in (page, context):
+                routed.unroute_all(behavior="ignoreErrors")
+            if page.url.startswith(self.address):
+                page.evaluate("sessionStorage.clear()")
+            page.goto("about:blank")
+            page.emulate_media(media="null", reduced_motion="reduce")
+            context.clear_cookies()
             cdp = context.new_cdp_session(page)
             cdp.send("Storage.clearDataForOrigin", {"origin": self.address, "storageTypes": "all"})
-            page.close()
+            cdp.detach()
             context.add_cookies(self.state_of(username)["cookies"])
         except Error:
             context.close()
         else:
-            self.free[username].append(context)
+            self.free[username].append(page)
 
 
 @pytest.fixture(scope="session")
@@ -249,9 +268,15 @@ def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo) -> Itera
 def device(request, browser: Browser, address: str, pool: Pool) -> Iterator[Callable[..., Page]]:
     """A new device with somebody logged in; complains of anything the page logs as an error."""
     own: list[BrowserContext] = []
-    lent: list[tuple[str, BrowserContext]] = []
+    lent: list[tuple[str, Page]] = []
     wrong: list[str] = []
     request.node.pages = []
+
+    def note_error(error: Error) -> None:
+        wrong.append(str(error))
+
+    def note_console(message: ConsoleMessage) -> None:
+        _note(message, wrong)
 
     def make(
         username: str | None = "pastry", width: int = 1280, height: int = 800, *, keeping: bool = False
@@ -264,21 +289,23 @@ def device(request, browser: Browser, address: str, pool: Pool) -> Iterator[Call
                 storage_state=pool.state_of(username) if username else None,
             )
             own.append(context)
+            page = context.new_page()
         else:
-            context = pool.take(username)
-            lent.append((username, context))
-        page = context.new_page()
+            page = pool.take(username)
+            lent.append((username, page))
         request.node.pages.append(page)
         page.set_viewport_size({"width": width, "height": height})
-        page.on("pageerror", lambda error: wrong.append(str(error)))
-        page.on("console", lambda message: _note(message, wrong))
+        page.on("pageerror", note_error)
+        page.on("console", note_console)
         return page
 
     yield make
     for context in own:
         context.close()
-    for username, context in lent:
-        pool.give_back(username, context)
+    for username, page in lent:
+        page.remove_listener("pageerror", note_error)
+        page.remove_listener("console", note_console)
+        pool.give_back(username, page)
     assert wrong == []
 
 

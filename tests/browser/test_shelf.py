@@ -124,6 +124,8 @@ def test_a_tub_is_used_promised_split_frozen_and_taken_back(device):
     expect(sheet.get_by_role("alert")).to_contain_text("not cold right through")
     page.keyboard.press("Escape")
     page.get_by_label("Find a name").fill("hazelnut")
+    expect(tub(page, "Burnt honey filling")).to_contain_text("nuts (hazelnuts)")
+    page.get_by_label("Find a name").fill("walnut")
     expect(page.get_by_role("heading", name="Nothing like that")).to_be_visible()
     page.get_by_label("Find a name").fill("nuts")
     expect(tub(page, "Burnt honey filling")).to_be_visible()
