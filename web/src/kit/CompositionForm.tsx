@@ -82,7 +82,8 @@ export function CompositionForm({
       order.map((part) => [part, value(part)]).filter(([, share]) => share),
     );
     const words = allergens
-      .split(",")
+      // A comma within brackets sets no two apart: "nuts (hazelnuts, walnuts)".
+      .split(/,(?![^(]*\))/)
       .map((word) => word.trim())
       .filter(Boolean);
     onAdd({ name, composition, allergens: words, density_g_per_ml: null }, () => {
@@ -118,6 +119,7 @@ export function CompositionForm({
       </fieldset>
       <TextBox
         label="Allergens, with commas"
+        hint="With the nut and the cereal, as labels must say them: nuts (hazelnuts), gluten (rye)."
         error={problem?.fields.find((one) => one.field.startsWith("allergens"))?.message}
         value={allergens}
         onChange={setAllergens}
