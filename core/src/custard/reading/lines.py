@@ -131,10 +131,10 @@ def _matched(name: str, notes: list[str], hints: Hints) -> tuple[Match, str, lis
         # "Sugar for the caramel" is sugar, not caramel.
         notes = [*notes, name[len(cut[0]) :].strip()]
         match, name = shorter, cut[0]
-    first = find(f"{notes[0]} {name}", hints) if notes and match.assumed else match
-    if first.id and not first.assumed and fold(notes[0] if notes else "") in first.words:
+    if notes and match.assumed:
         # "Milk (semi)", "cream (double)"
-        match = first
+        closer = find(f"{notes[0]} {name}", hints)
+        match = closer if closer.id and not closer.assumed and fold(notes[0]) in closer.words else match
     telling = next(
         (note for note in notes if "%" in note or "bloom" in fold(note)),
         notes[0] if notes and not match.id else "",

@@ -38,9 +38,8 @@ def titled(line: str) -> tuple[str, str]:
         start = at + (found[at].text == "(")
         start += phrase_at(found, start, lists("layout")["makes"])
         if start > at and _is_number_served(found[start:], bracketed=found[at].text == "("):
-            return name[: found[at].start].strip(_AROUND)[:MAX_NAME], name[found[start].start :].strip(" ).")[
-                :MAX_SERVES
-            ]
+            serves = name[found[start].start :].strip(" ).")
+            return name[: found[at].start].strip(_AROUND)[:MAX_NAME], serves[:MAX_SERVES]
     return line.strip(" :*_#=-")[:MAX_NAME], ""
 
 

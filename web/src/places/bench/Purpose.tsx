@@ -127,10 +127,10 @@ export function OtherWork({ draft, problem, act }: Omit<Props, "assessment">) {
     set(works.map((one, i) => (i === index ? { ...one, ...more } : one)));
   return (
     <section aria-label="Other work" className="grid gap-3">
-      <h2>Beside it</h2>
+      <h2>Other work</h2>
       {works.length ? null : (
         <p className="text-soft">
-          A meringue, a caramel, whipped cream: what stands beside this sauce, with its minutes, so that a day
+          A meringue, a caramel, whipped cream: what goes with this sauce, with its minutes, so that a day
           can find room for it.
         </p>
       )}
