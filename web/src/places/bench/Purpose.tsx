@@ -130,8 +130,8 @@ export function OtherWork({ draft, problem, act }: Omit<Props, "assessment">) {
       <h2>Other work</h2>
       {works.length ? null : (
         <p className="text-soft">
-          A meringue, a caramel, whipped cream: what goes with this sauce, with its minutes, so that a day
-          can find room for it.
+          A meringue, a caramel, whipped cream: what goes with this sauce, with its minutes, so that a day can
+          find room for it.
         </p>
       )}
       {works.map((one, i) => {

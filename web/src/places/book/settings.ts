@@ -19,7 +19,8 @@ const minutes = (value: string) => `${Number(value)} min`;
 const SAID: Record<string, { say: Say; school?: string }> = {
   cook_to_c: { say: (value, degrees) => `cooked to ${degrees(Number(value))}` },
   boil_s: {
-    say: (value) => `boiled for ${Number(value) % 60 ? `${Number(value)} s` : minutes(`${Number(value) / 60}`)}`,
+    say: (value) =>
+      `boiled for ${Number(value) % 60 ? `${Number(value)} s` : minutes(`${Number(value) / 60}`)}`,
     school: "boil",
   },
   infuse_min: { say: (value) => `infused for ${minutes(value)}` },
