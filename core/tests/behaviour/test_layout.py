@@ -361,3 +361,57 @@ def test_the_warmth_of_the_dairy_is_not_what_it_is_cooked_to():
 def test_a_sentence_with_a_temperature_is_no_line():
     recipe = read("Vanillesauce\n500 ml Milch\n4 Eigelb\n\nMilch aufkochen.\nBei 80 °C zur Rose abziehen.")
     assert len(recipe.lines) == 2
+
+
+PAGE = """Skip to content
+HOME » DESSERTS » CUSTARD
+The Best Creamy Vanilla Pudding
+★★★★★ 4.8 from 213 votes
+Prep Time: 5 mins
+Servings: 4
+Calories: 310 kcal
+Print Pin Rate
+
+Ingredients
+1x 2x 3x
+US Customary - Metric
+▢ ½ cup granulated sugar (100g)
+▢ 3 Tablespoons cornstarch
+▢ 2 ¾ cups whole milk
+▢ 3 large egg yolks
+
+Instructions
+Whisk all in a saucepan. Cook until it bubbles.
+
+Nutrition
+Calories: 310kcal | Protein: 7g | Fat: 14g
+"""
+
+
+def test_a_page_that_was_copied_whole_is_its_recipe_and_nothing_else():
+    recipe = read(PAGE)
+    assert (recipe.name, recipe.serves) == ("The Best Creamy Vanilla Pudding", "4")
+    ids = [line.ingredient for line in recipe.lines]
+    assert ids == ["white-sugar", "cornstarch", "whole-milk", "egg-yolk"]
+    assert all(line.grams for line in recipe.lines)
+
+
+def test_emoji_are_bullets_and_numbers_on_keys_are_steps():
+    recipe = read(
+        "🍮 Crème vanille 🍮\n👉 Ingrédients :\n✅ 500 ml de lait\n✅ 2 jaunes d’œufs\n✅ 30 g de maïzena\n"
+        "👩‍🍳 Préparation\n1️⃣ Mélanger jaunes + maïzena\n② Faire chauffer le lait"
+    )
+    assert recipe.name == "Crème vanille"
+    assert [line.ingredient for line in recipe.lines] == ["whole-milk", "egg-yolk", "cornstarch"]
+    assert [step.text for step in recipe.method] == ["Mélanger jaunes + maïzena", "Faire chauffer le lait"]
+
+
+def test_a_list_before_the_heading_of_the_ingredients_is_kept():
+    recipe = read("Flan\n250 g pâte sucrée\nIngrédients\n1 l lait\n4 œufs")
+    assert [line.ingredient for line in recipe.lines] == ["shortcrust", "whole-milk", "whole-egg"]
+
+
+def test_headings_that_stand_alone_are_no_ingredients():
+    recipe = read("Flan\nPâte sucrée : 250 g\nAppareil\n1 l lait\n4 œufs\nPour décorer\n100 g crème")
+    assert [line.ingredient for line in recipe.lines[:3]] == ["shortcrust", "whole-milk", "whole-egg"]
+    assert recipe.lines[-1].when == "on top"

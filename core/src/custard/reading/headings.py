@@ -72,7 +72,7 @@ def _section(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     """A heading of a part: "For the custard:", "To finish"."""
     table = lists("headings")
     folded = fold(line)
-    if not in_method and folded in table["over"]:
+    if not in_method and (folded in table["over"] or (folded in table["alone"] and not shapes.at_top)):
         return Heading(Is.SECTION)
     first, colon, rest = line.partition(":")
     after = tokens(tidy(re.sub(r"\(.*?\)", " ", rest)))

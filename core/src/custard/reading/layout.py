@@ -10,6 +10,7 @@ from custard.formula import MAX_LINES
 from custard.reading.bare_numbers import kilos_of, unit_of_all, without_shares
 from custard.reading.headings import Heading, Is, heading_of
 from custard.reading.phrases import temperatures
+from custard.reading.preamble import is_of_the_page, without_preamble
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
 from custard.reading.tables import rows_as_lines
@@ -60,7 +61,8 @@ def lay_out(text: str, language: str) -> Layout:
     language : of the recipe.
     """
     state = _Reading(language)
-    for line in rows_as_lines(re.sub(r"\r\n?", "\n", text).split("\n")):
+    raw = [line for line in re.sub(r"\r\n?", "\n", text).split("\n") if not is_of_the_page(line)]
+    for line in rows_as_lines(without_preamble(raw, language)):
         state.take(line)
         if len(state.lines) > MAX_LINES:
             # More than a formula takes: it is refused, and the rest need not be read.

@@ -19,6 +19,7 @@ from custard.reading.lines import read_line
 from custard.reading.method import Setting, Step, cooked_to, steps, sugar_school
 from custard.reading.moments import joined
 from custard.reading.page import words_of_page
+from custard.reading.preamble import plain_symbols
 from custard.reading.sentences import sentences
 from custard.reading.weights import in_proportion
 from custard.reading.words import LANGUAGES
@@ -120,7 +121,9 @@ def read(text: str, usual: Usual | None = None, doubtful: Sequence[str] | None =
         raise BadFormula(
             "text", f"{len(text)} characters", f"are more than the {layout.MAX_TEXT} that are read"
         )
-    clean = _CONTROL.sub("", text.replace("\u00a0", " ").replace("\u202f", " ").replace("\u2028", "\n"))
+    clean = _CONTROL.sub(
+        "", plain_symbols(text).replace("\u00a0", " ").replace("\u202f", " ").replace("\u2028", "\n")
+    )
     written = _structured(clean)
     if written is not None:
         clean = text = "\n".join((written.name, *written.lines, *written.method))
