@@ -415,3 +415,29 @@ def test_headings_that_stand_alone_are_no_ingredients():
     recipe = read("Flan\nPâte sucrée : 250 g\nAppareil\n1 l lait\n4 œufs\nPour décorer\n100 g crème")
     assert [line.ingredient for line in recipe.lines[:3]] == ["shortcrust", "whole-milk", "whole-egg"]
     assert recipe.lines[-1].when == "on top"
+
+
+def test_a_date_before_the_ingredients_is_no_amount_and_a_step_alone_is_no_line():
+    recipe = read(
+        "Homemade Custard | Simply Sweet\nBy Sam\nPublished 3 March\nYou need just 15 minutes!\n"
+        "Ingredients (serves 4)\n300ml milk\n4 egg yolks\nMethod\nStep 1\nHeat it.\nStep 2\nPour on the yolks."
+    )
+    assert (recipe.name, len(recipe.lines), len(recipe.method)) == ("Homemade Custard", 2, 2)
+
+
+def test_steps_are_numbered_with_a_stroke_or_a_bracket_and_a_low_oven_is_preheated():
+    recipe = read(
+        "Crème brûlée\n6 jaunes\n50 cl de crème\n\n1/ Préchauffez le four à 100°C.\n"
+        "2/ Versez dans 6 ramequins et enfournez 1 h.\n3/ Placez 3 h au frigo."
+    )
+    assert len(recipe.lines) == 2
+    assert card_of(recipe) == Card(oven_c=100, bake_min=60, chill_h=3)
+    assert read_as("Custard\n1/2 cup milk\n4 yolks")[0][0] == "whole-milk"
+
+
+def test_columns_may_be_set_apart_by_strokes():
+    rows = "ITEM / AMOUNT / UNIT\nMilk, whole / 2 / qt\nSugar / 2 / lb\nYolks / 48 / ea"
+    lines = read(f"Vanilla sauce\n{rows}").lines
+    assert [(line.ingredient, line.amount) for line in lines] == [
+        ("whole-milk", "2 quart"), ("white-sugar", "2 lb"), ("egg-yolk", "48"),
+    ]  # fmt: skip

@@ -21,7 +21,10 @@ from custard.reading.words import lists
 MAX_TEXT, MAX_LINE = 1_000_000, 300
 MAX_SENTENCE = 1200
 """A line that names many things is longer than a line of one."""
-_NUMBERED = re.compile(r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\d{1,2}\s?-|\(\d{1,2}\))\s+")
+_NUMBERED = re.compile(
+    r"^\s*(?:\w+\s+\d+\s*[:.)-]+|\d{1,2}\s*[.):]|\d{1,2}/(?=\s+[^\W\d])|\d{1,2}\s?-|\(\d{1,2}\))\s+"
+)
+_STEP = re.compile(r"[^\W\d]+\s*\d{1,2}\W*")
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
 _CUTS = ((r"\s*[;•·]\s*", 2), (r"\s\+\s", 3), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
 """What sets the things of one line apart, and how many of them make it likely."""
@@ -106,7 +109,7 @@ class _Reading:
         """Put one line where it belongs."""
         bullet = bool(_BULLET.match(raw))
         line = _BULLET.sub("", re.sub(r"^#+\s*", "", raw)).strip().strip("*_").strip()[:MAX_STEP]
-        if not re.search(r"\w", line):
+        if not re.search(r"\w", line) or _counts_a_step(line):
             return
         first, _, after = line.partition(". ")
         if after and (unit_of_all(first) or self._is_title(first, after)) and not self.shapes.is_line(first):
@@ -125,7 +128,7 @@ class _Reading:
         if heading is not None:
             self._head(line, heading)
             return
-        acts = self.mode == Is.METHOD and not self.shapes.has_amount(line[step:])
+        acts = self.mode == Is.METHOD and bool(self.method or not self.shapes.has_amount(line[step:]))
         if step and (acts or not self.shapes.is_line(line[step:])):
             self.mode = Is.METHOD if self.lines else self.mode
             self.method += sentences(line[step:])
@@ -306,6 +309,11 @@ def _cut(line: str, by: str) -> list[str]:
     ends = [(0, 0), *(found.span() for found in re.finditer(by, inside)), (len(line), len(line))]
     parts = [line[start:end].strip(" .") for (_, start), (end, _) in pairwise(ends)]
     return [part for part in parts if part]
+
+
+def _counts_a_step(line: str) -> bool:
+    """Whether a line is the number of a step and nothing else: "Step 2"."""
+    return _STEP.fullmatch(line) is not None and fold(line.split(maxsplit=1)[0]) in lists("layout")["step"]
 
 
 def _numbered(line: str) -> int:

@@ -107,7 +107,7 @@ class _Seen:
         for degrees in (*temperatures(sentence), *_oven_fahrenheit(sentence, folded)):
             celsius = self._of_a_sauce(degrees, sentence, folded)
             of_oven = self.oven or celsius > HOTTEST_SAUCE_C or has(folded.split(maxsplit=1)[0], "oven")
-            baked = has(folded, "oven") and (of_oven or _is_long(sentence))
+            baked = has(folded, "oven") and (of_oven or has(folded, "preheat") or _is_long(sentence))
             if celsius > SURELY_OVEN_C or (baked and celsius >= COOLEST_OVEN_C):
                 out.append(("oven_c", celsius))
             elif COOLEST_SAUCE_C <= celsius <= HOTTEST_SAUCE_C:

@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
+from custard.reading.amounts import amount_at
 from custard.reading.headings import Is, heading_of
 from custard.reading.sentences import amounts_within
 from custard.reading.shapes import Shapes, a_dish
-from custard.reading.tokens import fold
+from custard.reading.tokens import fold, tidy, tokens
 from custard.reading.words import lists
 
 MOST_PREAMBLE = 40
@@ -22,7 +23,7 @@ _KEYCAP = re.compile("(\\d)\ufe0f?\u20e3")
 _CIRCLED = re.compile("[\u2460-\u2473]")
 _TIMES = re.compile(r"(?:\d+(?:\.5)?\s*x\s*)+|\W*\d(?:[.,]\d)?\s+(?:from|of|/)\s+\d+\s+\w+", re.IGNORECASE)
 """Buttons that scale a page, "1x 2x 3x", and its rating, "4.8 from 213 votes"."""
-_TRAIL = re.compile(r"[»›>|/]")
+_TRAIL = re.compile(r"[»›>]")
 """The way to a page: "Home » Desserts"."""
 
 
@@ -67,12 +68,19 @@ def without_preamble(lines: Sequence[str], language: str) -> Sequence[str]:
     before = [line for line in lines[:at] if line.strip()]
     long = any(len(line) > LONGEST_LINE for line in before)
     method = any(head is not None and head.of == Is.METHOD for head in heads[:at])
-    if len(before) < 2 or long or method or any(amounts_within(line, language) for line in before):
+    if len(before) < 2 or long or method or any(_measures(line, language) for line in before):
         return lines
     named = [line for line in before if not _TRAIL.search(line)] or before
     title = next((line for line in named if _is_title(line)), named[0])
     serves = [line for line, head in zip(lines[:at], heads, strict=False) if head is not None and head.serves]
-    return [title, *serves, *lines[at:]]
+    return [title.partition(" | ")[0], *serves, *lines[at:]]
+
+
+def _measures(line: str, language: str) -> bool:
+    """Whether a line gives a weight or a measure of something: "Published 3 March" does not."""
+    found = tokens(tidy(line))
+    read = (amount_at(found, at, language) for at in range(len(found)))
+    return any(one is not None and one[0].unit for one in read) and bool(amounts_within(line, language))
 
 
 def _is_title(line: str) -> bool:

@@ -46,7 +46,7 @@ def rows_as_lines(lines: Sequence[str]) -> Iterable[str]:
 
 def _separator(line: str) -> str:
     """What sets the columns of a table apart whose heads this line names, "Ingredient;g"; else empty."""
-    for separator in ";,":
+    for separator in ";,/":
         roles = [_role(cell) for cell in _split(line, separator)]
         if "" not in roles and {"name", "amount"} <= set(roles):
             return separator
@@ -57,6 +57,9 @@ def _split(line: str, separator: str) -> list[str]:
     """A line of a file with columns, cut as a spreadsheet cuts it."""
     if not separator or len(line) > LONGEST_ROW:
         return [line]
+    if separator == "/":
+        # "1/2" is a number.
+        return re.split(r"\s+/\s+", line.strip())
     return [cell.strip() for cell in next(csv.reader([line], delimiter=separator), [])]
 
 
