@@ -419,8 +419,8 @@ def test_headings_that_stand_alone_are_no_ingredients():
 
 def test_a_date_before_the_ingredients_is_no_amount_and_a_step_alone_is_no_line():
     recipe = read(
-        "Homemade Custard | Simply Sweet\nBy Sam\nPublished 3 March\nYou need just 15 minutes!\n"
-        "Ingredients (serves 4)\n300ml milk\n4 egg yolks\nMethod\nStep 1\nHeat it.\nStep 2\nPour on the yolks."
+        "Homemade Custard | Simply Sweet\nBy Sam\nPublished 3 March\nJust 15 minutes!\n"
+        "Ingredients (serves 4)\n300ml milk\n4 egg yolks\nMethod\nStep 1\nHeat it.\nStep 2\nPour it on."
     )
     assert (recipe.name, len(recipe.lines), len(recipe.method)) == ("Homemade Custard", 2, 2)
 
