@@ -441,3 +441,17 @@ def test_columns_may_be_set_apart_by_strokes():
     assert [(line.ingredient, line.amount) for line in lines] == [
         ("whole-milk", "2 quart"), ("white-sugar", "2 lb"), ("egg-yolk", "48"),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize("text", ["4 Eier (nur Eigelb)", "4 eggs, yolks only", "4 œufs (jaunes uniquement)"])
+def test_eggs_of_which_only_the_yolks_are_used_are_yolks(text):
+    assert read_as(f"Cream\n500 ml milk\n{text}\n80 g sugar")[1] == ("egg-yolk", 68)
+    assert read_as("Cream\n500 ml milk\n4 eggs")[1][0] == "whole-egg"
+
+
+def test_the_boil_of_the_milk_alone_is_not_that_of_the_sauce():
+    recipe = read(
+        "Natillas\n750 ml leche\n6 yemas\n60 g maicena\n\nHervir la leche 5 minutos. Batir las yemas con la "
+        "maicena. Mezclar, cocer 3 minutos desde que hierva."
+    )
+    assert card_of(recipe).boil_s == 180

@@ -55,7 +55,7 @@ def _one(text: str, reader: Reader) -> tuple[ReadLine, ...]:
     fruit = of_fruit(text, reader)
     if fruit:
         return fruit
-    line = _plain_line(text, reader)
+    line = _one_part_of_the_egg(_plain_line(text, reader), reader)
     words = fold(text)
     apart = any(f" {word}" in f" {words}" for word in lists("amount")["separated"])
     if apart and line.ingredient == _EGG and line.amount and not line.amount.endswith(("g", "ml")):
@@ -66,6 +66,15 @@ def _one(text: str, reader: Reader) -> tuple[ReadLine, ...]:
             halves.append(weighed(replace(half, assumed=assumed, amount=line.amount.split()[0]), reader))
         return tuple(halves)
     return (line,)
+
+
+def _one_part_of_the_egg(line: ReadLine, reader: Reader) -> ReadLine:
+    """Eggs of which a recipe uses one part, "4 eggs (yolks only)", as so many of that part."""
+    counted = line.ingredient == _EGG and line.amount.replace(".", "").isdigit()
+    for name, words in ((_YOLK, "yolks_only"), (_WHITE, "whites_only")):
+        if counted and _says(line.text, words):
+            return weighed(replace(line, ingredient=name, name=ingredient(name).name), reader)
+    return line
 
 
 def _plain_line(text: str, reader: Reader) -> ReadLine:

@@ -61,10 +61,20 @@ def steps(method: Sequence[str]) -> tuple[Step, ...]:
 
 def cooked_to(method: Sequence[Step]) -> Setting | None:
     """To what the sauce is cooked: the first temperature from where its eggs come in, else the first."""
-    eggs_at = next((at for at, step in enumerate(method) if mentions(fold(step.text), "egg")), 0)
-    later = (one for step in method[eggs_at:] for one in _after_the_eggs(step))
+    later = (one for step in method[_eggs_at(method) :] for one in _after_the_eggs(step))
     first = (one for step in method for one in _hot(step) if float(one.value) >= LEAST_COOKED_C)
     return next(later, next(first, None))
+
+
+def boiled_for(method: Sequence[Step]) -> Setting | None:
+    """How long the sauce boils: the first boil from where its eggs come in; the milk alone is no sauce."""
+    return next(
+        (one for step in method[_eggs_at(method) :] for one in step.settings if one.what == "boil_s"), None
+    )
+
+
+def _eggs_at(method: Sequence[Step]) -> int:
+    return next((at for at, step in enumerate(method) if mentions(fold(step.text), "egg")), 0)
 
 
 def _hot(step: Step) -> list[Setting]:

@@ -16,7 +16,7 @@ from custard.reading import families, layout
 from custard.reading.language import country_of, language_of
 from custard.reading.line import Reader, ReadLine
 from custard.reading.lines import read_line
-from custard.reading.method import Setting, Step, cooked_to, steps, sugar_school
+from custard.reading.method import Setting, Step, boiled_for, cooked_to, steps, sugar_school
 from custard.reading.moments import joined
 from custard.reading.page import words_of_page
 from custard.reading.preamble import plain_symbols
@@ -212,10 +212,10 @@ def _whole(
     for step in method:
         for setting in step.settings:
             settings.setdefault(setting.what, setting)
-    settings.pop("cook_to_c", None)
-    cooked = cooked_to(method)
-    if cooked is not None:
-        settings["cook_to_c"] = cooked
+    for what, of_the_sauce in (("cook_to_c", cooked_to(method)), ("boil_s", boiled_for(method))):
+        settings.pop(what, None)
+        if of_the_sauce is not None:
+            settings[what] = of_the_sauce
     school = sugar_school(with_moments, laid.method)
     if school is not None:
         settings["sugar"] = school
