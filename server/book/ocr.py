@@ -192,7 +192,7 @@ def _words(page: Image.Image, by: str) -> list[custard.reading.PictureWord]:
 
 
 def _asked(question: Callable[..., dict[str, Any]], page: Image.Image, **more: str) -> dict[str, Any]:
-    """What tesseract answers; its time being up is told apart from its errors."""
+    """What tesseract answers; a timeout is raised as one, apart from its own errors."""
     try:
         return question(page, output_type=pytesseract.Output.DICT, nice=NICE, timeout=LONGEST_S, **more)
     except pytesseract.TesseractError:

@@ -43,7 +43,7 @@ def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula,
 @action("batch.start", Role.COOK)
 def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
     """The batch of what was taken; the next number of the kitchen is taken under a lock."""
-    parameters = parameters_kept(taken.result.conditions.parameters)
+    parameters = parameters_kept(taken.parameters)
     batch = unsaved(actor, taken, parameters, pace, kitchen_actions.next_batch_number(actor))
     batch.save(force_insert=True)
     follow.begin(batch)

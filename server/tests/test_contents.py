@@ -15,7 +15,7 @@ from stove.models import Batch
 from tests.conftest import ANGLAISE, do, formula_of, mark, put
 from tests.test_trouble import take
 
-NUT, WORD = "chopped-hazelnuts", custard.larder.ingredient("chopped-hazelnuts").named_allergens[0]
+NUT, WORD = "chopped-hazelnuts", custard.larder.ingredient("chopped-hazelnuts").allergens[0]
 OWN = {"name": "sesame paste", "composition": {"fat": 55, "rest": 45}, "allergens": [WORD]}
 
 

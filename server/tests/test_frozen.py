@@ -10,6 +10,7 @@ from pathlib import Path
 import custard
 import pytest
 from bench import reads as bench
+from book import actions as book
 from common import clock
 from custard.vocabulary import StageName
 from django.db import connection
@@ -75,6 +76,19 @@ def test_a_model_that_was_changed_since_is_not_asked(here, batch):
     batch = Batch.objects.select_related("parameters").get(pk=batch.pk)
     today = custard.assess(formula_of(ANGLAISE), custard.Conditions(altitude_m=12))
     assert assessed(batch).stop.at_c > today.stop.at_c + 1
+
+
+def test_a_boil_that_its_recipe_says_is_held_and_leaves_the_parameters_the_kitchens(here):
+    starch = {"ingredient": "cornstarch", "amount": "40 g"}
+    lines = [*ANGLAISE["lines"], starch]
+    content = {**ANGLAISE, "version": 2, "family": "pastry-cream", "lines": lines}
+    usual, long = (formula_of({**content, **card}) for card in ({}, {"card": {"boil_s": 180}}))
+    version = book.add(here["chef"], usual)
+    first, second = (stove.start(here["cook"], version.formula_id, 1, one) for one in (usual, long))
+    assert first.parameters == second.parameters
+    kept = Batch.objects.select_related("parameters").get(pk=second.pk)
+    assert equipment_of(kept).hold_s == 180
+    assert assessed(kept).conditions.parameters.cook.boil_hold_s == 180
 
 
 def test_facts_are_written_when_they_happen_and_taken_back_with_their_marks(cook, batch):

@@ -2,11 +2,16 @@ import { describe, expect, test } from "vitest";
 import { Problem, problemOf } from "../src/api/problem";
 import { cellAt, clamp, type RatioMapGrid, shapes } from "../src/drawings/ratioShapes";
 import { ruleTicks } from "../src/drawings/ruleTicks";
+import { typedWords } from "../src/kit/listed";
 import { spread } from "../src/kit/spread";
 import { typedCelsius, typedGrams } from "../src/kit/typed";
 import { difference, inUnits, mass, massText, pascals, temperature, thick } from "../src/kit/units";
 import { heatOf } from "../src/places/stove/facts";
 import { minutes } from "../src/places/stove/live/ticking";
+
+test("a comma within brackets sets no two allergens apart", () => {
+  expect(typedWords(" milk, nuts (hazelnuts, walnuts) ,,")).toEqual(["milk", "nuts (hazelnuts, walnuts)"]);
+});
 
 describe("units", () => {
   test("ounces keep as many places as a scale shows", () => {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import custard
+import numpy as np
 import pytest
 from custard.card import BOUNDS, Card
 from custard.errors import BadFormula, OutOfRange
@@ -110,6 +111,11 @@ def test_a_long_boil_is_seen_in_the_plan_and_in_the_yield():
     ]
     assert said[0].endswith("hold it there a minute.")
     assert said[1].endswith("hold it there 5 minutes.")
+
+
+def test_the_map_holds_the_boil_as_long_as_the_sauce_in_hand():
+    usual, long = (custard.bench.ratio_map(made(card, PASTRY), side=5) for card in ({}, {"boil_s": 300}))
+    assert not np.array_equal(usual.stress_pa, long.stress_pa)
 
 
 def test_a_boil_in_a_method_becomes_a_figure():

@@ -73,7 +73,7 @@ def _each_once(*parts: Iterable[str]) -> tuple[str, ...]:
 def _in_the_cups(batch: Batch) -> tuple[str, ...]:
     """The allergens of the bread or cake that lies in its cups."""
     cups = equipment_of(batch).cups
-    return custard.larder.ingredient(cups.solid).named_allergens if cups is not None and cups.solid else ()
+    return custard.larder.ingredient(cups.solid).allergens if cups is not None and cups.solid else ()
 
 
 def _unheated(batch: Batch, remedy: Remedy) -> tuple[str, ...]:

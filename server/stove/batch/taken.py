@@ -17,9 +17,13 @@ from stove.models import Batch, ParameterSet
 
 @dataclass(frozen=True)
 class Taken:
-    """All that is computed of a formula taken to the stove, before anything is locked."""
+    """All that is computed of a formula taken to the stove, before anything is locked.
+
+    `parameters` are the kitchen's: what the formula's own recipe says is applied whenever it is assessed.
+    """
 
     version_id: int
+    parameters: custard.larder.Parameters
     result: custard.Assessment
     schools: dict[str, str]
     plan: custard.stove.Overview
@@ -47,7 +51,7 @@ def taken(
     result = custard.assess(formula, conditions)
     plan, usual = book.assessment_of(formula, result, schools), usual_equipment(result, schools)
     lift = lift_of(result, usual, plan.landing_c)
-    return Taken(version_id, result, schools, plan, usual, lift, changed)
+    return Taken(version_id, conditions.parameters, result, schools, plan, usual, lift, changed)
 
 
 def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, number: int) -> Batch:

@@ -80,7 +80,8 @@ class Hub:
         screen = Screen(listener, batch, asyncio.Queue(WAITING_AT_MOST))
         self._screens.add(screen)
         if self._listening:
-            # What changed since its page was fetched is asked for once more; else all are told in a moment.
+            # What changed since its page was fetched is asked for once more. Otherwise every screen hears it
+            # when listening begins.
             screen.queue.put_nowait(_changed(RESYNC))
         if not self._tasks:
             self._tasks = [asyncio.create_task(self._hear()), asyncio.create_task(self._ask_again())]

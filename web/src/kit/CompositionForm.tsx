@@ -2,6 +2,7 @@ import { type FormEvent, type ReactNode, useState } from "react";
 import { Button } from "./Button";
 import { Field, Wrong } from "./Field";
 import { fixed, plain } from "./habits";
+import { typedWords } from "./listed";
 import { Notice } from "./Notice";
 import { TextBox } from "./TextBox";
 import { typedNumber } from "./typed";
@@ -81,12 +82,7 @@ export function CompositionForm({
     const composition = Object.fromEntries(
       order.map((part) => [part, value(part)]).filter(([, share]) => share),
     );
-    const words = allergens
-      // A comma within brackets sets no two apart: "nuts (hazelnuts, walnuts)".
-      .split(/,(?![^(]*\))/)
-      .map((word) => word.trim())
-      .filter(Boolean);
-    onAdd({ name, composition, allergens: words, density_g_per_ml: null }, () => {
+    onAdd({ name, composition, allergens: typedWords(allergens), density_g_per_ml: null }, () => {
       setName("");
       setParts({});
       setAllergens("");

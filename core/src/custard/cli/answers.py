@@ -18,7 +18,7 @@ from custard.advice.mix.texture import texture_at
 from custard.advice.trouble.answer import Answer
 from custard.figures import plain
 from custard.formats.formula_json import write_formula
-from custard.larder.ingredients import allergen_groups
+from custard.larder.ingredients import groups_of_allergens
 from custard.larder.parameters import Origin, Parameters
 from custard.larder.words import plain_degrees
 from custard.mixture import Mixture
@@ -63,7 +63,7 @@ def of_assessment(result: Assessment, used: Iterable[Origin]) -> dict[str, Any]:
         "yield_g": round(result.yield_g, 1),
         "keeps": of_keeping(result.keeping),
         "whites_left_g": round(result.whites_left_g, 1),
-        "allergens": list(allergen_groups(result.allergens)),
+        "allergens": list(groups_of_allergens(result.allergens)),
         "named_allergens": list(result.allergens),
         "parameters_used": [_of_origin(one) for one in used],
     }
@@ -200,7 +200,7 @@ def of_trouble(found: Answer) -> dict[str, Any]:
         "yields_g": round(after.yields_g, 1),
         "days": after.life.days,
         "why": plain_degrees(after.life.why),
-        "allergens": list(allergen_groups(after.allergens)),
+        "allergens": list(groups_of_allergens(after.allergens)),
         "named_allergens": list(after.allergens),
         "formula": write_formula(after.formula),
     }

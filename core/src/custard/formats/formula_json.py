@@ -322,6 +322,6 @@ def _write_ingredient(thing: Ingredient) -> str | dict[str, Any]:
         "composition": {part: share for part, share in thing.composition.items() if share},
         "density_g_per_ml": thing.density_g_ml,
     }
-    if thing.named_allergens:
-        own["allergens"] = list(thing.named_allergens)
+    if thing.allergens:
+        own["allergens"] = list(thing.allergens)
     return own

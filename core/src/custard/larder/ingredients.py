@@ -66,7 +66,7 @@ class Ingredient:
     density_g_ml : density of the thing itself at 20 °C.
     level_g_ml : what a level measure of it weighs, per millilitre.
     ph, buffer : pH and buffering [mmol/kg per pH unit] for the pH of a mix.
-    named_allergens : as the European list has them, the cereal or the nut in brackets, as labels must say it.
+    allergens : as the European list has them, the cereal or the nut in brackets, as labels must say it.
     unmodelled : what it does that the model does not know; empty where nothing is left out.
     """
 
@@ -83,22 +83,22 @@ class Ingredient:
     level_g_ml: float
     ph: float
     buffer: float
-    named_allergens: tuple[str, ...]
+    allergens: tuple[str, ...]
     range: str
     source: str
     confidence: str
     unmodelled: str = ""
 
     @property
-    def allergens(self) -> tuple[str, ...]:
+    def allergen_groups(self) -> tuple[str, ...]:
         """The groups of the European list, without the cereal or the nut."""
-        return allergen_groups(self.named_allergens)
+        return groups_of_allergens(self.allergens)
 
     @property
     def us_allergens(self) -> tuple[str, ...]:
         """As the United States list them: wheat but no other gluten, tree nuts by name, no sulphites."""
         found = []
-        for word in self.named_allergens:
+        for word in self.allergens:
             broad, _, named = word.rstrip(")").partition(" (")
             if broad == "gluten":
                 # Where the cereal is not said it may be wheat: the safe side.
@@ -145,7 +145,7 @@ def _ingredient(row: dict[str, str]) -> Ingredient:
         level_g_ml=level,
         ph=float(row["ph"]),
         buffer=float(row["buffer"]),
-        named_allergens=tuple(word for word in row["allergens"].split(";") if word),
+        allergens=tuple(word for word in row["allergens"].split(";") if word),
         range=row["range"],
         source=row["source"],
         confidence=row["confidence"],
@@ -201,7 +201,7 @@ def also_called(name: str) -> tuple[str, ...]:
     return _also_called().get(name, ())
 
 
-def allergen_groups(named: Iterable[str]) -> tuple[str, ...]:
+def groups_of_allergens(named: Iterable[str]) -> tuple[str, ...]:
     """The groups of the European list, each once: "nuts" of "nuts (almonds)".
 
     Parameters
@@ -271,7 +271,7 @@ def own_ingredient(
         level_g_ml=density,
         ph=6.6 if acid < 0.05 else 3.4,
         buffer=BUFFER_PER_ACID_PERCENT * acid + 6 * full["milk_protein"] + 4 * full["yolk_protein"],
-        named_allergens=allergens,
+        allergens=allergens,
         range="",
         source="given by the kitchen",
         confidence="M",

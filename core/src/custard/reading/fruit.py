@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
 from custard.larder.ingredients import ingredient
 from custard.reading.amounts import Amount, amount_at
 from custard.reading.line import Reader, ReadLine
-from custard.reading.tokens import Kind, phrase_at, tokens
+from custard.reading.tokens import Kind, Token, phrase_at, tokens
 from custard.reading.weights import weighed
 from custard.reading.words import lists, squeezed
 
@@ -62,3 +63,19 @@ def of_fruit(text: str, reader: Reader) -> tuple[ReadLine, ...]:
             line = ReadLine(text, name, ingredient(name).name, Amount(weight, "g").text(), assumed=assumed)
             out.append(weighed(line, reader))
     return tuple(out)
+
+
+def part_of_fruit_at(found: Sequence[Token], at: int) -> int:
+    """How many tokens name the juice or the zest of one fruit, "peel of a lemon"; 0 where none do.
+
+    Parameters
+    ----------
+    found : the tokens of a sentence.
+    at : where it may begin.
+    """
+    if found[at].folded not in lists("line")["juice"] | lists("line")["zest"]:
+        return 0
+    of = phrase_at(found, at + 1, lists("amount")["of"])
+    start = at + 1 + of + phrase_at(found, at + 1 + of, lists("line")["articles"])
+    fruit = phrase_at(found, start, frozenset(squeezed())) if of else 0
+    return start + fruit - at if fruit else 0

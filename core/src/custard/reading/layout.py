@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field
-from itertools import pairwise
 
 from custard.formula import MAX_LINES
 from custard.reading.bare_numbers import kilos_of, unit_of_all, without_shares
 from custard.reading.headings import Heading, Is, heading_of
+from custard.reading.listing import listed_in
 from custard.reading.phrases import temperatures
 from custard.reading.preamble import is_of_the_page, without_preamble
 from custard.reading.sentences import MAX_STEP, amounts_within, sentences
 from custard.reading.shapes import LONG_LINE, SHORT_WORDS, Shapes, takes
 from custard.reading.tables import rows_as_lines
-from custard.reading.titles import title_in_front, titled
+from custard.reading.titles import titled
 from custard.reading.tokens import fold, phrase_at, tokens
 from custard.reading.words import lists
 
@@ -26,12 +26,6 @@ _NUMBERED = re.compile(
 )
 _STEP = re.compile(r"[^\W\d]+\s*\d{1,2}\W*")
 _BULLET = re.compile(r"^\s*(?:[-–—•*·▪●◦○□☐✓✔➢→]+\s*|\[[ xX✓]?\]\s*|>\s+)")
-_CUTS = ((r"\s*[;•·]\s*", 2), (r"\s\+\s", 3), (r"\s+[/|–—-]\s+", 3), (r"\s*[;,•·](?!\d)\s*", 3))
-"""What sets the things of one line apart, and how many of them make it likely."""
-_BEFORE_AMOUNT = re.compile(r"(?<=[^\W\d]|%)\s+(?=\d[\d.,/]*\s*[^\W\d])")
-_BEHIND_AMOUNT = re.compile(r"\d\s*(?:g|gr|kg|ml|cl|dl|l)\s+(?=[^\W\d])")
-LEAST_UNSET = 3
-"""So many things that nothing sets apart make a list of a line."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +59,9 @@ def lay_out(text: str, language: str) -> Layout:
     """
     state = _Reading(language)
     raw = [line for line in re.sub(r"\r\n?", "\n", text).split("\n") if not is_of_the_page(line)]
-    for line in rows_as_lines(without_preamble(raw, language)):
+    page = without_preamble(raw, language)
+    state.notes += page.before
+    for line in rows_as_lines(page.lines):
         state.take(line)
         if len(state.lines) > MAX_LINES:
             # More than a formula takes: it is refused, and the rest need not be read.
@@ -178,29 +174,13 @@ class _Reading:
         return True
 
     def _several(self, line: str) -> list[str]:
-        """The things that a line sets apart by commas or semicolons, each with its own amount; else none."""
+        """The things that a line lists, under the heading in front of them; none where it lists none."""
         if self.mode == Is.METHOD:
             return []
-        shapes = self.shapes
-        if not re.search(r"[,;•·]|\s[+/|–—-]\s", line):
-            return _unset(line, shapes)
-        for cut, least in _CUTS:
-            parts = _cut(line, cut)
-            if len(parts) < least - bool(re.match(r"[^\d:]{2,30}:\s*\S", line)):
-                continue
-            head, after = (*re.split(r":|\s--\s|\s[–—]\s", parts[0], maxsplit=1), "")[:2]
-            if not after and shapes.at_top:
-                head, after = title_in_front(parts[0])
-            plain = re.sub(r"\(.*?\)", "", head)
-            headed = bool(after.strip()) and not re.search(r"\d", plain) and shapes.is_line(after.strip())
-            things = [after.strip() if headed else parts[0][takes(parts[0]) :], *parts[1:]]
-            measured = sum(shapes.has_amount(part) and shapes.is_line(part) for part in things)
-            named = all(shapes.is_line(part) or shapes.names(part) for part in things)
-            if measured >= max(2, len(parts) / 2) and named:
-                if headed:
-                    self.take(f"{head.strip()}:")
-                return things
-        return []
+        found = listed_in(line, self.shapes)
+        if found.heading:
+            self.take(f"{found.heading}:")
+        return found.things
 
     def _head(self, line: str, heading: Heading) -> None:
         """Go on under a heading."""
@@ -289,26 +269,6 @@ class _Reading:
             self.method += sentences(after)
         self.mode = self.mode or Is.INGREDIENTS
         self.lines.append((line[:MAX_SENTENCE], self.section))
-
-
-def _unset(line: str, shapes: Shapes) -> list[str]:
-    """The things of a line that nothing sets apart, "250 g milk 50 g sugar 3 yolks"; else none."""
-    for cut, first in ((_BEFORE_AMOUNT, r"\d"), (_BEHIND_AMOUNT, r"[^\W\d]")):
-        ends = [0, *(found.end() for found in cut.finditer(line)), len(line)]
-        parts = [line[start:end].strip() for start, end in pairwise(ends)]
-        if len(parts) < LEAST_UNSET or not re.match(first, line):
-            continue
-        if all(shapes.is_line(part) and shapes.has_amount(part) and shapes.names(part) for part in parts):
-            return parts
-    return []
-
-
-def _cut(line: str, by: str) -> list[str]:
-    """A line cut by a pattern, but never within brackets."""
-    inside = re.sub(r"[(\[][^()\[\]]*[)\]]", lambda found: "\x00" * len(found[0]), line)
-    ends = [(0, 0), *(found.span() for found in re.finditer(by, inside)), (len(line), len(line))]
-    parts = [line[start:end].strip(" .") for (_, start), (end, _) in pairwise(ends)]
-    return [part for part in parts if part]
 
 
 def _counts_a_step(line: str) -> bool:

@@ -11,30 +11,35 @@ from custard.larder.families import Family
 from custard.larder.ingredients import ingredient
 from custard.larder.joins import usual_when
 from custard.reading.line import Option, ReadLine
-from custard.reading.phrases import has, kind_of, kind_words, mentions, minutes_of, temperatures
+from custard.reading.naming import keys_of, named
+from custard.reading.phrases import has, mentions, minutes_of, temperatures
 from custard.reading.tokens import fold, says
 from custard.reading.words import lists
 from custard.vocabulary import When
 
 OVERNIGHT_MIN = 720.0
-_SETTING = ("egg-yolk", "whole-egg")
-"""What sets a sauce."""
+_EGGS = ("egg-yolk", "whole-egg")
+COOLEST_HEATED_C = 65.0
+"""What is brought to this is heated again [degC]."""
 JUST_WORDS = 4
 """A clause of so few words says no more than that it is left to cool."""
 
 
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
-    by_method = _moments(lines, method)
-    eggs = [at for at, line in enumerate(lines) if line.ingredient in _SETTING]
-    if eggs and all(by_method.get(at) == When.OFF_THE_HEAT for at in eggs):
-        # What sets the sauce is cooked, whatever the order of the sentences.
-        by_method = {at: when for at, when in by_method.items() if at not in eggs}
+    by_method = _moments(lines, method) | dict.fromkeys(_never_heated(lines, method), When.OFF_THE_HEAT)
+    if family.way.in_the_oven:
+        # Whatever is stirred in last is baked with the rest: no egg of it stays raw.
+        by_method = {at: when for at, when in by_method.items() if not _late_egg(lines[at], when)}
     by_method |= dict.fromkeys(_lining(lines, family), When.ON_TOP)
     return tuple(
         _joining(line, by_method.get(at), family, _infusing(method)) if line.ingredient else line
         for at, line in enumerate(lines)
     )
+
+
+def _late_egg(line: ReadLine, when: When) -> bool:
+    return line.ingredient in _EGGS and when == When.OFF_THE_HEAT
 
 
 def _lining(lines: Sequence[ReadLine], family: Family) -> list[int]:
@@ -124,24 +129,9 @@ def _infusing(method: Sequence[str]) -> float | None:
     return None
 
 
-def _keys(line: ReadLine) -> set[str]:
-    """The words by which a method speaks of a line."""
-    own = {word for word in fold(line.name).split() if len(word) > 2 and word not in lists("manner")["words"]}
-    kinds = {kind_of(word) for word in own if kind_of(word)}
-    thing = ingredient(line.ingredient)
-    for part in fold(thing.name).split():
-        if kind_of(part):
-            kinds.add(kind_of(part))
-    if thing.group == "chocolate":
-        kinds.add("chocolate")
-    if thing.group == "alcohol":
-        kinds.add("spirit")
-    return own | {f"={kind}" for kind in kinds}
-
-
 def _moments(lines: Sequence[ReadLine], method: Sequence[str]) -> dict[int, When]:
     """The moment of each line that the method names."""
-    keys = {at: _keys(line) for at, line in enumerate(lines) if line.ingredient}
+    keys = {at: keys_of(line) for at, line in enumerate(lines) if line.ingredient}
     seen: dict[int, When] = {}
     state = _State()
     last: list[int] = []
@@ -154,21 +144,55 @@ def _moments(lines: Sequence[ReadLine], method: Sequence[str]) -> dict[int, When
             whole = folded if _acts(folded) else f"{act} {folded}".strip()
             act = folded if _acts(folded) else act
             state.hear(folded)
-            named = _named(folded, keys)
-            if has(folded, "folded") and not named and whipped:
+            called = named(folded, keys)
+            if has(folded, "folded") and not called and whipped:
                 seen.update(dict.fromkeys(whipped, When.FOLDED))
                 continue
-            if not named and has(folded, "it"):
-                named = last
-            for at in named:
+            if not called and has(folded, "it"):
+                called = last
+            for at in called:
                 moment = state.moment(whole, lines[at], again=at in seen)
                 if moment is not None and (at not in seen or moment in (When.INFUSED, When.UNDER_IT)):
                     seen[at] = moment
             if has(folded, "whip"):
-                whipped = [at for at in named if _whips(lines[at])] or whipped
-            last = named or last
+                whipped = [at for at in called if _whips(lines[at])] or whipped
+            last = called or last
             state.close(folded, clause)
     return seen
+
+
+def _never_heated(lines: Sequence[ReadLine], method: Sequence[str]) -> set[int]:
+    """The yolks and eggs that join off the heat and are not heated after it, to be called raw.
+
+    On the safe side: an egg of which the method says no more counts as raw.
+    """
+    keys = {at: keys_of(line) for at, line in enumerate(lines) if line.ingredient}
+    eggs = {at for at, line in enumerate(lines) if line.ingredient in _EGGS}
+    raw: set[int] = set()
+    off = False
+    for sentence in method:
+        last: set[int] = set()
+        for clause in _clauses(sentence):
+            folded = fold(clause)
+            leaves = has(folded, "off")
+            if not leaves and _heats(folded, clause):
+                raw, off = set(), False
+            off = off or leaves
+            called = set(named(folded, keys))
+            if off:
+                # "Beat the yolks with the cream, stir in off the heat"
+                raw |= eggs & (called or (last if leaves and has(folded, "join") else set()))
+            last = called or last
+    return raw
+
+
+def _heats(folded: str, clause: str) -> bool:
+    """Whether a clause heats what is in the pan, or puts it into the oven."""
+    thickens = has(folded, "cooked") and not has(folded, "sieve")
+    hot = any(celsius >= COOLEST_HEATED_C for celsius in temperatures(clause))
+    return (
+        thickens or hot or any(has(folded, key) for key in ("heat", "back", "steam", "oven", "bake", "boil"))
+    )
 
 
 def _whips(line: ReadLine) -> bool:
@@ -202,54 +226,6 @@ def _clauses(sentence: str) -> list[str]:
                 start = at + 1
         out.append(" ".join(words[start:]))
     return [part for part in out if part.strip()]
-
-
-def _named(folded: str, keys: dict[int, set[str]]) -> list[int]:
-    """The lines that a clause names, by their own words or by their kind."""
-    words = folded.split()
-    kinds = {f"={kind_of(word)}" for word in words if kind_of(word)}
-    stems = {_stem(word) for word in words}
-    out = []
-    for at, own in keys.items():
-        exact, kind = _exactly(own, stems), own & kinds
-        rivals = [theirs for other, theirs in keys.items() if other != at and theirs & kind]
-        if (exact or kind) and not _better_named(own, exact, rivals, stems):
-            out.append(at)
-    return out
-
-
-def _better_named(own: set[str], exact: set[str], rivals: Sequence[set[str]], stems: set[str]) -> bool:
-    """Whether another line of the kind is meant: "the double cream" is not the single cream."""
-    for theirs in rivals:
-        hits = _exactly(theirs, stems)
-        if not hits:
-            continue
-        if not exact:
-            return True
-        if hits - kind_words() and not exact - kind_words():
-            return True
-        # "milk" is the milk, not the "milk caramel".
-        if _special(own) and not _special(own) & exact and not _special(theirs):
-            return True
-    return False
-
-
-def _special(own: set[str]) -> set[str]:
-    """The words of a line that name more than a kind of thing."""
-    return {word for word in own if not word.startswith("=")} - kind_words()
-
-
-def _exactly(own: set[str], stems: set[str]) -> set[str]:
-    """The own words of a line that a clause has."""
-    return {word for word in own if not word.startswith("=") and _stem(word) in stems}
-
-
-def _stem(word: str) -> str:
-    """A word without the ending of its case or number: "brauner" and "braunen" are the same."""
-    return _ENDING.sub("", word)
-
-
-_ENDING = re.compile(r"(?<=\w{4})e[mnrs]?$|s$")
 
 
 class _State:

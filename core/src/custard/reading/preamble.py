@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass
 
-from custard.reading.amounts import amount_at
 from custard.reading.headings import Is, heading_of
+from custard.reading.match import Hints
+from custard.reading.names import find
 from custard.reading.sentences import amounts_within
 from custard.reading.shapes import Shapes, a_dish
-from custard.reading.tokens import fold, tidy, tokens
+from custard.reading.tokens import Kind, fold, tidy, tokens
 from custard.reading.words import lists
 
 MOST_PREAMBLE = 40
@@ -50,11 +52,19 @@ def is_of_the_page(line: str) -> bool:
     )
 
 
-def without_preamble(lines: Sequence[str], language: str) -> Sequence[str]:
-    """The lines from the title on, where a page has more before the heading of its ingredients.
+@dataclass(frozen=True, slots=True)
+class Page:
+    """The lines of a recipe from its title on, and what a page has before them."""
 
-    Of what stands there only the title and for how many it is are kept; where amounts of things or a method
-    stand there, all is kept.
+    lines: Sequence[str]
+    before: tuple[str, ...] = ()
+
+
+def without_preamble(lines: Sequence[str], language: str) -> Page:
+    """A recipe from its title on, where a page has more before the heading of its ingredients.
+
+    Of what stands there only the title and for how many it is belong to the recipe; the rest are notes. Where
+    things with their amounts, or a method, stand there, all of it belongs to the recipe.
 
     Parameters
     ----------
@@ -68,19 +78,24 @@ def without_preamble(lines: Sequence[str], language: str) -> Sequence[str]:
     before = [line for line in lines[:at] if line.strip()]
     long = any(len(line) > LONGEST_LINE for line in before)
     method = any(head is not None and head.of == Is.METHOD for head in heads[:at])
-    if len(before) < 2 or long or method or any(_measures(line, language) for line in before):
-        return lines
+    if len(before) < 2 or long or method or any(_gives_things(line, language) for line in before):
+        return Page(lines)
     named = [line for line in before if not _TRAIL.search(line)] or before
     title = next((line for line in named if _is_title(line)), named[0])
     serves = [line for line, head in zip(lines[:at], heads, strict=False) if head is not None and head.serves]
-    return [title.partition(" | ")[0], *serves, *lines[at:]]
+    rest = tuple(line.strip() for line in before if line != title and line not in serves)
+    return Page([title.partition(" | ")[0], *serves, *lines[at:]], rest)
 
 
-def _measures(line: str, language: str) -> bool:
-    """Whether a line gives a weight or a measure of something: "Published 3 March" does not."""
-    found = tokens(tidy(line))
-    read = (amount_at(found, at, language) for at in range(len(found)))
-    return any(one is not None and one[0].unit for one in read) and bool(amounts_within(line, language))
+def _gives_things(line: str, language: str) -> bool:
+    """Whether a line gives an amount of something that we know: "Published 3 March" does not."""
+    hints = Hints(language)
+    return any(
+        not find(
+            " ".join(token.text for token in tokens(tidy(part)) if token.kind == Kind.WORD), hints
+        ).assumed
+        for part in amounts_within(line, language)
+    )
 
 
 def _is_title(line: str) -> bool:

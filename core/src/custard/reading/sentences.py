@@ -6,10 +6,11 @@ import re
 from collections.abc import Sequence
 
 from custard.reading.amounts import amount_at, piece_at
+from custard.reading.fruit import part_of_fruit_at
 from custard.reading.match import Hints
 from custard.reading.names import find
 from custard.reading.tokens import Kind, Token, fold, phrase_at, tidy, tokens
-from custard.reading.words import lists, squeezed
+from custard.reading.words import lists
 
 MAX_STEP = 2000
 
@@ -26,7 +27,7 @@ def amounts_within(sentence: str, language: str) -> tuple[str, ...]:
     found = tokens(text)
     out, at, unit = [], 0, ""
     while at < len(found):
-        peel = _of_a_fruit(found, at)
+        peel = part_of_fruit_at(found, at)
         if peel:
             out.append(text[found[at].start : found[at + peel - 1].end])
             at += peel
@@ -81,16 +82,6 @@ def _is_piece_of(found: Sequence[Token], at: int) -> bool:
     """Whether a word that recipes count by follows, with what it is of: "a stick of cinnamon"."""
     piece = piece_at(found, at)
     return bool(piece) and bool(phrase_at(found, at + piece, lists("amount")["of"]))
-
-
-def _of_a_fruit(found: Sequence[Token], at: int) -> int:
-    """How many tokens are the juice or the zest of one fruit, "peel of a lemon"; 0 where none is."""
-    if found[at].folded not in lists("line")["juice"] | lists("line")["zest"]:
-        return 0
-    of = phrase_at(found, at + 1, lists("amount")["of"])
-    start = at + 1 + of + phrase_at(found, at + 1 + of, lists("line")["articles"])
-    fruit = phrase_at(found, start, frozenset(squeezed())) if of else 0
-    return start + fruit - at if fruit else 0
 
 
 def _whole_name(found: Sequence[Token], at: int) -> int:

@@ -105,7 +105,7 @@ def _counted(amount: Amount, name: str, reader: Reader) -> _Counted:
 
 
 def _of_the_unit(number: float, piece: str, unit: str) -> _Counted:
-    """A number without a unit where one is said for all; so few of a `piece` are counted all the same."""
+    """A number without a unit in a recipe that gives one for all; so few of a `piece` are still counted."""
     if unit == "kg":
         return _Counted(Amount(number, "kg"), (KILOS,))
     # "All in g", yet nobody weighs out twelve grams of yolk.

@@ -106,8 +106,10 @@ def ratio_map(
     if x_name == y_name:
         raise OutOfRange("y_name", y_name, "is on the other axis already")
     within("side", side, 5, 101)
-    p = conditions.parameters
     result = assess(formula, conditions)
+    # With the boil that the recipe of the formula says.
+    conditions = result.conditions
+    p = conditions.parameters
     formula = result.formula
     boiled = result.stop.boiled and lift_c is None
     lift = result.stop.at_c if lift_c is None else lift_c

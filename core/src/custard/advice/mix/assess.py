@@ -173,4 +173,4 @@ def allergens(formula: Formula) -> tuple[str, ...]:
     ----------
     formula : what a sauce is made of, as written.
     """
-    return tuple(dict.fromkeys(word for line in formula.lines for word in line.ingredient.named_allergens))
+    return tuple(dict.fromkeys(word for line in formula.lines for word in line.ingredient.allergens))

@@ -244,11 +244,10 @@ def degrees(value: float | None) -> str:
 
 
 def _for_so_long(seconds: float) -> str:
-    """A length of time [s] in words, to the nearest half minute from a minute on."""
-    if seconds < 60:
+    """A length of time [s] in words: in minutes and halves where it is so many, else in seconds."""
+    if seconds < 60 or seconds % 30:
         return f"{seconds:.0f} seconds"
-    minutes = round(seconds / 30) / 2
-    return "a minute" if minutes == 1 else f"{minutes:g} minutes"
+    return "a minute" if seconds == 60 else f"{seconds / 60:g} minutes"
 
 
 def _known(result: Assessment, hot_c: float, landing: float | None, keeps_days: float) -> dict[str, str]:
