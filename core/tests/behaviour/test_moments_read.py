@@ -35,6 +35,7 @@ def test_yolks_that_join_off_the_heat_and_are_not_heated_again_are_raw(method, w
     """A label must say so: it errs to the safe side."""
     recipe = read(f"Pudding\n500 ml milk\n100 ml cream\n3 yolks\n20 g butter\n\n{method}")
     assert recipe.lines[2].when == when
+    assert recipe.lines[2].sure == (when != "off the heat"), "a person is asked to look"
 
 
 def test_whites_under_their_own_heading_or_whipped_do_not_cook_with_the_sauce():

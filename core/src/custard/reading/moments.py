@@ -19,6 +19,7 @@ from custard.vocabulary import When
 
 OVERNIGHT_MIN = 720.0
 _EGGS = ("egg-yolk", "whole-egg")
+STAYS_RAW = "off the heat, with nothing to heat it after: raw"
 COOLEST_HEATED_C = 65.0
 """What is brought to this is heated again [degC]."""
 JUST_WORDS = 4
@@ -28,18 +29,22 @@ JUST_WORDS = 4
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
     by_method = _moments(lines, method) | dict.fromkeys(_never_heated(lines, method), When.OFF_THE_HEAT)
+    late = {
+        at for at, when in by_method.items() if lines[at].ingredient in _EGGS and when == When.OFF_THE_HEAT
+    }
     if family.way.in_the_oven:
         # Whatever is stirred in last is baked with the rest: no egg of it stays raw.
-        by_method = {at: when for at, when in by_method.items() if not _late_egg(lines[at], when)}
+        by_method = {at: when for at, when in by_method.items() if at not in late}
+    else:
+        lines = [
+            replace(line, assumed=(*line.assumed, STAYS_RAW)) if at in late else line
+            for at, line in enumerate(lines)
+        ]
     by_method |= dict.fromkeys(_lining(lines, family), When.ON_TOP)
     return tuple(
         _joining(line, by_method.get(at), family, _infusing(method)) if line.ingredient else line
         for at, line in enumerate(lines)
     )
-
-
-def _late_egg(line: ReadLine, when: When) -> bool:
-    return line.ingredient in _EGGS and when == When.OFF_THE_HEAT
 
 
 def _lining(lines: Sequence[ReadLine], family: Family) -> list[int]:
