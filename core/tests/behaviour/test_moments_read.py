@@ -57,6 +57,11 @@ def test_pastry_and_what_greases_the_tin_are_no_part_of_the_custard():
     assert [line.when for line in recipe.lines[3:5]] == ["in the dairy", "with the yolks"]
 
 
+def test_a_heading_that_may_be_of_pastry_is_of_the_custard_where_all_eggs_stand_under_it():
+    recipe = read("Pudim\nCalda:\n200 g açúcar\nMassa:\n500 ml leite\n4 ovos\n150 g açúcar")
+    assert [line.when for line in recipe.lines[1:3]] == ["in the dairy", "with the yolks"]
+
+
 def test_cream_behind_an_and_is_a_thing_and_no_verb():
     recipe = read(
         "Eggnog\n12 yolks\n1 l milk\n700 ml double cream\n\nCook yolks, milk to 71C. Cool. Add cream."

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from custard.card import Card
 from custard.reading import card_of, read
 
@@ -43,6 +44,20 @@ def test_a_page_that_was_copied_whole_is_its_recipe_and_nothing_else():
     assert ids == ["white-sugar", "cornstarch", "whole-milk", "egg-yolk"]
     assert all(line.grams for line in recipe.lines)
     assert "Prep Time: 5 mins" in recipe.notes, "what stands around it is kept as a note"
+
+
+@pytest.mark.parametrize(
+    "rating", ["★★★★★ 4.8 from 213 votes", "4,7 (89 Bewertungen)", "4.5/5 stars", "5 (12 avis)"]
+)
+def test_a_rating_is_left_out_and_half_a_lemon_is_not(rating):
+    recipe = read(f"Custard\n{rating}\n500 ml milk\n4 yolks\n1 / 2 lemon\n1 / 2 cup sugar")
+    assert [line.ingredient for line in recipe.lines] == [
+        "whole-milk",
+        "egg-yolk",
+        "lemon-juice",
+        "white-sugar",
+    ]
+    assert not any("vote" in note or "star" in note for note in recipe.notes)
 
 
 def test_emoji_are_bullets_and_numbers_on_keys_are_steps():

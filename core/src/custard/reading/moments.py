@@ -28,6 +28,10 @@ JUST_WORDS = 4
 
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
+    eggs = [line for line in lines if line.ingredient in _EGGS]
+    if all(_is_apart(line.section) for line in eggs):
+        # "Massa" heads the custard itself where no egg stands elsewhere.
+        lines = [replace(line, section="") if _is_apart(line.section) else line for line in lines]
     by_method = _moments(lines, method) | dict.fromkeys(_never_heated(lines, method), When.OFF_THE_HEAT)
     late = {
         at for at, when in by_method.items() if lines[at].ingredient in _EGGS and when == When.OFF_THE_HEAT

@@ -16,15 +16,17 @@ from custard.reading.words import lists
 
 MOST_PREAMBLE = 40
 """So many lines may stand before the heading of the ingredients."""
-MOST_TITLE_WORDS, LONGEST_LINE = 12, 300
+MOST_TITLE_WORDS, LONGEST_LINE, LONGEST_BUTTON = 12, 300, 80
 _SYMBOLS = re.compile(
     "[\u2190-\u21ff\u2300-\u23ff\u25a0-\u27bf\u2900-\u297f\u2b00-\u2bff\U0001f000-\U0001faff\ufe0f]+"
 )
 """Emoji, boxes to tick, stars and arrows."""
 _KEYCAP = re.compile("(\\d)\ufe0f?\u20e3")
 _CIRCLED = re.compile("[\u2460-\u2473]")
-_TIMES = re.compile(r"(?:\d+(?:\.5)?\s*x\s*)+|\W*\d(?:[.,]\d)?\s+(?:from|of|/)\s+\d+\s+\w+", re.IGNORECASE)
-"""Buttons that scale a page, "1x 2x 3x", and its rating, "4.8 from 213 votes"."""
+_TIMES = re.compile(r"(?:\d+(?:\.5)?\s*x\s*)+", re.IGNORECASE)
+"""Buttons that scale a page: "1x 2x 3x"."""
+_RATING = re.compile(r"\W*\d(?:[.,]\d+)?\W+(?:[^\W\d]+\s+)?\d+\s+(?P<of>[^\W\d]+)\W*")
+"""What readers think of a page: "4.8 from 213 votes", "4,7 (89 Bewertungen)"."""
 _TRAIL = re.compile(r"[»›>]")
 """The way to a page: "Home » Desserts"."""
 
@@ -47,9 +49,11 @@ def plain_symbols(text: str) -> str:
 def is_of_the_page(line: str) -> bool:
     """Whether a line is a button or a rating of the page, and nothing of the recipe."""
     stripped = line.strip()
-    return len(stripped) < 80 and (
-        fold(stripped) in lists("layout")["page_words"] or _TIMES.fullmatch(stripped) is not None
-    )
+    if len(stripped) > LONGEST_BUTTON:
+        return False
+    rating = _RATING.fullmatch(stripped)
+    rated = rating is not None and fold(rating["of"]) in lists("layout")["ratings"]
+    return rated or fold(stripped) in lists("layout")["page_words"] or bool(_TIMES.fullmatch(stripped))
 
 
 @dataclass(frozen=True, slots=True)
