@@ -206,6 +206,8 @@ def test_a_title_a_list_and_a_method_on_one_line():
     ("text", "found"),
     [
         ("5 Bl. Gelatine", ("gelatine-sheets-200", 10)),
+        ("1 colher (chá) de essência de baunilha", ("vanilla-aroma", 5)),
+        ("1/2 xícara (chá) de açúcar", ("white-sugar", 101)),
         ("about 18 raspberries", ("soft-fruit", 72)),
         ("una copita de whisky", ("whisky-40", 38)),
         ("3 pandan leaves", ("fresh-herbs", 1)),

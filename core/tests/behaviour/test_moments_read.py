@@ -62,6 +62,13 @@ def test_a_heading_that_may_be_of_pastry_is_of_the_custard_where_all_eggs_stand_
     assert [line.when for line in recipe.lines[1:3]] == ["in the dairy", "with the yolks"]
 
 
+def test_a_part_called_cream_ends_the_part_before_it():
+    recipe = read("Ingredients\nCaramel: 250 g sugar, 80 g water\nCream: 1 L milk, 6 eggs, 200 g sugar")
+    assert [line.when for line in recipe.lines] == [
+        "on top", "on top", "in the dairy", "with the yolks", "in the pan",
+    ]  # fmt: skip
+
+
 def test_cream_behind_an_and_is_a_thing_and_no_verb():
     recipe = read(
         "Eggnog\n12 yolks\n1 l milk\n700 ml double cream\n\nCook yolks, milk to 71C. Cool. Add cream."

@@ -86,7 +86,8 @@ def _section(line: str, shapes: Shapes, *, in_method: bool) -> Heading | None:
     ends = line.rstrip().endswith(":")
     begins = any(folded.startswith(f"{word} ") for word in table["sections"])
     short = len(line.split()) <= SHORT_WORDS + 2 and not any(char.isdigit() for char in line)
-    acts = folded.split()[:1] and folded.split()[0] in lists("verbs").get(shapes.language, frozenset())
+    verbs = lists("verbs").get(shapes.language, frozenset()) - lists("layout")["no_verbs"]
+    acts = folded.split()[:1] and folded.split()[0] in verbs
     if not short or acts or not (ends or (begins and not in_method)):
         return None
     if shapes.at_top and says(folded, table["ingredients"]):

@@ -30,6 +30,10 @@ _OFFERED = {
     "butter-unsalted": "15 g",
 }
 """An amount to offer where a recipe gives none."""
+_SPOON_OF = re.compile(
+    r"\b(colher(?:es)?|x[ií]caras?)\s*\((?:de\s+)?(sopa|ch[aá]|sobremesa|caf[eé])\)", re.IGNORECASE
+)
+"""The kind of a spoon in brackets, as Brazil writes it: "1 colher (chá)"."""
 BRACKETS = re.compile(r"[(\[]([^()\[\]]*)[)\]]")
 _YOLK, _WHITE, _EGG = "egg-yolk", "egg-white", "whole-egg"
 
@@ -45,7 +49,7 @@ def read_line(text: str, reader: Reader, section: str = "") -> tuple[ReadLine, .
     """
     return tuple(
         replace(line, text=text, section=fold(section))
-        for part in parts_of(tidy(text), reader)
+        for part in parts_of(_SPOON_OF.sub(r"\1 de \2", tidy(text)), reader)
         for line in _one(part, reader)
     )
 

@@ -29,9 +29,10 @@ JUST_WORDS = 4
 def joined(lines: Sequence[ReadLine], method: Sequence[str], family: Family) -> tuple[ReadLine, ...]:
     """The lines with the moment at which each joins: as the method says, else as is usual for the family."""
     eggs = [line for line in lines if line.ingredient in _EGGS]
-    if all(_is_apart(line.section) for line in eggs):
+    if eggs and all(_is_on_top(line.section) for line in eggs):
         # "Massa" heads the custard itself where no egg stands elsewhere.
-        lines = [replace(line, section="") if _is_apart(line.section) else line for line in lines]
+        headed = {line.section for line in eggs}
+        lines = [replace(line, section="") if line.section in headed else line for line in lines]
     by_method = _moments(lines, method) | dict.fromkeys(_never_heated(lines, method), When.OFF_THE_HEAT)
     late = {
         at for at, when in by_method.items() if lines[at].ingredient in _EGGS and when == When.OFF_THE_HEAT
@@ -106,7 +107,7 @@ def _possible(when: When, line: ReadLine, usual: When) -> When:
 
 def _by_heading(line: ReadLine) -> When | None:
     """A line under a heading like "for the top", or that says so itself, goes there."""
-    if line.section and (says(line.section, lists("headings")["over"]) or _is_apart(line.section)):
+    if _is_on_top(line.section):
         return When.ON_TOP
     words = fold(f"{line.name} {line.note}")
     if has(words, "for_the_top"):
@@ -115,6 +116,11 @@ def _by_heading(line: ReadLine) -> When | None:
     if (thing.group == "dairy" or thing.id.startswith("egg-white")) and has(words, "whipped"):
         return When.FOLDED
     return None
+
+
+def _is_on_top(section: str) -> bool:
+    """Whether a heading is of what goes on top, or of what never cooks with the sauce."""
+    return bool(section) and (says(section, lists("headings")["over"]) or _is_apart(section))
 
 
 def _is_apart(section: str) -> bool:
