@@ -19,6 +19,34 @@ SLOWEST_K_PER_MIN, FASTEST_K_PER_MIN = 0.05, 60
 
 
 @dataclass(frozen=True)
+class Learned:
+    """What a kitchen's own batches say of a sauce, over what is computed.
+
+    Attributes
+    ----------
+    set_k : how much later it sets than is computed [K]; `set_spread_k` how unsure the next batch is by that,
+        one standard deviation [K], None where too few batches spoke for a narrower band.
+    carry_over : what its pans add off the heat, over what is computed [1].
+    left : what stays in pan and sieve, over what is computed [1].
+    batches : how many batches of this kitchen spoke of where it sets.
+    """
+
+    set_k: float = 0.0
+    set_spread_k: float | None = None
+    carry_over: float = 1.0
+    left: float = 1.0
+    batches: int = 0
+
+    def __post_init__(self) -> None:
+        within("set_k", self.set_k, -10, 10)
+        within("carry_over", self.carry_over, 0.1, 10)
+        within("left", self.left, 0.1, 10)
+
+
+NOTHING_LEARNED = Learned()
+
+
+@dataclass(frozen=True)
 class Conditions:
     """Where, how and by what rules a mix is made.
 
@@ -29,7 +57,8 @@ class Conditions:
         mix usually warms where it sets.
     rule : the cooling rule the kitchen goes by; "own" for `own_rule`.
     eggs : the class of the eggs in the house; None for the class each formula was written for.
-    parameters : the model's parameters.
+    parameters : the model's parameters, with what was learned in them.
+    learned : what the kitchen's own batches say of this very sauce; it is set by `with_learned`.
     """
 
     altitude_m: float = 0.0
@@ -38,6 +67,7 @@ class Conditions:
     eggs: str | None = None
     parameters: Parameters = field(default_factory=standard)
     own_rule: CoolingRule | None = None
+    learned: Learned = NOTHING_LEARNED
 
     def __post_init__(self) -> None:
         within("altitude_m", self.altitude_m, LOWEST_M, HIGHEST_M)
@@ -55,19 +85,44 @@ class Conditions:
             "rule": self.rule,
             "eggs": self.eggs,
             **({} if self.own_rule is None else {"own_rule": asdict(self.own_rule)}),
+            **({} if self.learned == NOTHING_LEARNED else {"learned": asdict(self.learned)}),
         }
 
     @classmethod
     def of(cls, kept: Mapping[str, Any], parameters: Parameters) -> Conditions:
         """As they were kept, with the parameters of their version."""
-        own = kept.get("own_rule")
-        rest = {name: value for name, value in kept.items() if name != "own_rule"}
-        return cls(**rest, parameters=parameters, own_rule=None if own is None else CoolingRule(**own))
+        own, learned = kept.get("own_rule"), kept.get("learned")
+        rest = {name: value for name, value in kept.items() if name not in ("own_rule", "learned")}
+        found = cls(**rest, parameters=parameters, own_rule=None if own is None else CoolingRule(**own))
+        return found if learned is None else found.with_learned(Learned(**learned))
 
     @property
     def cooling_rule(self) -> CoolingRule:
         """The rule by its figures."""
         return cooling_rules()[self.rule] if self.own_rule is None else self.own_rule
+
+    def with_learned(self, learned: Learned) -> Conditions:
+        """The same conditions for a sauce of which a kitchen's batches say so much, and no more than that.
+
+        Where it sets, and what clings to the pan, are figures of the parameters: whatever reads them, says
+        the same.
+        """
+        plain = self.unlearned
+        set_c = plain.coagulation.set_base_c + learned.set_k
+        film = plain.losses.wall_film_g_m2 * learned.left
+        found = plain.with_value("coagulation.set_base_c", set_c).with_value("losses.wall_film_g_m2", film)
+        return replace(self, parameters=found, learned=learned)
+
+    @property
+    def unlearned(self) -> Parameters:
+        """The parameters without what was learned: those that are kept by their version."""
+        if self.learned == NOTHING_LEARNED:
+            return self.parameters
+        p = self.parameters
+        # Rounded, so that a version comes out as it went in.
+        set_c = round(p.coagulation.set_base_c - self.learned.set_k, 9)
+        film = round(p.losses.wall_film_g_m2 / self.learned.left, 9)
+        return p.with_value("coagulation.set_base_c", set_c).with_value("losses.wall_film_g_m2", film)
 
     def by(self, parameters: Parameters) -> Conditions:
         """The same conditions by other parameters."""

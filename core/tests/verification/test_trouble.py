@@ -372,7 +372,13 @@ def test_a_batch_is_read_out_of_its_file(tmp_path, capsys):
 @pytest.mark.parametrize(
     ("change", "field"),
     [
-        ({"version": 2}, "version"),
+        ({"version": 3}, "version"),
+        ({"verdict": "good"}, "verdict"),
+        ({"version": 2, "verdict": "lovely"}, "verdict"),
+        ({"version": 2, "probe": {"error_k": -1}}, "probe.error_k"),
+        ({"version": 2, "marks": [{"kind": "spoon", "at_s": 1, "coat": "thick"}]}, "marks[0].coat"),
+        ({"version": 2, "started_at": "yesterday"}, "started_at"),
+        ({"version": 2, "hob": {"watts": 3}}, "hob.watts"),
         ({"readings": [[1]]}, "readings[0]"),
         ({"readings": [[1, 900]]}, "readings[0]"),
         ({"marks": [{"kind": 3, "at_s": 1}]}, "marks[0].kind"),
@@ -388,11 +394,32 @@ def test_what_is_no_batch_is_refused_by_its_key(change, field):
     assert refused.value.field == field
 
 
+def published(name):
+    return json.loads((Path(__file__).parents[3] / "docs" / "formats" / name).read_text(encoding="utf-8"))
+
+
 def test_the_published_schema_is_of_the_batches_that_are_written():
     schema = custard.formats.batch_schema(custard.formats.formula_schema())
-    kept = Path(__file__).parents[3] / "docs" / "formats" / "batch-1.schema.json"
-    assert json.loads(kept.read_text(encoding="utf-8")) == schema
-    jsonschema_rs.validate(schema, as_file(made("bits", "gap")[0]))
+    assert published("batch-2.schema.json") == schema
+    first = as_file(made("bits", "gap")[0])
+    jsonschema_rs.validate(published("batch-1.schema.json"), first)
+    second = custard.formats.write_batch(custard.formats.read_batch(first))
+    jsonschema_rs.validate(schema, json.loads(json.dumps(second)))
+
+
+def test_what_version_1_has_in_words_is_read_as_data():
+    marks = [
+        {"kind": "spoon", "at_s": 200, "what": "nappe", "temperature_c": 82},
+        {"kind": "sieve", "at_s": 300, "what": "a few bits"},
+        {"kind": "bubbles", "at_s": 250, "what": "at the rim"},
+    ]
+    read = custard.formats.read_batch({**as_file(made("bits", "gap")[0]), "marks": marks})
+    assert [(mark.coat, mark.sieve, mark.what) for mark in read.marks] == [
+        ("nappe", "", ""),
+        ("", "", "at the rim"),
+        ("", "a few bits", ""),
+    ]
+    assert read.pan.kind == "clad"
 
 
 def test_on_the_command_line(tmp_path, capsys):

@@ -158,6 +158,28 @@ def plan_command(options: Any) -> dict[str, Any]:
     return answer
 
 
+def _of_batches(name: str, options: Any) -> dict[str, Any]:
+    """A command that learns; loaded only when it is called, for the statistics take longer to load than most
+    answers take."""
+    answer: dict[str, Any] = getattr(import_module("custard.cli.learning"), name)(options)
+    return answer
+
+
+def learn_command(options: Any) -> dict[str, Any]:
+    """What a kitchen's batches teach, for the house and for each formula."""
+    return _of_batches("learn_from", options)
+
+
+def compare_command(options: Any) -> dict[str, Any]:
+    """Why one batch came out other than another."""
+    return _of_batches("compare_two", options)
+
+
+def replay_command(options: Any) -> dict[str, Any]:
+    """The live states of a batch, as its screens showed them."""
+    return _of_batches("replay", options)
+
+
 def bench_command(options: Any) -> dict[str, Any]:
     """Speed, as ratios measured in this run."""
     within("cooks", options.cooks, 1, 1_000_000)

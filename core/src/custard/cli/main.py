@@ -101,13 +101,7 @@ def parser() -> argparse.ArgumentParser:
     _number(one, "--oven-c", 160, "the oven [degC]")
     one.add_argument("--no-bath", action="store_true", help="in the oven's air, without a bath")
     _band(one)
-    one = _add(subs, "whisk", cooking.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72")
-    _number(one, "--start-c", 20, "the mix at the start [degC]")
-    _number(one, "--lift-c", 72, "taken off at [degC]")
-    one.add_argument("--power-w", type=float, help="the flame under the bath [W]; a bare simmer by default")
-    one.add_argument("--electric", action="store_true", help="an electric whisk")
-    _band(one)
-    _altitude(one)
+    _add_whisk(subs)
     _add_solve(subs)
     _add_trouble(subs)
     _add_plan(subs)
@@ -143,6 +137,7 @@ def parser() -> argparse.ArgumentParser:
     one.add_argument("--measures", choices=tuple(reading.MEASURES), help="whose cup and pint; else as found")
     one.add_argument("--eggs", default="EU-M", choices=tuple(all_sizes()), help="the size that a count means")
     one.add_argument("--language", choices=LANGUAGES, help="of the recipe; found if not given")
+    _add_learning(subs)
     one = _add(subs, "bench", commands.bench_command, "speed, as ratios", "bench --table", file=None)
     one.add_argument("--cooks", type=int, default=100_000, help="the most cooks at once")
     _add(
@@ -186,6 +181,16 @@ def _band(one: argparse.ArgumentParser) -> None:
 def _altitude(one: argparse.ArgumentParser) -> None:
     _number(one, "--altitude-m", 0, "height of the kitchen [m]")
     one.add_argument("--eggs", choices=tuple(all_sizes()), help="the class of the eggs in the house")
+
+
+def _add_whisk(subs: Any) -> None:
+    one = _add(subs, "whisk", cooking.whisk_command, "a sabayon over steam", "whisk sabayon.json --lift-c 72")
+    _number(one, "--start-c", 20, "the mix at the start [degC]")
+    _number(one, "--lift-c", 72, "taken off at [degC]")
+    one.add_argument("--power-w", type=float, help="the flame under the bath [W]; a bare simmer by default")
+    one.add_argument("--electric", action="store_true", help="an electric whisk")
+    _band(one)
+    _altitude(one)
 
 
 def _add_scale(subs: Any) -> None:
@@ -298,6 +303,37 @@ def _add_trouble(subs: Any) -> None:
     one.add_argument("--pan", choices=tuple(pans()), default="clad")
     one.add_argument("--have-g", type=float, help="how much of it there is [g]; all by default")
     _altitude(one)
+
+
+def _add_learning(subs: Any) -> None:
+    one = _add(
+        subs,
+        "learn",
+        commands.learn_command,
+        "what batches teach: where sauces set here, what pans add, what stays behind",
+        "learn batch-*.json",
+        file=None,
+    )
+    one.add_argument("files", metavar="FILE", nargs="+", help="batches in the open format, oldest first")
+    one = _add(
+        subs,
+        "compare",
+        commands.compare_command,
+        "why one batch came out other than another",
+        "compare batch-41.json batch-42.json",
+        file=None,
+    )
+    one.add_argument("a", metavar="A", help="a batch in the open format")
+    one.add_argument("b", metavar="B", help="the other")
+    one = _add(
+        subs,
+        "replay",
+        commands.replay_command,
+        "the live states of a batch, as its screens showed them",
+        "replay batch-41.json --at-s 240",
+        file="a batch as JSON",
+    )
+    one.add_argument("--at-s", type=float, action="append", help="when [s]; by default at every mark")
 
 
 def _add_plan(subs: Any) -> None:

@@ -2,11 +2,16 @@
 
 from custard.formats.batch_json import (
     HappenedMark,
+    HobUsed,
     KeptBatch,
-    batch_schema,
+    LearnedUsed,
+    PanUsed,
+    PlanUsed,
+    ProbeUsed,
     read_batch,
     write_batch,
 )
+from custard.formats.batch_schema import batch_schema
 from custard.formats.formula_json import (
     read_card,
     read_destination,
@@ -23,7 +28,12 @@ from custard.formats.slip_csv import write_slip
 
 __all__ = [
     "HappenedMark",
+    "HobUsed",
     "KeptBatch",
+    "LearnedUsed",
+    "PanUsed",
+    "PlanUsed",
+    "ProbeUsed",
     "Written",
     "batch_schema",
     "formula_schema",

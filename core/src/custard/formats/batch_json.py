@@ -1,19 +1,29 @@
-"""A batch as JSON: what it was made of, where, on what, and what happened to it. Strict in, faithful out."""
+"""A batch as JSON: what it was made of, on what, what happened to it and what it came to.
+
+Version 2 is written; version 1, which had spoon tests and sieves as words of a mark and nothing of hob, probe
+and verdict, is read for good. Strict in, faithful out.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import asdict, dataclass, fields
-from typing import Any
+from collections.abc import Callable, Mapping
+from dataclasses import asdict, dataclass, field, fields, replace
+from datetime import datetime
+from typing import Any, TypeVar
 
 from custard.errors import BadFormula, CustardError, within
 from custard.formats.formula_json import read_formula, write_formula
 from custard.formula import Formula
+from custard.vocabulary import Coat, FingerLine, MarkKind, SieveFound, Verdict
 
-FORMAT, VERSION = "old-spoon/batch", 1
+FORMAT, VERSION, FIRST = "old-spoon/batch", 2, 1
 EARLIEST_S, LATEST_S = -86_400.0, 90 * 86_400.0
 COLDEST_C, HOTTEST_C = -40.0, 250.0
 MOST = 200_000
+MOST_TEXT = 500
+PROBE_ERROR_K = 1.0
+"""How far a kitchen probe that nobody checked may read wrong [K]; as remembered."""
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -23,9 +33,12 @@ class HappenedMark:
     Attributes
     ----------
     at_s : seconds since the mix was in the pan, or the cups in the oven [s].
-    kind : what, as "off-heat", "into-ice", "sieve", "hands-off", "stirring", "bubbles", "sugar-on", "film".
+    kind : what, as "spoon", "sieve", "off-heat", "into-ice", "hands-off", "stirring", "bubbles", "film".
     stage, what : where in the work, and the word that goes with it; "" where there is none.
-    temperature_c : what was read then [degC].
+    temperature_c : what the probe read then, or was typed [degC].
+    coat, line, sieve : what a spoon and a sieve showed; "" where nobody looked.
+    grams : what was weighed [g].
+    note : a person's own words.
     """
 
     at_s: float
@@ -33,6 +46,76 @@ class HappenedMark:
     stage: str = ""
     what: str = ""
     temperature_c: float | None = None
+    coat: str = ""
+    line: str = ""
+    sieve: str = ""
+    grams: float | None = None
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class HobUsed:
+    """The hob: its name, its power [W] as known when it was chosen, and how sure that was, as a logarithm."""
+
+    name: str = ""
+    power_w: float | None = None
+    spread: float | None = None
+
+
+@dataclass(frozen=True)
+class PanUsed:
+    """The pan: its name and kind, its heat over that of its kind [1], how sure that was, as a logarithm."""
+
+    name: str = ""
+    kind: str = "clad"
+    share: float = 1.0
+    spread: float | None = None
+
+
+@dataclass(frozen=True)
+class ProbeUsed:
+    """The probe.
+
+    Attributes
+    ----------
+    name : as the kitchen calls it; "" where no probe was in it.
+    lag_s : time constant [s].
+    reads_high_k : how far it read too high when it was last checked [K]; readings are as it gave them.
+    error_k : how far it may still be off after that [K].
+    checked_on : the day of that check, as "2026-03-01"; "" where nobody checked it.
+    """
+
+    name: str = ""
+    lag_s: float = 4.0
+    reads_high_k: float = 0.0
+    error_k: float = PROBE_ERROR_K
+    checked_on: str = ""
+
+
+@dataclass(frozen=True)
+class LearnedUsed:
+    """What the kitchen had learned of such a sauce, as its plan used it.
+
+    Attributes
+    ----------
+    set_k : how much later it sets than is computed [K].
+    carry_over : what its pans add off the heat, over what is computed [1].
+    left : what stays in pan and sieve, over what is computed [1].
+    """
+
+    set_k: float = 0.0
+    carry_over: float = 1.0
+    left: float = 1.0
+
+
+@dataclass(frozen=True)
+class PlanUsed:
+    """What was planned: lifted at, landing at [degC], coat, yield [g]; None and "" for what is not known."""
+
+    lift_c: float | None = None
+    lands_c: float | None = None
+    coat: str = ""
+    yield_g: float | None = None
 
 
 @dataclass(frozen=True)
@@ -41,18 +124,56 @@ class KeptBatch:
 
     Attributes
     ----------
+    formula : as weighed, with what remedies added.
+    number, started_at : its number, and when it was begun (ISO 8601); None and "" where nobody knows.
     altitude_m : height of the kitchen [m].
-    pan, over_steam : what it was cooked on.
+    rule : its cooling rule; "" for the usual.
+    eggs, egg_source : the class of the eggs in the house, and whose they are, in the kitchen's words.
+    hob, pan, probe, over_steam, stir : what it was cooked on and in, and read by.
+    hold_s : how long it is held at the boil [s]; None for as long as usual.
+    cups : what it is baked in, as `custard.process.Cups` keeps it; None for what is not baked.
+    learned, plan : what was known of it before, and what was planned.
     readings : (seconds since it was in the pan [s], [degC]), in order.
     marks : in order.
+    yield_g : what was weighed at the end [g].
+    verdict, verdict_note : how it ended, and a person's words for it.
+    odd : somebody said that nothing is to be learned of it.
+    rehearsal : it was cooked at no stove.
     """
 
     formula: Formula
+    number: int | None = None
+    started_at: str = ""
     altitude_m: float = 0.0
-    pan: str = "clad"
+    rule: str = ""
+    eggs: str | None = None
+    egg_source: str = ""
+    hob: HobUsed = field(default_factory=HobUsed)
+    pan: PanUsed = field(default_factory=PanUsed)
+    probe: ProbeUsed = field(default_factory=ProbeUsed)
     over_steam: bool = False
+    stir: str = "whisk"
+    hold_s: float | None = None
+    cups: Mapping[str, Any] | None = None
+    learned: LearnedUsed = field(default_factory=LearnedUsed)
+    plan: PlanUsed = field(default_factory=PlanUsed)
     readings: tuple[tuple[float, float], ...] = ()
     marks: tuple[HappenedMark, ...] = ()
+    yield_g: float | None = None
+    verdict: str = ""
+    verdict_note: str = ""
+    odd: bool = False
+    rehearsal: bool = False
+
+    @property
+    def day(self) -> float | None:
+        """When it was begun, in days since 1970; None where nobody knows."""
+        return None if not self.started_at else datetime.fromisoformat(self.started_at).timestamp() / 86_400
+
+
+KEYS = tuple(one.name for one in fields(KeptBatch))
+FIRST_KEYS = ("formula", "altitude_m", "pan", "over_steam", "readings", "marks")
+FIRST_MARK = ("at_s", "kind", "stage", "what", "temperature_c")
 
 
 def write_batch(batch: KeptBatch) -> dict[str, Any]:
@@ -65,13 +186,20 @@ def write_batch(batch: KeptBatch) -> dict[str, Any]:
     return {
         "format": FORMAT,
         "version": VERSION,
+        **asdict(replace(batch, formula=_NO_FORMULA, readings=(), marks=())),
         "formula": write_formula(batch.formula),
-        "altitude_m": batch.altitude_m,
-        "pan": batch.pan,
-        "over_steam": batch.over_steam,
+        "cups": None if batch.cups is None else dict(batch.cups),
         "readings": [[t, c] for t, c in batch.readings],
-        "marks": [asdict(mark) for mark in batch.marks],
+        "marks": [_written(mark) for mark in batch.marks],
     }
+
+
+_NO_FORMULA: Any = None
+
+
+def _written(mark: HappenedMark) -> dict[str, Any]:
+    """A mark with only what it says."""
+    return {name: value for name, value in asdict(mark).items() if value not in ("", None)}
 
 
 def read_batch(data: object) -> KeptBatch:
@@ -86,127 +214,205 @@ def read_batch(data: object) -> KeptBatch:
     CustardError
         naming the first key that cannot be used; nothing is guessed.
     """
-    top = _object(data, "", ("format", "version", *(one.name for one in fields(KeptBatch))))
-    if top.get("format") != FORMAT:
-        raise BadFormula("format", top.get("format"), f"must be “{FORMAT}”")
-    if top.get("version") != VERSION or isinstance(top.get("version"), bool):
-        raise BadFormula("version", top.get("version"), f"must be {VERSION}")
+    if not isinstance(data, Mapping):
+        raise BadFormula("", type(data).__name__, "must be an object")
+    if data.get("format") != FORMAT:
+        raise BadFormula("format", data.get("format"), f"must be “{FORMAT}”")
+    version = data.get("version")
+    if isinstance(version, bool) or version not in (FIRST, VERSION):
+        raise BadFormula("version", version, f"must be {FIRST} or {VERSION}")
+    top = _object(data, "", ("format", "version", *(FIRST_KEYS if version == FIRST else KEYS)))
     try:
         formula = read_formula(top.get("formula"))
     except CustardError as error:
         raise error.at("formula") from None
-    steam = top.get("over_steam", False)
-    if not isinstance(steam, bool):
-        raise BadFormula("over_steam", steam, "must be true or false")
+    read_mark = _first_mark if version == FIRST else _mark
+    marks = tuple(read_mark(one, f"marks[{place}]") for place, one in enumerate(_list(top, "marks")))
     readings = tuple(_reading(one, place) for place, one in enumerate(_list(top, "readings")))
-    marks = tuple(_mark(one, f"marks[{place}]") for place, one in enumerate(_list(top, "marks")))
     return KeptBatch(
         formula=formula,
+        number=_maybe(top, "number", lambda value, name: int(_number(value, name, 0, 1e9))),
+        started_at=_moment(top.get("started_at", ""), "started_at"),
         altitude_m=_number(top.get("altitude_m", 0.0), "altitude_m", -500, 6000),
-        pan=_text(top.get("pan", "clad"), "pan"),
-        over_steam=steam,
+        rule=_text(top.get("rule", ""), "rule"),
+        eggs=_maybe(top, "eggs", _text),
+        egg_source=_text(top.get("egg_source", ""), "egg_source"),
+        hob=_hob(top.get("hob", {})),
+        pan=_pan(top.get("pan", {})),
+        probe=_probe(top.get("probe", {})),
+        over_steam=_flag(top, "over_steam"),
+        stir=_text(top.get("stir", "whisk"), "stir"),
+        hold_s=_maybe(top, "hold_s", lambda value, name: _number(value, name, 0, 7200)),
+        cups=_maybe(top, "cups", _any_object),
+        learned=_learned(top.get("learned", {})),
+        plan=_plan(top.get("plan", {})),
         readings=tuple(sorted(readings)),
         marks=tuple(sorted(marks, key=lambda mark: mark.at_s)),
+        yield_g=_maybe(top, "yield_g", lambda value, name: _number(value, name, 0, 1e6)),
+        verdict=_word(top.get("verdict", ""), "verdict", Verdict),
+        verdict_note=_text(top.get("verdict_note", ""), "verdict_note"),
+        odd=_flag(top, "odd"),
+        rehearsal=_flag(top, "rehearsal"),
+    )
+
+
+def _hob(data: object) -> HobUsed:
+    row = _named(data, "hob", HobUsed)
+    return HobUsed(
+        name=_text(row.get("name", ""), "hob.name"),
+        power_w=_maybe(row, "power_w", lambda value, _: _number(value, "hob.power_w", 1, 100_000)),
+        spread=_maybe(row, "spread", lambda value, _: _number(value, "hob.spread", 0, 3)),
+    )
+
+
+def _pan(data: object) -> PanUsed:
+    # Version 1, and whoever writes by hand, has the kind alone.
+    row = {"kind": data} if isinstance(data, str) else _named(data, "pan", PanUsed)
+    return PanUsed(
+        name=_text(row.get("name", ""), "pan.name"),
+        kind=_text(row.get("kind", "clad"), "pan.kind"),
+        share=_number(row.get("share", 1.0), "pan.share", 0.05, 20),
+        spread=_maybe(row, "spread", lambda value, _: _number(value, "pan.spread", 0, 3)),
+    )
+
+
+def _probe(data: object) -> ProbeUsed:
+    row = _named(data, "probe", ProbeUsed)
+    return ProbeUsed(
+        name=_text(row.get("name", ""), "probe.name"),
+        lag_s=_number(row.get("lag_s", 4.0), "probe.lag_s", 0.1, 120),
+        reads_high_k=_number(row.get("reads_high_k", 0.0), "probe.reads_high_k", -20, 20),
+        error_k=_number(row.get("error_k", PROBE_ERROR_K), "probe.error_k", 0, 20),
+        checked_on=_moment(row.get("checked_on", ""), "probe.checked_on"),
+    )
+
+
+def _learned(data: object) -> LearnedUsed:
+    row = _named(data, "learned", LearnedUsed)
+    return LearnedUsed(
+        set_k=_number(row.get("set_k", 0.0), "learned.set_k", -10, 10),
+        carry_over=_number(row.get("carry_over", 1.0), "learned.carry_over", 0.1, 10),
+        left=_number(row.get("left", 1.0), "learned.left", 0.1, 10),
+    )
+
+
+def _plan(data: object) -> PlanUsed:
+    row = _named(data, "plan", PlanUsed)
+
+    def celsius(value: object, name: str) -> float:
+        return _number(value, f"plan.{name}", COLDEST_C, HOTTEST_C)
+
+    return PlanUsed(
+        lift_c=_maybe(row, "lift_c", celsius),
+        lands_c=_maybe(row, "lands_c", celsius),
+        coat=_text(row.get("coat", ""), "plan.coat"),
+        yield_g=_maybe(row, "yield_g", lambda value, _: _number(value, "plan.yield_g", 0, 1e6)),
     )
 
 
 def _reading(one: object, place: int) -> tuple[float, float]:
-    field = f"readings[{place}]"
+    name = f"readings[{place}]"
     if not isinstance(one, list) or len(one) != 2:
-        raise BadFormula(field, one, "must be seconds and degrees Celsius, as [12, 71.4]")
+        raise BadFormula(name, one, "must be seconds and degrees Celsius, as [12, 71.4]")
     t, c = one
-    return _number(t, field, EARLIEST_S, LATEST_S), _number(c, field, COLDEST_C, HOTTEST_C)
+    return _number(t, name, EARLIEST_S, LATEST_S), _number(c, name, COLDEST_C, HOTTEST_C)
 
 
-def _mark(one: object, field: str) -> HappenedMark:
-    row = _object(one, field, tuple(part.name for part in fields(HappenedMark)))
-    read_c = row.get("temperature_c")
+def _mark(one: object, name: str, keys: tuple[str, ...] | None = None) -> HappenedMark:
+    row = _object(one, name, keys or tuple(part.name for part in fields(HappenedMark)))
     return HappenedMark(
-        at_s=_number(row.get("at_s"), f"{field}.at_s", EARLIEST_S, LATEST_S),
-        kind=_text(row.get("kind"), f"{field}.kind"),
-        stage=_text(row.get("stage", ""), f"{field}.stage"),
-        what=_text(row.get("what", ""), f"{field}.what"),
-        temperature_c=None
-        if read_c is None
-        else _number(read_c, f"{field}.temperature_c", COLDEST_C, HOTTEST_C),
+        at_s=_number(row.get("at_s"), f"{name}.at_s", EARLIEST_S, LATEST_S),
+        kind=_text(row.get("kind"), f"{name}.kind"),
+        stage=_text(row.get("stage", ""), f"{name}.stage"),
+        what=_text(row.get("what", ""), f"{name}.what"),
+        temperature_c=_maybe(
+            row, "temperature_c", lambda value, at: _number(value, f"{name}.{at}", COLDEST_C, HOTTEST_C)
+        ),
+        coat=_word(row.get("coat", ""), f"{name}.coat", Coat),
+        line=_word(row.get("line", ""), f"{name}.line", FingerLine),
+        sieve=_word(row.get("sieve", ""), f"{name}.sieve", SieveFound),
+        grams=_maybe(row, "grams", lambda value, at: _number(value, f"{name}.{at}", 0, 1e6)),
+        note=_text(row.get("note", ""), f"{name}.note"),
     )
 
 
-def _object(data: object, field: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
+def _first_mark(one: object, name: str) -> HappenedMark:
+    """A mark of version 1: what spoon and sieve showed stood in `what`."""
+    mark = _mark(one, name, FIRST_MARK)
+    if mark.kind == MarkKind.SPOON and mark.what in tuple(Coat):
+        return replace(mark, coat=mark.what, what="")
+    if mark.kind == MarkKind.SIEVE and mark.what in tuple(SieveFound):
+        return replace(mark, sieve=mark.what, what="")
+    return mark
+
+
+def _object(data: object, name: str, keys: tuple[str, ...]) -> Mapping[str, Any]:
     if not isinstance(data, Mapping):
-        raise BadFormula(field, data, "must be an object")
+        raise BadFormula(name, data, "must be an object")
     for key in data:
         if key not in keys:
-            at = f"{field}.{key}" if field else str(key)
+            at = f"{name}.{key}" if name else str(key)
             raise BadFormula(at, key, "is no key of a batch", f"Write {', '.join(keys)}.")
     return data
 
 
-def _list(top: Mapping[str, Any], field: str) -> list[Any]:
-    found = top.get(field, [])
+def _named(data: object, name: str, kind: type) -> Mapping[str, Any]:
+    """The object of a thing that was used; a text is its name alone."""
+    if isinstance(data, str):
+        return {"name": data}
+    return _object({} if data is None else data, name, tuple(one.name for one in fields(kind)))
+
+
+def _any_object(data: object, name: str) -> Mapping[str, Any]:
+    if not isinstance(data, Mapping):
+        raise BadFormula(name, data, "must be an object")
+    return dict(data)
+
+
+def _maybe(row: Mapping[str, Any], name: str, read: Callable[[Any, str], T]) -> T | None:
+    value = row.get(name)
+    return None if value is None else read(value, name)
+
+
+def _list(top: Mapping[str, Any], name: str) -> list[Any]:
+    found = top.get(name, [])
     if not isinstance(found, list) or len(found) > MOST:
-        raise BadFormula(field, type(found).__name__, f"must be a list of at most {MOST}")
+        raise BadFormula(name, type(found).__name__, f"must be a list of at most {MOST}")
     return found
 
 
-def _text(value: object, field: str) -> str:
-    if not isinstance(value, str) or len(value) > 500:
-        raise BadFormula(field, value, "must be a text of at most 500 characters")
+def _flag(top: Mapping[str, Any], name: str) -> bool:
+    value = top.get(name, False)
+    if not isinstance(value, bool):
+        raise BadFormula(name, value, "must be true or false")
     return value
 
 
-def _number(value: object, field: str, low: float, high: float) -> float:
+def _text(value: object, name: str) -> str:
+    if not isinstance(value, str) or len(value) > MOST_TEXT:
+        raise BadFormula(name, value, f"must be a text of at most {MOST_TEXT} characters")
+    return value
+
+
+def _word(value: object, name: str, words: Any) -> str:
+    text = _text("" if value is None else value, name)
+    if text and text not in tuple(words):
+        raise BadFormula(name, text, "is not one we know", f"Write {', '.join(words)}.")
+    return text
+
+
+def _moment(value: object, name: str) -> str:
+    text = _text("" if value is None else value, name)
+    try:
+        if text:
+            datetime.fromisoformat(text)
+    except ValueError:
+        raise BadFormula(name, text, "must be a day or a time, as 2026-03-01T09:30:00+00:00") from None
+    return text
+
+
+def _number(value: object, name: str, low: float, high: float) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise BadFormula(field, value, "must be a number")
-    within(field, float(value), low, high)
+        raise BadFormula(name, value, "must be a number")
+    within(name, float(value), low, high)
     return float(value)
-
-
-def batch_schema(formula: dict[str, Any]) -> dict[str, Any]:
-    """The schema of the batch format; `formula` is that of the formula in it.
-
-    Parameters
-    ----------
-    formula : the schema of the formula format.
-    """
-    seconds = {"type": "number", "minimum": EARLIEST_S, "maximum": LATEST_S}
-    celsius = {"type": "number", "minimum": COLDEST_C, "maximum": HOTTEST_C}
-    text = {"type": "string", "maxLength": 500}
-    inside = {key: part for key, part in formula.items() if key != "$schema"}
-    return {
-        "$schema": formula["$schema"],
-        "title": f"Old Spoon batch, version {VERSION}",
-        "type": "object",
-        "additionalProperties": False,
-        "required": ["format", "version", "formula"],
-        "properties": {
-            "format": {"const": FORMAT},
-            "version": {"const": VERSION},
-            "formula": inside,
-            "altitude_m": {"type": "number", "minimum": -500, "maximum": 6000, "default": 0},
-            "pan": {**text, "default": "clad"},
-            "over_steam": {"type": "boolean", "default": False},
-            "readings": {
-                "description": "seconds since the mix was in the pan, and degrees Celsius",
-                "type": "array",
-                "maxItems": MOST,
-                "items": {"type": "array", "prefixItems": [seconds, celsius], "minItems": 2, "maxItems": 2},
-            },
-            "marks": {
-                "type": "array",
-                "maxItems": MOST,
-                "items": {
-                    "type": "object",
-                    "additionalProperties": False,
-                    "required": ["at_s", "kind"],
-                    "properties": {
-                        "at_s": seconds,
-                        "kind": text,
-                        "stage": text,
-                        "what": text,
-                        "temperature_c": {"oneOf": [celsius, {"type": "null"}]},
-                    },
-                },
-            },
-        },
-    }

@@ -35,7 +35,7 @@ def story_of_batch(
     """
     if stove is None:
         usual = usual_stove(result.pan, result.conditions.parameters, over_steam=kept.over_steam)
-        stove = replace(usual, pan=kept.pan if kept.pan in pans() else "clad")
+        stove = replace(usual, pan=kept.pan.kind if kept.pan.kind in pans() else "clad")
     read = _of_its_curve(result, kept, stove, cups)
     found = unknown_story(result) if read is None else read
     return replace(found, figures={**found.figures, **_of_its_marks(kept.marks)})

@@ -101,6 +101,7 @@ def fork(rows: NDArray[np.void], states: Array, seconds: float, dt: float) -> Ar
     """Every member taken off the heat now and left in its pan for `seconds`; the states stay as they are."""
     ends = states.copy()
     for i in range(rows.shape[0]):
+        kernel.lift(rows[i], ends[i])
         kernel.advance(rows[i], ends[i], seconds, dt, 0.0, float(pan.STILL))
     return ends
 

@@ -88,24 +88,11 @@ def replay(
     OutOfRange
         when there are too few readings, or they go on for longer than a day's work.
     """
-    read = sorted(set(readings))
-    if len(read) < LEAST_READINGS:
-        raise OutOfRange("readings", len(read), f"must be at least {LEAST_READINGS}")
-    times, celsius = np.array(read).T
-    if times[-1] - times[0] > LONGEST_S:
-        raise OutOfRange("readings", f"{times[-1] - times[0]:.0f} s", f"must end within {LONGEST_S:.0f} s")
-    t, c = _smoothed(times, celsius)
-    k = constants(mixture, stove or Stove(), conditions)
-    k = k._replace(traces=1.0)
+    k = constants(mixture, stove or Stove(), conditions)._replace(traces=1.0)
+    course = course_of(readings, float(k.stirring), still, off_s)
+    t, c = course.t_s, course.celsius
     y = kernel.at_rest(float(c[0]))
-    quiet = np.zeros(t.size, dtype=bool)
-    for begins, ends in still:
-        quiet |= (begins <= t) & (t < ends)
-    lit = np.ones(t.size, dtype=bool) if off_s is None else t < off_s
-    # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
-    swept = np.where(quiet | ~lit, float(pan.STILL), k.stirring)
-    crossed = np.where(quiet, float(pan.STILL), k.stirring)
-    hottest_base, boiled = along(k, y, c, _slope(t, c), swept, crossed, CELL_S, HOTTEST_BASE_C)
+    hottest_base, boiled = course.follow(k, y)
     top = int(np.argmax(c))
     before = t[: top + 1][c[: top + 1] >= c[top] - 10.0]
     rose_s = max(CELL_S, float(t[top] - before[0]))
@@ -124,6 +111,88 @@ def replay(
     )
 
 
+@dataclass(frozen=True)
+class Course:
+    """Temperatures that were read, on an even grid; equally long arrays.
+
+    Attributes
+    ----------
+    t_s, celsius, slope_k_s : times [s], the sauce [degC], how fast it rises [K/s].
+    swept, crossed : how the film is swept, and how heat crosses, as stirrings.
+    """
+
+    t_s: Floats
+    celsius: Floats
+    slope_k_s: Floats
+    swept: Floats
+    crossed: Floats
+
+    def follow(
+        self, k: pan.Constants, y: Floats, from_s: float = -np.inf, to_s: float = np.inf
+    ) -> tuple[float, float]:
+        """Take a state along it; returns the hottest base [degC], and how long it boiled [s].
+
+        Parameters
+        ----------
+        k, y : the cook as plain numbers, and the state, which is changed.
+        from_s, to_s : the part of it that is followed [s].
+        """
+        low, high = np.searchsorted(self.t_s, (from_s, to_s))
+        if low >= high:
+            return float(y[kernel.BASE_C]), 0.0
+        part = slice(low, high)
+        hottest, boiled = along(
+            k,
+            y,
+            self.celsius[part],
+            self.slope_k_s[part],
+            self.swept[part],
+            self.crossed[part],
+            CELL_S,
+            HOTTEST_BASE_C,
+        )
+        return float(hottest), float(boiled)
+
+
+def course_of(
+    readings: Sequence[tuple[float, float]],
+    stirring: float,
+    still: Sequence[tuple[float, float]] = (),
+    off_s: float | None = None,
+    lag_s: float = PROBE_LAG_S,
+) -> Course:
+    """Readings as a course to follow.
+
+    Parameters
+    ----------
+    readings : time [s] and temperature [degC], from when it was in the pan; at least four.
+    stirring : how it is stirred, as in the constants of its cook.
+    still : from when to when nobody stirred [s].
+    off_s : when it was taken off the heat [s].
+    lag_s : time constant of the probe, which is made up for [s].
+
+    Raises
+    ------
+    OutOfRange
+        when there are too few readings, or they go on for longer than a day's work.
+    """
+    read = sorted(set(readings))
+    if len(read) < LEAST_READINGS:
+        raise OutOfRange("readings", len(read), f"must be at least {LEAST_READINGS}")
+    times, celsius = np.array(read).T
+    if times[-1] - times[0] > LONGEST_S:
+        raise OutOfRange("readings", f"{times[-1] - times[0]:.0f} s", f"must end within {LONGEST_S:.0f} s")
+    t, c = _smoothed(times, celsius, lag_s)
+    quiet = np.zeros(t.size, dtype=bool)
+    for begins, ends in still:
+        quiet |= (begins <= t) & (t < ends)
+    lit = np.ones(t.size, dtype=bool) if off_s is None else t < off_s
+    # Off the heat the sauce goes on turning for a while: heat crosses, but nobody sweeps the film.
+    swept = np.where(quiet | ~lit, float(pan.STILL), stirring)
+    crossed = np.where(quiet, float(pan.STILL), stirring)
+    return Course(t, c, _slope(t, c), swept, crossed)
+
+
 def _slope(t: Floats, c: Floats) -> Floats:
     """How fast it rose [K/s], as a straight line through so many seconds has it: noise is no heat."""
     half = round(SLOPE_S / CELL_S / 2)
@@ -133,7 +202,7 @@ def _slope(t: Floats, c: Floats) -> Floats:
     return np.asarray(np.convolve(padded, weights, mode="valid"))
 
 
-def _smoothed(times: Floats, celsius: Floats) -> tuple[Floats, Floats]:
+def _smoothed(times: Floats, celsius: Floats, lag_s: float) -> tuple[Floats, Floats]:
     """Readings on an even grid, smoothed, with the lag of the probe made up for."""
     t = np.arange(times[0], times[-1] + CELL_S / 2, CELL_S)
     c = np.interp(t, times, celsius)
@@ -141,7 +210,7 @@ def _smoothed(times: Floats, celsius: Floats) -> tuple[Floats, Floats]:
     padded = np.concatenate((np.full(half, c[0]), c, np.full(half, c[-1])))
     weights = np.hanning(2 * half + 3)[1:-1]
     c = np.convolve(padded, weights / weights.sum(), mode="valid")
-    return t, c + PROBE_LAG_S * np.gradient(c, t)
+    return t, c + lag_s * np.gradient(c, t)
 
 
 def went_on(

@@ -178,6 +178,7 @@ def constants(
         air_w_m2k=heat.air_w_m2k,
         air_c=heat.air_c,
         off_heat_share=heat.off_heat_share,
+        carry_over=conditions.learned.carry_over,
         evaporation_share=p.losses.wide_g_m2s / float(evaporation.flux(WIDE_AT_C))
         if stove.wide
         else p.losses.evaporation_share,

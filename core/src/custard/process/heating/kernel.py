@@ -239,6 +239,12 @@ def at_rest(start_c: float) -> NDArray[np.float64]:
     return y
 
 
+@njit(cache=True, error_model="numpy", inline="always")
+def lift(k: Constants, y: NDArray[np.float64]) -> None:
+    """Take it off the heat: from now on the base gives so much as this kitchen's pans were seen to give."""
+    y[BASE_C] = y[SAUCE_C] + k.carry_over * (y[BASE_C] - y[SAUCE_C])
+
+
 @njit(cache=True, error_model="numpy", nogil=True)
 def advance(
     k: Constants, y: NDArray[np.float64], seconds: float, dt: float, lit: float, stirring: float
@@ -317,6 +323,7 @@ def simulate(
         if reached_at >= 0 and lifted_at < 0 and y[T_S] >= reached_at + asked.hold_s - 1e-9:
             lifted_at, lit, stirring = y[T_S], 0.0, float(STILL)
             loose = unswept * k.loose_share * lies(k, y, y[BASE_C], h)
+            lift(k, y)
         if lifted_at >= 0 and y[T_S] >= lifted_at + asked.left_s - 1e-9:
             break
         if y[T_S] >= asked.longest_s:

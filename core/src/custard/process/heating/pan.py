@@ -57,6 +57,7 @@ class Constants(NamedTuple):
     air_w_m2k: float
     air_c: float
     off_heat_share: float
+    carry_over: float  # what the base adds off the heat, over what is computed
     evaporation_share: float
     boil_c: float
     mass_kg: float

@@ -53,6 +53,44 @@ def drawn_sets(base: Parameters, count: int, seed: int) -> tuple[Parameters, ...
     return tuple(_with(base, uncertain, row.tolist()) for row in values)
 
 
+@lru_cache(maxsize=64)
+def drawn_under(conditions: Conditions, count: int, seed: int) -> tuple[Parameters, ...]:
+    """Parameter sets drawn as `drawn_sets` does; where the kitchen's own batches say where a sauce sets, that
+    is drawn from what is left unknown of it instead of from the parameters it was computed by.
+
+    Parameters
+    ----------
+    conditions : of the kitchen, with what it learned of the sauce.
+    count, seed : how many sets, and which
+    """
+    base, spread_k = conditions.parameters, conditions.learned.set_spread_k
+    sets = drawn_sets(base, count, seed)
+    if spread_k is None:
+        return sets
+    setting = {name: getattr(base.coagulation, name) for name in SETTING}
+    offs = spread_k * np.random.default_rng((seed, count, 1)).standard_normal(count)
+    return tuple(
+        replace(
+            one,
+            coagulation=replace(
+                one.coagulation, **{**setting, "set_base_c": base.coagulation.set_base_c + float(off)}
+            ),
+        )
+        for one, off in zip(sets, offs, strict=True)
+    )
+
+
+SETTING = (
+    "set_base_c",
+    "sugar_shift_k",
+    "ethanol_shift_k",
+    "dilution_shift_k",
+    "lean_shift_k",
+    "acid_shift_k",
+)
+"""The parameters by whose sum it is computed where a mix sets."""
+
+
 def _with(base: Parameters, which: Sequence[Origin], values: Sequence[float]) -> Parameters:
     changed: dict[str, dict[str, float]] = {}
     for one, value in zip(which, values, strict=True):
@@ -101,7 +139,7 @@ def band_of(
     seed : chooses what is left to chance; the same seed gives the same answer.
     """
     rng = np.random.default_rng((seed, draws))
-    found = [answer(conditions.by(one), rng) for one in drawn_sets(conditions.parameters, draws, seed)]
+    found = [answer(conditions.by(one), rng) for one in drawn_under(conditions, draws, seed)]
     return {name: spanned([one[name] for one in found], own.get(name)) for name in found[0]}
 
 

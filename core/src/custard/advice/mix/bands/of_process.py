@@ -17,7 +17,7 @@ from custard.advice.mix.bands.drawing import (
     Band,
     about,
     band_of,
-    drawn_sets,
+    drawn_under,
     either_side,
     spanned,
 )
@@ -61,7 +61,7 @@ def cook_band(
     draws : how many are drawn [1].
     """
     rng = np.random.default_rng((SEED, draws))
-    drawn = (conditions.by(one) for one in drawn_sets(conditions.parameters, draws, SEED))
+    drawn = (conditions.by(one) for one in drawn_under(conditions, draws, SEED))
     hobs = (replace(stove, power_w=stove.power_w * about(rng, 1.0, HOB_SHARE)) for _ in range(draws))
     pairs = zip(hobs, drawn, strict=True)
     rows = np.concatenate([rows_of(constants(mixture, hob, one)) for hob, one in pairs])

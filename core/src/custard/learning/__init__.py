@@ -1,0 +1,45 @@
+"""What a kitchen's batches teach: where its sauces set, what its pans add off the heat, what stays behind.
+
+>>> learn([]).of("Anglaise").set_k.batches
+0
+"""
+
+from custard.learning.compare import Comparison, Difference, compare
+from custard.learning.cooked import Cooked, conditions_of, cooked
+from custard.learning.estimate import Estimate
+from custard.learning.evidence import BITS_LOG, BITS_PERCENT
+from custard.learning.house import (
+    SETTING,
+    SPEAK,
+    Figures,
+    Learning,
+    Spoke,
+    learn,
+    learned_from,
+    spoke,
+    teaches,
+)
+from custard.learning.replayed import replayed, state_at
+
+__all__ = [
+    "BITS_LOG",
+    "BITS_PERCENT",
+    "SETTING",
+    "SPEAK",
+    "Comparison",
+    "Cooked",
+    "Difference",
+    "Estimate",
+    "Figures",
+    "Learning",
+    "Spoke",
+    "compare",
+    "conditions_of",
+    "cooked",
+    "learn",
+    "learned_from",
+    "replayed",
+    "spoke",
+    "state_at",
+    "teaches",
+]

@@ -1,0 +1,105 @@
+"""A batch out of its file, followed again: the live states that its screens showed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from custard.advice.mix.assess import Assessment, assess
+from custard.advice.stove.account import UNKNOWN_PAN, UNKNOWN_POWER, Equipment, History, Live, Spoon
+from custard.advice.stove.live import live, settled
+from custard.advice.stove.live_oven import LiveOven
+from custard.conditions import Learned
+from custard.errors import OutOfRange
+from custard.figures import plain
+from custard.formats.batch_json import KeptBatch
+from custard.learning.cooked import conditions_of, off_for_good, out_of_the_pan, stove_of
+from custard.process.baking.cups import Cups, usual_cups
+from custard.vocabulary import Coat, MarkKind
+
+
+def assessed(kept: KeptBatch) -> Assessment:
+    """A batch's formula assessed under its own conditions, with what its kitchen had learned by then."""
+    learned = Learned(kept.learned.set_k, None, kept.learned.carry_over, kept.learned.left)
+    return assess(kept.formula, conditions_of(kept, learned))
+
+
+def equipment_of(kept: KeptBatch, result: Assessment) -> Equipment:
+    """What it was cooked on and in, as far as that was known."""
+    p = result.conditions.parameters
+    cups = None
+    if result.way.in_the_oven:
+        cups = usual_cups(result.pan, result.formula.card) if kept.cups is None else Cups.of(kept.cups)
+    return Equipment(
+        stove=stove_of(kept, result),
+        power_spread=UNKNOWN_POWER if kept.hob.spread is None else kept.hob.spread,
+        probe_lag_s=kept.probe.lag_s,
+        pan_share=kept.pan.share,
+        pan_spread=UNKNOWN_PAN if kept.pan.spread is None else kept.pan.spread,
+        hold_s=p.cook.boil_hold_s if kept.hold_s is None else kept.hold_s,
+        cups=cups,
+    )
+
+
+def history_of(kept: KeptBatch, until_s: float) -> History:
+    """What had happened to it by a moment [s]."""
+    marks = [mark for mark in kept.marks if 0 <= mark.at_s <= until_s]
+    breaks: list[tuple[float, float]] = []
+    off: float | None = None
+    for mark in marks:
+        if mark.kind == MarkKind.OFF_HEAT and off is None:
+            off = mark.at_s
+        elif mark.kind == MarkKind.BACK_ON and off is not None:
+            breaks.append((off, mark.at_s))
+            off = None
+    return History(
+        readings=settled([(t, c) for t, c in kept.readings if t <= until_s]),
+        spoons=[Spoon(one.at_s, Coat(one.coat)) for one in marks if one.kind == MarkKind.SPOON and one.coat],
+        hands=[
+            (one.at_s, one.kind == MarkKind.STIRRING)
+            for one in marks
+            if one.kind in (MarkKind.STIRRING, MarkKind.HANDS_OFF)
+        ],
+        off_s=off,
+        out_s=next((s for s in [out_of_the_pan(kept)] if s is not None and s <= until_s), None),
+        bubbles_s=next((one.at_s for one in marks if one.kind == MarkKind.BUBBLES), None),
+        breaks=breaks,
+    )
+
+
+def state_at(kept: KeptBatch, at_s: float) -> Live | LiveOven | None:
+    """The live state of a batch at a moment; None before its first reading.
+
+    Parameters
+    ----------
+    kept : the batch.
+    at_s : when, in seconds since it was in the pan [s].
+    """
+    result = assessed(kept)
+    return live(result, equipment_of(kept, result), history_of(kept, at_s), at_s)
+
+
+def replayed(kept: KeptBatch, at_s: tuple[float, ...] = ()) -> dict[str, Any]:
+    """Its live states, as plain data.
+
+    Parameters
+    ----------
+    kept : the batch.
+    at_s : when [s]; by default where something was marked at the stove, and at the end of its cook.
+
+    Raises
+    ------
+    OutOfRange
+        when nothing was read of it.
+    """
+    if not kept.readings:
+        raise OutOfRange("readings", 0, "must be at least 1 to replay a batch")
+    ends = [s for s in (off_for_good(kept), out_of_the_pan(kept)) if s is not None]
+    last_s = max([*ends, kept.readings[0][0]]) if ends else kept.readings[-1][0]
+    moments = at_s or tuple(
+        sorted({mark.at_s for mark in kept.marks if kept.readings[0][0] <= mark.at_s <= last_s} | {last_s})
+    )
+    states = []
+    for moment in moments:
+        found = state_at(kept, moment)
+        states.append({"at_s": moment, "state": None if found is None else plain(found)})
+    return {"formula": kept.formula.name, "states": states}

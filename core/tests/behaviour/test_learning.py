@@ -1,0 +1,286 @@
+"""Learning of batches: what is learned is what was hidden, in any order, and never from the odd one."""
+
+import json
+import math
+from dataclasses import replace
+
+import custard
+import numpy as np
+import pytest
+from custard.cli import main
+from custard.conditions import Learned
+from custard.formats import HappenedMark, KeptBatch, ProbeUsed
+from custard.learning import SETTING, compare, cooked, learn, replayed
+from custard.learning.estimate import Said, posterior
+from custard.learning.shares import shares
+from validation.learning import FORMULAS, Kitchen, batch, kitchen, named_first, pair, shown
+
+PLAIN = FORMULAS[0]
+
+
+def made(truth: Kitchen, count: int, seed: int = 1, formula: custard.Formula = PLAIN) -> list[KeptBatch]:
+    rng = np.random.default_rng(seed)
+    return [batch(truth, formula, number, rng)[0] for number in range(count)]
+
+
+def truth(set_k: float = 0.0, carry_over: float = 1.0, left: float = 1.0) -> Kitchen:
+    return Kitchen(set_k, carry_over, left, 0.0, 1.0, 0.0)
+
+
+@pytest.fixture(scope="module")
+def late() -> list[KeptBatch]:
+    """Batches of a kitchen in which sauces set two degrees later than is computed."""
+    return made(truth(2.0), 8)
+
+
+def test_it_learns_where_sauces_set_here(late):
+    known = learn(late).of(PLAIN.name).set_k
+    assert known.mean == pytest.approx(2.0, abs=2 * known.sd)
+    assert known.mean > 1.0
+    assert known.batches == 8
+    early = learn(made(truth(-2.0), 8)).of(PLAIN.name).set_k
+    assert early.mean < -1.0
+
+
+def test_more_batches_make_it_surer(late):
+    spreads = [learn(late[:count]).of(PLAIN.name).set_k.sd for count in (0, 2, 5, 8)]
+    assert spreads == sorted(spreads, reverse=True)
+    assert spreads[0] == pytest.approx(math.hypot(SETTING.house, SETTING.formula))
+
+
+def test_the_order_of_the_files_says_nothing_where_they_have_a_day(late):
+    assert learn(reversed(late)).as_json() == learn(late).as_json()
+
+
+def test_rehearsals_and_odd_batches_teach_nothing(late):
+    wrong = made(truth(-4.0), 3, seed=2)
+    odd = [replace(one, odd=True) for one in wrong] + [replace(one, rehearsal=True) for one in wrong]
+    with_them = learn([*late, *odd]).as_json()
+    assert with_them.pop("skipped") == 6
+    alone = learn(late).as_json()
+    alone.pop("skipped")
+    assert with_them == alone
+
+
+def test_one_odd_batch_that_nobody_marked_pulls_little(late):
+    before = learn(late).of(PLAIN.name).set_k.mean
+    after = learn([*late, *made(truth(-5.0), 1, seed=3)]).of(PLAIN.name).set_k.mean
+    assert abs(after - before) < 0.7
+
+
+def test_it_forgets(late):
+    learning = learn(late)
+    now, later = learning.of(PLAIN.name), learning.of(PLAIN.name, learning.day + 400)
+    assert abs(later.set_k.mean) < 0.6 * abs(now.set_k.mean)
+    assert later.set_k.sd > now.set_k.sd
+
+
+def test_another_probe_is_a_new_beginning_for_the_setting_alone():
+    same = made(truth(2.0, carry_over=2.0), 8)
+    other = [*same[:-1], replace(same[-1], probe=replace(same[-1].probe, name="blue"), marks=())]
+    one, two = learn(same), learn(other)
+    assert abs(two.of(PLAIN.name).set_k.mean) < abs(one.of(PLAIN.name).set_k.mean)
+    assert two.of(PLAIN.name).set_k.sd > one.of(PLAIN.name).set_k.sd
+
+
+def test_a_known_error_of_the_probe_is_taken_off():
+    plain = made(truth(), 6)
+    high = [
+        replace(
+            one,
+            probe=replace(one.probe, reads_high_k=2.0, error_k=0.2),
+            readings=tuple((t, c + 2.0) for t, c in one.readings),
+        )
+        for one in plain
+    ]
+    assert learn(high).of(PLAIN.name).set_k.mean == pytest.approx(
+        learn([replace(one, probe=replace(one.probe, error_k=0.2)) for one in plain])
+        .of(PLAIN.name)
+        .set_k.mean,
+        abs=0.05,
+    )
+
+
+def test_formulas_share_what_the_house_knows():
+    learning = learn(made(truth(2.0), 8))
+    assert learning.of("never cooked").set_k.mean == pytest.approx(learning.of().set_k.mean)
+    assert learning.of("never cooked").set_k.batches == 0
+
+
+@pytest.mark.parametrize("factor", [0.5, 1.0, 1.8])
+def test_it_learns_what_its_pans_add(factor):
+    known = learn(made(truth(carry_over=factor), 10)).of(PLAIN.name).carry_over
+    assert math.exp(known.mean) == pytest.approx(factor, rel=0.3)
+
+
+@pytest.mark.parametrize("factor", [0.5, 2.0])
+def test_it_learns_what_stays_behind(factor):
+    known = learn(made(truth(left=factor), 30)).of(PLAIN.name).left
+    assert (known.mean > 0.1) == (factor > 1)
+    assert (known.mean < -0.1) == (factor < 1)
+
+
+def test_spoon_tests_alone_teach_without_a_curve():
+    tests = tuple(
+        HappenedMark(60.0 * at, "spoon", coat=coat, line=line, temperature_c=c)
+        for at, (c, coat, line) in enumerate(
+            [(79.0, "runs off", "runs"), (82.0, "thin coat", "closes"), (84.5, "nappe", "holds")]
+        )
+    )
+    seen = [KeptBatch(PLAIN, started_at=f"2026-02-0{day}", marks=tests) for day in range(1, 7)]
+    assert learn(seen).of(PLAIN.name).set_k.mean > 1.0
+
+
+def test_what_was_learned_is_one_number_for_all(late):
+    learned = learn(late).of(PLAIN.name).as_learned
+    plain = custard.assess(PLAIN)
+    here = custard.assess(PLAIN, custard.USUAL.with_learned(learned))
+    for name in ("thickens_c", "nappe_c", "curdles_c"):
+        later = getattr(here.window, name) - getattr(plain.window, name)
+        assert later == pytest.approx(learned.set_k, abs=0.15)
+    assert here.stop.at_c - plain.stop.at_c == pytest.approx(learned.set_k, abs=0.15)
+    lifts = [custard.stove.planned_lift(one, custard.stove.unmeasured(one, {})).at_c for one in (here, plain)]
+    assert lifts[0] - lifts[1] == pytest.approx(learned.set_k, abs=0.3)
+
+
+def test_what_is_left_unknown_is_the_band(late):
+    learned = learn(late).of(PLAIN.name).as_learned
+    low, high = custard.bands.window_band(PLAIN)["nappe_c"]
+    here = custard.USUAL.with_learned(learned)
+    near, far = custard.bands.window_band(PLAIN, here)["nappe_c"]
+    assert far - near < high - low
+    assert near < custard.assess(PLAIN, here).window.nappe_c < far
+
+
+def test_pans_that_add_more_are_lifted_from_earlier():
+    more = custard.assess(PLAIN, custard.USUAL.with_learned(Learned(carry_over=2.0)))
+    usual = custard.assess(PLAIN)
+    early, late = (
+        custard.stove.planned_lift(one, custard.stove.unmeasured(one, {})) for one in (more, usual)
+    )
+    # It lands as thick, and for that little earlier: what a pan still adds lasts for seconds.
+    assert late.at_c - 1.0 < early.at_c < late.at_c - 0.1
+    assert early.carry_over_k > 1.5 * late.carry_over_k
+
+
+def test_conditions_are_kept_with_what_was_learned():
+    learned = custard.USUAL.with_learned(Learned(set_k=1.35, carry_over=1.2, left=0.8, batches=4))
+    assert learned.unlearned.version == custard.USUAL.parameters.version
+    assert custard.Conditions.of(learned.as_json(), learned.unlearned) == learned
+    again = learned.with_learned(Learned(set_k=-0.5))
+    assert again.parameters == custard.USUAL.with_learned(Learned(set_k=-0.5)).parameters
+    with pytest.raises(custard.OutOfRange):
+        Learned(set_k=30.0)
+
+
+def test_limits_and_intervals_add_up_to_an_interval():
+    grid = SETTING.grid
+    below = Said("one", 1.0, (), (grid < 1.0).astype(float))
+    above = Said("one", 2.0, (), (grid > 0.5).astype(float))
+    known = posterior(SETTING, [below, above]).of("one", 2.0, ())
+    assert 0.2 < known.mean < 1.2
+    nothing = posterior(SETTING, [Said("one", 1.0, (), np.ones(grid.size))]).of("one", 1.0, ())
+    assert nothing.mean == pytest.approx(0.0, abs=1e-6)
+
+
+def test_simulated_kitchens_learn_and_none_gets_worse():
+    hidden, none = shown(24, 5, hidden=True), shown(24, 5, hidden=False)
+    assert hidden.after_k < 0.6 * hidden.before_k
+    assert hidden.inside >= 0.75
+    assert none.after_k <= none.before_k + 0.08
+
+
+def test_the_hidden_cause_is_named_first():
+    assert named_first(4)["all"] >= 0.8
+
+
+def test_shares_add_up_and_do_not_depend_on_the_order():
+    def outcome(given):
+        a, b, c = given
+        return np.array([2.0 * a + b + 4.0 * (b and c)])
+
+    found = shares(3, outcome)
+    assert found.sum() == pytest.approx(7.0)
+    assert found[1, 0] == pytest.approx(3.0)
+    assert found[2, 0] == pytest.approx(2.0)
+
+
+def test_a_comparison_adds_up():
+    a, b = (cooked(one) for one in pair("lift", np.random.default_rng(4)))
+    found = compare(a, b)
+    explained = sum(one.film_mm for one in found.differences)
+    assert found.film_mm.b - found.film_mm.a == pytest.approx(explained + found.unexplained_film_mm)
+    assert found.differences[0].what == "lift"
+    back = compare(b, a)
+    assert back.differences[0].what == "lift"
+    assert back.differences[0].film_mm == pytest.approx(-found.differences[0].film_mm, rel=0.3)
+    assert compare(a, a).differences == ()
+
+
+def test_a_spoon_the_model_cannot_explain_is_said_to_be_unexplained():
+    a, b = pair("", np.random.default_rng(4))
+    thick = [replace(mark, coat="spoonable") if mark.kind == "spoon" else mark for mark in b.marks]
+    found = compare(cooked(a), cooked(replace(b, marks=tuple(thick))))
+    assert found.unexplained_film_mm > 0.3
+
+
+def test_two_recipes_are_told_apart_by_what_is_in_them():
+    rng = np.random.default_rng(6)
+    one = batch(kitchen(rng, hidden=False), FORMULAS[0], 0, rng)[0]
+    other = batch(kitchen(rng, hidden=False), FORMULAS[2], 0, rng)[0]
+    found = compare(cooked(one), cooked(other))
+    assert found.differences[0].what == "egg-yolk"
+    assert found.differences[0].a > found.differences[0].b
+    assert len(found.differences) <= 8
+
+
+def test_a_batch_is_replayed_as_its_screens_showed_it():
+    kept = made(truth(), 1)[0]
+    at_s = kept.readings[30][0]
+    states = replayed(kept, (at_s,))["states"]
+    result = custard.assess(kept.formula)
+    history = custard.stove.History(
+        readings=[one for one in kept.readings if one[0] <= at_s],
+        spoons=[
+            custard.stove.Spoon(mark.at_s, custard.vocabulary.Coat(mark.coat))
+            for mark in kept.marks
+            if mark.coat and mark.at_s <= at_s
+        ],
+    )
+    usual = custard.stove.unmeasured(result, {})
+    stove = replace(usual.stove, power_w=kept.hob.power_w)
+    equipment = replace(usual, stove=stove, power_spread=kept.hob.spread, probe_lag_s=kept.probe.lag_s)
+    live = custard.stove.live(result, equipment, history, at_s)
+    assert states == [{"at_s": at_s, "state": custard.plain(live)}]
+
+
+def test_on_the_command_line(tmp_path, capsys):
+    paths = []
+    for number, kept in enumerate(made(truth(2.0), 4)):
+        paths.append(tmp_path / f"{number}.json")
+        paths[-1].write_text(json.dumps(custard.formats.write_batch(kept)))
+    files = [str(path) for path in paths]
+    assert main(["learn", *files]) == 0
+    printed = json.loads(capsys.readouterr().out)
+    assert set(printed["house"]) == {"set_k", "carry_over", "left_g"}
+    assert printed["formulas"][PLAIN.name]["set_k"]["batches"] == 4
+    assert main(["compare", *files[:2]]) == 0
+    printed = json.loads(capsys.readouterr().out)
+    assert set(printed) == {"film_mm", "bits_percent", "differences", "unexplained"}
+    assert main(["replay", files[0], "--at-s", "60"]) == 0
+    assert json.loads(capsys.readouterr().out)["states"][0]["state"]["t_s"] == 60.0
+    (tmp_path / "formula.json").write_text(json.dumps(custard.write_formula(PLAIN)))
+    assert main(["learn", files[0], str(tmp_path / "formula.json")]) == 2
+    assert "formula.json" in capsys.readouterr().err
+
+
+def test_version_2_of_a_batch_comes_back_as_it_went():
+    kept = replace(
+        made(truth(), 1)[0],
+        probe=ProbeUsed("red", 3.0, 0.5, 0.3, "2026-03-01"),
+        egg_source="spring hens",
+        verdict="good",
+        verdict_note="as it should be",
+        odd=True,
+    )
+    assert custard.formats.read_batch(json.loads(json.dumps(custard.formats.write_batch(kept)))) == kept
