@@ -44,8 +44,9 @@ T = TypeVar("T")
 @in_turn
 def details(actor: Actor, formula: custard.Formula) -> DetailsOut:
     """Handles, what changes if, the schools, the measures and the facts of one mix."""
+    conditions = conditions_of(actor.kitchen)
     database.release_connection()
-    result = custard.assess(formula, conditions_of(actor.kitchen))
+    result = custard.assess(formula, conditions)
     values = custard.bench.handle_values(formula)
     return DetailsOut(
         handles=[
@@ -99,9 +100,9 @@ def _facts(actor: Actor, result: custard.Assessment) -> FactsOut:
 @in_turn
 def band(actor: Actor, formula: custard.Formula) -> BandOut:
     """The band of the window, and of how thick it is hot and cold."""
-    conditions = conditions_of(actor.kitchen)
+    # Its name is no part of what it becomes, but for what this kitchen learned of it.
+    conditions = conditions_of(actor.kitchen).for_sauce(formula.name)
     database.release_connection()
-    # Its name is no part of what it becomes.
     content = {**custard.write_formula(formula), "name": "a mix"}
     return _band(json.dumps(content, sort_keys=True), conditions)
 
@@ -122,28 +123,27 @@ def turned(actor: Actor, formula: custard.Formula, wanted: Turning) -> TurnedOut
     if wanted.starch_kind is not None:
         changed = custard.bench.with_starch_kind(changed, wanted.starch_kind)
     schools = None if wanted.formula_id is None else book.formula(actor, wanted.formula_id).schools
-    axes = wanted.map
+    axes, conditions = wanted.map, conditions_of(actor.kitchen)
     database.release_connection()
     return TurnedOut.model_construct(
         draft=draft_of(changed),
-        assessment=book.assessment(changed, conditions_of(actor.kitchen), schools),
-        map=None if axes is None else _quick_map(actor, changed, axes.x, axes.y),
+        assessment=book.assessment(changed, conditions, schools),
+        map=None if axes is None else _quick_map(changed, axes.x, axes.y, conditions),
     )
 
 
-def _quick_map(actor: Actor, formula: custard.Formula, x: str, y: str) -> MapOut:
+def _quick_map(formula: custard.Formula, x: str, y: str, conditions: custard.Conditions) -> MapOut:
     """The map for a moving hand: fewer points; the whole one is asked for when it rests."""
-    found = custard.bench.ratio_map(
-        formula, x, y, side=custard.bench.QUICK_SIDE, conditions=conditions_of(actor.kitchen)
-    )
+    found = custard.bench.ratio_map(formula, x, y, side=custard.bench.QUICK_SIDE, conditions=conditions)
     return MapOut.model_validate(custard.plain(found))
 
 
 @in_turn
 def ratio_map(actor: Actor, formula: custard.Formula, x: str, y: str, lift_c: float | None) -> MapOut:
     """The ratio map of a formula."""
+    conditions = conditions_of(actor.kitchen)
     database.release_connection()
-    found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions_of(actor.kitchen))
+    found = custard.bench.ratio_map(formula, x, y, lift_c, conditions=conditions)
     return MapOut.model_validate(custard.plain(found))
 
 

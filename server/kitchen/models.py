@@ -193,6 +193,30 @@ class Cooler(models.Model):
         return self.name
 
 
+class LearnedSauce(models.Model):
+    """What this kitchen's batches say of a sauce, by the name of its formula; "" for its sauces in all.
+
+    `figures` are as `custard.learning.Figures` keeps them, mean, spread and count of each, with their
+    version; they can be computed again from the record at any time. Where `used` is false, everything is
+    computed as if nothing had been learned of it; for the house, of none.
+    """
+
+    kitchen = models.ForeignKey(Kitchen, on_delete=models.CASCADE, related_name="learned")
+    formula = models.CharField(max_length=200, blank=True)
+    figures = models.JSONField()
+    used = models.BooleanField(default=True)
+    at = models.DateTimeField(default=clock.now)
+
+    class Meta:
+        """By name, the house first."""
+
+        ordering = ("formula",)
+        constraints = (models.UniqueConstraint(fields=["kitchen", "formula"], name="learned_once"),)
+
+    def __str__(self) -> str:
+        return self.formula or "the house"
+
+
 class Vessel(models.Model):
     """A bowl, a tray, a tub, a cup or a bag this kitchen has, with its measures [cm]."""
 

@@ -8,6 +8,7 @@ import custard
 from common.refusals import Refusal
 from people.models import User
 
+from kitchen import learned
 from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
 from kitchen.schemas import (
@@ -100,7 +101,12 @@ def prices_per_kg(kitchen: Kitchen) -> dict[str, float]:
 def conditions_of(kitchen: Kitchen) -> custard.Conditions:
     """Under what conditions this kitchen makes its mixes. Everything computed for a kitchen starts here."""
     own = cooling_rule(kitchen) if kitchen.cooling_rule == custard.larder.OWN else None
-    return custard.Conditions(altitude_m=kitchen.altitude_m, rule=kitchen.cooling_rule, own_rule=own)
+    return custard.Conditions(
+        altitude_m=kitchen.altitude_m,
+        rule=kitchen.cooling_rule,
+        own_rule=own,
+        house=learned.house_of(kitchen),
+    )
 
 
 def zone_of(kitchen: Kitchen) -> ZoneInfo:

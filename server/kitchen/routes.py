@@ -10,7 +10,7 @@ from ninja import Router, Status
 from people import sessions
 from people.models import User
 
-from kitchen import actions, reads
+from kitchen import actions, learned, reads
 from kitchen.access import enter
 from kitchen.models import OwnIngredient
 from kitchen.schemas import (
@@ -25,6 +25,8 @@ from kitchen.schemas import (
     KitchenOut,
     LabelsCompared,
     Larder,
+    LearnedOut,
+    LearnedUse,
     NewCooler,
     NewHob,
     NewPan,
@@ -218,3 +220,17 @@ def put_back(request: HttpRequest, kitchen: str, taken_off_id: int) -> Status[No
     """Put something back on its list as it was."""
     actions.put_back(enter(request, kitchen), taken_off_id)
     return Status(204, None)
+
+
+@router.get("/k/{kitchen}/learned", response=LearnedOut)
+def read_learned(request: HttpRequest, kitchen: str) -> LearnedOut:
+    """What this kitchen's batches taught it of its sauces."""
+    return learned.shown(enter(request, kitchen))
+
+
+@router.put("/k/{kitchen}/learned", response=LearnedOut)
+def use_learned(request: HttpRequest, kitchen: str, body: LearnedUse) -> LearnedOut:
+    """Go by what was learned of a sauce, or by what is computed."""
+    actor = enter(request, kitchen)
+    learned.use(actor, body.formula, used=body.used)
+    return learned.shown(actor)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 from zoneinfo import available_timezones
 
@@ -285,6 +286,46 @@ class IngredientOut(Schema):
     range: str
     source_as_remembered: str
     confidence: str
+
+
+class LearnedFigure(Schema):
+    """A figure that batches taught: its mean, one standard deviation, and how many batches spoke."""
+
+    mean: float
+    sd: float
+    batches: int
+
+
+class LearnedSauceOut(Schema):
+    """What batches say of a sauce, or of the house where `formula` is empty.
+
+    `set_k` is how much later it sets than is computed [K]; `carry_over` and `left` are what pans add off the
+    heat, and what stays behind, over what is computed [1].
+    """
+
+    formula: str
+    used: bool
+    at: datetime
+    set_k: LearnedFigure
+    carry_over: LearnedFigure
+    left: LearnedFigure
+
+
+class LearnedOut(Schema):
+    """What a kitchen learned of its sauces; from `speak` batches on a band is narrowed by them."""
+
+    speak: int
+    house: LearnedSauceOut | None
+    sauces: list[LearnedSauceOut]
+
+
+class LearnedUse(Schema):
+    """Whether to go by what was learned of a sauce; an empty name is the house."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    formula: str = Field("", max_length=200)
+    used: bool
 
 
 class EggOut(Schema):

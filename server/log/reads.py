@@ -2,23 +2,43 @@
 
 from __future__ import annotations
 
+from datetime import datetime, time, timedelta
+
 import custard
+from kitchen import reads as kitchen
 from kitchen.access import Actor
+from stove import finding
 from stove import reads as stove
 
-from log.schemas import LogLine, LogPage, StageTemperature
+from log.schemas import Choice, Choices, LogAsked, LogLine, LogPage, StageTemperature
 
 PAGE = 50
 
 
-def page(actor: Actor, before: int | None = None) -> LogPage:
-    """The kitchen's batches with a number below `before`, newest first; columns only."""
-    rows = stove.lines(actor).order_by("-number")
-    if before is not None:
-        rows = rows.filter(number__lt=before)
+def page(actor: Actor, asked: LogAsked) -> LogPage:
+    """The kitchen's batches that are looked for, newest first, with a number below `before`; columns only."""
+    rows = finding.found(actor, stove.lines(actor), asked.dict(exclude={"before", "since", "until"}))
+    zone = kitchen.zone_of(actor.kitchen)
+    if asked.since is not None:
+        rows = rows.filter(started_at__gte=datetime.combine(asked.since, time(), zone))
+    if asked.until is not None:
+        rows = rows.filter(started_at__lt=datetime.combine(asked.until + timedelta(days=1), time(), zone))
+    rows = rows.order_by("-number")
+    if asked.before is not None:
+        rows = rows.filter(number__lt=asked.before)
     found = list(rows[: PAGE + 1])
     lines = [_line(row) for row in found[:PAGE]]
     return LogPage(lines=lines, before=lines[-1].number if len(found) > PAGE else None)
+
+
+def choices(actor: Actor) -> Choices:
+    """By whom batches were made here, and on what they can have been."""
+    known = kitchen.hearth(actor)
+    return Choices(
+        people=finding.cooks(actor),
+        hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],
+        pans=[Choice(id=one.id, name=one.name) for one in known.pans],
+    )
 
 
 def _line(row: stove.BatchRow) -> LogLine:
@@ -50,4 +70,5 @@ def _line(row: stove.BatchRow) -> LogLine:
         finger_line=row.finger_line,
         sieve=row.sieve,
         yield_g=row.yield_g,
+        odd=finding.is_odd(row),
     )

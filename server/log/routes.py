@@ -7,22 +7,40 @@ from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
-from ninja import Router
+from ninja import Query, Router
 from papers.answers import printed
 from shelf import closing
 from stove import reads as stove
 
-from log import reads, records
+from log import overlay, reads, records
 from log.record_schemas import Record
-from log.schemas import LogPage
+from log.schemas import Choices, LaidBatch, LogAsked, LogPage, WhyOther
 
 router = Router()
 
 
 @router.get("/k/{kitchen}/log", response=LogPage)
-def read_log(request: HttpRequest, kitchen: str, before: int | None = None) -> LogPage:
-    """The batches, plan beside fact."""
-    return reads.page(enter(request, kitchen), before)
+def read_log(request: HttpRequest, kitchen: str, asked: Query[LogAsked]) -> LogPage:
+    """The batches that are looked for, plan beside fact."""
+    return reads.page(enter(request, kitchen), asked)
+
+
+@router.get("/k/{kitchen}/log/choices", response=Choices)
+def read_choices(request: HttpRequest, kitchen: str) -> Choices:
+    """By whom, and on what, batches were made here."""
+    return reads.choices(enter(request, kitchen))
+
+
+@router.get("/k/{kitchen}/log/overlay", response=list[LaidBatch])
+def lay_over(request: HttpRequest, kitchen: str, batches: str) -> list[LaidBatch]:
+    """Up to eight batches, by their ids with commas between, to be laid over one another."""
+    return overlay.laid_over(enter(request, kitchen), overlay.ids(batches))
+
+
+@router.get("/k/{kitchen}/log/compare", response=WhyOther)
+def compare(request: HttpRequest, kitchen: str, a: int, b: int) -> WhyOther:
+    """Why one batch came out other than another."""
+    return overlay.compared(enter(request, kitchen), a, b)
 
 
 Kind = Literal["json", "csv", "pdf"]

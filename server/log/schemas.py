@@ -2,10 +2,20 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import date, datetime
 
+import custard.learning
+from common.text import Word
 from custard.vocabulary import StageName, Verdict
 from ninja import Schema
+from pydantic import ConfigDict, Field
+
+
+class Choice(Schema):
+    """A hob or a pan by its name."""
+
+    id: int
+    name: str
 
 
 class StageTemperature(Schema):
@@ -37,6 +47,67 @@ class LogLine(Schema):
     finger_line: str
     sieve: str
     yield_g: float | None
+    odd: bool
+
+
+class LogAsked(Schema):
+    """What is looked for in the log; what is left out is not asked for.
+
+    `words` are looked for in names, verdicts and notes; `wrong` means that a trouble was marked. `until` is
+    the last day that counts.
+    """
+
+    model_config = ConfigDict(extra="forbid")
+
+    before: int | None = None
+    words: str = Field("", max_length=100)
+    family: Word | None = None
+    formula_id: int | None = None
+    verdict: Verdict | None = None
+    person: Word | None = None
+    hob_id: int | None = None
+    pan_id: int | None = None
+    since: date | None = None
+    until: date | None = None
+    wrong: bool = False
+    odd: bool | None = None
+
+
+class LaidBatch(Schema):
+    """A batch to be laid over others: its curve and moments, its plan's ghost, and what came of it."""
+
+    id: int
+    number: int
+    name: str
+    started_at: datetime
+    started_by: str
+    hob: str
+    pan: str
+    planned_lift_c: float | None
+    planned_lands_c: float | None
+    coat: str
+    finger_line: str
+    sieve: str
+    verdict: Verdict | None
+    verdict_note: str
+    yield_g: float | None
+    odd: bool
+    laid: custard.learning.Overlaid
+
+
+class WhyOther(Schema):
+    """Why one batch came out other than another; null with a sentence where that cannot be computed."""
+
+    comparison: custard.learning.Comparison | None
+    cannot: str
+
+
+class Choices(Schema):
+    """By what the batches of a kitchen can be looked for."""
+
+    people: list[str]
+    hobs: list[Choice]
+    pans: list[Choice]
 
 
 class LogPage(Schema):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 from uuid import UUID
 
@@ -20,21 +21,31 @@ from stove.batch import contents
 from stove.batch.cooking import assessed
 from stove.batch.taken import Taken, parameters_kept, taken, unsaved
 from stove.live import follow
-from stove.models import Batch, Mark, Remedy, Withdrawal
+from stove.models import NOT_ODD, ODD, Batch, Mark, Remedy, Withdrawal
 from stove.schemas import CoolingKept, CoolingWanted
 
 _ENDED = ("closed_at", "verdict", "verdict_note", "yield_g")
 
 
-def start(actor: Actor, formula_id: int, version: int, formula: custard.Formula, pace: float = 1) -> Batch:
+def start(
+    actor: Actor,
+    formula_id: int,
+    version: int,
+    formula: custard.Formula,
+    pace: float = 1,
+    *,
+    as_computed: bool = False,
+) -> Batch:
     """Take a formula to the stove, as scaled.
 
     What it is made of, how, and under what conditions is its own from now on. With a `pace` above 1 it is a
-    rehearsal, its time running so many times as fast; it teaches nothing about hobs and pans.
+    rehearsal, its time running so many times as fast; it teaches nothing. What the kitchen learned of such a
+    sauce is left out of it where it is to be made `as_computed`.
     """
     actor.must(Role.COOK)
     source = book.version(actor, formula_id, version)
     conditions, schools = kitchen.conditions_of(actor.kitchen), source.formula.schools
+    conditions = replace(conditions, house=()) if as_computed else conditions
     database.release_connection()
     changed = custard.bench.changed_from(custard.read_formula(source.content), formula)
     return _start(actor, taken(source.pk, formula, conditions, schools, changed), pace)
@@ -130,6 +141,25 @@ def close(actor: Actor, batch_id: int, verdict: str, note: str, yield_g: float |
     tasks.learn.defer(batch_id=batch.pk, user_id=actor.user.pk)
     locking.announce(batch)
     return batch
+
+
+@action("batch.odd", Role.COOK)
+def odd(actor: Actor, batch_id: int, *, is_odd: bool, reason: str = "") -> Mark:
+    """Say that nothing is to be learned of a closed batch, or that it is to be learned from after all.
+
+    Raises
+    ------
+    Conflict
+        while it is on the stove.
+    """
+    batch = locking.batch(actor, batch_id)
+    if batch.closed_at is None:
+        raise Conflict("Only what is closed teaches anything: close the batch first.", kind="open")
+    made = marking.of_the_whole(actor, batch, MarkKind.ODD, what=ODD if is_odd else NOT_ODD, note=reason)
+    made.save(force_insert=True)
+    tasks.learn_sauces.defer(batch_id=batch.pk, user_id=actor.user.pk)
+    locking.announce(batch)
+    return made
 
 
 def ended(actor: Actor, batch: Batch, verdict: str, note: str, yield_g: float | None) -> Mark:

@@ -17,7 +17,7 @@ from stove import locking, mark_checks, reads
 from stove.models import MAY_BE_USED, Batch, Mark, Withdrawal
 from stove.schemas import NewMark
 
-LASTING = (MarkKind.ALARM, MarkKind.CLOSED, MarkKind.REOPENED)
+LASTING = (MarkKind.ALARM, MarkKind.CLOSED, MarkKind.REOPENED, MarkKind.ODD)
 """Marks that nobody takes back: said by a worker, or what happened to the batch as a whole."""
 
 

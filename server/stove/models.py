@@ -6,6 +6,8 @@ from common import clock
 from common.words import WordField
 from custard.vocabulary import MarkKind, StageName, Verdict, WayName
 from django.conf import settings
+from django.contrib.postgres.indexes import GinIndex
+from django.contrib.postgres.search import SearchVector
 from django.db import models
 from records.triggers import Frozen, append_only, chained, chained_state
 
@@ -13,6 +15,13 @@ MAY_BE_USED = "may be used"
 """What a mark of a decision says when it lets a batch be used whose record lacks something."""
 
 
+ODD, NOT_ODD = "odd", "not odd"
+"""What a mark of that kind says: whether anything is to be learned of its batch; the newest counts."""
+LANGUAGE = "simple"
+"""Words are looked for as they are written: no language's endings are cut off."""
+BATCH_WORDS = SearchVector("name", "verdict_note", config=LANGUAGE)
+MARK_WORDS = SearchVector("note", config=LANGUAGE)
+"""What words are looked for in; the indexes are over exactly these."""
 BY_THE_PROBE = "by the probe"
 """What a mark says that a worker made because the probe showed it."""
 
@@ -111,6 +120,7 @@ class Batch(models.Model):
                 fields=["kitchen", "-started_at"], condition=models.Q(closed_at=None), name="open_batches"
             ),
             models.Index(fields=["kitchen", "started_at"], name="batches_by_time"),
+            GinIndex(BATCH_WORDS, name="words_of_batches"),
         )
         triggers = (Frozen(*FROZEN), chained_state("batch", "'kitchen ' || NEW.kitchen_id", shape=2))
 
@@ -145,7 +155,10 @@ class Mark(models.Model):
         """In the order in which they happened; added, never changed."""
 
         ordering = ("at", "id")
-        indexes = (models.Index(fields=["batch", "at"]),)
+        indexes = (
+            models.Index(fields=["batch", "at"]),
+            GinIndex(MARK_WORDS, name="words_of_marks", condition=~models.Q(note="")),
+        )
         triggers = (
             append_only(),
             chained("mark", "SELECT kitchen_id FROM stove_batch WHERE id = NEW.batch_id"),
@@ -249,6 +262,26 @@ class ProbeUse(models.Model):
                 "'kitchen ' || (SELECT kitchen_id FROM stove_batch WHERE id = NEW.batch_id)",
             ),
         )
+
+
+class BatchLesson(models.Model):
+    """What one closed batch says of where its sauce sets, of its pan and of what stayed behind.
+
+    `document` is as `custard.learning.Spoke` keeps it, computed again where the model has changed since.
+    """
+
+    batch = models.OneToOneField(Batch, on_delete=models.CASCADE, primary_key=True, related_name="lesson")
+    kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="+")
+    started_at = models.DateTimeField()
+    document = models.JSONField()
+
+    class Meta:
+        """The newest of a kitchen first."""
+
+        indexes = (models.Index(fields=["kitchen", "-started_at"], name="newest_lessons"),)
+
+    def __str__(self) -> str:
+        return f"what {self.batch} says"
 
 
 class LiveState(models.Model):

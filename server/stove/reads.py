@@ -9,13 +9,14 @@ from uuid import UUID
 
 import custard
 from book import reads as book
+from common import clock
 from custard.vocabulary import MarkKind, StageName
 from django.db.models import Count, F, Prefetch, Q, QuerySet
 from django.http import Http404
 from kitchen.access import Actor
 
-from stove.batch import facts, plans
-from stove.batch.cooking import equipment_of, remedies_of
+from stove.batch import facts, kept_file, plans
+from stove.batch.cooking import equipment_of, is_odd, remedies_of
 from stove.live_schemas import Urgent
 from stove.models import BY_THE_PROBE, Batch, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
@@ -162,6 +163,7 @@ def opened(actor: Actor, batch_id: int) -> BatchOut:
         marks=[_mark(mark) for mark in marks],
         reminders=book.reminders(actor, row.version.formula_id),
         remedies=[remedied(remedy, marks) for remedy in remedies_of(row)],
+        odd=is_odd(row),
     )
 
 
@@ -265,3 +267,19 @@ def _mark(mark: Mark) -> MarkOut:
         note=mark.note,
         by=marked_by(mark),
     )
+
+
+def as_file(row: Batch) -> custard.formats.KeptBatch:
+    """A batch in the open format, until it was closed or now; of one read with its marks."""
+    return kept_file.kept(row, row.closed_at or clock.now())
+
+
+def written(actor: Actor, batch_id: int) -> dict[str, object]:
+    """A batch of this kitchen in the open format, as plain data.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    """
+    return custard.formats.write_batch(as_file(batch(actor, batch_id)))

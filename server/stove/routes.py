@@ -17,7 +17,6 @@ from pydantic import Field
 
 from stove import actions, cooling, marking, reads, setting_up
 from stove.after import keeping
-from stove.batch import kept_file
 from stove.live import advice, follow, listening, moment, probes
 from stove.live_schemas import ForProbe, LiveOut, PoursOut, Urgent
 from stove.schemas import (
@@ -30,6 +29,7 @@ from stove.schemas import (
     NewBatch,
     NewMark,
     NewMarks,
+    OddOrNot,
     OvenOut,
 )
 
@@ -47,7 +47,9 @@ def start_batch(request: HttpRequest, kitchen: str, body: NewBatch) -> Status[Ba
     """Take a formula to the stove."""
     actor = enter(request, kitchen)
     formula = read_draft(body.draft.content())
-    batch = actions.start(actor, body.formula_id, body.version, formula, body.pace)
+    batch = actions.start(
+        actor, body.formula_id, body.version, formula, body.pace, as_computed=body.as_computed
+    )
     return Status(201, reads.opened(actor, batch.pk))
 
 
@@ -55,6 +57,14 @@ def start_batch(request: HttpRequest, kitchen: str, body: NewBatch) -> Status[Ba
 def open_batch(request: HttpRequest, kitchen: str, batch_id: int) -> BatchOut:
     """One batch."""
     return reads.opened(enter(request, kitchen), batch_id)
+
+
+@router.post("/k/{kitchen}/batches/{batch_id}/odd", response=BatchOut)
+def call_odd(request: HttpRequest, kitchen: str, batch_id: int, body: OddOrNot) -> BatchOut:
+    """Say that nothing is to be learned of a closed batch, or that it is to be learned from after all."""
+    actor = enter(request, kitchen)
+    actions.odd(actor, batch_id, is_odd=body.odd, reason=body.reason)
+    return reads.opened(actor, batch_id)
 
 
 @router.post("/k/{kitchen}/batches/{batch_id}/marks", response=BatchOut)
@@ -142,7 +152,7 @@ def read_oven(request: HttpRequest, kitchen: str, batch_id: int) -> OvenOut | No
 def export_batch(request: HttpRequest, kitchen: str, batch_id: int) -> HttpResponse:
     """A batch as a file in the open format, for the command `custard diagnose` and for others."""
     answer = HttpResponse(
-        json.dumps(kept_file.written(enter(request, kitchen), batch_id), indent=1),
+        json.dumps(reads.written(enter(request, kitchen), batch_id), indent=1),
         content_type="application/json",
     )
     answer["Content-Disposition"] = f'attachment; filename="{kitchen}-batch-{batch_id}.json"'

@@ -28,15 +28,12 @@ from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
 
 YES_OR_NO = ("yes", "no")
+OF_THEIR_OWN = (MarkKind.REMEDY, MarkKind.CLOSED, MarkKind.REOPENED, MarkKind.ODD)
 MadeKind = Annotated[
     MarkKind,
-    OneOf(
-        lambda: (
-            kind for kind in MarkKind if kind not in (MarkKind.REMEDY, MarkKind.CLOSED, MarkKind.REOPENED)
-        )
-    ),
+    OneOf(lambda: (kind for kind in MarkKind if kind not in OF_THEIR_OWN)),
 ]
-"""What a device may say; a remedy and a closing have routes of their own."""
+"""What a device may say; a remedy, a closing and what is odd have routes of their own."""
 
 
 class NewBatch(Schema):
@@ -48,6 +45,7 @@ class NewBatch(Schema):
     version: int
     draft: Draft
     pace: float = Field(1, ge=1, le=60)
+    as_computed: bool = False
 
 
 class NewMark(Schema):
@@ -113,6 +111,15 @@ class NewMarks(Schema):
     model_config = ConfigDict(extra="forbid")
 
     marks: list[NewMark] = Field(min_length=1, max_length=200)
+
+
+class OddOrNot(Schema):
+    """Whether nothing is to be learned of a batch, and why."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    odd: bool
+    reason: Note = ""
 
 
 class CupsWanted(Schema):
@@ -326,6 +333,7 @@ class BatchOut(Schema):
     marks: list[MarkOut]
     reminders: list[ReminderOut]
     remedies: list[RemedyTaken]
+    odd: bool
 
 
 class BatchLine(Schema):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from procrastinate.contrib.django import app
 
-from stove.after import learning
+from stove.after import learning, sauces
 from stove.live import follow
 
 
@@ -12,6 +12,13 @@ from stove.live import follow
 def learn(batch_id: int, user_id: int | None) -> None:
     """What a batch that was closed came to, and what it teaches."""
     learning.learn(batch_id, user_id)
+    sauces.learn(batch_id, user_id)
+
+
+@app.task(name="stove.learn_sauces", retry=3)
+def learn_sauces(batch_id: int, user_id: int | None) -> None:
+    """A batch was called odd, or not: what the kitchen knows of its sauces is worked out again."""
+    sauces.learn(batch_id, user_id)
 
 
 @app.periodic(cron="* * * * *")

@@ -8,6 +8,8 @@ import uuid
 from datetime import date
 from pathlib import Path
 
+import custard
+import custard.learning
 import pytest
 from book import actions as book
 from book import ocr
@@ -22,7 +24,7 @@ from django.core.management import call_command
 from django.db import connection, transaction
 from django.test.utils import CaptureQueriesContext
 from kitchen import actions as larder
-from kitchen import crew, joining
+from kitchen import crew, joining, learned
 from kitchen.models import Kitchen, Membership, Role
 from papers.orders import order
 from people import hands
@@ -67,6 +69,7 @@ def tried(here, there, version, batch, monkeypatch):
     tub = Tub.objects.get(batch=other)
     promise = shelf.promise(here["cook"], tub.pk, NewPromise(grams=20, dish="tart"))
     reminder = book.remind(here["cook"], version.formula_id, "More yolk.")
+    learned.learn_sauces(here["cook"], {learned.HOUSE: custard.learning.learn([]).of()})
     remedy = uuid.uuid4()
     trouble.take(here["cook"], Taking(id=remedy, batch_id=batch.pk, fault="too-thick"))
     monkeypatch.setattr(ocr, "languages", lambda: ("eng",))
@@ -128,7 +131,7 @@ def tried(here, there, version, batch, monkeypatch):
             kitchen=kitchen,
             formula_id=version.formula_id,
             number=1,
-            batch_id=other.pk if path.endswith("/reopen") else batch.pk,
+            batch_id=other.pk if path.endswith(("/reopen", "/odd")) else batch.pk,
             mark_id=remedy if "remedies" in path else known["id"],
             reminder_id=reminder.pk,
             ingredient_id=own.pk,
@@ -153,12 +156,15 @@ def tried(here, there, version, batch, monkeypatch):
             attempt_id=mine["over"] if path.endswith("/debrief") else mine["going"],
             kind="formula" if "export" in path else "csv",
         )
-        if path.endswith("/compare"):
-            url += f"?a={version.formula_id}&b={version.formula_id}"
-        if path.endswith("/troubles"):
-            url += f"?batch_id={batch.pk}"
-        if "/labels" in path:
-            url += f"?tub={tub.pk}"
+        asked = {
+            "/log/compare": f"?a={other.pk}&b={other.pk}",
+            "/log/overlay": f"?batches={other.pk},{batch.pk}",
+            "/compare": f"?a={version.formula_id}&b={version.formula_id}",
+            "/troubles": f"?batch_id={batch.pk}",
+            "/labels": f"?tub={tub.pk}",
+            "/labels.pdf": f"?tub={tub.pk}",
+        }
+        url += next((query for end, query in asked.items() if path.endswith(end)), "")
         return api(method, url, body).status_code
 
     return attempt

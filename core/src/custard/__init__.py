@@ -29,7 +29,7 @@ from custard.advice.mix.assess import MERINGUE_SUGAR_SHARE, Assessment, allergen
 from custard.advice.mix.churning import Churning, Frozen, churning
 from custard.advice.mix.texture import Texture, Whisked
 from custard.advice.mix.window import Window
-from custard.conditions import USUAL, Conditions
+from custard.conditions import USUAL, Conditions, Learned
 from custard.errors import BadFormula, BadQuantity, CustardError, Impossible, NoTime, OutOfRange, UnknownName
 from custard.figures import plain
 from custard.formats import read_formula, write_formula
@@ -56,6 +56,7 @@ __all__ = [
     "Formula",
     "Frozen",
     "Impossible",
+    "Learned",
     "Line",
     "Mixture",
     "NoTime",

@@ -58,7 +58,8 @@ class Conditions:
     rule : the cooling rule the kitchen goes by; "own" for `own_rule`.
     eggs : the class of the eggs in the house; None for the class each formula was written for.
     parameters : the model's parameters, with what was learned in them.
-    learned : what the kitchen's own batches say of this very sauce; it is set by `with_learned`.
+    house : what the kitchen's own batches say of each sauce, by the name of its formula; "" for any other.
+    learned : what they say of this very sauce; set by `for_sauce`, which every assessment begins with.
     """
 
     altitude_m: float = 0.0
@@ -67,6 +68,7 @@ class Conditions:
     eggs: str | None = None
     parameters: Parameters = field(default_factory=standard)
     own_rule: CoolingRule | None = None
+    house: tuple[tuple[str, Learned], ...] = ()
     learned: Learned = NOTHING_LEARNED
 
     def __post_init__(self) -> None:
@@ -85,21 +87,35 @@ class Conditions:
             "rule": self.rule,
             "eggs": self.eggs,
             **({} if self.own_rule is None else {"own_rule": asdict(self.own_rule)}),
+            **({} if not self.house else {"house": {name: asdict(one) for name, one in self.house}}),
             **({} if self.learned == NOTHING_LEARNED else {"learned": asdict(self.learned)}),
         }
 
     @classmethod
     def of(cls, kept: Mapping[str, Any], parameters: Parameters) -> Conditions:
         """As they were kept, with the parameters of their version."""
-        own, learned = kept.get("own_rule"), kept.get("learned")
-        rest = {name: value for name, value in kept.items() if name not in ("own_rule", "learned")}
-        found = cls(**rest, parameters=parameters, own_rule=None if own is None else CoolingRule(**own))
+        own, house, learned = (kept.get(name) for name in ("own_rule", "house", "learned"))
+        rest = {name: value for name, value in kept.items() if name not in ("own_rule", "house", "learned")}
+        found = cls(
+            **rest,
+            parameters=parameters,
+            own_rule=None if own is None else CoolingRule(**own),
+            house=() if house is None else tuple((name, Learned(**one)) for name, one in house.items()),
+        )
         return found if learned is None else found.with_learned(Learned(**learned))
 
     @property
     def cooling_rule(self) -> CoolingRule:
         """The rule by its figures."""
         return cooling_rules()[self.rule] if self.own_rule is None else self.own_rule
+
+    def for_sauce(self, name: str) -> Conditions:
+        """The same conditions for one sauce, with what was learned of it, or of all sauces here."""
+        if not self.house:
+            return self
+        house = dict(self.house)
+        learned = house.get(name, house.get("", NOTHING_LEARNED))
+        return replace(self, house=()).with_learned(learned)
 
     def with_learned(self, learned: Learned) -> Conditions:
         """The same conditions for a sauce of which a kitchen's batches say so much, and no more than that.

@@ -128,6 +128,7 @@ class MarkKind(StrEnum):
     REMEDY = "remedy"
     CLOSED = "closed"
     REOPENED = "reopened"
+    ODD = "odd"
 
 
 class AlarmKind(StrEnum):

@@ -14,7 +14,7 @@ from custard.vocabulary import Coat, MarkKind, StageName
 from devices import reads as devices
 from kitchen.reads import Hob, Pan
 
-from stove.models import Batch, Mark, Remedy
+from stove.models import ODD, Batch, Mark, Remedy
 
 MOST_READINGS = 2000
 """So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
@@ -40,7 +40,12 @@ class Cooking:
 
     def seconds(self, at: datetime) -> float:
         """A time as seconds of the batch's own time."""
-        return (at - self.since).total_seconds() * self.batch.pace
+        return seconds_since(self.batch, self.since, at)
+
+
+def seconds_since(batch: Batch, since: datetime, at: datetime) -> float:
+    """A time as seconds of a batch's own time, to a thousandth: its file replays as its screens showed it."""
+    return round((at - since).total_seconds() * batch.pace, 3)
 
 
 @lru_cache(maxsize=64)
@@ -60,6 +65,12 @@ def conditions_of(batch: Batch) -> custard.Conditions:
 def remedies_of(batch: Batch) -> list[Remedy]:
     """What was done about its troubles, and stands; of a batch read with the marks that stand."""
     return [mark.remedy for mark in batch.marks.all() if mark.kind == MarkKind.REMEDY]
+
+
+def is_odd(batch: Batch) -> bool:
+    """Whether somebody said that nothing is to be learned of a batch, which was read with its marks."""
+    said = [mark.what for mark in batch.marks.all() if mark.kind == MarkKind.ODD]
+    return bool(said) and said[-1] == ODD
 
 
 def content_now(batch: Batch, tub: int | None = None) -> dict[str, Any]:
@@ -161,7 +172,7 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         return None
 
     def seconds(at: datetime) -> float:
-        return (at - since).total_seconds() * batch.pace
+        return seconds_since(batch, since, at)
 
     def first(*kinds: str) -> float | None:
         return next((seconds(mark.at) for mark in marks if mark.kind in kinds and mark.at >= since), None)

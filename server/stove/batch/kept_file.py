@@ -1,23 +1,25 @@
-"""A batch as a file in the open format: what it is made of by now, where and on what, and what happened."""
+"""A batch as a file in the open format: as weighed, where and on what, what happened, what it came to."""
 
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
 import custard
-from common import clock
-from kitchen.access import Actor
+from custard.vocabulary import MarkKind, StageName
 
-from stove import reads
+from stove.batch import plans
 from stove.batch.cooking import (
     conditions_of,
     content_now,
     equipment_of,
     in_the_pan_since,
+    is_odd,
     read_by_probes,
+    seconds_since,
     typed_at_the_stove,
 )
-from stove.models import Batch
+from stove.models import Batch, Mark
 
 
 def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
@@ -27,40 +29,85 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
     """
     marks = list(batch.marks.all())
     since = in_the_pan_since(batch, marks) or batch.started_at
-
-    def seconds(at: datetime) -> float:
-        return round((at - since).total_seconds() * batch.pace, 2)
-
-    stove = equipment_of(batch).stove
-    probed = read_by_probes(batch, since, until)
+    equipment, conditions = equipment_of(batch), conditions_of(batch)
+    stove = equipment.stove
+    # Every reading, not so many as a screen follows: what is learned and compared is smoothed by itself.
+    probed = read_by_probes(batch, since, until, most=None)
     typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
-    read = [(seconds(at), c) for at, c in sorted([*probed, *typed])]
+    read = [(seconds_since(batch, since, at), c) for at, c in sorted([*probed, *typed])]
+    device = next((use.device.name for use in batch.probes.all()), "")
     return custard.formats.KeptBatch(
-        formula=custard.read_formula(content_now(batch)),
-        altitude_m=conditions_of(batch).altitude_m,
-        pan=stove.pan,
+        formula=custard.read_formula(_weighed(batch, marks)),
+        number=batch.number,
+        started_at=batch.started_at.isoformat(),
+        altitude_m=conditions.altitude_m,
+        rule=conditions.rule,
+        eggs=conditions.eggs,
+        hob=custard.formats.HobUsed(
+            name=batch.hob.name if batch.hob else "", power_w=stove.power_w, spread=equipment.power_spread
+        ),
+        pan=custard.formats.PanUsed(
+            name=batch.pan.name if batch.pan else "",
+            kind=stove.pan,
+            share=equipment.pan_share,
+            spread=equipment.pan_spread,
+        ),
+        probe=custard.formats.ProbeUsed(name=device, lag_s=equipment.probe_lag_s),
         over_steam=stove.over_steam,
+        stir=stove.stir,
+        hold_s=equipment.hold_s,
+        cups=None if equipment.cups is None else equipment.cups.as_json(),
+        learned=custard.formats.LearnedUsed(
+            conditions.learned.set_k, conditions.learned.carry_over, conditions.learned.left
+        ),
+        plan=_planned(batch),
         readings=tuple(custard.stove.settled(read)),
         marks=tuple(
             custard.formats.HappenedMark(
-                at_s=seconds(mark.at),
+                at_s=seconds_since(batch, since, mark.at),
                 kind=mark.kind,
                 stage=mark.stage,
-                what=mark.what or mark.coat or mark.sieve,
+                what=mark.what,
                 temperature_c=mark.temperature_c,
+                coat=mark.coat,
+                line=mark.finger_line,
+                sieve=mark.sieve,
+                grams=mark.grams,
+                note=mark.note,
             )
             for mark in marks
         ),
+        yield_g=batch.yield_g,
+        verdict=batch.verdict,
+        verdict_note=batch.verdict_note,
+        odd=is_odd(batch),
+        rehearsal=batch.pace != 1,
     )
 
 
-def written(actor: Actor, batch_id: int) -> dict[str, object]:
-    """The same of a batch of this kitchen, as plain data.
+def _planned(batch: Batch) -> custard.formats.PlanUsed:
+    lift = batch.lift or {}
+    return custard.formats.PlanUsed(
+        lift_c=lift.get("at_c", batch.planned_c.get(StageName.COOK)),
+        lands_c=lift.get("lands_c"),
+        coat=batch.planned_coat,
+        yield_g=batch.plan.get("yield_g"),
+    )
 
-    Raises
-    ------
-    Http404
-        when this kitchen has no such batch.
-    """
-    batch = reads.batch(actor, batch_id)
-    return custard.formats.write_batch(kept(batch, batch.closed_at or clock.now()))
+
+def _weighed(batch: Batch, marks: list[Mark]) -> dict[str, Any]:
+    """What it is made of by now, each line as it was weighed where a scale said so."""
+    content, slip = content_now(batch), plans.read(batch.plan).slip
+    ticked = {
+        mark.line: mark.grams
+        for mark in marks
+        if mark.kind == MarkKind.TICK and mark.stage == StageName.WEIGH and mark.grams is not None
+    }
+    lines = [dict(line) for line in content["lines"]]
+    for place, line in enumerate(lines):
+        rows = [row for row, one in enumerate(slip) if one.line == place]
+        if rows and all(row in ticked for row in rows):
+            grams = sum(ticked[row] or 0.0 for row in rows)
+            if grams > 0:
+                line["amount"] = f"{grams:g} g"
+    return {**content, "lines": lines}

@@ -14,7 +14,7 @@ from book import reads as book
 from custard.vocabulary import StageName
 
 FORMAT = "old-spoon/plan"
-VERSION = 5
+VERSION = 6
 
 
 class UnknownPlan(ValueError):
@@ -76,8 +76,13 @@ def _said_at(text: str, planned_c: float, at_c: float) -> str:
     return text.replace(f"{{{planned_c:.1f} C}}", f"{{{at_c:.1f} C}}")
 
 
-def _fifth(body: dict[str, Any]) -> dict[str, Any]:
+def _sixth(body: dict[str, Any]) -> dict[str, Any]:
     return body
+
+
+def _fifth(body: dict[str, Any]) -> dict[str, Any]:
+    """Nothing was learned of sauces yet."""
+    return _sixth({**body, "learned": None})
 
 
 def _fourth(body: dict[str, Any]) -> dict[str, Any]:
@@ -87,7 +92,7 @@ def _fourth(body: dict[str, Any]) -> dict[str, Any]:
         {**stage, "label": records[stage["stage"]].label, "typed": records[stage["stage"]].typed}
         for stage in body["stages"]
     ]
-    return {**body, "stages": stages}
+    return _fifth({**body, "stages": stages})
 
 
 def _third(body: dict[str, Any]) -> dict[str, Any]:
@@ -118,4 +123,5 @@ _READERS: Mapping[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     3: _third,
     4: _fourth,
     5: _fifth,
+    6: _sixth,
 }

@@ -51,7 +51,7 @@ def taken(
     result = custard.assess(formula, conditions)
     plan, usual = book.assessment_of(formula, result, schools), usual_equipment(result, schools)
     lift = lift_of(result, usual, plan.landing_c)
-    return Taken(version_id, conditions.parameters, result, schools, plan, usual, lift, changed)
+    return Taken(version_id, conditions.unlearned, result, schools, plan, usual, lift, changed)
 
 
 def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, number: int) -> Batch:

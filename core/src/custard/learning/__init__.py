@@ -9,6 +9,7 @@ from custard.learning.cooked import Cooked, conditions_of, cooked
 from custard.learning.estimate import Estimate
 from custard.learning.evidence import BITS_LOG, BITS_PERCENT
 from custard.learning.house import (
+    MOST_BATCHES,
     SETTING,
     SPEAK,
     Figures,
@@ -19,11 +20,13 @@ from custard.learning.house import (
     spoke,
     teaches,
 )
+from custard.learning.overlay import Overlaid, overlaid
 from custard.learning.replayed import replayed, state_at
 
 __all__ = [
     "BITS_LOG",
     "BITS_PERCENT",
+    "MOST_BATCHES",
     "SETTING",
     "SPEAK",
     "Comparison",
@@ -32,12 +35,14 @@ __all__ = [
     "Estimate",
     "Figures",
     "Learning",
+    "Overlaid",
     "Spoke",
     "compare",
     "conditions_of",
     "cooked",
     "learn",
     "learned_from",
+    "overlaid",
     "replayed",
     "spoke",
     "state_at",

@@ -7,8 +7,9 @@ another hob or pan for how far it still rises off the heat.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable
-from dataclasses import dataclass
+from collections.abc import Hashable, Iterable, Mapping
+from dataclasses import asdict, dataclass, fields
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +23,8 @@ from custard.learning.estimate import Estimate, Posterior, Prior, Said, posterio
 
 MOST_BATCHES = 400
 """So many of the newest batches are learned from; by then older ones are forgotten."""
+SPOKE_VERSION = 1
+"""To be raised when what is made of a batch changes: what was kept before is then computed again."""
 SPEAK = 3
 """From so many batches on what was learned narrows a band."""
 FORGOTTEN_DAYS = 288.0
@@ -54,18 +57,44 @@ class Figures:
     def as_learned(self) -> Learned:
         """As conditions take it."""
         few = self.set_k.batches < SPEAK
+        # As finely as it matters: with each batch some figure changes a little, and lists are computed again.
         return Learned(
-            set_k=round(self.set_k.mean, 2),
-            set_spread_k=None if few else round(self.next_spread_k, 3),
-            carry_over=round(float(np.exp(self.carry_over.mean)), 3),
-            left=round(float(np.exp(self.left.mean)), 3),
+            set_k=round(round(float(np.clip(self.set_k.mean, -6, 6)) / 0.05) * 0.05, 2),
+            set_spread_k=None if few else round(self.next_spread_k, 2),
+            carry_over=round(float(np.exp(self.carry_over.mean)), 2),
+            left=round(float(np.exp(self.left.mean)), 2),
             batches=self.set_k.batches,
         )
+
+    @property
+    def carry_over_factor(self) -> Estimate:
+        """What its pans add over what is computed, and one standard deviation of it [1]."""
+        return _factor(self.carry_over)
+
+    @property
+    def left_factor(self) -> Estimate:
+        """What stays behind over what is computed, and one standard deviation of it [1]."""
+        return _factor(self.left)
+
+    def as_json(self) -> dict[str, Any]:
+        """As a kitchen keeps it: mean, spread and count of each figure."""
+        return asdict(self)
+
+    @classmethod
+    def of(cls, kept: Mapping[str, Any]) -> Figures:
+        """As it was kept."""
+        return cls(**{one.name: Estimate(**kept[one.name]) for one in fields(cls)})
 
     @property
     def next_spread_k(self) -> float:
         """How unsure it is where the next batch sets, one standard deviation [K]."""
         return float(np.hypot(self.set_k.sd, SETTING.batch))
+
+
+def _factor(log: Estimate) -> Estimate:
+    """A figure of which the logarithm is known; its spread is that of the logarithm times itself."""
+    factor = float(np.exp(log.mean))
+    return Estimate(round(factor, 3), round(factor * log.sd, 3), log.batches)
 
 
 @dataclass(frozen=True)
@@ -116,21 +145,17 @@ class Learning:
         }
 
     def _written(self, known: Figures) -> dict[str, object]:
+        carry, left = known.carry_over_factor, known.left_factor
         return {
             "set_k": {
                 "mean": round(known.set_k.mean, 2),
                 "sd": round(known.set_k.sd, 2),
                 "batches": known.set_k.batches,
             },
-            "carry_over": {
-                "factor": round(float(np.exp(known.carry_over.mean)), 3),
-                # Of the factor: a spread of its logarithm times itself.
-                "sd": round(float(np.exp(known.carry_over.mean)) * known.carry_over.sd, 3),
-                "batches": known.carry_over.batches,
-            },
+            "carry_over": {"factor": carry.mean, "sd": carry.sd, "batches": carry.batches},
             "left_g": {
-                "mean": round(self.left_g_cm * float(np.exp(known.left.mean)), 2),
-                "sd": round(self.left_g_cm * float(np.exp(known.left.mean)) * known.left.sd, 2),
+                "mean": round(self.left_g_cm * left.mean, 2),
+                "sd": round(self.left_g_cm * left.sd, 2),
                 "batches": known.left.batches,
                 "unit": "g per cm across the pan",
             },
@@ -152,6 +177,47 @@ class Spoke:
     carry_over: NDArray[np.float64] | None
     left: NDArray[np.float64] | None
     left_g_cm: float
+
+    def as_json(self) -> dict[str, Any]:
+        """As it is kept beside a batch; likelihoods to four figures."""
+        kept = {
+            name: None if row is None else [float(f"{value:.4g}") for value in row]
+            for name, row in (("setting", self.setting), ("carry_over", self.carry_over), ("left", self.left))
+        }
+        return {
+            "version": SPOKE_VERSION,
+            "formula": self.formula,
+            "day": self.day,
+            "setting_things": self.setting_things,
+            "pan_things": self.pan_things,
+            "left_g_cm": self.left_g_cm,
+            **kept,
+        }
+
+    @classmethod
+    def of(cls, kept: Mapping[str, Any]) -> Spoke | None:
+        """As it was kept; None for what another version of the model wrote, which is to be computed again."""
+        if kept.get("version") != SPOKE_VERSION:
+            return None
+
+        def row(name: str) -> NDArray[np.float64] | None:
+            return None if kept[name] is None else np.array(kept[name], dtype=np.float64)
+
+        return cls(
+            formula=kept["formula"],
+            day=kept["day"],
+            setting_things=_frozen(kept["setting_things"]),
+            pan_things=_frozen(kept["pan_things"]),
+            setting=row("setting"),
+            carry_over=row("carry_over"),
+            left=row("left"),
+            left_g_cm=kept["left_g_cm"],
+        )
+
+
+def _frozen(things: Iterable[Any]) -> tuple[Hashable, ...]:
+    """What a batch hangs on, as it was before it was written as lists."""
+    return tuple(tuple(one) if isinstance(one, list | tuple) else one for one in things)
 
 
 def teaches(kept: KeptBatch) -> bool:

@@ -98,7 +98,7 @@ def assess(formula: Formula, conditions: Conditions = USUAL) -> Assessment:
         when an amount does not fit its ingredient.
     """
     formula = formula.under(conditions)
-    conditions = held_as_its_recipe_says(conditions, formula.card.boil_s)
+    conditions = held_as_its_recipe_says(conditions.for_sauce(formula.name), formula.card.boil_s)
     p = conditions.parameters
     family = all_families()[formula.family]
     rate = conditions.rate_k_per_min or family.rate_k_per_min

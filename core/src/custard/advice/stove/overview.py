@@ -15,6 +15,7 @@ from custard.advice.mix.texture import Texture, Whisked
 from custard.advice.mix.window import Window
 from custard.advice.stove.planned import heat_warnings
 from custard.advice.stove.stages import Stage, landing_of, stages
+from custard.conditions import NOTHING_LEARNED, Learned
 from custard.figures import Celsius, Grams, Hundredths, Share, Tenths, Thousandths
 from custard.formula import Formula
 from custard.process.heating.infusing import Infusing, infusing
@@ -64,6 +65,7 @@ class Overview:
     stages, infusing, finish, shared : how it is done, what is infused, what joins late, what it is for.
     served_at_once : it does not keep: it goes out as it is made.
     card : what the temperature that its recipe names does to it; None where it names none.
+    learned : what the kitchen's own batches say of it, in all these figures; None where they say nothing.
     """
 
     slip: tuple[SlipLine, ...]
@@ -94,6 +96,7 @@ class Overview:
     shared: Shared | None = None
     served_at_once: bool = False
     card: CardSays | None = None
+    learned: Learned | None = None
 
 
 def overview(formula: Formula, result: Assessment, schools: Mapping[str, str] | None = None) -> Overview:
@@ -140,6 +143,7 @@ def overview(formula: Formula, result: Assessment, schools: Mapping[str, str] | 
         shared=shared(result) if formula.destinations else None,
         served_at_once=result.served_at_once,
         card=card_says(result),
+        learned=None if result.conditions.learned == NOTHING_LEARNED else result.conditions.learned,
     )
 
 

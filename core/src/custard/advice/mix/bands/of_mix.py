@@ -39,7 +39,9 @@ def window_band(
     draws : how many are drawn [1].
     seed : chooses what is left to chance; the same seed gives the same answer.
     """
-    heated = formula.under(conditions).in_the_pan()
+    own = assess(formula, conditions)
+    conditions = own.conditions
+    heated = own.formula.in_the_pan()
     boil = boiling_c(mix(heated), conditions.altitude_m)
     family = all_families()[formula.family]
     rate, still = conditions.rate_k_per_min or family.rate_k_per_min, family.way.undisturbed
@@ -52,8 +54,7 @@ def window_band(
         window = window_of(mixture, course, rate)
         return {name: getattr(window, name) for name in names}
 
-    own = assess(formula, conditions).window
-    return band_of(answer, {name: getattr(own, name) for name in names}, conditions, draws, seed)
+    return band_of(answer, {name: getattr(own.window, name) for name in names}, conditions, draws, seed)
 
 
 def texture_band(
@@ -92,4 +93,4 @@ def texture_band(
             state = on_ramp(result.pan, result.course(), told_c, drawn.parameters)
         return figures(result, state)
 
-    return band_of(answer, figures(own, goal), conditions, draws, seed)
+    return band_of(answer, figures(own, goal), own.conditions, draws, seed)

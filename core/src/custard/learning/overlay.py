@@ -1,0 +1,112 @@
+"""A batch made ready to be laid over others: its curve, the moments to align by, and its cook in figures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from custard.errors import CustardError
+from custard.figures import Celsius, Kelvin, Seconds
+from custard.learning.cooked import Cooked
+from custard.learning.course import parts_of
+from custard.process.following.replay import course_of
+from custard.process.heating import kernel, pan
+from custard.process.heating.cook import THICKENED_AT
+
+POINTS = 240
+"""A curve is drawn with at most so many points."""
+BEFORE_S = 60.0
+AFTER_S = 1800.0
+"""From so long before it was in the pan to so long after its hottest [s]."""
+STEP_S = 5.0
+
+
+@dataclass(frozen=True)
+class CookFigures:
+    """A cook in figures.
+
+    Attributes
+    ----------
+    start_c, rate_k_per_min, lift_c, rise_k : where it began, how fast it warmed to its lift, where it was
+        lifted, how far it rose off the heat.
+    hottest_c : its hottest [degC].
+    stood_s, rest_s : how long it stood in its pan, the longest that nobody stirred [s].
+    """
+
+    start_c: Celsius
+    rate_k_per_min: Kelvin
+    lift_c: Celsius
+    rise_k: Kelvin
+    hottest_c: Celsius
+    stood_s: Seconds
+    rest_s: Seconds
+
+
+@dataclass(frozen=True)
+class Overlaid:
+    """A batch to be laid over others; times in seconds since it was in its pan.
+
+    Attributes
+    ----------
+    t_s, celsius : its curve, thinned: equally long.
+    thickens_s, lifted_s : when it began to thicken, and when it was lifted; None where nobody knows.
+    figures : its cook in figures; None where too little was read.
+    """
+
+    t_s: list[Seconds]
+    celsius: list[Celsius]
+    thickens_s: Seconds | None
+    lifted_s: Seconds | None
+    figures: CookFigures | None
+
+
+def overlaid(batch: Cooked) -> Overlaid:
+    """A batch made ready to be laid over others.
+
+    Parameters
+    ----------
+    batch : what was cooked.
+    """
+    high = batch.kept.probe.reads_high_k
+    readings = [(t, c - high) for t, c in batch.kept.readings if t >= -BEFORE_S]
+    if not readings:
+        return Overlaid([], [], None, batch.off_s, None)
+    hottest_s, hottest_c = max(readings, key=lambda one: one[1])
+    shown = [one for one in readings if one[0] <= hottest_s + AFTER_S]
+    thin = shown[:: max(1, len(shown) // POINTS)]
+    try:
+        parts = parts_of(batch)
+    except CustardError:
+        return Overlaid([t for t, _ in thin], [c for _, c in thin], None, batch.off_s, None)
+    return Overlaid(
+        [t for t, _ in thin],
+        [c for _, c in thin],
+        _thickens_s(batch),
+        batch.off_s,
+        CookFigures(
+            start_c=parts.start_c,
+            rate_k_per_min=parts.rate_k_per_min,
+            lift_c=parts.lift_c,
+            rise_k=parts.highest_rise_k,
+            hottest_c=hottest_c,
+            stood_s=parts.stood_s,
+            rest_s=parts.longest_rest_s,
+        ),
+    )
+
+
+def _thickens_s(batch: Cooked) -> float | None:
+    """When it began to thicken, along its curve [s]; None where it never did, or nothing in it thickens."""
+    course = batch.course
+    if course is None:
+        high = batch.kept.probe.reads_high_k
+        course = course_of([(t, c - high) for t, c in batch.kept.readings if t >= 0], pan.WHISK)
+    y = kernel.at_rest(float(course.celsius[0]))
+    eggless = batch.result.window.curdles_c is None and batch.result.pan.egg_protein_percent <= 0
+    column = kernel.GELATINISED if eggless else kernel.THICKENED
+    for from_s in np.arange(course.t_s[0], course.t_s[-1], STEP_S):
+        course.follow(batch.k, y, from_s, from_s + STEP_S)
+        if y[column] >= THICKENED_AT:
+            return float(from_s + STEP_S)
+    return None

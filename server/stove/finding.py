@@ -1,0 +1,70 @@
+"""Looking for batches: by what they are, who made them and on what, what came of them, and words."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from typing import Any
+
+from custard.vocabulary import MarkKind
+from django.contrib.postgres.search import SearchQuery
+from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
+from kitchen.access import Actor
+
+from stove.models import BATCH_WORDS, LANGUAGE, MARK_WORDS, ODD, Batch, Mark
+
+MOST_WORDS = 8
+COLUMNS = {
+    "family": "family",
+    "formula_id": "version__formula_id",
+    "verdict": "verdict",
+    "person": "started_by__username",
+    "hob_id": "hob_id",
+    "pan_id": "pan_id",
+}
+"""By which column each question is answered."""
+
+
+def found(actor: Actor, rows: QuerySet[Batch], asked: Mapping[str, Any]) -> QuerySet[Batch]:
+    """Those of a kitchen's batches that are looked for, each with what was said of it last (`odd_said`).
+
+    `asked` may hold words, wrong, odd, and what `COLUMNS` names.
+    """
+    odd = Mark.objects.filter(batch=OuterRef("pk"), kind=MarkKind.ODD).order_by("-at", "-id")
+    rows = rows.annotate(odd_said=Subquery(odd.values("what")[:1]))
+    wanted = {name: one for name, one in asked.items() if name in COLUMNS and one is not None}
+    rows = rows.filter(**{COLUMNS[name]: one for name, one in wanted.items()})
+    if asked.get("odd") is not None:
+        called = Q(odd_said=ODD)
+        rows = rows.filter(called if asked["odd"] else ~called | Q(odd_said=None))
+    if asked.get("wrong"):
+        kinds = (MarkKind.REMEDY, MarkKind.WRONG)
+        rows = rows.filter(Exists(Mark.objects.filter(batch=OuterRef("pk"), kind__in=kinds, withdrawal=None)))
+    query = prefixed(asked.get("words") or "")
+    if query is not None:
+        # Asked one after the other, each finds its index; asked with OR, neither does.
+        named = Batch.objects.filter(kitchen=actor.kitchen).annotate(words=BATCH_WORDS).filter(words=query)
+        noted = Mark.objects.annotate(words=MARK_WORDS).exclude(note="").filter(words=query)
+        ids = named.values("pk").union(noted.filter(batch__kitchen=actor.kitchen).values("batch_id"))
+        rows = rows.filter(pk__in=ids)
+    return rows
+
+
+def is_odd(row: Batch) -> bool:
+    """Whether nothing is to be learned of a batch that was found."""
+    return getattr(row, "odd_said", None) == ODD
+
+
+def prefixed(words: str) -> SearchQuery | None:
+    """Words as a question to the index: each as the beginning of a word, all of them; None without any."""
+    parts = re.findall(r"\w+", words.lower())[:MOST_WORDS]
+    if not parts:
+        return None
+    return SearchQuery(" & ".join(f"{one}:*" for one in parts), search_type="raw", config=LANGUAGE)
+
+
+def cooks(actor: Actor) -> list[str]:
+    """The usernames of those who began batches here, in order."""
+    rows = Batch.objects.filter(kitchen=actor.kitchen).exclude(started_by=None)
+    names = rows.order_by("started_by__username").values_list("started_by__username", flat=True)
+    return list(names.distinct())
