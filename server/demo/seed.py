@@ -20,6 +20,7 @@ from kitchen.access import Actor
 from kitchen.models import Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Role, Vessel
 from people.models import User
 from people.published import PASSWORD
+from stove.after import sauces
 from stove.batch.taken import parameters_kept
 from stove.models import Batch, Mark
 
@@ -57,6 +58,7 @@ def seed() -> bool:
     day.plan(made.rows, made.actors, made.formulas)
     practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.finished)
     made.rows.write()
+    sauces.keep(made.actors["pastry"])
     tasks.fill_one.defer(kitchen_id=made.actors["pastry"].kitchen.pk)
     return True
 

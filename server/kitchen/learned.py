@@ -64,10 +64,17 @@ def learn_sauces(actor: Actor, found: Mapping[str, custard.learning.Figures]) ->
         row.formula: row
         for row in LearnedSauce.objects.select_for_update(no_key=True).filter(kitchen=actor.kitchen)
     }
+    rows = []
     for name, figures in found.items():
         row = kept.pop(name, None) or LearnedSauce(kitchen=actor.kitchen, formula=name)
         row.figures, row.at = {"version": VERSION, **figures.as_json()}, clock.now()
-        row.save()
+        rows.append(row)
+    LearnedSauce.objects.bulk_create(
+        rows,
+        update_conflicts=True,
+        unique_fields=["kitchen", "formula"],
+        update_fields=["figures", "at"],
+    )
     LearnedSauce.objects.filter(pk__in=[row.pk for row in kept.values()]).delete()
     notify(actor.kitchen.pk, {"kitchen": 1})
     return f"{len(found)} sauces"

@@ -74,6 +74,8 @@ def _laid(row: stove.BatchRow, written: custard.formats.KeptBatch) -> LaidBatch:
         verdict_note=row.verdict_note,
         yield_g=row.yield_g,
         odd=written.odd,
+        window=custard.Window(**row.plan["window"]),
+        boiling_c=row.plan["boiling_c"],
         laid=OVERLAID.validate_python(custard.plain(laid)),
     )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+import custard
 import custard.learning
 from common.text import Word
 from custard.vocabulary import StageName, Verdict
@@ -92,6 +93,8 @@ class LaidBatch(Schema):
     verdict_note: str
     yield_g: float | None
     odd: bool
+    window: custard.Window
+    boiling_c: float
     laid: custard.learning.Overlaid
 
 

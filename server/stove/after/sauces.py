@@ -10,7 +10,8 @@ import logging
 import custard
 import custard.learning
 from common import clock
-from kitchen.access import as_cook
+from django.db.models import QuerySet
+from kitchen.access import Actor, as_cook
 from kitchen.learned import HOUSE, learn_sauces
 
 from stove import reads
@@ -32,33 +33,42 @@ def spoke(batch: Batch) -> custard.learning.Spoke | None:
         return None
 
 
-def learn_of(batch_id: int) -> None:
-    """Write down what a closed batch says, or that it says nothing any more."""
-    batch = reads.standing().filter(pk=batch_id).exclude(closed_at=None).first()
-    said = None if batch is None else spoke(batch)
-    if batch is None or said is None:
-        BatchLesson.objects.filter(batch_id=batch_id).delete()
-        return
-    BatchLesson.objects.update_or_create(
-        batch=batch,
-        defaults={"kitchen": batch.kitchen, "started_at": batch.started_at, "document": said.as_json()},
+def lesson_of(batch: Batch) -> BatchLesson:
+    """The row of what a closed batch says, or of that it says nothing. Not saved."""
+    said = spoke(batch)
+    document = (
+        {"version": custard.learning.SPOKE_VERSION, "nothing": True} if said is None else said.as_json()
+    )
+    return BatchLesson(
+        batch=batch, kitchen_id=batch.kitchen_id, started_at=batch.started_at, document=document
     )
 
 
+def learn_of(batches: QuerySet[Batch]) -> None:
+    """Write down what closed batches say; what was written of them before is written over."""
+    BatchLesson.objects.bulk_create(
+        [lesson_of(batch) for batch in batches],
+        update_conflicts=True,
+        unique_fields=["batch"],
+        update_fields=["document"],
+    )
+
+
+def closed(**which: object) -> QuerySet[Batch]:
+    """Closed batches, read with their marks."""
+    return reads.standing().exclude(closed_at=None).filter(**which)
+
+
 def learned(kitchen_id: int) -> custard.learning.Learning:
-    """What a kitchen's batches say together; a batch that an older model looked at is looked at again."""
-    newest = BatchLesson.objects.filter(kitchen_id=kitchen_id).order_by("-started_at")
-    rows = newest[: custard.learning.MOST_BATCHES]
-    found = []
-    for row in rows:
-        said = custard.learning.Spoke.of(row.document)
-        if said is None:
-            learn_of(row.batch_id)
-            again = BatchLesson.objects.filter(pk=row.pk).first()
-            said = None if again is None else custard.learning.Spoke.of(again.document)
-        if said is not None:
-            found.append(said)
-    return custard.learning.learned_from(found)
+    """What a kitchen's batches say together; those not looked at yet, or by an older model, are looked at."""
+    lessons = BatchLesson.objects.filter(kitchen_id=kitchen_id, batch__closed_at__isnull=False)
+    missing = closed(kitchen_id=kitchen_id, lesson=None).order_by("-started_at")
+    learn_of(missing[: custard.learning.MOST_BATCHES])
+    old = lessons.exclude(document__version=custard.learning.SPOKE_VERSION).values("batch_id")
+    learn_of(closed(pk__in=old))
+    newest = lessons.order_by("-started_at")[: custard.learning.MOST_BATCHES]
+    said = [custard.learning.Spoke.of(row.document) for row in newest if "nothing" not in row.document]
+    return custard.learning.learned_from(one for one in said if one is not None)
 
 
 def learn(batch_id: int, user_id: int | None) -> None:
@@ -67,6 +77,11 @@ def learn(batch_id: int, user_id: int | None) -> None:
     actor = None if batch is None else as_cook(user_id, batch.kitchen)
     if batch is None or actor is None:
         return
-    learn_of(batch_id)
-    known = learned(batch.kitchen_id)
+    learn_of(closed(pk=batch_id))
+    keep(actor)
+
+
+def keep(actor: Actor) -> None:
+    """Work out what this kitchen knows of its sauces, and keep it."""
+    known = learned(actor.kitchen.pk)
     learn_sauces(actor, {HOUSE: known.of(), **{name: known.of(name) for name in known.formulas}})

@@ -273,7 +273,13 @@ export function useTakeNext(kitchen: string) {
       const made = await unwrap(
         client.POST("/api/k/{kitchen}/batches", {
           params: { path: { kitchen } },
-          body: { formula_id: formula.id, version: formula.latest, draft: formula.draft, pace: 1 },
+          body: {
+            formula_id: formula.id,
+            version: formula.latest,
+            draft: formula.draft,
+            pace: 1,
+            as_computed: false,
+          },
         }),
       );
       return made.id;

@@ -1,8 +1,100 @@
-import { useQuery } from "@tanstack/react-query";
-import type { components } from "../contract/schema";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { components, operations } from "../contract/schema";
 import { client, unwrap } from "./client";
+import { refetchAfterChange } from "./refetchAfterChange";
 
-export type BatchRecord = components["schemas"]["BatchRecord"];
+type Schemas = components["schemas"];
+export type BatchRecord = Schemas["BatchRecord"];
+export type LogLine = Schemas["LogLine"];
+export type LogAsked = NonNullable<operations["log_routes_read_log"]["parameters"]["query"]>;
+export type LaidBatch = Schemas["LaidBatch"];
+export type Comparison = Schemas["Comparison"];
+export type Difference = Schemas["Difference"];
+export type LearnedSauce = Schemas["LearnedSauceOut"];
+
+/** The batches that are looked for. */
+export function useLog(kitchen: string, asked: LogAsked) {
+  return useQuery({
+    queryKey: ["log", kitchen, asked],
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/log", { params: { path: { kitchen }, query: asked }, signal })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** By whom batches were made here, and on what. */
+export function useLogChoices(kitchen: string) {
+  return useQuery({
+    queryKey: ["log-choices", kitchen],
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/log/choices", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** Batches to be laid over one another. */
+export function useOverlay(kitchen: string, ids: readonly number[]) {
+  return useQuery({
+    queryKey: ["overlay", kitchen, ids],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/log/overlay", {
+          params: { path: { kitchen }, query: { batches: ids.join(",") } },
+          signal,
+        }),
+      ),
+    enabled: ids.length > 0,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Why one batch came out other than another. */
+export function useWhyOther(kitchen: string, a: number, b: number) {
+  return useQuery({
+    queryKey: ["why-other", kitchen, a, b],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/log/compare", {
+          params: { path: { kitchen }, query: { a, b } },
+          signal,
+        }),
+      ),
+    enabled: a !== b,
+  });
+}
+
+/** What this kitchen's batches taught it of its sauces. */
+export function useLearned(kitchen: string) {
+  return useQuery({
+    queryKey: ["learned", kitchen],
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/learned", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** Go by what was learned of a sauce, or by what is computed; everything computed changes with it. */
+export function useLearnedUse(kitchen: string) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["LearnedUse"]) =>
+      unwrap(client.PUT("/api/k/{kitchen}/learned", { params: { path: { kitchen } }, body })),
+    onSuccess: () => refetchAfterChange(cache),
+  });
+}
+
+/** Say that nothing is to be learned of a closed batch, or that it is to be learned from after all. */
+export function useOdd(kitchen: string, batch_id: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Schemas["OddOrNot"]) =>
+      unwrap(
+        client.POST("/api/k/{kitchen}/batches/{batch_id}/odd", {
+          params: { path: { kitchen, batch_id } },
+          body,
+        }),
+      ),
+    onSuccess: () => refetchAfterChange(cache),
+  });
+}
 
 /** The record of one batch, as an inspector gets it. */
 export function useBatchRecord(kitchen: string, batch_id: number) {

@@ -25,7 +25,6 @@ export type FormulaOut = Schemas["FormulaOut"];
 export type Kitchen = Schemas["KitchenOut"];
 export type KitchenChange = Schemas["KitchenChange"];
 export type Larder = Schemas["Larder"];
-export type LogLine = Schemas["LogLine"];
 export type Scaling = Schemas["Scaling"];
 export type Stage = Schemas["Stage"];
 
@@ -327,18 +326,4 @@ export function useBatchActions(kitchen: string, batch_id: number) {
     onSuccess: keep,
   });
   return { withdraw, close, reopen, decide };
-}
-
-export function useLog(kitchen: string, before: number | null) {
-  return useQuery({
-    queryKey: ["log", kitchen, before],
-    queryFn: ({ signal }) =>
-      unwrap(
-        client.GET("/api/k/{kitchen}/log", {
-          params: { path: { kitchen }, query: before === null ? {} : { before } },
-          signal,
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
 }

@@ -1,4 +1,5 @@
-import { useNavigate } from "react-router";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
 import type { Band } from "../../api/bench";
 import { useHere } from "../../api/here";
 import { Problem } from "../../api/problem";
@@ -10,6 +11,7 @@ import { Facts } from "../../kit/Facts";
 import { listed } from "../../kit/listed";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
+import type { UnitSystem } from "../../kit/typed";
 import { difference, inUnits, temperature } from "../../kit/units";
 
 interface Props {
@@ -62,6 +64,7 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           At {difference(a.window.rate_k_per_min, system)} a minute; slower heat thickens lower.
         </p>
         {band ? <p className="text-sm text-soft">Likely range in brackets.</p> : null}
+        {a.learned ? <LearnedHere learned={a.learned} system={system} /> : null}
       </div>
       {a.allergens.length ? (
         <p>
@@ -69,8 +72,28 @@ export function Verdict({ assessment: a, band, stale, draft, found }: Props) {
           <b>{listed(a.allergens)}</b>
         </p>
       ) : null}
-      <ToTheStove draft={draft} found={found} disabled={stale} />
+      <ToTheStove draft={draft} found={found} disabled={stale} learned={Boolean(a.learned)} />
     </div>
+  );
+}
+
+/** What the kitchen's own batches say of this sauce, and is in these figures. */
+function LearnedHere({
+  learned,
+  system,
+}: {
+  learned: NonNullable<Assessment["learned"]>;
+  system: UnitSystem;
+}) {
+  const here = useHere();
+  const { set_k, batches } = learned;
+  if (Math.abs(set_k) < 0.05) return null;
+  const from = batches === 1 ? "1 batch" : batches ? `${batches} batches` : "this kitchen’s other sauces";
+  return (
+    <p className="mt-1 text-sm">
+      Here it coats {difference(Math.abs(set_k), system)} {set_k > 0 ? "higher" : "lower"} than computed, from{" "}
+      {from}. <Link to={`/k/${here.slug}/kitchen/learned`}>What was learned</Link>
+    </p>
   );
 }
 
@@ -97,18 +120,21 @@ function ToTheStove({
   draft,
   found,
   disabled,
+  learned,
 }: {
   draft: Draft;
   found: FormulaOut | null;
   disabled: boolean;
+  learned: boolean;
 }) {
+  const [as_computed, setAsComputed] = useState(false);
   const here = useHere();
   const navigate = useNavigate();
   const start = useStartBatch(here.slug);
   const take = (pace: number) => {
     if (!found) return;
     start.mutate(
-      { formula_id: found.id, version: found.version, draft, pace },
+      { formula_id: found.id, version: found.version, draft, pace, as_computed },
       { onSuccess: (batch) => navigate(`/k/${here.slug}/stove/${batch.id}`) },
     );
   };
@@ -133,6 +159,16 @@ function ToTheStove({
       >
         Rehearse it, {REHEARSAL_PACE} times as fast
       </Button>
+      {learned ? (
+        <label className="mt-2 flex min-h-11 items-center gap-2 text-sm text-soft">
+          <input
+            type="checkbox"
+            checked={as_computed}
+            onChange={(event) => setAsComputed(event.target.checked)}
+          />
+          this batch as computed, without what was learned
+        </label>
+      ) : null}
       {start.error instanceof Problem ? <Notice tone="wrong">{start.error.message}</Notice> : null}
     </div>
   );

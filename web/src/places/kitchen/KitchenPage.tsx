@@ -11,6 +11,7 @@ import { Demo } from "./Demo";
 import { Devices } from "./Devices";
 import { Hearth } from "./Hearth";
 import { House } from "./House";
+import { Learned } from "./Learned";
 import { Own } from "./Own";
 import { People } from "./People";
 import { Prices } from "./Prices";
@@ -21,6 +22,7 @@ const PAGES: readonly { to: string; shown: string; of: (props: { here: Here }) =
   { to: "house", shown: "House", of: House },
   { to: "people", shown: "People", of: People },
   { to: "hobs", shown: "Hobs and pans", of: Hearth },
+  { to: "learned", shown: "What was learned", of: Learned },
   { to: "cooling", shown: "Cooling", of: Coolers },
   { to: "vessels", shown: "Vessels", of: Vessels },
   { to: "probes", shown: "Probes and scales", of: Devices },

@@ -2,12 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useHere } from "../../api/here";
+import { useOdd } from "../../api/log";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
 import { type Batch, batchQuery, type NewMark } from "../../api/queries";
 import { useLife } from "../../api/shelf";
 import { STAGES, type StageName } from "../../contract/words";
 import { Rule } from "../../drawings/Rule";
+import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { useKeys } from "../../kit/keys";
 import { listed } from "../../kit/listed";
@@ -198,7 +200,9 @@ function BatchHead({ batch }: { batch: Batch }) {
 
 /** How it ended, and what it came to. */
 function Closed({ batch }: { batch: Batch }) {
+  const here = useHere();
   const { system } = useUnits();
+  const odd = useOdd(here.slug, batch.id);
   return (
     <Notice>
       <Facts
@@ -207,8 +211,23 @@ function Closed({ batch }: { batch: Batch }) {
           batch.verdict_note,
           batch.yield_g !== null && `came to ${massText(batch.yield_g, system)}`,
           batch.yield_g !== null && `${massText(batch.plan.yield_g, system)} planned`,
+          batch.odd && "called odd: nothing is learned of it",
         ]}
       />
+      <div className="mt-2 flex flex-wrap gap-3">
+        <Link
+          to={`/k/${here.slug}/log?formula_id=${batch.formula_id}`}
+          className="inline-flex min-h-11 items-center"
+        >
+          Other batches of this formula
+        </Link>
+        {here.role === "viewer" || batch.pace !== 1 ? null : (
+          <Button disabled={odd.isPending} onClick={() => odd.mutate({ odd: !batch.odd, reason: "" })}>
+            {batch.odd ? "Learn from it after all" : "It was odd: learn nothing from it"}
+          </Button>
+        )}
+      </div>
+      {odd.error ? <p className="text-brick">{odd.error.message}</p> : null}
     </Notice>
   );
 }

@@ -145,6 +145,11 @@ function describe(
       return ["read in the middle", ...at];
     case "moved":
       return [`moved: ${batch.cooling?.ways[mark.line ?? -1]?.by.replaceAll("-", " ") ?? "elsewhere"}`];
+    case "odd":
+      return [
+        mark.what === "odd" ? "called odd: nothing is learned of it" : "learned from after all",
+        ...note,
+      ];
     case "decided":
       return ["decided", ...note];
     case "infusing":
