@@ -59,9 +59,10 @@ class Went:
 class Tale:
     """One batch: lifted `over_k` past its plan, after which it stood in its pan for `stood_s`.
 
-    `turned` is how much higher the flame was set than usual; `sieve` is told where the core knows nothing of
-    it, such as lumps of starch. `takes` is the place of an earlier tale, most of whose batch went into this
-    one; `went` what became of it on the shelf.
+    `turned` is how much higher the flame was set than usual; `set_k` how much later its eggs set than is
+    computed [K], `probe_k` how far its probe read too high [K]; `sieve` is told where the core knows nothing
+    of it, such as lumps of starch. `takes` is the place of an earlier tale, most of whose batch went into
+    this one; `went` what became of it on the shelf.
     """
 
     formula: str
@@ -73,6 +74,8 @@ class Tale:
     over_k: float = 0.0
     stood_s: float = 12.0
     turned: float = 1.0
+    set_k: float = 0.0
+    probe_k: float = 0.0
     sieve: str | None = None
     takes: int | None = None
     went: tuple[Went, ...] = ()
@@ -160,13 +163,14 @@ class Cooked:
 class _Probe:
     """A probe with its noise and its gaps."""
 
-    def __init__(self, seed: int) -> None:
+    def __init__(self, seed: int, high_k: float = 0.0) -> None:
         self._dice = random.Random(seed)  # noqa: S311 noise, not a secret
+        self.high_k = high_k
         self.readings: list[tuple[float, float]] = []
 
     def read(self, t_s: float, celsius: float) -> None:
         if not self.readings or self._dice.random() >= LOST_SHARE:
-            self.readings.append((t_s, round(celsius + self._dice.gauss(0, NOISE_K), 1)))
+            self.readings.append((t_s, round(celsius + self.high_k + self._dice.gauss(0, NOISE_K), 1)))
 
 
 def cooked(tale: Tale, result: custard.Assessment, landing_c: float | None) -> Cooked:
@@ -179,11 +183,12 @@ def cooked(tale: Tale, result: custard.Assessment, landing_c: float | None) -> C
         return _baked(custard.process.OvenRehearsal(result.pan, start_c, seed), _Probe(seed))
     ring = next(ring for ring in RINGS if ring.name == tale.ring)
     stove = custard.process.Stove(power_w=ring.power_w, over_steam=ring.over_steam)
+    eggs = result.conditions.with_learned(custard.Learned(set_k=tale.set_k))
     real = custard.process.StoveRehearsal(
-        result.pan, stove, start_c, ring.seed, foam=way.foams, conditions=result.conditions
+        result.pan, stove, start_c, ring.seed, foam=way.foams, conditions=eggs
     )
     real.turned(tale.turned)
-    probe = _Probe(seed)
+    probe = _Probe(seed, tale.probe_k)
     bubbles_s = None
     if result.stop.boiled:
         bubbles_s = _heated(real, probe, result.boiling_c - BUBBLES_K)
@@ -203,7 +208,7 @@ def cooked(tale: Tale, result: custard.Assessment, landing_c: float | None) -> C
 
 
 def _heated(real: custard.process.StoveRehearsal, probe: _Probe, to_c: float) -> float:
-    while real.probe_c < to_c and real.t_s < LONGEST_S:
+    while real.probe_c + probe.high_k < to_c and real.t_s < LONGEST_S:
         real.on(EVERY_S)
         probe.read(real.t_s, real.probe_c)
     return real.t_s

@@ -50,13 +50,17 @@ VESSELS: tuple[tuple[str, dict[str, Any]], ...] = (
 
 
 @transaction.atomic
-def seed() -> bool:
-    """Make the demo kitchen, unless it is there; returns whether it was made."""
+def seed(tales: Sequence[Tale] = FORTNIGHT, *, day_too: bool = True) -> bool:
+    """Make the demo kitchen with some batches behind it, unless it is there; returns whether it was made.
+
+    With `day_too` somebody planned today and practised, as in a kitchen at work.
+    """
     if Kitchen.objects.filter(slug="tidemill-house").exists():
         return False
-    made = fill(FORTNIGHT)
-    day.plan(made.rows, made.actors, made.formulas)
-    practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.finished)
+    made = fill(tales)
+    if day_too:
+        day.plan(made.rows, made.actors, made.formulas)
+        practice.practise(made.rows, made.actors, made.formulas["Bay leaf anglaise"], made.finished)
     made.rows.write()
     sauces.keep(made.actors["pastry"])
     tasks.fill_one.defer(kitchen_id=made.actors["pastry"].kitchen.pk)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import statistics
 from dataclasses import replace
+from io import StringIO
 
 import custard
 import pytest
@@ -11,7 +13,9 @@ from book.models import Formula, FormulaVersion
 from common import clock
 from demo.fortnight import FORTNIGHT, RINGS, cooked
 from demo.seed import HERE, fill, seed
+from demo.year import year
 from devices.models import Device, Reading
+from django.core.management import CommandError, call_command
 from django.db import transaction
 from kitchen.models import AuditEntry, Cooler, Hob, Kitchen, Membership, OwnIngredient, Pan, Vessel
 from shelf.models import Movement, Promise, Tub
@@ -147,3 +151,28 @@ def test_each_formula_stops_below_curdling(content):
         assert result.stop.boiled
     else:
         assert result.stop.at_c < result.window.curdles_c
+
+
+@pytest.mark.django_db
+def test_a_year_can_be_made_and_something_is_found_in_it():
+    call_command("demo_year", "--batches", "14", stdout=StringIO())
+    assert Batch.objects.count() == 14
+    with pytest.raises(CommandError):
+        call_command("demo_year", "--batches", "14")
+    with pytest.raises(CommandError):
+        call_command("demo_year", "--batches", "0")
+
+
+def test_the_year_hides_what_it_says():
+    tales = year()
+    assert len(tales) == 400
+    assert [one.days_ago for one in tales] == sorted((one.days_ago for one in tales), reverse=True)
+    late = [one.over_k for one in tales if one.by == "trainee"]
+    others = [one.over_k for one in tales if one.by != "trainee"]
+    assert statistics.mean(late) > statistics.mean(others) + 1
+    weak = [one.turned for one in tales if one.ring == "front ring"]
+    assert weak[0] == 1
+    assert weak[-1] < 0.75
+    before, since = tales[:100], tales[-100:]
+    assert statistics.mean(one.set_k for one in since) > statistics.mean(one.set_k for one in before) + 1
+    assert 3 <= sum(one.probe_k > 0 for one in tales) <= 15
