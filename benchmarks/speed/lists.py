@@ -1,4 +1,5 @@
-"""Long lists: any page of a log of 100 000 batches, and the first page of a book of 1 000 formulas."""
+"""Long lists: any page of a log of 100 000 batches, words found in it, eight laid over one another, and the
+first page of a book of 1 000 formulas."""
 
 from __future__ import annotations
 
@@ -38,6 +39,7 @@ def fill() -> None:
         rows = []
         for i in range(begin, begin + 5000):
             one.pk, one.number = None, number + i
+            one.name, one.verdict_note = f"Sauce {i % 997} of {i % 31}", f"note {i % 4999} lifted well"
             one.started_at = started - timedelta(minutes=BATCHES - i)
             one.closed_at = one.started_at + timedelta(minutes=40)
             rows.append(Batch(**{field.attname: getattr(one, field.attname) for field in Batch._meta.fields}))
@@ -57,8 +59,17 @@ def measure(port: int) -> None:
     caller.log_in()
     dice = random.Random(1)  # noqa: S311 which pages are looked at
     took = [caller("GET", f"{K}/log?before={dice.randint(60, BATCHES)}") for _ in range(LOOKS)]
+    found = [
+        caller("GET", f"{K}/log?words=note+{dice.randint(0, 4998)}&verdict=good&since=2020-01-01")
+        for _ in range(LOOKS)
+    ]
+    first = caller.ask("GET", f"{K}/log?words=bay")["lines"][:8]
+    ids = ",".join(str(line["id"]) for line in first)
+    laid = [caller("GET", f"{K}/log/overlay?batches={ids}") for _ in range(LOOKS // 3)]
     bare = [caller("GET", "/bare") for _ in range(LOOKS)]
-    print(f"any page of a log of {BATCHES} batches: p95 {percentile(took, 0.95):.0f} ms", end="")
+    print(f"any page of a log of {BATCHES} batches: p95 {percentile(took, 0.95):.0f} ms,", end="")
+    print(f" words found in it: p95 {percentile(found, 0.95):.0f} ms,", end="")
+    print(f" {len(first)} laid over one another: p95 {percentile(laid, 0.95):.0f} ms", end="")
     print(f" (a bare view {percentile(bare, 0.95):.0f} ms)")
     cold = caller("GET", f"{K}/formulas?words=sauce")
     warm = [caller("GET", f"{K}/formulas?words=sauce") for _ in range(LOOKS)]

@@ -13,6 +13,7 @@ WIDTHS = (360, 768, 1280, 1920)
 KITCHEN_PAGES = (
     "People",
     "Hobs and pans",
+    "What was learned",
     "Cooling",
     "Vessels",
     "Probes and scales",

@@ -23,7 +23,7 @@ export function Learned({ here }: { here: Here }) {
   const known = sauces.filter(({ set_k, left }) => set_k.batches + left.batches > 0);
   return (
     <section aria-label="What was learned" className="grid gap-4">
-      <h2>What this kitchen has learned</h2>
+      <h2>What was learned</h2>
       <p className="text-soft">
         From spoon tests, sieves, lifts and weights of closed batches; not from rehearsals, nor from batches
         called odd. It is forgotten over months. From {speak} batches on it narrows the range on the Bench.
