@@ -5,12 +5,13 @@ from __future__ import annotations
 from datetime import datetime, time, timedelta
 
 import custard
+from common import clock
 from kitchen import reads as kitchen
 from kitchen.access import Actor
-from stove import finding
+from stove import finding, trends
 from stove import reads as stove
 
-from log.schemas import Choice, Choices, LogAsked, LogLine, LogPage, StageTemperature
+from log.schemas import Choice, Choices, LogAsked, LogLine, LogPage, Months, StageTemperature
 
 PAGE = 50
 
@@ -39,6 +40,14 @@ def choices(actor: Actor) -> Choices:
         hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],
         pans=[Choice(id=one.id, name=one.name) for one in known.pans],
     )
+
+
+def months(actor: Actor, formula_id: int | None) -> Months:
+    """The last twelve months, of all batches or of those of one formula."""
+    zone = kitchen.zone_of(actor.kitchen)
+    today = clock.now().astimezone(zone)
+    since = datetime(today.year - 1, today.month, 1, tzinfo=zone)
+    return Months(months=trends.months(actor, since, zone, formula_id), hobs=trends.hobs(actor, since, zone))
 
 
 def _line(row: stove.BatchRow) -> LogLine:

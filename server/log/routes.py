@@ -11,10 +11,12 @@ from ninja import Query, Router
 from papers.answers import printed
 from shelf import closing
 from stove import reads as stove
+from stove import trends
+from stove.schemas import VersionOutcome
 
 from log import overlay, reads, records
 from log.record_schemas import Record
-from log.schemas import Choices, LaidBatch, LogAsked, LogPage, WhyOther
+from log.schemas import Choices, LaidBatch, LogAsked, LogPage, Months, WhyOther
 
 router = Router()
 
@@ -35,6 +37,18 @@ def read_choices(request: HttpRequest, kitchen: str) -> Choices:
 def lay_over(request: HttpRequest, kitchen: str, batches: str) -> list[LaidBatch]:
     """Up to eight batches, by their ids with commas between, to be laid over one another."""
     return overlay.laid_over(enter(request, kitchen), overlay.ids(batches))
+
+
+@router.get("/k/{kitchen}/log/months", response=Months)
+def read_months(request: HttpRequest, kitchen: str, formula_id: int | None = None) -> Months:
+    """The last twelve months at a glance."""
+    return reads.months(enter(request, kitchen), formula_id)
+
+
+@router.get("/k/{kitchen}/formulas/{formula_id}/outcomes", response=list[VersionOutcome])
+def read_outcomes(request: HttpRequest, kitchen: str, formula_id: int) -> list[VersionOutcome]:
+    """What came of each version of a formula."""
+    return trends.versions(enter(request, kitchen), formula_id)
 
 
 @router.get("/k/{kitchen}/log/compare", response=WhyOther)

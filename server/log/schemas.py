@@ -10,6 +10,7 @@ from common.text import Word
 from custard.vocabulary import StageName, Verdict
 from ninja import Schema
 from pydantic import ConfigDict, Field
+from stove.schemas import HobMonth, MonthOut
 
 
 class Choice(Schema):
@@ -96,6 +97,13 @@ class LaidBatch(Schema):
     window: custard.Window
     boiling_c: float
     laid: custard.learning.Overlaid
+
+
+class Months(Schema):
+    """The months of a kitchen's log, and what its hobs gave in them."""
+
+    months: list[MonthOut]
+    hobs: list[HobMonth]
 
 
 class WhyOther(Schema):

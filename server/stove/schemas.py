@@ -336,6 +336,44 @@ class BatchOut(Schema):
     odd: bool
 
 
+class MonthOut(Schema):
+    """The batches of a month ("2026-03"): how they ended, how far over their plan they were lifted and how
+    that scattered [K], how long they took, what they came to over what was weighed [1]."""
+
+    month: str
+    batches: int
+    good: int
+    usable: int
+    discarded: int
+    over_k: float | None
+    over_spread_k: float | None
+    minutes: float | None
+    yield_share: float | None
+
+
+class HobMonth(Schema):
+    """What a hob gave in a month, as the curves of its batches say [W]."""
+
+    hob: str
+    month: str
+    watts: float
+    spread_w: float
+    batches: int
+
+
+class VersionOutcome(Schema):
+    """What came of a version of a formula."""
+
+    version: int
+    batches: int
+    good: int
+    usable: int
+    discarded: int
+    over_k: float | None
+    yield_share: float | None
+    last: datetime
+
+
 class BatchLine(Schema):
     """One batch in a list."""
 

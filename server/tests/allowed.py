@@ -142,6 +142,8 @@ TABLE = {
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/choices"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/overlay"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/log/months"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/formulas/{formula_id}/outcomes"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/compare"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/learned"): (VIEWER, None),
     ("PUT", "/api/k/{kitchen}/learned"): (CHEF, {"used": False}),

@@ -10,6 +10,8 @@ export type LogAsked = NonNullable<operations["log_routes_read_log"]["parameters
 export type LaidBatch = Schemas["LaidBatch"];
 export type Comparison = Schemas["Comparison"];
 export type Difference = Schemas["Difference"];
+export type MonthOut = Schemas["MonthOut"];
+export type HobMonth = Schemas["HobMonth"];
 export type LearnedSauce = Schemas["LearnedSauceOut"];
 
 /** The batches that are looked for. */
@@ -59,6 +61,30 @@ export function useWhyOther(kitchen: string, a: number, b: number) {
         }),
       ),
     enabled: a !== b,
+  });
+}
+
+/** The last twelve months at a glance. */
+export function useMonths(kitchen: string) {
+  return useQuery({
+    queryKey: ["months", kitchen],
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/log/months", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** What came of each version of a formula. */
+export function useOutcomes(kitchen: string, formula_id: number | null) {
+  return useQuery({
+    queryKey: ["outcomes", kitchen, formula_id],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/formulas/{formula_id}/outcomes", {
+          params: { path: { kitchen, formula_id: formula_id ?? 0 } },
+          signal,
+        }),
+      ),
+    enabled: formula_id !== null,
   });
 }
 

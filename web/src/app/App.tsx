@@ -24,6 +24,7 @@ const LiveStove = lazy(() =>
 );
 const Log = lazy(() => import("../places/log/Log").then((m) => ({ default: m.Log })));
 const Overlay = lazy(() => import("../places/log/Overlay").then((m) => ({ default: m.Overlay })));
+const Months = lazy(() => import("../places/log/Months").then((m) => ({ default: m.Months })));
 const Shelf = lazy(() => import("../places/shelf/Shelf").then((m) => ({ default: m.Shelf })));
 const Labels = lazy(() => import("../places/shelf/Labels").then((m) => ({ default: m.Labels })));
 const CloseDay = lazy(() => import("../places/shelf/CloseDay").then((m) => ({ default: m.CloseDay })));
@@ -124,6 +125,7 @@ function Inside() {
         <Route path="practice/sheets/:sheet" element={<Waiting>{<SheetPage />}</Waiting>} />
         <Route path="practice/:attempt" element={<Waiting>{<OneAttempt />}</Waiting>} />
         <Route path="log" element={<Waiting>{<Log />}</Waiting>} />
+        <Route path="log/months" element={<Waiting>{<Months />}</Waiting>} />
         <Route path="log/overlay" element={<Waiting>{<Overlay />}</Waiting>} />
         <Route path="kitchen" element={<Waiting>{<KitchenPage />}</Waiting>} />
         <Route path="kitchen/:page" element={<Waiting>{<KitchenPage />}</Waiting>} />

@@ -53,3 +53,8 @@ const FIRST = { monday: 1, sunday: 0, saturday: 6 } as const;
 export function intoTheWeek(when: string): number {
   return (new Date(`${when}T12:00:00Z`).getUTCDay() - FIRST[now.week] + 7) % 7;
 }
+
+/** A figure that is shown without its sign, with it. */
+export function signed(value: number, shown: string): string {
+  return `${value < 0 ? "−" : "+"}${shown}`;
+}

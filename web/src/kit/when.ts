@@ -32,6 +32,11 @@ export function day(iso: string): string {
   return shown(iso, { weekday: "short", day: "numeric", month: "short" }).replace(",", "");
 }
 
+/** The month of "2026-03" as it is written under a curve: "Mar". */
+export function monthName(month: string): string {
+  return shown(`${month}-15T12:00:00Z`, { month: "short" });
+}
+
 const DAY_MS = 24 * 3600 * 1000;
 const NEAR: Record<number, string> = { "-1": "yesterday", 0: "today", 1: "tomorrow" };
 

@@ -28,6 +28,7 @@ import { Head } from "./Head";
 import { Measures } from "./Measures";
 import { Method, Recipe } from "./Method";
 import { Mix } from "./Mix";
+import { Outcomes } from "./Outcomes";
 import { Patterns } from "./Patterns";
 import { Proposed } from "./Proposed";
 import { OtherWork } from "./Purpose";
@@ -275,6 +276,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
             <Figures assessment={seen} facts={details?.facts} band={band} stale={problem !== null} />
           ) : null}
           {details ? <Measures lines={details.measures} /> : null}
+          {formula === null ? null : <Outcomes formula_id={formula} />}
         </div>
       </TabBody>
     </>

@@ -37,6 +37,9 @@ export function Log() {
     <>
       <div className="mb-4 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
         <h1>The log of {here.name}</h1>
+        <Link to={`/k/${here.slug}/log/months`} className="inline-flex min-h-11 items-center">
+          Twelve months at a glance
+        </Link>
         <DayRecord kitchen={here.slug} />
       </div>
       <Find

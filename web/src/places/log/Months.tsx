@@ -1,0 +1,270 @@
+import { Link } from "react-router";
+import { useHere } from "../../api/here";
+import { type HobMonth, type MonthOut, useMonths } from "../../api/log";
+import { fixed, signed } from "../../kit/habits";
+import { Empty, Failed, Loading } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
+import type { UnitSystem } from "../../kit/typed";
+import { difference } from "../../kit/units";
+import { monthName } from "../../kit/when";
+
+/** The last twelve months at a glance: how batches ended, how they were lifted, what hobs gave. */
+export function Months() {
+  const here = useHere();
+  const { system } = useUnits();
+  const found = useMonths(here.slug);
+  const back = <Link to={`/k/${here.slug}/log`}>Back to the log</Link>;
+  if (found.isError)
+    return <Failed title="The log" sentence={found.error.message} again={() => void found.refetch()} />;
+  if (!found.data) return <Loading title="The log" what="the months" />;
+  const { months, hobs } = found.data;
+  if (!months.length)
+    return (
+      <Empty title="No month yet">
+        <p>Once a batch is closed, its month stands here. {back}</p>
+      </Empty>
+    );
+  const names = [...new Set(hobs.map(({ hob }) => hob))];
+  return (
+    <>
+      <p className="mb-1">{back}</p>
+      <h1>Twelve months at a glance</h1>
+      <p className="mt-1 mb-5 text-soft">Rehearsals do not count. Nothing here ranks people.</p>
+      <div className="grid items-start gap-x-10 gap-y-8 lg:grid-cols-2">
+        <Ended months={months} />
+        <Small
+          title="Lifted over plan"
+          points={months.map(({ month, over_k, over_spread_k }) => ({
+            month,
+            value: over_k,
+            spread: over_spread_k ?? 0,
+          }))}
+          shown={(value) => signed(value, difference(Math.abs(value), system))}
+          zero
+        />
+        <Small
+          title="From taking it to the stove to closing it"
+          points={months.map(({ month, minutes }) => ({ month, value: minutes, spread: 0 }))}
+          shown={(value) => `${fixed(value, 0)} min`}
+        />
+        {months.some(({ yield_share }) => yield_share !== null) ? (
+          <Small
+            title="What it came to, of what was weighed"
+            points={months.map(({ month, yield_share }) => ({ month, value: yield_share, spread: 0 }))}
+            shown={(value) => `${fixed(100 * value, 0)} %`}
+          />
+        ) : null}
+        {names.map((name) => (
+          <Small
+            key={name}
+            title={`What ${name} gave`}
+            points={ofHob(hobs, name)}
+            shown={(value) => `${fixed(value, 0)} W`}
+          />
+        ))}
+      </div>
+      <Table months={months} system={system} />
+    </>
+  );
+}
+
+const ofHob = (hobs: readonly HobMonth[], name: string): PointOfMonth[] =>
+  hobs
+    .filter(({ hob }) => hob === name)
+    .map(({ month, watts, spread_w }) => ({ month, value: watts, spread: spread_w }));
+
+const WIDTH = 420;
+const HEIGHT = 120;
+const PAD = { left: 56, right: 8, top: 8, bottom: 22 };
+
+function placeOf(i: number, count: number): number {
+  const room = WIDTH - PAD.left - PAD.right;
+  return PAD.left + (room * (i + 0.5)) / count;
+}
+
+interface PointOfMonth {
+  month: string;
+  value: number | null;
+  spread: number;
+}
+
+interface SmallProps {
+  title: string;
+  points: readonly PointOfMonth[];
+  shown: (value: number) => string;
+  zero?: boolean;
+}
+
+/** A small curve of a figure over months, with how it scattered. */
+function Small({ title, points, shown, zero = false }: SmallProps) {
+  const known = points.flatMap(({ value, spread }) =>
+    value === null ? [] : [value - spread, value + spread],
+  );
+  if (!known.length) return null;
+  const reach = zero ? [0, ...known] : known;
+  const [low, high] = [Math.min(...reach), Math.max(...reach)];
+  const room = Math.max((high - low) * 0.1, Math.abs(high) * 0.02, 0.05);
+  const y = (value: number) =>
+    HEIGHT - PAD.bottom - ((HEIGHT - PAD.top - PAD.bottom) * (value - low + room)) / (high - low + 2 * room);
+  const line = points.flatMap(({ value }, i) =>
+    value === null ? [] : [`${placeOf(i, points.length)},${y(value)}`],
+  );
+  const said = points.flatMap(({ month, value }) =>
+    value === null ? [] : [`${monthName(month)} ${shown(value)}`],
+  );
+  return (
+    <figure>
+      <figcaption className="font-bold">{title}</figcaption>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        className="block h-auto w-full"
+        role="img"
+        aria-label={`${title}: ${said.join(", ")}`}
+      >
+        {[low, high].map((value) => (
+          <text
+            key={value}
+            x={PAD.left - 8}
+            y={y(value) + 4}
+            textAnchor="end"
+            fontSize="12"
+            fill="var(--color-soft)"
+          >
+            {shown(value)}
+          </text>
+        ))}
+        {zero ? (
+          <line x1={PAD.left} x2={WIDTH - PAD.right} y1={y(0)} y2={y(0)} stroke="var(--color-line)" />
+        ) : null}
+        {points.map(({ month, value, spread }, i) => (
+          <g key={month}>
+            {value === null || spread === 0 ? null : (
+              <line
+                x1={placeOf(i, points.length)}
+                x2={placeOf(i, points.length)}
+                y1={y(value - spread)}
+                y2={y(value + spread)}
+                stroke="var(--color-yolk-pale)"
+                strokeWidth="10"
+              />
+            )}
+            <text
+              x={placeOf(i, points.length)}
+              y={HEIGHT - 6}
+              textAnchor="middle"
+              fontSize="12"
+              fill="var(--color-soft)"
+            >
+              {monthName(month)}
+            </text>
+          </g>
+        ))}
+        <polyline points={line.join(" ")} fill="none" stroke="var(--color-iron)" strokeWidth="2.5" />
+        {line.map((at) => {
+          const [cx, cy] = at.split(",");
+          return <circle key={at} cx={cx} cy={cy} r="3.5" fill="var(--color-iron)" />;
+        })}
+      </svg>
+    </figure>
+  );
+}
+
+const VERDICT_FILLS = [
+  ["good", "var(--color-herb)"],
+  ["usable", "var(--color-yolk)"],
+  ["discarded", "var(--color-brick)"],
+] as const;
+
+/** How the batches of each month ended, as bars. */
+function Ended({ months }: { months: readonly MonthOut[] }) {
+  const most = Math.max(...months.map(({ batches }) => batches));
+  const high = HEIGHT - PAD.top - PAD.bottom;
+  const wide = Math.min(30, (WIDTH - PAD.left - PAD.right) / months.length - 4);
+  const said = months.map(
+    ({ month, batches, discarded }) => `${monthName(month)} ${batches}, ${discarded} discarded`,
+  );
+  return (
+    <figure>
+      <figcaption className="font-bold">How batches ended: good, usable, discarded</figcaption>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        className="block h-auto w-full"
+        role="img"
+        aria-label={`Batches: ${said.join("; ")}`}
+      >
+        <text x={PAD.left - 8} y={PAD.top + 10} textAnchor="end" fontSize="12" fill="var(--color-soft)">
+          {most}
+        </text>
+        {months.map((month, i) => {
+          let top = HEIGHT - PAD.bottom;
+          return (
+            <g key={month.month}>
+              {VERDICT_FILLS.map(([verdict, fill]) => {
+                const tall = (high * month[verdict]) / most;
+                top -= tall;
+                return (
+                  <rect
+                    key={verdict}
+                    x={placeOf(i, months.length) - wide / 2}
+                    y={top}
+                    width={wide}
+                    height={tall}
+                    fill={fill}
+                  />
+                );
+              })}
+              <text
+                x={placeOf(i, months.length)}
+                y={HEIGHT - 6}
+                textAnchor="middle"
+                fontSize="12"
+                fill="var(--color-soft)"
+              >
+                {monthName(month.month)}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </figure>
+  );
+}
+
+/** The same in figures, for whoever reads or listens. */
+function Table({ months, system }: { months: readonly MonthOut[]; system: UnitSystem }) {
+  return (
+    <details className="mt-8">
+      <summary className="inline-flex min-h-11 items-center">The same in figures</summary>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left">
+          <thead className="text-soft">
+            <tr className="border-b border-iron">
+              {["month", "batches", "good", "usable", "discarded", "over plan", "minutes"].map((head) => (
+                <th key={head} scope="col" className="py-1 pr-4 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody className="tabular">
+            {months.map((one) => (
+              <tr key={one.month} className="border-b border-hair">
+                <th scope="row" className="py-1 pr-4 font-normal">
+                  {one.month}
+                </th>
+                <td className="pr-4">{one.batches}</td>
+                <td className="pr-4">{one.good}</td>
+                <td className="pr-4">{one.usable}</td>
+                <td className="pr-4">{one.discarded}</td>
+                <td className="pr-4">
+                  {one.over_k === null ? "–" : signed(one.over_k, difference(Math.abs(one.over_k), system))}
+                </td>
+                <td>{one.minutes === null ? "–" : fixed(one.minutes, 0)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
+  );
+}
