@@ -23,10 +23,10 @@ log = logging.getLogger("oldspoon.learning")
 
 def spoke(batch: Batch) -> custard.learning.Spoke | None:
     """What a closed batch says; None where it is not to be learned from, or cannot be computed."""
-    written = kept(batch, batch.closed_at or clock.now())
-    if not custard.learning.teaches(written):
-        return None
     try:
+        written = kept(batch, batch.closed_at or clock.now())
+        if not custard.learning.teaches(written):
+            return None
         return custard.learning.spoke(custard.learning.cooked(written), written.day or 0.0)
     except Exception:  # no batch can be impossible to close
         log.exception("batch %s says nothing of its sauce", batch.pk)

@@ -186,7 +186,8 @@ def _made(batch: Cooked) -> _Made:
         things,
         {name: weight / size for name, weight in grams.items()},
         size,
-        (batch.stove.pan, batch.kept.pan.share),
+        # A pan is learned of with every batch: less than a hundredth is the same pan.
+        (batch.stove.pan, round(batch.kept.pan.share, 2)),
         parts_of(batch),
     )
 

@@ -73,8 +73,8 @@ function Answer({ found, one: a, other: b }: { found: Comparison; one: string; o
   return (
     <>
       <p>
-        {film(found.film_mm.a)} on the spoon against {film(found.film_mm.b)}; {percent(found.bits_percent.a)}{" "}
-        of the egg in the sieve against {percent(found.bits_percent.b)}.
+        On the spoon {film(found.film_mm.a)} in {a}, {film(found.film_mm.b)} in {b}; in the sieve{" "}
+        {percent(found.bits_percent.a)} and {percent(found.bits_percent.b)} of the egg.
       </p>
       {found.differences.length ? (
         <ol className="grid gap-3">
