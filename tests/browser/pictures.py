@@ -90,7 +90,7 @@ def test_pictures(device):
     how.get_by_role("img", name="Cooling:").wait_for()
     take(page, "stove-chill")
     page.goto(f"{KITCHEN}/log")
-    page.get_by_text("discarded").first.wait_for()
+    page.get_by_text("✕ discarded").first.wait_for()
     take(page, "log")
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()

@@ -143,7 +143,7 @@ def test_the_stages_of_a_batch(device):
 def test_the_log_and_the_kitchen(device):
     page = device("pastry")
     page.goto(f"{KITCHEN}/log")
-    page.get_by_text("discarded").first.wait_for()
+    page.get_by_text("✕ discarded").first.wait_for()
     right_at_every_width(page)
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()

@@ -72,7 +72,7 @@ def test_every_place_of_a_new_kitchen_says_in_a_sentence_what_will_be_there(devi
 def test_a_place_that_cannot_be_fetched_says_so_and_can_be_asked_again(device):
     page = device("section")
     page.goto(f"{KITCHEN}/log")
-    page.get_by_text("discarded").first.wait_for()
+    page.get_by_text("✕ discarded").first.wait_for()
 
     def broken(route: Route) -> None:
         route.fulfill(status=500, content_type="application/json", body=json.dumps(BROKEN))
@@ -93,7 +93,7 @@ def test_a_place_that_cannot_be_fetched_says_so_and_can_be_asked_again(device):
 def test_a_place_that_is_still_fetched_says_what_it_waits_for(device):
     page = device("section")
     page.goto(f"{KITCHEN}/log")
-    page.get_by_text("discarded").first.wait_for()
+    page.get_by_text("✕ discarded").first.wait_for()
     page.route("**/api/k/tidemill-house/**", lambda _: None)
     for place in ELSEWHERE:
         opened(page, f"{KITCHEN}/{place}")

@@ -76,7 +76,14 @@ def _to_keep(commands: Any) -> None:
     restore.add_argument("file", type=Path)
     restore.add_argument("--replace", action="store_true", help="in place of the kitchen that is there")
     verify = _command(commands, "verify", _verify, "look for a record that was altered since it was written")
-    for either in (backup, restore, verify):
+    export = _command(commands, "export", _export, "write one kitchen into a file that anybody can read")
+    export.add_argument("kitchen", help="what it is called in its addresses, as tidemill-house")
+    export.add_argument("file", nargs="?", type=Path, help="by default named after the kitchen, here")
+    bring = _command(commands, "import", _import, "bring the kitchen of such a file in, beside the others")
+    bring.add_argument("file", type=Path)
+    bring.add_argument("--chef", required=True, help="the username of somebody here who becomes its chef")
+    bring.add_argument("--slug", help="what it is called in its addresses; by default as it was")
+    for either in (backup, restore, verify, export, bring):
         either.add_argument("--empty", action="store_true", help="the database of --empty")
     admin = _command(commands, "admin", _admin, "make an administrator: ./spoon admin NAME")
     admin.add_argument("name")
@@ -184,6 +191,16 @@ def _backup(options: argparse.Namespace) -> int:
 
 def _restore(options: argparse.Namespace) -> int:
     return serve.restore(options.file, empty=options.empty, replace=options.replace)
+
+
+def _export(options: argparse.Namespace) -> int:
+    file = options.file or Path(f"{options.kitchen}.kitchen.zip")
+    return serve.into_file(file, ["export_kitchen", options.kitchen], empty=options.empty)
+
+
+def _import(options: argparse.Namespace) -> int:
+    words = ["import_kitchen", options.chef, *(["--slug", options.slug] if options.slug else [])]
+    return serve.out_of_file(options.file, words, empty=options.empty)
 
 
 def _verify(options: argparse.Namespace) -> int:

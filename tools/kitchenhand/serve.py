@@ -170,14 +170,19 @@ def manage_command(
 
 
 def backup(file: Path, *, empty: bool) -> int:
-    """A whole kitchen into one file, which is there only when it is complete."""
+    """All kitchens into one file."""
+    return into_file(file, ["backup"], empty=empty)
+
+
+def into_file(file: Path, words: list[str], *, empty: bool) -> int:
+    """What a management command writes, into a file that is there only when it is complete."""
     if file.exists():
         raise Trouble(f"{file} exists already; name another file, or move it away.")
     part = file.with_name(f".{file.name}.part")
     try:
         with part.open("wb") as out:
             part.chmod(0o600)
-            status = manage_command(["backup"], empty=empty, stdout=out)
+            status = manage_command(words, empty=empty, stdout=out)
         if status:
             return status
         part.rename(file)
@@ -191,10 +196,15 @@ def backup(file: Path, *, empty: bool) -> int:
 
 def restore(file: Path, *, empty: bool, replace: bool) -> int:
     """A kitchen out of such a file."""
+    words = ["restore", *(["--replace"] if replace else [])]
+    return out_of_file(file, words, empty=empty, replaces=True)
+
+
+def out_of_file(file: Path, words: list[str], *, empty: bool, replaces: bool = False) -> int:
+    """A management command that reads a file."""
     try:
         with file.open("rb") as saved:
-            words = ["restore", *(["--replace"] if replace else [])]
-            return manage_command(words, empty=empty, replaces=True, stdin=saved)
+            return manage_command(words, empty=empty, replaces=replaces, stdin=saved)
     except OSError as error:
         raise Trouble(f"{file} cannot be read: {error.strerror}.") from None
 

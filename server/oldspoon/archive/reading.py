@@ -1,0 +1,198 @@
+"""Bringing an archive in: looked at as a whole first, then written in one transaction, by new ids."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import uuid
+import zipfile
+from collections.abc import Iterator, Sequence
+from copy import copy
+from dataclasses import dataclass, field
+from decimal import Decimal
+from itertools import islice
+from typing import IO, Any
+
+from devices.actions import hashed, new_token
+from django.contrib.auth.hashers import make_password
+from django.db import DatabaseError, connection, transaction
+from django.db.models import AutoField, Model, UUIDField
+from django.utils.text import slugify
+from kitchen.models import Kitchen, Membership, Role
+from people.models import User
+from shelf.models import Tub
+from stove.models import ParameterSet
+
+from oldspoon.archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
+
+AT_ONCE = 2000
+MOST_MANIFEST = 1_000_000
+MOST_BYTES = 50_000_000_000
+MOST_LINE = 20_000_000
+RESERVED = 500
+NAMES = ("kitchen", "people", *(table.name for table in TABLES))
+
+
+@dataclass
+class Ids:
+    """What each row is called here, of what it was called where it came from; a name is reserved when it is
+    first heard of, so that rows may refer to others that come later."""
+
+    seed: uuid.UUID = field(default_factory=uuid.uuid4)
+    known: dict[tuple[type[Model], Any], Any] = field(default_factory=dict)
+    free: dict[type[Model], list[int]] = field(default_factory=dict)
+
+    def __call__(self, model: type[Model], old: Any) -> Any:
+        """The name here of a row that had another."""
+        key = (model, old)
+        if key not in self.known:
+            self.known[key] = self._new(model, old)
+        return self.known[key]
+
+    def _new(self, model: type[Model], old: Any) -> Any:
+        primary = model._meta.pk
+        if isinstance(primary, UUIDField):
+            return uuid.uuid5(self.seed, f"{model._meta.label} {old}")
+        if isinstance(primary, AutoField):
+            return self._next(model)
+        if model is ParameterSet:
+            return old
+        raise ArchiveError(f"Nothing is called {old} there.")
+
+    def _next(self, model: type[Model]) -> int:
+        ids = self.free.setdefault(model, [])
+        if not ids:
+            with connection.cursor() as cursor:
+                cursor.execute(
+                    "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)",
+                    [model._meta.db_table, RESERVED],
+                )
+                ids += [int(key) for (key,) in reversed(cursor.fetchall())]
+        return ids.pop()
+
+
+def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
+    """Bring an archive in as a kitchen of its own, beside those that are there.
+
+    Parameters
+    ----------
+    source : the archive; it must be seekable.
+    chef : the username of somebody here who becomes its chef. Its own people come without passwords.
+    slug : what it is called in addresses; by default as it was, with a number where that is taken.
+
+    Raises
+    ------
+    ArchiveError
+        when it is damaged, newer than this program, or no archive; nothing is written then.
+    """
+    person = User.objects.filter(username=chef, is_active=True).first()
+    if person is None:
+        raise ArchiveError(f"There is nobody called “{chef}” here.")
+    try:
+        with zipfile.ZipFile(source) as archive:
+            _checked(archive)
+            with transaction.atomic():
+                return _written(archive, person, slug)
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, OSError):
+        raise ArchiveError("This is no archive of a kitchen, or it is damaged.") from None
+    except DatabaseError as error:
+        reason = str(error).partition("\n")[0]
+        raise ArchiveError(f"Its rows do not fit together; nothing was written. ({reason})") from None
+
+
+def _checked(archive: zipfile.ZipFile) -> None:
+    """Look at all of it before anything is written."""
+    names = sorted(archive.namelist())
+    if "manifest.json" not in names or archive.getinfo("manifest.json").file_size > MOST_MANIFEST:
+        raise ArchiveError("This is no archive of a kitchen.")
+    try:
+        manifest = json.loads(archive.read("manifest.json"))
+        version, members = manifest["version"], manifest["members"]
+        foreign = manifest["format"] != FORMAT
+    except (ValueError, KeyError, TypeError):
+        raise ArchiveError("Its manifest cannot be read.") from None
+    if foreign:
+        raise ArchiveError("This is no archive of a kitchen.")
+    if version != VERSION:
+        raise ArchiveError(f"It is of version {version}; this program reads version {VERSION}.")
+    wanted = ["manifest.json", *(f"{name}.ndjson" for name in NAMES)]
+    if names != sorted(wanted) or set(members) != set(NAMES):
+        raise ArchiveError("It lacks a part, or holds one that is none of it.")
+    if sum(one.file_size for one in archive.infolist()) > MOST_BYTES:
+        raise ArchiveError(f"It is larger than {MOST_BYTES // 10**9} GB.")
+    for name in NAMES:
+        digest, count = hashlib.sha256(), 0
+        with archive.open(f"{name}.ndjson") as member:
+            while line := member.readline(MOST_LINE):
+                digest.update(line)
+                count += line.endswith(b"\n")
+        if members[name] != {"rows": count, "sha256": digest.hexdigest()}:
+            raise ArchiveError(f"{name}.ndjson is not what its manifest says: the archive is damaged.")
+
+
+def _written(archive: zipfile.ZipFile, chef: User, slug: str | None) -> Kitchen:
+    ids = Ids()
+    [row] = _lines(archive, "kitchen")
+    kitchen = KITCHEN.read(row, ids)
+    if not isinstance(kitchen, Kitchen):
+        raise ArchiveError("kitchen.ndjson has no kitchen.")
+    kitchen.slug = _free_slug(slug or kitchen.slug)
+    kitchen.save(force_insert=True)
+    _people_in(archive, kitchen, chef, ids)
+    promised: list[Tub] = []
+    for table in TABLES:
+        _table_in(archive, table, ids, promised)
+    Tub.objects.bulk_update(promised, ["promised_g"])
+    return kitchen
+
+
+def _free_slug(wanted: str) -> str:
+    base = slugify(wanted)[:50] or "kitchen"
+    taken = set(Kitchen.objects.filter(slug__startswith=base).values_list("slug", flat=True))
+    return next(one for one in (base, *(f"{base}-{i}" for i in range(2, 10_000))) if one not in taken)
+
+
+def _people_in(archive: zipfile.ZipFile, kitchen: Kitchen, chef: User, ids: Ids) -> None:
+    """Its people, who cannot log in before somebody invites them, under names that are free here."""
+    nobody = make_password(None)
+    for row in _lines(archive, "people"):
+        if set(row) != set(PEOPLE):
+            raise ArchiveError("people.ndjson has a row that is no person.")
+        base = str(row["username"])[:100]
+        taken = set(User.objects.filter(username__startswith=base).values_list("username", flat=True))
+        name = next(one for one in (base, *(f"{base}-{i}" for i in range(2, 10_000))) if one not in taken)
+        person = User(pk=ids(User, row["id"]), username=name, title=str(row["title"])[:80], password=nobody)
+        person.save(force_insert=True)
+        if row["role"] is not None:
+            Membership.objects.create(user=person, kitchen=kitchen, role=Role(row["role"]))
+    Membership.objects.create(user=chef, kitchen=kitchen, role=Role.CHEF)
+
+
+def _table_in(archive: zipfile.ZipFile, table: Table, ids: Ids, promised: list[Tub]) -> None:
+    rows = _lines(archive, table.name)
+    while some := list(islice(rows, AT_ONCE)):
+        made = [table.read(row, ids) for row in some]
+        if table.name == "devices":
+            for device in made:
+                device.token_hash = hashed(new_token())  # type: ignore[attr-defined]
+        if table.model is Tub:
+            _not_promised_yet(made, promised)
+        table.model._default_manager.bulk_create(made, ignore_conflicts=table.model is ParameterSet)
+
+
+def _not_promised_yet(made: Sequence[Model], promised: list[Tub]) -> None:
+    """A tub comes in empty, and nothing can be promised of that: it is written once the tub is filled."""
+    for one in made:
+        if isinstance(one, Tub) and one.promised_g:
+            kept = copy(one)
+            promised.append(kept)
+            one.promised_g = Decimal(0)
+
+
+def _lines(archive: zipfile.ZipFile, name: str) -> Iterator[Row]:
+    with archive.open(f"{name}.ndjson") as member:
+        while line := member.readline(MOST_LINE):
+            try:
+                yield json.loads(line)
+            except ValueError:
+                raise ArchiveError(f"{name}.ndjson has a line that is no JSON.") from None
