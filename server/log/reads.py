@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from datetime import datetime, time, timedelta
 
 import custard
 from common import clock
+from common.text import inert
+from custard.vocabulary import StageName
+from django.db.models import QuerySet
 from kitchen import reads as kitchen
 from kitchen.access import Actor
 from stove import finding, trends
@@ -14,9 +19,15 @@ from stove import reads as stove
 from log.schemas import Choice, Choices, LogAsked, LogLine, LogPage, Months, StageTemperature
 
 PAGE = 50
+MOST_ROWS = 20_000
+"""A table for a spreadsheet has at most so many batches; who has more asks for a year at a time."""
+COLUMNS = (
+    "batch", "name", "family", "started", "minutes", "by", "hob", "pan", "weighed_g", "planned_c", "lifted_c",
+    "hottest_c", "planned_coat", "coat", "line", "sieve", "yield_g", "verdict", "note", "odd",
+)  # fmt: skip
 
 
-def page(actor: Actor, asked: LogAsked) -> LogPage:
+def _found(actor: Actor, asked: LogAsked) -> QuerySet[stove.BatchRow]:
     """The kitchen's batches that are looked for, newest first, with a number below `before`; columns only."""
     rows = finding.found(actor, stove.lines(actor), asked.dict(exclude={"before", "since", "until"}))
     zone = kitchen.zone_of(actor.kitchen)
@@ -25,11 +36,52 @@ def page(actor: Actor, asked: LogAsked) -> LogPage:
     if asked.until is not None:
         rows = rows.filter(started_at__lt=datetime.combine(asked.until + timedelta(days=1), time(), zone))
     rows = rows.order_by("-number")
-    if asked.before is not None:
-        rows = rows.filter(number__lt=asked.before)
-    found = list(rows[: PAGE + 1])
+    return rows if asked.before is None else rows.filter(number__lt=asked.before)
+
+
+def page(actor: Actor, asked: LogAsked) -> LogPage:
+    """A page of the batches that are looked for."""
+    found = list(_found(actor, asked)[: PAGE + 1])
     lines = [_line(row) for row in found[:PAGE]]
     return LogPage(lines=lines, before=lines[-1].number if len(found) > PAGE else None)
+
+
+def as_csv(actor: Actor, asked: LogAsked) -> str:
+    """The batches that are looked for as a table for a spreadsheet, at most `MOST_ROWS`; times by its
+    clock. A cell that a spreadsheet would take for a formula is written as text."""
+    out, zone = io.StringIO(), kitchen.zone_of(actor.kitchen)
+    table = csv.writer(out)
+    table.writerow(COLUMNS)
+    for row in _found(actor, asked).select_related("hob", "pan")[:MOST_ROWS]:
+        known = {
+            "batch": row.number,
+            "name": row.name,
+            "family": row.family,
+            "started": row.started_at.astimezone(zone).isoformat(timespec="seconds"),
+            "minutes": _minutes(row),
+            "by": stove.shown(row.started_by),
+            "hob": row.hob.name if row.hob else "",
+            "pan": row.pan.name if row.pan else "",
+            "weighed_g": row.mass_g,
+            "planned_c": row.planned_c.get(StageName.COOK),
+            "lifted_c": row.left_c.get(StageName.COOK),
+            "hottest_c": row.peak_c,
+            "planned_coat": row.planned_coat,
+            "coat": row.coat,
+            "line": row.finger_line,
+            "sieve": row.sieve,
+            "yield_g": row.yield_g,
+            "verdict": row.verdict,
+            "note": row.verdict_note,
+            "odd": "odd" if finding.is_odd(row) else "",
+        }
+        table.writerow([inert(known[name]) for name in COLUMNS])
+    return out.getvalue()
+
+
+def _minutes(row: stove.BatchRow) -> float | None:
+    ended = row.closed_at
+    return None if ended is None else round((ended - row.started_at).total_seconds() / 60, 1)
 
 
 def choices(actor: Actor) -> Choices:
@@ -51,7 +103,6 @@ def months(actor: Actor, formula_id: int | None) -> Months:
 
 
 def _line(row: stove.BatchRow) -> LogLine:
-    ended = row.closed_at
     return LogLine(
         id=row.pk,
         number=row.number,
@@ -59,8 +110,8 @@ def _line(row: stove.BatchRow) -> LogLine:
         family=row.family,
         started_at=row.started_at,
         started_by=stove.shown(row.started_by),
-        closed_at=ended,
-        minutes=round((ended - row.started_at).total_seconds() / 60, 1) if ended else None,
+        closed_at=row.closed_at,
+        minutes=_minutes(row),
         stage=row.stage,
         verdict=row.verdict or None,
         verdict_note=row.verdict_note,

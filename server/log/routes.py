@@ -27,6 +27,15 @@ def read_log(request: HttpRequest, kitchen: str, asked: Query[LogAsked]) -> LogP
     return reads.page(enter(request, kitchen), asked)
 
 
+@router.get("/k/{kitchen}/log.csv", response={200: None})
+def export_log(request: HttpRequest, kitchen: str, asked: Query[LogAsked]) -> HttpResponse:
+    """The batches that are looked for, as a table for a spreadsheet."""
+    actor = enter(request, kitchen)
+    answer = HttpResponse(reads.as_csv(actor, asked), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{actor.kitchen.slug}-log.csv"'
+    return answer
+
+
 @router.get("/k/{kitchen}/log/choices", response=Choices)
 def read_choices(request: HttpRequest, kitchen: str) -> Choices:
     """By whom, and on what, batches were made here."""

@@ -140,6 +140,7 @@ TABLE = {
     ("POST", "/api/device/readings"): (DEVICE, None),
     ("GET", "/api/device/batch"): (DEVICE, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
+    ("GET", "/api/k/{kitchen}/log.csv"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/choices"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/overlay"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/months"): (VIEWER, None),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from datetime import timedelta
 
 import custard
@@ -232,6 +234,17 @@ def test_batches_are_laid_over_one_another_and_compared(here, there, version, co
     assert nothing["comparison"] is None
     assert "Too little was read" in nothing["cannot"]
     assert cook("GET", f"/api/k/here/log/overlay?batches={bare.pk}").json()[0]["laid"]["t_s"] == []
+
+
+def test_the_log_as_a_table(here, version, cook, taught):
+    ended = {"verdict": "discarded", "note": "=HYPERLINK(1)"}
+    cooked(here, version, **ended)
+    answer = cook("GET", "/api/k/here/log.csv?verdict=discarded")
+    [row] = csv.DictReader(io.StringIO(answer.content.decode()))
+    assert (row["verdict"], row["note"], row["coat"]) == ("discarded", "'=HYPERLINK(1)", "nappe")
+    assert float(row["lifted_c"]) == 86.0
+    every = list(csv.DictReader(io.StringIO(cook("GET", "/api/k/here/log.csv").content.decode())))
+    assert [one["verdict"] for one in every] == ["discarded", "good", "good", "good", "good"]
 
 
 def test_by_whom_and_on_what(here, cook, taught, chef):

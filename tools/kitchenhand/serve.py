@@ -190,7 +190,7 @@ def into_file(file: Path, words: list[str], *, empty: bool) -> int:
         raise Trouble(f"{file} cannot be written: {error.strerror}.") from None
     finally:
         part.unlink(missing_ok=True)
-    step(f"backed up to {file}, {file.stat().st_size / 1e6:.1f} MB")
+    step(f"written to {file}, {file.stat().st_size / 1e6:.1f} MB")
     return 0
 
 

@@ -13,7 +13,7 @@ export function Outcomes({ formula_id }: { formula_id: number }) {
   const found = useOutcomes(here.slug, formula_id);
   if (!found.data?.length) return null;
   return (
-    <section aria-label="What came of its versions">
+    <section>
       <h2>What came of its versions</h2>
       <div className="mt-2 overflow-x-auto">
         <table className="w-full text-left">

@@ -20,13 +20,16 @@ export function useAsked() {
   for (const name of NUMBERS) if (Number(search.get(name))) put(name, Number(search.get(name)));
   if (search.get("wrong")) asked.wrong = true;
   if (search.get("odd")) asked.odd = search.get("odd") === "true";
-  const ask = (next: LogAsked) => {
-    const kept = Object.entries(next).filter(
-      ([, value]) => value !== undefined && value !== "" && value !== null && value !== false,
-    );
-    setSearch(Object.fromEntries(kept.map(([name, value]) => [name, String(value)])), { replace: true });
-  };
+  const ask = (next: LogAsked) => setSearch(asAddress(next), { replace: true });
   return { asked, ask };
+}
+
+/** What is asked for, as an address has it. */
+function asAddress(asked: LogAsked): URLSearchParams {
+  const kept = Object.entries(asked).filter(
+    ([, value]) => value !== undefined && value !== "" && value !== null && value !== false,
+  );
+  return new URLSearchParams(kept.map(([name, value]) => [name, String(value)]));
 }
 
 interface Props {
@@ -63,6 +66,12 @@ export function Find({ asked, onAsk }: Props) {
           </Field>
         </div>
         {Object.keys(asked).length ? <Button onClick={() => onAsk({})}>Everything</Button> : null}
+        <a
+          href={`/api/k/${here.slug}/log.csv?${asAddress(asked)}`}
+          className="inline-flex min-h-11 items-center rounded-solid border border-line px-3 no-underline"
+        >
+          As a table (CSV)
+        </a>
       </div>
       <details open={more > 0 || undefined}>
         <summary className="inline-flex min-h-11 items-center text-soft">
