@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Literal
 
+from book import reads as book
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
 from ninja import Query, Router
@@ -57,7 +58,8 @@ def read_months(request: HttpRequest, kitchen: str, formula_id: int | None = Non
 @router.get("/k/{kitchen}/formulas/{formula_id}/outcomes", response=list[VersionOutcome])
 def read_outcomes(request: HttpRequest, kitchen: str, formula_id: int) -> list[VersionOutcome]:
     """What came of each version of a formula."""
-    return trends.versions(enter(request, kitchen), formula_id)
+    actor = enter(request, kitchen)
+    return trends.versions(actor, book.formula(actor, formula_id).pk)
 
 
 @router.get("/k/{kitchen}/log/compare", response=WhyOther)

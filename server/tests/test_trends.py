@@ -62,4 +62,4 @@ def test_versions_with_what_came_of_them(here, there, version, cook):
     assert (one["version"], one["batches"], one["good"], one["usable"], one["discarded"]) == (1, 2, 1, 1, 0)
     assert one["over_k"] == pytest.approx(-0.5)
     stranger = logged_in("there-cook")
-    assert stranger("GET", f"/api/k/there/formulas/{version.formula_id}/outcomes").json() == []
+    assert stranger("GET", f"/api/k/there/formulas/{version.formula_id}/outcomes").status_code == 404
