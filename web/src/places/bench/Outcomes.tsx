@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { useHere } from "../../api/here";
 import { useOutcomes } from "../../api/log";
+import { Facts } from "../../kit/Facts";
 import { fixed, signed } from "../../kit/habits";
 import { useUnits } from "../../kit/system";
 import { difference } from "../../kit/units";
@@ -13,43 +14,28 @@ export function Outcomes({ formula_id }: { formula_id: number }) {
   const found = useOutcomes(here.slug, formula_id);
   if (!found.data?.length) return null;
   return (
-    <section>
+    <section className="min-w-0">
       <h2>What came of its versions</h2>
-      <div className="mt-2 overflow-x-auto">
-        <table className="w-full text-left">
-          <thead className="text-soft">
-            <tr className="border-b border-iron">
-              {["version", "batches", "good", "usable", "discarded", "over plan", "yield", "last"].map(
-                (head) => (
-                  <th key={head} scope="col" className="py-1 pr-4 font-normal">
-                    {head}
-                  </th>
-                ),
-              )}
-            </tr>
-          </thead>
-          <tbody className="tabular">
-            {found.data.map((one) => (
-              <tr key={one.version} className="border-b border-hair">
-                <th scope="row" className="py-1.5 pr-4">
-                  {one.version}
-                </th>
-                <td className="pr-4">{one.batches}</td>
-                <td className="pr-4">{one.good}</td>
-                <td className="pr-4">{one.usable}</td>
-                <td className="pr-4">{one.discarded}</td>
-                <td className="pr-4 whitespace-nowrap">
-                  {one.over_k === null ? "–" : signed(one.over_k, difference(Math.abs(one.over_k), system))}
-                </td>
-                <td className="pr-4 whitespace-nowrap">
-                  {one.yield_share === null ? "–" : `${fixed(100 * one.yield_share, 0)} %`}
-                </td>
-                <td className="whitespace-nowrap">{day(one.last)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <ul className="mt-2">
+        {found.data.map((one) => (
+          <li key={one.version} className="border-b border-hair py-1.5">
+            <b>Version {one.version}</b>
+            <Facts
+              className="tabular text-soft"
+              of={[
+                one.batches === 1 ? "1 batch" : `${one.batches} batches`,
+                one.good > 0 && `${one.good} good`,
+                one.usable > 0 && `${one.usable} usable`,
+                one.discarded > 0 && `${one.discarded} discarded`,
+                one.over_k !== null &&
+                  `lifted ${signed(one.over_k, difference(Math.abs(one.over_k), system))} over plan`,
+                one.yield_share !== null && `came to ${fixed(100 * one.yield_share, 0)} %`,
+                `last ${day(one.last)}`,
+              ]}
+            />
+          </li>
+        ))}
+      </ul>
       <p className="mt-2">
         <Link to={`/k/${here.slug}/log?formula_id=${formula_id}`}>Its batches in the log</Link>
       </p>
