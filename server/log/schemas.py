@@ -52,6 +52,10 @@ class LogLine(Schema):
     odd: bool
 
 
+FIRST_DAY, LAST_DAY = date(1970, 1, 1), date(9000, 1, 1)
+"""Beyond them no calendar counts on."""
+
+
 class LogAsked(Schema):
     """What is looked for in the log; what is left out is not asked for.
 
@@ -69,8 +73,8 @@ class LogAsked(Schema):
     person: Word | None = None
     hob_id: int | None = None
     pan_id: int | None = None
-    since: date | None = None
-    until: date | None = None
+    since: date | None = Field(None, ge=FIRST_DAY, le=LAST_DAY)
+    until: date | None = Field(None, ge=FIRST_DAY, le=LAST_DAY)
     wrong: bool = False
     odd: bool | None = None
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import json
+import random
 import zipfile
 from collections import Counter
 from typing import Any
@@ -133,6 +134,23 @@ def _refused(data: bytes) -> None:
     ):
         with pytest.raises(ArchiveError, match=words):
             read(io.BytesIO(source), "pastry")
+    rows = rows_of(data)
+    for name, change in (
+        ("people", {"role": "king"}),
+        ("batches", {"cooling": [1]}),
+        ("batches", {"started_at": 7}),
+    ):
+        lines = [json.dumps({**row, **change}) for row in rows[name]]
+        text = "".join(f"{line}\n" for line in lines).encode()
+        with pytest.raises(ArchiveError):
+            read(io.BytesIO(summed(data, manifest, f"{name}.ndjson", text)), "pastry")
+    dice = random.Random(3)
+    for _ in range(40):
+        bent = bytearray(data)
+        for _ in range(3):
+            bent[dice.randrange(len(bent))] ^= 1 << dice.randrange(8)
+        with pytest.raises(ArchiveError):
+            read(io.BytesIO(bytes(bent)), "pastry")
     with pytest.raises(ArchiveError, match="nobody called"):
         read(io.BytesIO(data), "no-such-person")
     assert (Kitchen.objects.count(), User.objects.count()) == (kitchens, people)

@@ -199,7 +199,8 @@ def test_the_log_is_searched(here, version, cook, taught):
     assert found(since=today, until=today) == every
     assert found(until="2020-01-01") == []
     assert found(wrong="true") == []
-    assert cook("GET", "/api/k/here/log?verdict=lovely").status_code == 422
+    for wrong_one in ("verdict=lovely", "until=9999-12-31", "since=0001-01-01", "since=soon"):
+        assert cook("GET", f"/api/k/here/log?{wrong_one}").status_code == 422, wrong_one
     noted = {"marks": [mark("wrong", "cook", note="smelled of onions")]}
     stove.reopen(here["cook"], taught[0].pk)
     assert cook("POST", f"/api/k/here/batches/{taught[0].pk}/marks/several", noted).status_code == 200

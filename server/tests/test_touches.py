@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+import custard
 import pytest
-from stove.batch.cooking import off_the_heat
 from stove.live import follow
 from stove.models import Batch, Mark
 
@@ -75,7 +75,7 @@ def test_several_marks_go_in_one_go_all_or_none(cook, path):
     ],
 )
 def test_breaks_are_read_from_the_marks(marks, breaks, off_s):
-    assert off_the_heat(marks) == (breaks, off_s)
+    assert custard.stove.off_the_heat(marks) == (breaks, off_s)
 
 
 def test_it_is_usually_cooled_as_the_last_of_its_kind(cook, version, path, batch):

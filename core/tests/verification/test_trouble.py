@@ -378,6 +378,7 @@ def test_a_batch_is_read_out_of_its_file(tmp_path, capsys):
         ({"version": 2, "probe": {"error_k": -1}}, "probe.error_k"),
         ({"version": 2, "marks": [{"kind": "spoon", "at_s": 1, "coat": "thick"}]}, "marks[0].coat"),
         ({"version": 2, "started_at": "yesterday"}, "started_at"),
+        ({"version": 2, "started_at": "0001-01-01"}, "started_at"),
         ({"version": 2, "hob": {"watts": 3}}, "hob.watts"),
         ({"readings": [[1]]}, "readings[0]"),
         ({"readings": [[1, 900]]}, "readings[0]"),

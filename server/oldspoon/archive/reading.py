@@ -6,6 +6,7 @@ import hashlib
 import json
 import uuid
 import zipfile
+import zlib
 from collections.abc import Iterator, Sequence
 from copy import copy
 from dataclasses import dataclass, field
@@ -93,8 +94,11 @@ def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
             _checked(archive)
             with transaction.atomic():
                 return _written(archive, person, slug)
-    except (zipfile.BadZipFile, EOFError, NotImplementedError, OSError):
+    except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError):
+        # A locked, half or bent zip; deeply nested lines end in the last.
         raise ArchiveError("This is no archive of a kitchen, or it is damaged.") from None
+    except (ValueError, TypeError, AttributeError, LookupError):
+        raise ArchiveError("One of its rows cannot be read; nothing was written.") from None
     except DatabaseError as error:
         reason = str(error).partition("\n")[0]
         raise ArchiveError(f"Its rows do not fit together; nothing was written. ({reason})") from None

@@ -18,6 +18,7 @@ from stove import reads
 from stove.batch.kept_file import kept
 from stove.models import Batch, BatchLesson
 
+DAY_S = 86_400
 log = logging.getLogger("oldspoon.learning")
 
 
@@ -83,5 +84,6 @@ def learn(batch_id: int, user_id: int | None) -> None:
 
 def keep(actor: Actor) -> None:
     """Work out what this kitchen knows of its sauces, and keep it."""
-    known = learned(actor.kitchen.pk)
-    learn_sauces(actor, {HOUSE: known.of(), **{name: known.of(name) for name in known.formulas}})
+    known, today = learned(actor.kitchen.pk), clock.now().timestamp() / DAY_S
+    found = {name: known.of(name, today) for name in known.formulas}
+    learn_sauces(actor, {HOUSE: known.of(None, today), **found})

@@ -187,7 +187,9 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         )
         return min(left, default=None)
 
-    breaks, off_s = off_the_heat([(seconds(mark.at), mark.kind) for mark in marks if mark.at >= since])
+    breaks, off_s = custard.stove.off_the_heat(
+        [(seconds(mark.at), mark.kind) for mark in marks if mark.at >= since]
+    )
     probed = [(seconds(at), c) for at, c in read(batch, since, until)]
     typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
     history = custard.stove.History(
@@ -208,20 +210,6 @@ def cooking(batch: Batch, until: datetime | None = None, read: Read = read_by_pr
         breaks=breaks,
     )
     return Cooking(batch, since, assessed(batch), equipment_of(batch), history, tuple(sorted(probed)))
-
-
-def off_the_heat(marks: Iterable[tuple[float, str]]) -> tuple[list[tuple[float, float]], float | None]:
-    """From marks in order, (at [s], kind): each time that it was off the heat and went back on, and when it
-    came off for good; None while it has not."""
-    breaks: list[tuple[float, float]] = []
-    off_s: float | None = None
-    for at, kind in marks:
-        if kind == MarkKind.OFF_HEAT and off_s is None:
-            off_s = at
-        elif kind == MarkKind.BACK_ON and off_s is not None:
-            breaks.append((off_s, at))
-            off_s = None
-    return breaks, off_s
 
 
 def frozen(

@@ -107,7 +107,7 @@ def _weighed(batch: Batch, marks: list[Mark]) -> dict[str, Any]:
     for place, line in enumerate(lines):
         rows = [row for row, one in enumerate(slip) if one.line == place]
         if rows and all(row in ticked for row in rows):
-            grams = sum(ticked[row] or 0.0 for row in rows)
+            grams = round(sum(ticked[row] or 0.0 for row in rows), 2)
             if grams > 0:
-                line["amount"] = f"{grams:g} g"
+                line["amount"] = f"{grams} g"
     return {**content, "lines": lines}

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, field, fields, replace
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Any, TypeVar
 
 from custard.errors import BadFormula, CustardError, within
@@ -20,6 +20,7 @@ FORMAT, VERSION, FIRST = "old-spoon/batch", 2, 1
 EARLIEST_S, LATEST_S = -86_400.0, 90 * 86_400.0
 COLDEST_C, HOTTEST_C = -40.0, 250.0
 MOST = 200_000
+EARLIEST_YEAR = 1970
 MOST_TEXT = 500
 PROBE_ERROR_K = 1.0
 """How far a kitchen probe that nobody checked may read wrong [K]; as remembered."""
@@ -168,7 +169,12 @@ class KeptBatch:
     @property
     def day(self) -> float | None:
         """When it was begun, in days since 1970; None where nobody knows."""
-        return None if not self.started_at else datetime.fromisoformat(self.started_at).timestamp() / 86_400
+        if not self.started_at:
+            return None
+        at = datetime.fromisoformat(self.started_at)
+        # A time that does not say its zone means the same wherever it is read.
+        aware = at if at.tzinfo else at.replace(tzinfo=UTC)
+        return aware.timestamp() / 86_400
 
 
 KEYS = tuple(one.name for one in fields(KeptBatch))
@@ -404,8 +410,8 @@ def _word(value: object, name: str, words: Any) -> str:
 def _moment(value: object, name: str) -> str:
     text = _text("" if value is None else value, name)
     try:
-        if text:
-            datetime.fromisoformat(text)
+        if text and datetime.fromisoformat(text).year < EARLIEST_YEAR:
+            raise ValueError
     except ValueError:
         raise BadFormula(name, text, "must be a day or a time, as 2026-03-01T09:30:00+00:00") from None
     return text

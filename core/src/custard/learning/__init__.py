@@ -22,7 +22,7 @@ from custard.learning.house import (
     teaches,
 )
 from custard.learning.overlay import Overlaid, overlaid
-from custard.learning.replayed import replayed, state_at
+from custard.learning.replayed import replayed
 
 __all__ = [
     "BITS_LOG",
@@ -47,6 +47,5 @@ __all__ = [
     "overlaid",
     "replayed",
     "spoke",
-    "state_at",
     "teaches",
 ]

@@ -14,9 +14,10 @@ from custard.figures import Millimetres, Percent
 from custard.larder.ingredients import Ingredient
 from custard.learning.cooked import Cooked
 from custard.learning.course import Parts, course_from, parts_of
-from custard.learning.evidence import BITS_PERCENT, interval
+from custard.learning.evidence import BITS_PERCENT
 from custard.learning.shares import MOST, shares
 from custard.mixture import blend
+from custard.physics.texture import log_interval
 from custard.process.following.replay import Course
 from custard.process.heating import kernel, pan
 from custard.process.heating.cook import constants
@@ -359,5 +360,5 @@ def _seen_thicker(batch: Cooked) -> float:
     batch.course.follow(batch.k, y, to_s=seen.t_s)
     kernel.thicken(batch.k, y)
     computed = float(np.log(max(y[kernel.YIELD_PA], 1e-3)))
-    low, high = np.add(interval(Coat(seen.coat)), (-EYE_LOG_PA, EYE_LOG_PA))
+    low, high = np.add(log_interval(Coat(seen.coat)), (-EYE_LOG_PA, EYE_LOG_PA))
     return float(np.clip(computed, low, high)) - computed

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from custard.advice.mix.assess import Assessment, assess
-from custard.advice.trouble.kept import rests
+from custard.advice.stove.account import off_the_heat
+from custard.advice.trouble.kept import LONGEST_STOOD_S, out_of_the_pan, rests
 from custard.conditions import Conditions, Learned
 from custard.formats.batch_json import HappenedMark, KeptBatch
 from custard.larder.vessels import USUAL_RULE, pans
@@ -15,13 +16,11 @@ from custard.process.following.replay import LEAST_READINGS, LONGEST_S, Course, 
 from custard.process.heating.cook import Stove, constants, usual_stove
 from custard.process.heating.pan import Constants
 from custard.process.whisking.whisk import under_foam
-from custard.vocabulary import MarkKind, StageName
+from custard.vocabulary import MarkKind
 
 BEGINS_C = 60.0
 """Where a cook is taken to begin of which nobody read more than a spoon test [degC]."""
 RAMP_S = 10.0
-LONGEST_STOOD_S = 600.0
-"""What it does for longer after the heat is off is no part of its cook [s]."""
 
 
 @dataclass(frozen=True)
@@ -106,7 +105,7 @@ def cooked(kept: KeptBatch) -> Cooked:
     k = constants(result.pan, stove, under)._replace(traces=1.0)
     k = k._replace(base_j_k=k.base_j_k * kept.pan.share)
     off_s = off_for_good(kept)
-    out_s = out_of_the_pan(kept)
+    out_s = out_of_the_pan(kept.marks)
     readings = in_the_pan(kept, off_s, out_s)
     spoons = tuple(
         SpoonSeen(mark.at_s, mark.coat, mark.line)
@@ -128,24 +127,7 @@ def cooked(kept: KeptBatch) -> Cooked:
 
 def off_for_good(kept: KeptBatch) -> float | None:
     """When it came off the heat and did not go back [s]."""
-    off: float | None = None
-    for mark in kept.marks:
-        if mark.kind == MarkKind.OFF_HEAT and off is None and mark.at_s >= 0:
-            off = mark.at_s
-        elif mark.kind == MarkKind.BACK_ON:
-            off = None
-    return off
-
-
-def out_of_the_pan(kept: KeptBatch) -> float | None:
-    """Into the ice, through the sieve, or something joined it in its bowl: whichever came first [s]."""
-    left = (
-        mark.at_s
-        for mark in kept.marks
-        if mark.at_s >= 0
-        and (mark.kind in (MarkKind.INTO_ICE, MarkKind.SIEVE) or mark.stage == StageName.FINISH)
-    )
-    return min(left, default=None)
+    return off_the_heat((mark.at_s, mark.kind) for mark in kept.marks if mark.at_s >= 0)[1]
 
 
 def in_the_pan(kept: KeptBatch, off_s: float | None, out_s: float | None) -> list[tuple[float, float]]:

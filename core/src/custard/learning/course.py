@@ -84,11 +84,7 @@ def parts_of(batch: Cooked) -> Parts:
     OutOfRange
         when too little of it was read.
     """
-    high = batch.kept.probe.reads_high_k
-    readings = [(t, c - high) for t, c in batch.kept.readings if t >= 0]
-    if len(readings) < LEAST_READINGS:
-        raise OutOfRange("readings", len(readings), f"must be at least {LEAST_READINGS}")
-    whole = course_of(_to_compare(readings), pan.WHISK, lag_s=batch.kept.probe.lag_s)
+    whole = whole_course(batch)
     t, c = whole.t_s, whole.celsius
     top = int(np.argmax(c))
     off_s = batch.off_s if batch.off_s is not None else float(t[top])
@@ -119,6 +115,25 @@ def parts_of(batch: Cooked) -> Parts:
     return Parts(
         start_c, lift_c, warmed_s, warming, held_s, out_s - off_s, rise, ends_s - out_s, cooling, still
     )
+
+
+def whole_course(batch: Cooked) -> Course:
+    """What was read of a batch from the pan until it had cooled, stirred throughout.
+
+    Parameters
+    ----------
+    batch : what was cooked.
+
+    Raises
+    ------
+    OutOfRange
+        when too little of it was read.
+    """
+    high = batch.kept.probe.reads_high_k
+    readings = [(t, c - high) for t, c in batch.kept.readings if t >= 0]
+    if len(readings) < LEAST_READINGS:
+        raise OutOfRange("readings", len(readings), f"must be at least {LEAST_READINGS}")
+    return course_of(_to_compare(readings), pan.WHISK, lag_s=batch.kept.probe.lag_s)
 
 
 def _to_compare(readings: list[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -11,7 +11,7 @@ from scipy.special import ndtr  # the package is loaded only by who learns
 from custard.advice.mix.texture import film_of
 from custard.advice.stove.live import EYE_LOG_PA
 from custard.learning.cooked import Cooked
-from custard.physics.texture import WORDS
+from custard.physics.texture import log_interval
 from custard.process.following.replay import CELL_S
 from custard.process.heating import kernel, pan
 from custard.process.heating.cook import step_s
@@ -104,7 +104,7 @@ def _of_spoon(batch: Cooked, log_pa: Floats, coat: str, line: str) -> Floats:
     """Logarithm of how likely a spoon test is where the sauce is so stiff [log Pa]."""
     log = np.zeros(log_pa.size)
     if coat:
-        low, high = interval(Coat(coat))
+        low, high = log_interval(Coat(coat))
         within = ndtr((high - log_pa) / EYE_LOG_PA) - ndtr((low - log_pa) / EYE_LOG_PA)
         log += np.log(np.maximum(within, 1e-6))
     if line:
@@ -112,15 +112,6 @@ def _of_spoon(batch: Cooked, log_pa: Floats, coat: str, line: str) -> Floats:
         holds = FingerLine(line) == FingerLine.HOLDS
         log += np.log(np.maximum(ndtr(carries if holds else -carries), 1e-6))
     return log
-
-
-def interval(coat: Coat) -> tuple[float, float]:
-    """The yield stress that a cook's word stands for [log Pa]: from, to."""
-    ends = [end for end, _ in WORDS]
-    at = list(Coat).index(coat)
-    low = ends[at - 1] if at else 1e-3
-    high = ends[at] if at < len(ends) else 1e4
-    return float(np.log(low)), float(np.log(high))
 
 
 def _line_holds_from(batch: Cooked) -> float:

@@ -9,9 +9,8 @@ import numpy as np
 from custard.errors import CustardError
 from custard.figures import Celsius, Kelvin, Seconds
 from custard.learning.cooked import Cooked
-from custard.learning.course import parts_of
-from custard.process.following.replay import course_of
-from custard.process.heating import kernel, pan
+from custard.learning.course import parts_of, whole_course
+from custard.process.heating import kernel
 from custard.process.heating.cook import THICKENED_AT
 
 POINTS = 240
@@ -100,8 +99,7 @@ def _thickens_s(batch: Cooked) -> float | None:
     """When it began to thicken, along its curve [s]; None where it never did, or nothing in it thickens."""
     course = batch.course
     if course is None:
-        high = batch.kept.probe.reads_high_k
-        course = course_of([(t, c - high) for t, c in batch.kept.readings if t >= 0], pan.WHISK)
+        course = whole_course(batch)
     y = kernel.at_rest(float(course.celsius[0]))
     eggless = batch.result.window.curdles_c is None and batch.result.pan.egg_protein_percent <= 0
     column = kernel.GELATINISED if eggless else kernel.THICKENED

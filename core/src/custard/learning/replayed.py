@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from custard.advice.mix.assess import Assessment, assess
-from custard.advice.stove.account import UNKNOWN_PAN, UNKNOWN_POWER, Equipment, History, Live, Spoon
+from custard.advice.stove.account import UNKNOWN_PAN, UNKNOWN_POWER, Equipment, History, Spoon, off_the_heat
 from custard.advice.stove.live import live, settled
-from custard.advice.stove.live_oven import LiveOven
+from custard.advice.trouble.kept import out_of_the_pan
 from custard.conditions import Learned
-from custard.errors import OutOfRange
+from custard.errors import BadFormula, OutOfRange
 from custard.figures import plain
 from custard.formats.batch_json import KeptBatch
-from custard.learning.cooked import conditions_of, off_for_good, out_of_the_pan, stove_of
+from custard.learning.cooked import conditions_of, off_for_good, stove_of
 from custard.process.baking.cups import Cups, usual_cups
 from custard.vocabulary import Coat, MarkKind
 
@@ -28,7 +29,7 @@ def equipment_of(kept: KeptBatch, result: Assessment) -> Equipment:
     p = result.conditions.parameters
     cups = None
     if result.way.in_the_oven:
-        cups = usual_cups(result.pan, result.formula.card) if kept.cups is None else Cups.of(kept.cups)
+        cups = usual_cups(result.pan, result.formula.card) if kept.cups is None else _cups(kept.cups)
     return Equipment(
         stove=stove_of(kept, result),
         power_spread=UNKNOWN_POWER if kept.hob.spread is None else kept.hob.spread,
@@ -40,17 +41,17 @@ def equipment_of(kept: KeptBatch, result: Assessment) -> Equipment:
     )
 
 
+def _cups(kept: Mapping[str, Any]) -> Cups:
+    try:
+        return Cups.of(kept)
+    except TypeError:
+        raise BadFormula("cups", kept, "is not what cups are kept as") from None
+
+
 def history_of(kept: KeptBatch, until_s: float) -> History:
     """What had happened to it by a moment [s]."""
     marks = [mark for mark in kept.marks if 0 <= mark.at_s <= until_s]
-    breaks: list[tuple[float, float]] = []
-    off: float | None = None
-    for mark in marks:
-        if mark.kind == MarkKind.OFF_HEAT and off is None:
-            off = mark.at_s
-        elif mark.kind == MarkKind.BACK_ON and off is not None:
-            breaks.append((off, mark.at_s))
-            off = None
+    breaks, off_s = off_the_heat((mark.at_s, mark.kind) for mark in marks)
     return History(
         readings=settled([(t, c) for t, c in kept.readings if t <= until_s]),
         spoons=[Spoon(one.at_s, Coat(one.coat)) for one in marks if one.kind == MarkKind.SPOON and one.coat],
@@ -59,23 +60,11 @@ def history_of(kept: KeptBatch, until_s: float) -> History:
             for one in marks
             if one.kind in (MarkKind.STIRRING, MarkKind.HANDS_OFF)
         ],
-        off_s=off,
-        out_s=next((s for s in [out_of_the_pan(kept)] if s is not None and s <= until_s), None),
+        off_s=off_s,
+        out_s=out_of_the_pan(marks),
         bubbles_s=next((one.at_s for one in marks if one.kind == MarkKind.BUBBLES), None),
         breaks=breaks,
     )
-
-
-def state_at(kept: KeptBatch, at_s: float) -> Live | LiveOven | None:
-    """The live state of a batch at a moment; None before its first reading.
-
-    Parameters
-    ----------
-    kept : the batch.
-    at_s : when, in seconds since it was in the pan [s].
-    """
-    result = assessed(kept)
-    return live(result, equipment_of(kept, result), history_of(kept, at_s), at_s)
 
 
 def replayed(kept: KeptBatch, at_s: tuple[float, ...] = ()) -> dict[str, Any]:
@@ -93,13 +82,15 @@ def replayed(kept: KeptBatch, at_s: tuple[float, ...] = ()) -> dict[str, Any]:
     """
     if not kept.readings:
         raise OutOfRange("readings", 0, "must be at least 1 to replay a batch")
-    ends = [s for s in (off_for_good(kept), out_of_the_pan(kept)) if s is not None]
+    ends = [s for s in (off_for_good(kept), out_of_the_pan(kept.marks)) if s is not None]
     last_s = max([*ends, kept.readings[0][0]]) if ends else kept.readings[-1][0]
     moments = at_s or tuple(
         sorted({mark.at_s for mark in kept.marks if kept.readings[0][0] <= mark.at_s <= last_s} | {last_s})
     )
     states = []
+    result = assessed(kept)
+    equipment = equipment_of(kept, result)
     for moment in moments:
-        found = state_at(kept, moment)
+        found = live(result, equipment, history_of(kept, moment), moment)
         states.append({"at_s": moment, "state": None if found is None else plain(found)})
     return {"formula": kept.formula.name, "states": states}

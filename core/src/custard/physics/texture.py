@@ -23,6 +23,8 @@ WORDS: tuple[tuple[float, Coat], ...] = (
 """Consistency words and the yield stress [Pa] each ends at; above the last it is pipeable."""
 MOST_FILLED = 10.0
 """A network fraction far beyond any there is, where the exponential is cut."""
+LEAST_PA, MOST_PA = 1e-3, 1e4
+"""Nothing is told apart below and above [Pa]."""
 NAPPE_PA = 1.5
 """Yield stress [Pa] at which the nappe band begins."""
 
@@ -41,6 +43,23 @@ def word(yield_stress: float) -> Coat:
         if yield_stress < end:
             return name
     return Coat.PIPEABLE
+
+
+def log_interval(coat: Coat) -> tuple[float, float]:
+    """The yield stress that a cook's word stands for, from and to, as logarithms [log Pa].
+
+    Parameters
+    ----------
+    coat : the word [word]
+
+    >>> [round(float(np.exp(end)), 1) for end in log_interval(Coat.NAPPE)]
+    [1.5, 6.0]
+    """
+    ends = [end for end, _ in WORDS]
+    at = list(Coat).index(coat)
+    low = ends[at - 1] if at else LEAST_PA
+    high = ends[at] if at < len(ends) else MOST_PA
+    return float(np.log(low)), float(np.log(high))
 
 
 class Network(NamedTuple):

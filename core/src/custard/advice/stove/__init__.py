@@ -8,6 +8,7 @@ from custard.advice.stove.account import (
     History,
     Live,
     Spoon,
+    off_the_heat,
     unmeasured,
 )
 from custard.advice.stove.after import beside_plan
@@ -48,6 +49,7 @@ __all__ = [
     "learned",
     "live",
     "live_oven",
+    "off_the_heat",
     "overview",
     "planned_lift",
     "settled",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -29,7 +29,7 @@ from custard.process.baking.cups import Cups, usual_cups
 from custard.process.following.follow import Path
 from custard.process.heating import kernel
 from custard.process.heating.cook import Stove, usual_stove
-from custard.vocabulary import Coat, HeatName, Ribbon
+from custard.vocabulary import Coat, HeatName, MarkKind, Ribbon
 
 Floats = NDArray[np.float64]
 
@@ -69,6 +69,28 @@ class History:
     out_s: float | None = None
     bubbles_s: float | None = None
     breaks: Sequence[tuple[float, float]] = ()
+
+
+def off_the_heat(marks: Iterable[tuple[float, str]]) -> tuple[list[tuple[float, float]], float | None]:
+    """When a batch was off the heat, by its marks.
+
+    Parameters
+    ----------
+    marks : when [s] and of what kind, in order.
+
+    Returns
+    -------
+    from when to when it was off and went back on [s]; when it came off for good [s], None while it has not.
+    """
+    breaks: list[tuple[float, float]] = []
+    off_s: float | None = None
+    for at_s, kind in marks:
+        if kind == MarkKind.OFF_HEAT and off_s is None:
+            off_s = at_s
+        elif kind == MarkKind.BACK_ON and off_s is not None:
+            breaks.append((off_s, at_s))
+            off_s = None
+    return breaks, off_s
 
 
 @dataclass(frozen=True)

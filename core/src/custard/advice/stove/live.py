@@ -16,13 +16,12 @@ from custard.advice.stove.lift import held_lift, landing, lift, when
 from custard.advice.stove.live_oven import LiveOven, live_oven
 from custard.larder.parameters import Parameters
 from custard.physics.foam import foam_word
-from custard.physics.texture import NAPPE_PA, WORDS, word
+from custard.physics.texture import NAPPE_PA, log_interval, word
 from custard.process.following.follow import Change, Ensemble, Flame, ahead, follow, learned_shift
 from custard.process.heating import kernel
 from custard.process.heating.cook import CURDLED_AT, THICKENED_AT, constants
 from custard.process.heating.state import State, left_of
 from custard.process.whisking.whisk import overrun_along, under_foam
-from custard.vocabulary import Coat
 
 Array = NDArray[np.float64]
 
@@ -92,7 +91,7 @@ def live_pan(
         ensemble = Ensemble(k, flame, read[0][1], shift, seed)
         (_, then), *_ = follow(ensemble, read, changes, at, (at,))
         log_pa = np.log(np.maximum(then[:, kernel.YIELD_PA], 1e-3))
-        shift = learned_shift(ensemble.shift_k, log_pa, _seen(spoon.coat), EYE_LOG_PA, seed)
+        shift = learned_shift(ensemble.shift_k, log_pa, log_interval(spoon.coat), EYE_LOG_PA, seed)
     ensemble = Ensemble(k, flame, read[0][1], shift, seed)
     bubbled = history.bubbles_s is not None
     boil = result.boiling_c - BUBBLES_K
@@ -157,16 +156,6 @@ def _changes(history: History, first: float) -> list[Change]:
         lit, stirred = lit if now_lit is None else now_lit, now_stirred
         changes.append(Change(max(0.0, t - first), lit, stirred))
     return changes
-
-
-def _seen(coat: Coat) -> tuple[float, float]:
-    """The interval of yield stress [log Pa] that a cook's word stands for."""
-    ends = [end for end, _ in WORDS]
-    names = list(Coat)
-    at = names.index(coat)
-    low = ends[at - 1] if at else 1e-3
-    high = ends[at] if at < len(ends) else 1e4
-    return float(np.log(low)), float(np.log(high))
 
 
 @dataclass(frozen=True)

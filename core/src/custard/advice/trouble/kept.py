@@ -45,8 +45,9 @@ def _first(marks: Iterable[HappenedMark], *kinds: str) -> float | None:
     return next((mark.at_s for mark in marks if mark.kind in kinds and mark.at_s >= 0), None)
 
 
-def _out_of_the_pan(marks: Iterable[HappenedMark]) -> float | None:
-    """Into the ice, through the sieve, or something joined it in its bowl: whichever came first [s]."""
+def out_of_the_pan(marks: Iterable[HappenedMark]) -> float | None:
+    """When a batch left its pan [s]: into the ice, through the sieve, or something joined it in its bowl,
+    whichever came first; None where nobody marked it."""
     left = (
         mark.at_s
         for mark in marks
@@ -58,7 +59,7 @@ def _out_of_the_pan(marks: Iterable[HappenedMark]) -> float | None:
 def _of_its_curve(result: Assessment, kept: KeptBatch, stove: Stove, cups: Cups | None) -> Story | None:
     """What its probe tells; None where it read too little."""
     readings = [(t, c) for t, c in kept.readings if t >= 0]
-    off_s, out_s = _first(kept.marks, "off-heat"), _out_of_the_pan(kept.marks)
+    off_s, out_s = _first(kept.marks, "off-heat"), out_of_the_pan(kept.marks)
     if result.way.in_the_oven:
         inside = [(t, c) for t, c in readings if off_s is None or t <= off_s]
         return story_of_cups(result, inside, cups) if len(inside) >= LEAST_READINGS else None
