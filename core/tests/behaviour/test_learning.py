@@ -235,6 +235,23 @@ def test_two_recipes_are_told_apart_by_what_is_in_them():
     assert len(found.differences) <= 8
 
 
+def test_batches_that_differ_in_everything_are_told_apart_by_eight_things():
+    rng = np.random.default_rng(8)
+    one, other = pair("hob", rng)
+    more = ("butter-unsalted", "honey", "double-cream-48", "cornstarch", "salt", "water", "brown-sugar")
+    content = custard.write_formula(other.formula)
+    content["lines"] += [{"ingredient": name, "amount": f"{5 + 3 * at} g"} for at, name in enumerate(more)]
+    rest = (HappenedMark(60.0, "hands-off"), HappenedMark(90.0, "stirring"))
+    marks = tuple(sorted((*other.marks, *rest), key=lambda mark: mark.at_s))
+    pan = replace(other.pan, kind="thin")
+    strange = replace(other, formula=custard.read_formula(content), marks=marks, pan=pan)
+    found = compare(cooked(one), cooked(strange))
+    assert len(found.differences) == 8
+    assert "everything else" in {difference.what for difference in found.differences}
+    explained = sum(difference.film_mm for difference in found.differences)
+    assert found.film_mm.b - found.film_mm.a == pytest.approx(explained + found.unexplained_film_mm)
+
+
 def test_a_batch_is_replayed_as_its_screens_showed_it():
     kept = made(truth(), 1)[0]
     at_s = kept.readings[30][0]

@@ -13,8 +13,9 @@ from typing import Any
 from custard.conditions import USUAL, Conditions
 from custard.errors import BadFormula, CustardError, OutOfRange
 from custard.formats.batch_json import FORMAT as BATCH
-from custard.formats.batch_json import KeptBatch, read_batch
+from custard.formats.batch_json import read_batch
 from custard.formats.formula_json import read_formula
+from custard.formats.kept_batch import KeptBatch
 from custard.formula import Formula
 from custard.larder.families import all_families
 from custard.process.cooling.resting import Ice

@@ -7,7 +7,8 @@ from typing import Any
 from custard.cli import given
 from custard.errors import BadFormula, CustardError, within
 from custard.figures import plain
-from custard.formats.batch_json import EARLIEST_S, LATEST_S, KeptBatch
+from custard.formats.batch_json import EARLIEST_S, LATEST_S
+from custard.formats.kept_batch import KeptBatch
 from custard.learning import compare, cooked, learn, replayed
 
 

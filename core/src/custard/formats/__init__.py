@@ -1,16 +1,6 @@
 """Formulas and batches in and out: the open formats, recipes of others, the slip."""
 
-from custard.formats.batch_json import (
-    HappenedMark,
-    HobUsed,
-    KeptBatch,
-    LearnedUsed,
-    PanUsed,
-    PlanUsed,
-    ProbeUsed,
-    read_batch,
-    write_batch,
-)
+from custard.formats.batch_json import read_batch, write_batch
 from custard.formats.batch_schema import batch_schema
 from custard.formats.formula_json import (
     read_card,
@@ -21,6 +11,15 @@ from custard.formats.formula_json import (
     write_card,
     write_formula,
     write_line,
+)
+from custard.formats.kept_batch import (
+    HappenedMark,
+    HobUsed,
+    KeptBatch,
+    LearnedUsed,
+    PanUsed,
+    PlanUsed,
+    ProbeUsed,
 )
 from custard.formats.recipe_jsonld import Written, write_recipe, written_recipe
 from custard.formats.schemas import formula_schema

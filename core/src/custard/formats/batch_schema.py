@@ -12,9 +12,9 @@ from custard.formats.batch_json import (
     LATEST_S,
     MOST,
     MOST_TEXT,
-    PROBE_ERROR_K,
     VERSION,
 )
+from custard.formats.kept_batch import PROBE_ERROR_K
 from custard.vocabulary import Coat, FingerLine, SieveFound, Verdict
 
 _TEXT = {"type": "string", "maxLength": MOST_TEXT}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,11 +10,11 @@ from numpy.typing import NDArray
 from custard.advice.mix.texture import coat_mm, yield_stress
 from custard.advice.stove.live import EYE_LOG_PA
 from custard.figures import Millimetres, Percent
-from custard.larder.ingredients import Ingredient
 from custard.learning.cooked import Cooked
-from custard.learning.course import Parts, course_from, parts_of
+from custard.learning.course import Parts, course_from
 from custard.learning.evidence import BITS_PERCENT
-from custard.learning.shares import MOST, shares
+from custard.learning.factors import Made, factors_of, made_of
+from custard.learning.shares import shares
 from custard.mixture import blend
 from custard.physics.texture import log_interval
 from custard.process.following.replay import Course
@@ -28,14 +27,8 @@ from custard.vocabulary import Coat, SieveFound
 
 Floats = NDArray[np.float64]
 
-LEAST_GRAMS_SHARE, LEAST_SIZE_SHARE = 0.01, 0.05
-"""Two batches differ in an ingredient, and in size, from such a share on [1]."""
-LEAST = {"start": 1.0, "lift": 0.15, "carry-over": 0.2, "hold": 5.0, "stirring": 3.0}
-"""From how much on two cooks differ: degrees and seconds."""
 LEAST_TELLING = np.array([0.06, 1.0])
 """A film so much thicker [mm] weighs as much as so many more curds [%]: about what a cook notices."""
-LEAST_RATE, LEAST_COOLING = 0.05, 0.15
-"""The same for rate and time of cooling, as shares [1]."""
 
 
 @dataclass(frozen=True)
@@ -109,29 +102,6 @@ class Comparison:
         }
 
 
-@dataclass(frozen=True)
-class _Made:
-    """One batch, or a mix of two: what is heated, the share of each by its name [1], the size [g], the pan
-    and its heat over its kind's [1], the cook in parts."""
-
-    things: Mapping[str, Ingredient]
-    shares: Mapping[str, float]
-    size_g: float
-    pan: tuple[str, float]
-    parts: Parts
-
-
-@dataclass(frozen=True)
-class _Factor:
-    """One difference: its name and values, and what puts the other's into a batch."""
-
-    what: str
-    unit: str
-    a: float | str
-    b: float | str
-    put: Callable[[_Made, _Made], _Made]
-
-
 def compare(a: Cooked, b: Cooked) -> Comparison:
     """Why `b` came out other than `a`.
 
@@ -147,8 +117,8 @@ def compare(a: Cooked, b: Cooked) -> Comparison:
     OutOfRange
         when too little of one was read.
     """
-    one, other = _made(a), _made(b)
-    factors = _factors(a, one, other)
+    one, other = made_of(a), made_of(b)
+    factors = factors_of(one, other, lambda made: _cooked(a, made) / LEAST_TELLING)
 
     def outcome(given: tuple[bool, ...]) -> Floats:
         made = one
@@ -174,128 +144,7 @@ def compare(a: Cooked, b: Cooked) -> Comparison:
     )
 
 
-def _made(batch: Cooked) -> _Made:
-    heated = batch.kept.formula.in_the_pan()
-    things: dict[str, Ingredient] = {}
-    grams: dict[str, float] = {}
-    for line, weight in zip(heated.lines, heated.weights_g(), strict=True):
-        name = line.ingredient.id or line.ingredient.name
-        things[name] = line.ingredient
-        grams[name] = grams.get(name, 0.0) + weight
-    size = sum(grams.values())
-    return _Made(
-        things,
-        {name: weight / size for name, weight in grams.items()},
-        size,
-        # A pan is learned of with every batch: less than a hundredth is the same pan.
-        (batch.stove.pan, round(batch.kept.pan.share, 2)),
-        parts_of(batch),
-    )
-
-
-def _factors(batch: Cooked, a: _Made, b: _Made) -> tuple[_Factor, ...]:
-    """In what two batches differ, at most `MOST`: the cook first, then what differs most in the mix."""
-    of_cook = [one for one in _of_cook(a.parts, b.parts) if one is not None]
-    if a.pan != b.pan:
-        of_cook.append(_Factor("pan", "", _pan(a.pan), _pan(b.pan), lambda x, y: replace(x, pan=y.pan)))
-    if abs(b.size_g / a.size_g - 1) > LEAST_SIZE_SHARE:
-        of_cook.append(
-            _Factor(
-                "size", "g", round(a.size_g, 1), round(b.size_g, 1), lambda x, y: replace(x, size_g=y.size_g)
-            )
-        )
-    plain = _cooked(batch, a)
-
-    def effect(one: _Factor) -> float:
-        return float(np.abs((_cooked(batch, one.put(a, b)) - plain) / LEAST_TELLING).sum())
-
-    of_mix = sorted(_of_mix(a, b), key=effect, reverse=True)
-    room = MOST - len(of_cook)
-    if len(of_mix) > room:
-        kept, rest = of_mix[: room - 1], of_mix[room - 1 :]
-        of_mix = [*kept, _together(rest)]
-    return (*of_cook, *of_mix)
-
-
-def _together(rest: list[_Factor]) -> _Factor:
-    """What is left of the mix, as one difference."""
-
-    def put(made: _Made, other: _Made) -> _Made:
-        for one in rest:
-            made = one.put(made, other)
-        return made
-
-    return _Factor("other ingredients", "", "", "", put)
-
-
-def _of_mix(a: _Made, b: _Made) -> list[_Factor]:
-    """The ingredients of which there is more in one; as grams in a batch of the first one's size."""
-    found = []
-    for name in dict.fromkeys([*a.shares, *b.shares]):
-        one, other = a.shares.get(name, 0.0), b.shares.get(name, 0.0)
-        if abs(one - other) <= LEAST_GRAMS_SHARE * max(one, other):
-            continue
-        grams = round(one * a.size_g, 1), round(other * a.size_g, 1)
-        found.append(_Factor(name, "g", *grams, _putting(name, other)))
-    return found
-
-
-def _putting(name: str, share: float) -> Callable[[_Made, _Made], _Made]:
-    def put(made: _Made, other: _Made) -> _Made:
-        things = {**other.things, **made.things}
-        return replace(made, things=things, shares={**made.shares, name: share})
-
-    return put
-
-
-def _pan(pan: tuple[str, float]) -> str:
-    kind, share = pan
-    return kind if share == 1 else f"{kind}, {100 * share:.0f} %"
-
-
-def _of_cook(a: Parts, b: Parts) -> list[_Factor | None]:
-    def part(what: str, unit: str, one: float, other: float, *fields: str, least: float) -> _Factor | None:
-        if abs(one - other) < least:
-            return None
-
-        def put(made: _Made, given: _Made) -> _Made:
-            taken = {name: getattr(given.parts, name) for name in fields}
-            return replace(made, parts=replace(made.parts, **taken))
-
-        return _Factor(what, unit, round(one, 2), round(other, 2), put)
-
-    rate_a, rate_b = a.rate_k_per_min, b.rate_k_per_min
-
-    def faster(made: _Made, given: _Made) -> _Made:
-        # As fast as the other, over its own way from where it starts to where it is lifted.
-        theirs = given.parts
-        way = (made.parts.lift_c - made.parts.start_c) / max(1.0, theirs.lift_c - theirs.start_c)
-        return replace(
-            made, parts=replace(made.parts, warming=theirs.warming, warmed_s=max(2.0, theirs.warmed_s * way))
-        )
-
-    differs = abs(rate_a - rate_b) > LEAST_RATE * max(rate_a, rate_b)
-    cools = abs(a.cooled_s - b.cooled_s) > LEAST_COOLING * max(a.cooled_s, b.cooled_s, 60.0)
-    return [
-        part("start", "°C", a.start_c, b.start_c, "start_c", least=LEAST["start"]),
-        _Factor("rate", "K/min", round(rate_a, 2), round(rate_b, 2), faster) if differs else None,
-        part("lift", "°C", a.lift_c, b.lift_c, "lift_c", least=LEAST["lift"]),
-        part("hold", "s", a.held_s, b.held_s, "held_s", least=LEAST["hold"]),
-        part("stirring", "s", a.longest_rest_s, b.longest_rest_s, "still", least=LEAST["stirring"]),
-        part(
-            "carry-over",
-            "K",
-            a.highest_rise_k,
-            b.highest_rise_k,
-            "rise_k",
-            "stood_s",
-            least=LEAST["carry-over"],
-        ),
-        part("cooling", "s", a.cooled_s, b.cooled_s, "cooling", "cooled_s", least=0.0) if cools else None,
-    ]
-
-
-def _cooked(batch: Cooked, made: _Made, off_log_pa: float = 0.0) -> Floats:
+def _cooked(batch: Cooked, made: Made, off_log_pa: float = 0.0) -> Floats:
     """The film on the spoon [mm] and the curds [%] that a cook ends with.
 
     `off_log_pa` is how much thicker it was seen to be than it was computed to be [log Pa].
@@ -337,7 +186,7 @@ def _follow(k: Constants, y: Floats, course: Course, parts: Parts) -> None:
     course.follow(k, y, from_s)
 
 
-def _seen(batch: Cooked, made: _Made) -> Floats:
+def _seen(batch: Cooked, made: Made) -> Floats:
     """What was seen of it: as computed where that is within the words, else as near as the words allow."""
     film, bits = _cooked(batch, made, _seen_thicker(batch))
     if batch.sieve:

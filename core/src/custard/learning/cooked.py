@@ -10,7 +10,7 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.advice.stove.account import off_the_heat
 from custard.advice.trouble.kept import LONGEST_STOOD_S, out_of_the_pan, rests
 from custard.conditions import Conditions, Learned
-from custard.formats.batch_json import HappenedMark, KeptBatch
+from custard.formats.kept_batch import HappenedMark, KeptBatch
 from custard.larder.vessels import USUAL_RULE, pans
 from custard.process.following.replay import LEAST_READINGS, LONGEST_S, Course, course_of
 from custard.process.heating.cook import Stove, constants, usual_stove

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from custard.conditions import Learned
 from custard.errors import CustardError
-from custard.formats.batch_json import KeptBatch
+from custard.formats.kept_batch import KeptBatch
 from custard.learning import evidence
 from custard.learning.cooked import Cooked, cooked
 from custard.learning.estimate import Estimate, Posterior, Prior, Said, posterior

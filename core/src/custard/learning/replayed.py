@@ -12,7 +12,7 @@ from custard.advice.trouble.kept import out_of_the_pan
 from custard.conditions import Learned
 from custard.errors import BadFormula, OutOfRange
 from custard.figures import plain
-from custard.formats.batch_json import KeptBatch
+from custard.formats.kept_batch import KeptBatch
 from custard.learning.cooked import conditions_of, off_for_good, stove_of
 from custard.process.baking.cups import Cups, usual_cups
 from custard.vocabulary import Coat, MarkKind

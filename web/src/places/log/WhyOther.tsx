@@ -20,7 +20,7 @@ const NAMES: Readonly<Record<string, string>> = {
   cooling: "How long it cooled",
   pan: "The pan",
   size: "How much it was",
-  "other ingredients": "Everything else in it",
+  "everything else": "Everything else",
 };
 /** Less than this is not worth a word [mm], [%]. */
 const LEAST_MM = 0.01;

@@ -8,7 +8,7 @@ from dataclasses import replace
 from custard.advice.mix.assess import Assessment
 from custard.advice.trouble.faults import figures
 from custard.advice.trouble.story import Story, story_of, story_of_cups, unknown_story
-from custard.formats.batch_json import HappenedMark, KeptBatch
+from custard.formats.kept_batch import HappenedMark, KeptBatch
 from custard.larder.vessels import pans
 from custard.process.baking.cups import Cups
 from custard.process.heating.cook import Stove, usual_stove
