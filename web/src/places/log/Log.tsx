@@ -169,7 +169,13 @@ function Line({ line, system, wide, ticked, onTick }: LineProps) {
   );
   const box = (
     <label className="flex min-h-11 w-11 items-center justify-center">
-      <input type="checkbox" checked={ticked} onChange={onTick} aria-label={`Tick batch ${line.number}`} />
+      <input
+        type="checkbox"
+        className="size-6"
+        checked={ticked}
+        onChange={onTick}
+        aria-label={`Tick batch ${line.number}`}
+      />
     </label>
   );
   if (wide)

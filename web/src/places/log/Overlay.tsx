@@ -123,7 +123,7 @@ function Differed({ batches, system }: { batches: readonly LaidBatch[]; system: 
         <tbody>
           {batches.map((batch, place) => (
             <tr key={batch.id} className="border-b border-hair align-top">
-              <th scope="row" className="py-2 pr-4 font-normal">
+              <th scope="row" className="min-w-52 py-2 pr-4 font-normal">
                 <span className="flex items-baseline gap-2">
                   <StrokeKey place={place} />
                   <span>
