@@ -9,7 +9,7 @@ from datetime import datetime, timedelta
 from uuid import UUID
 
 import custard
-from common import clock
+from common import clock, images
 from common.fair_limiter import in_turn
 from common.refusals import Refusal
 from django.db import InterfaceError, OperationalError
@@ -68,7 +68,7 @@ def add(actor: Actor, content: str) -> RecipePicture:
 
 @in_turn
 def _upright(actor: Actor, data: bytes) -> tuple[bytes, int, int]:
-    return ocr.upright(data)
+    return images.upright(data)
 
 
 @action("picture.add", Role.COOK)
@@ -152,7 +152,7 @@ def read(picture_id: str) -> None:
         if not found.text:
             _refuse(picture, NO_TEXT)
             return
-        image, width, height = ocr.turned(bytes(picture.image), turn)
+        image, width, height = images.turned(bytes(picture.image), turn)
         kept.update(
             image=image,
             width=width,

@@ -13,10 +13,10 @@ from records.triggers import Frozen, append_only, chained, chained_state
 class Kitchen(models.Model):
     """One kitchen and what it computes with.
 
-    `zone` is the time its clocks show, by the name that time zones have. `prices` is by ingredient: {"price",
-    "per" as it was written, "per_kg"}. For `readings_days` after a batch was closed every reading of its
-    probe is kept, then one a minute. `demo` is made up and may be thrown away: it is then entered by nobody,
-    and its records stay, as records do.
+    `zone` is the time its clocks show, by the name that time zones have. `prices` is by ingredient:
+    {"price", "per" as it was written, "per_kg"}. For `readings_days` after a batch was closed every reading
+    of its probe is kept, then one a minute; photographs of batches take `photos_mb` at most. `demo` is made
+    up and may be thrown away: it is then entered by nobody, and its records stay, as records do.
     """
 
     slug = models.SlugField(max_length=60, unique=True)
@@ -35,6 +35,7 @@ class Kitchen(models.Model):
     readings_days = models.PositiveSmallIntegerField(
         default=90, validators=[MinValueValidator(7), MaxValueValidator(3650)]
     )
+    photos_mb = models.PositiveIntegerField(default=500, validators=[MaxValueValidator(100_000)])
     next_batch = models.PositiveIntegerField(default=1)
     created_at = models.DateTimeField(default=clock.now)
     demo = models.BooleanField(default=False)

@@ -82,6 +82,7 @@ def kitchen_out(kitchen: Kitchen, role: Role) -> KitchenOut:
         own_rule=kitchen.own_rule,
         currency=kitchen.currency,
         readings_days=kitchen.readings_days,
+        photos_mb=kitchen.photos_mb,
         prices=kitchen.prices,
         water_boils_c=round(custard.water_boils_at(kitchen.altitude_m), 1),
         demo=kitchen.demo,

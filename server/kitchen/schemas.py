@@ -55,6 +55,7 @@ class KitchenOut(Schema):
     currency: str
     zone: str
     readings_days: int
+    photos_mb: int
     prices: dict[str, PriceOut]
     water_boils_c: float
     demo: bool
@@ -83,6 +84,7 @@ class KitchenChange(Schema):
     currency: Currency | None = None
     zone: Zone | None = None
     readings_days: int | None = Field(None, ge=7, le=3650)
+    photos_mb: int | None = Field(None, ge=0, le=100_000)
 
 
 class NewPrice(Schema):

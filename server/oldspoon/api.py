@@ -11,6 +11,7 @@ from log.routes import router as log
 from ninja.security import SessionAuth
 from papers.routes import router as papers
 from people.routes import router as people
+from photos.routes import router as photos
 from practice.routes import router as practice
 from shelf.routes import router as shelf
 from stove.routes import router as stove
@@ -36,6 +37,7 @@ api.add_router("", pictures, tags=["book"])
 api.add_router("", bench, tags=["bench"])
 api.add_router("", devices, tags=["devices"])
 api.add_router("", stove, tags=["stove"])
+api.add_router("", photos, tags=["photos"])
 api.add_router("", shelf, tags=["shelf"])
 api.add_router("", trouble, tags=["trouble"])
 api.add_router("", day, tags=["day"])

@@ -89,11 +89,13 @@ INSTALLED_APPS = [
     "devices",
     "papers",
     "stove",
+    "photos",
     "shelf",
     "trouble",
     "day",
     "practice",
     "log",
+    "archive",
     "oldspoon",
 ]
 

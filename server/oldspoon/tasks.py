@@ -14,6 +14,7 @@ from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.db import connection
 from papers import orders
+from photos import actions as photos
 from procrastinate.contrib.django import app
 from stove.after import paces
 
@@ -66,4 +67,5 @@ def tidy_up() -> dict[str, int]:
         "readings": int(readings),
         "papers": orders.forget(now),
         "pictures": pictures.forget(now),
+        "photos": photos.forget(now),
     }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from common import clock
 from common.refusals import Refusal
@@ -27,13 +27,7 @@ def must_be_right(batch: Batch, new: NewMark) -> None:
     Refusal
         for a time, a temperature, a line, a step or a sign that cannot be.
     """
-    now = clock.now()
-    if new.at > now + LATE:
-        raise Refusal(
-            422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
-        )
-    if new.at < batch.started_at - EARLY:
-        raise Refusal(422, "That was before the batch.", [("at", "is before the batch was started")])
+    time_must_be_right(batch, new.at)
     if new.temperature_c is not None and not COLDEST_C <= new.temperature_c <= HOTTEST_C:
         read = f"{{{new.temperature_c:g} C}} cannot be a sauce"
         sentence = f"{read}: a probe in one shows {{{COLDEST_C:g} C}} to {{{HOTTEST_C:g} C}}."
@@ -49,6 +43,22 @@ def must_be_right(batch: Batch, new: NewMark) -> None:
     if new.kind in (MarkKind.TICK, MarkKind.CHECK) and new.line >= _rows(batch, new.stage):
         where = "finish tray" if new.stage == StageName.FINISH else "slip"
         raise Refusal(422, f"The {where} has no such line.", [("line", f"is not a line of the {where}")])
+
+
+def time_must_be_right(batch: Batch, at: datetime) -> None:
+    """Refuse a time at which nothing can have happened to a batch.
+
+    Raises
+    ------
+    Refusal
+        when it has not come yet, or was before the batch.
+    """
+    if at > clock.now() + LATE:
+        raise Refusal(
+            422, "That time has not come yet.", [("at", "has not come yet; check the device's clock")]
+        )
+    if at < batch.started_at - EARLY:
+        raise Refusal(422, "That was before the batch.", [("at", "is before the batch was started")])
 
 
 def _rows(batch: Batch, stage: str) -> int:

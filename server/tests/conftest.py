@@ -67,6 +67,12 @@ class Api:
         )
 
 
+@pytest.fixture(scope="session", autouse=True)
+def own_files(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What tests keep lies in a folder of their own."""
+    settings.FILES = tmp_path_factory.mktemp("files")
+
+
 def as_json(body: object) -> str:
     return body if isinstance(body, str | bytes) else json.dumps(body)
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import base64
 import io
 from collections.abc import Sequence
 from pathlib import Path
+from uuid import uuid4
 
 import matplotlib as mpl
+from common import clock
 from PIL import Image, ImageDraw, ImageFilter, ImageFont
 
 FONT = Path(mpl.get_data_path()) / "fonts" / "ttf" / "DejaVuSans.ttf"
@@ -40,3 +43,9 @@ def saved(made: Image.Image, kind: str = "PNG", **more: object) -> bytes:
     file = io.BytesIO()
     made.save(file, kind, **more)
     return file.getvalue()
+
+
+def photo(**more: object) -> dict[str, object]:
+    """What is sent of a photograph of a batch."""
+    content = base64.b64encode(saved(Image.new("RGB", (8, 6), "wheat"), "JPEG")).decode()
+    return {"id": str(uuid4()), "stage": "cook", "at": clock.now().isoformat(), "content": content, **more}

@@ -11,13 +11,13 @@ from collections import Counter
 from typing import Any
 
 import pytest
+from archive.reading import read
+from archive.tables import TABLES, ArchiveError, Table
+from archive.writing import write
 from demo.seed import seed
 from devices.models import Device
 from django.core.management import CommandError, call_command
 from kitchen.models import Kitchen, Membership
-from oldspoon.archive.reading import read
-from oldspoon.archive.tables import TABLES, ArchiveError, Table
-from oldspoon.archive.writing import write
 from people.models import User
 from stove.models import Batch, Mark
 

@@ -29,6 +29,8 @@ from kitchen.models import Kitchen, Membership, Role
 from papers.orders import order
 from people import hands
 from people.models import User
+from photos import actions as photos
+from photos.schemas import NewPhoto
 from shelf import actions as shelf
 from shelf.models import Tub
 from shelf.schemas import NewPromise
@@ -38,7 +40,7 @@ from trouble.schemas import Taking
 
 from tests.allowed import ANYONE, DEVICE, DRAFT, NOBODY_YET, RANK, TABLE, WHEN
 from tests.conftest import ANGLAISE, PASSWORD, Api, close, formula_of, logged_in, mark, rewrite
-from tests.pictures import png
+from tests.pictures import photo, png
 from tests.practice.practising import practised_by
 from tests.statements import strays
 
@@ -76,6 +78,7 @@ def tried(here, there, version, batch, monkeypatch):
     picture = RecipePicture.objects.create(
         kitchen=version.formula.kitchen, formula=version.formula, image=b"jpeg", width=4, height=3
     )
+    taken_photo = photos.add(here["chef"], batch.pk, NewPhoto(**photo()))
     taker = User.objects.create_user("here-helper", password=PASSWORD, title="helper")
     Membership.objects.create(user=taker, kitchen=here["chef"].kitchen, role=Role.COOK)
     hands.set_pin(taker, "2580")
@@ -104,6 +107,7 @@ def tried(here, there, version, batch, monkeypatch):
         by_name = {
             "MARK": mark(),
             "MARKS": {"marks": [mark(), mark()]},
+            "PHOTO": photo(),
             "PICTURE": {"content": base64.b64encode(png(4, 3)).decode()},
         }
         if isinstance(body, str) and body in by_name:
@@ -146,6 +150,7 @@ def tried(here, there, version, batch, monkeypatch):
             secret=secret,
             paper_id=papers.get(api.client.session.get("_auth_user_id", ""), next(iter(papers.values()))),
             picture_id=picture.pk,
+            photo_id=taken_photo.pk,
             slug="closed",
             taken_off_id=(uninvited if "people" in path else taken_off).key,
             token=token,

@@ -13,7 +13,7 @@ import pytest
 from book import ocr, pictures
 from book import tasks as book_tasks
 from book.models import PictureStep, RecipePicture
-from common import clock
+from common import clock, images
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from PIL import Image
@@ -85,7 +85,7 @@ def sent(api: Api, content: bytes):
 def test_a_page_is_read_however_it_was_taken(made, lines):
     if set(ocr.languages()) != set(ocr.LANGUAGES):
         pytest.skip("tesseract is not installed in all three languages")
-    words, _ = ocr.words_in(ocr.upright(saved(made))[0], lambda step: None)
+    words, _ = ocr.words_in(images.upright(saved(made))[0], lambda step: None)
     text = [bare(line) for line in custard.reading.text_of(words).text.split("\n")]
     assert [line for line in lines if bare(line) not in text] == []
 
@@ -165,7 +165,7 @@ def test_without_tesseract_the_page_says_what_to_install(here, monkeypatch):
 
 
 def picture_of(actor, **more) -> RecipePicture:
-    image, width, height = ocr.upright(png(400, 300))
+    image, width, height = images.upright(png(400, 300))
     return RecipePicture.objects.create(
         kitchen=actor.kitchen, user=actor.user, image=image, width=width, height=height, **more
     )

@@ -21,7 +21,7 @@ from kitchenhand.places import ROOT, VAR
 
 PLACES = (
     "oldspoon", "common", "records", "people", "kitchen", "book", "bench", "devices", "papers", "stove",
-    "shelf", "trouble", "day", "practice", "log",
+    "photos", "shelf", "trouble", "day", "practice", "log", "archive",
 )  # fmt: skip
 TESTS = ("core/tests", "server/tests")
 

@@ -1,6 +1,7 @@
 import { renderToStaticMarkup } from "react-dom/server";
 import { describe, expect, test } from "vitest";
 import type { Live } from "../src/api/live";
+import type { Photo } from "../src/api/photos";
 import type { Batch, Stage } from "../src/api/queries";
 import { LiveRule } from "../src/drawings/LiveRule";
 import { Rule } from "../src/drawings/Rule";
@@ -163,7 +164,9 @@ describe("the record of a batch", () => {
         { kind: "off-heat", at: "2026-01-01T10:01:00Z" },
         { kind: "moment", at: "2026-01-01T10:01:30Z" },
       ]),
+      [{ at: "2026-01-01T10:01:50Z" }] as Photo[],
     );
+    expect(shown.photos).toEqual([180]);
     expect(shown.read).toEqual([
       [0, 60],
       [100, 70],

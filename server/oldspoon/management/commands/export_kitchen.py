@@ -5,10 +5,9 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from archive.tables import ArchiveError
+from archive.writing import write
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-
-from oldspoon.archive.tables import ArchiveError
-from oldspoon.archive.writing import write
 
 
 class Command(BaseCommand):

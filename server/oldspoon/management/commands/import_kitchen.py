@@ -5,10 +5,9 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from archive.reading import read
+from archive.tables import ArchiveError
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-
-from oldspoon.archive.reading import read
-from oldspoon.archive.tables import ArchiveError
 
 
 class Command(BaseCommand):

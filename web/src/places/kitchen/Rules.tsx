@@ -39,7 +39,7 @@ function readRule(typed: TypedRule, system: UnitSystem): OwnRule {
   return Object.fromEntries(rows) as unknown as OwnRule;
 }
 
-const whole = (text: string) => /^\d{1,4}$/.test(text.trim());
+const whole = (text: string) => /^\d{1,6}$/.test(text.trim());
 
 /** The rules this kitchen goes by. */
 export function Rules({ here }: { here: Here }) {
@@ -47,7 +47,7 @@ export function Rules({ here }: { here: Here }) {
   const { system } = useUnits();
   return (
     <Asked
-      key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days, system])}
+      key={JSON.stringify([here.cooling_rule, here.own_rule, here.readings_days, here.photos_mb, system])}
       here={here}
       keep={keep}
     />
@@ -60,10 +60,12 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
   const [rule, setRule] = useState(here.cooling_rule);
   const [own, setOwn] = useState<TypedRule>(() => typedRule(here.own_rule, system));
   const [days, setDays] = useState(String(here.readings_days));
+  const [photos, setPhotos] = useState(String(here.photos_mb));
   const change = {
     cooling_rule: rule,
     ...(rule === "own" ? { own_rule: readRule(own, system) } : {}),
     readings_days: Number(days),
+    photos_mb: Number(photos),
   } as KitchenChange;
   return (
     <section aria-label="Rules">
@@ -72,8 +74,8 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
         here={here}
         keep={keep}
         name="Rules"
-        change={whole(days) ? change : null}
-        shows={["own_rule", "readings_days"]}
+        change={whole(days) && whole(photos) ? change : null}
+        shows={["own_rule", "readings_days", "photos_mb"]}
       >
         {({ problem, locked }) => (
           <>
@@ -124,6 +126,18 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
               className="w-24"
               value={days}
               onChange={setDays}
+            />
+            <TextBox
+              label="Photographs of batches, MB"
+              error={
+                whole(photos) ? problem?.at("photos_mb") : "Write a whole number of megabytes, 0 for none."
+              }
+              hint="No more is kept than this. One takes about half a megabyte."
+              numeric
+              disabled={locked}
+              className="w-24"
+              value={photos}
+              onChange={setPhotos}
             />
           </>
         )}

@@ -27,6 +27,7 @@ import { Infuse } from "./Infuse";
 import { KeepIt } from "./KeepIt";
 import { Kept } from "./Kept";
 import { Marks } from "./Marks";
+import { Photos } from "./Photos";
 import { Pours } from "./Pours";
 import { Record } from "./Record";
 import { Remedies } from "./Remedies";
@@ -166,6 +167,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
         </section>
         <section aria-label="Marks" className="order-3 xl:order-none">
           <Marks batch={batch} waiting={outbox.waiting} mayMark={mayMark} onAgain={outbox.add} />
+          <Photos batch={batch} stage={stage} />
           <Guests batch={batch} mayMark={mayMark} say={say} />
           <WhereItWent batch={batch} />
         </section>

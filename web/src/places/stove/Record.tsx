@@ -1,5 +1,6 @@
 import { useHere } from "../../api/here";
 import { useLive } from "../../api/live";
+import { usePhotos } from "../../api/photos";
 import type { Batch } from "../../api/queries";
 import { RecordCurve } from "../../drawings/RecordCurve";
 import { useUnits } from "../../kit/system";
@@ -11,6 +12,7 @@ export function Record({ batch }: { batch: Batch }) {
   const here = useHere();
   const { system } = useUnits();
   const live = useLive(here.slug, batch.id, batch.closed_at !== null, false);
+  const photos = usePhotos(here.slug, batch.id);
   const read = live.data?.past.c.length ?? 0;
   if (batch.closed_at === null || (batch.after.length === 0 && read < 2)) return null;
   return (
@@ -20,7 +22,7 @@ export function Record({ batch }: { batch: Batch }) {
     >
       {live.data && read > 1 ? (
         <RecordCurve
-          {...recorded(live.data, batch)}
+          {...recorded(live.data, batch, photos.data?.photos ?? [])}
           window={live.data.pan?.window ?? batch.plan.window}
           boiling_c={batch.plan.boiling_c}
           system={system}

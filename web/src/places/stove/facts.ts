@@ -1,12 +1,14 @@
 import type { Live } from "../../api/live";
+import type { Photo } from "../../api/photos";
 import type { Batch } from "../../api/queries";
 import type { RuleMark } from "../../drawings/Rule";
 import { COLD, OFF } from "./ways";
 
-/** Readings and marks, in seconds of the batch's own time since the first reading. */
-export function recorded(live: Live, batch: Batch) {
+/** Readings, marks and photographs, in seconds of the batch's own time since the first reading. */
+export function recorded(live: Live, batch: Batch, photos: readonly Photo[]) {
   const first = live.past.ago_s[0] ?? 0;
   const now = new Date(live.at).getTime();
+  const at_s = (iso: string) => ((new Date(iso).getTime() - now) / 1000) * live.pace - first;
   const shown = new Map([
     ["bubbles", "First bubbles"],
     ["off-heat", OFF[live.way]],
@@ -17,9 +19,10 @@ export function recorded(live: Live, batch: Batch) {
     moments: batch.marks
       .filter((mark) => shown.has(mark.kind))
       .map((mark) => ({
-        at_s: ((new Date(mark.at).getTime() - now) / 1000) * live.pace - first,
+        at_s: at_s(mark.at),
         shown: shown.get(mark.kind)?.toLowerCase() ?? "",
       })),
+    photos: photos.map((photo) => at_s(photo.at)),
   };
 }
 

@@ -24,7 +24,7 @@ from people.models import User
 from shelf.models import Tub
 from stove.models import ParameterSet
 
-from oldspoon.archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
+from archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
 
 AT_ONCE = 2000
 MOST_MANIFEST = 1_000_000

@@ -16,7 +16,7 @@ from kitchen.models import Kitchen, Membership
 from people.models import User
 from stove.models import Batch
 
-from oldspoon.archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
+from archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
 
 AT_ONCE = 2000
 

@@ -1,0 +1,148 @@
+"""Adding, naming and removing photographs."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import hashlib
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from common import clock, images
+from common.fair_limiter import in_turn
+from common.refusals import Conflict, Refusal
+from django.db import IntegrityError, connection, transaction
+from kitchen.access import Actor, Role, action
+from stove import locking, mark_checks
+from stove import reads as stove
+
+from photos import files, reads
+from photos.models import Photo
+from photos.schemas import NewPhoto
+
+DAMAGED = "This picture did not arrive whole. Choose it again."
+KEPT = timedelta(days=1)
+"""So long a photograph that was removed can be put back, and a file without a row is left alone."""
+MB = 1_000_000
+
+
+def add(actor: Actor, batch_id: int, new: NewPhoto) -> Photo:
+    """Keep a photograph with a batch, open or closed. Sent again with the same id it changes nothing.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    Conflict
+        when the id is that of another batch's photograph.
+    Refusal
+        when it is no picture, was taken at a time that cannot be, or the kitchen keeps no more.
+    """
+    actor.must(Role.COOK)
+    known = Photo.objects.filter(pk=new.id).first()
+    if known is not None:
+        if known.batch_id != batch_id or known.kitchen_id != actor.kitchen.pk:
+            raise Conflict("That photograph belongs to another batch.")
+        return known
+    mark_checks.time_must_be_right(stove.batch(actor, batch_id), new.at)
+    try:
+        data = base64.b64decode(new.content, validate=True)
+    except binascii.Error:
+        raise Refusal(422, DAMAGED, fields=[("content", DAMAGED)]) from None
+    return _add(actor, batch_id, new, *_upright(actor, data))
+
+
+@in_turn
+def _upright(actor: Actor, data: bytes) -> tuple[bytes, int, int]:
+    return images.upright(data)
+
+
+@action("photo.add", Role.COOK)
+def _add(actor: Actor, batch_id: int, new: NewPhoto, picture: bytes, width: int, height: int) -> Photo:
+    _must_fit(actor, len(picture))
+    made = Photo(
+        id=new.id,
+        kitchen=actor.kitchen,
+        batch_id=batch_id,
+        stage=new.stage,
+        at=new.at,
+        note=new.note,
+        width=width,
+        height=height,
+        size=len(picture),
+        sha256=hashlib.sha256(picture).hexdigest(),
+        by=actor.user,
+    )
+    try:
+        with transaction.atomic():
+            made.save(force_insert=True)
+    except IntegrityError:
+        raise Conflict("That photograph was sent already.") from None
+    # Before the row is there for others: a row without its picture is never seen.
+    files.write(made, picture)
+    locking.announce(made.batch)
+    return made
+
+
+def _must_fit(actor: Actor, size: int) -> None:
+    """Refuse what does not fit; two that come at once are looked at one after the other."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT pg_advisory_xact_lock(hashtext('photos'), %s)", [actor.kitchen.pk])
+    most = actor.kitchen.photos_mb
+    if reads.size_of(actor.kitchen.pk) + size > most * MB:
+        raise Refusal(
+            409,
+            f"This kitchen keeps {most} MB of photographs, and that is full. Remove some, or ask a chef to "
+            "allow more (Kitchen, Rules).",
+            kind="photos-full",
+        )
+
+
+@action("photo.note", Role.COOK)
+def note(actor: Actor, photo_id: UUID, text: str) -> Photo:
+    """Write what is to be seen on a photograph."""
+    found = reads.mine(actor, photo_id)
+    found.note = text
+    found.save(update_fields=["note"])
+    locking.announce(found.batch)
+    return found
+
+
+@action("photo.remove", Role.COOK)
+def remove(actor: Actor, photo_id: UUID) -> Photo:
+    """Remove a photograph: whoever took it, or a chef. It can be put back for a day."""
+    found = reads.mine(actor, photo_id)
+    found.removed_at = clock.now()
+    found.save(update_fields=["removed_at"])
+    locking.announce(found.batch)
+    return found
+
+
+@action("photo.put_back", Role.COOK)
+def put_back(actor: Actor, photo_id: UUID) -> Photo:
+    """Put a photograph back that was removed.
+
+    Raises
+    ------
+    Refusal
+        when the kitchen keeps no more by now.
+    """
+    found = reads.mine(actor, photo_id, removed=True)
+    if found.removed_at is not None:
+        _must_fit(actor, found.size)
+        found.removed_at = None
+        found.save(update_fields=["removed_at"])
+        locking.announce(found.batch)
+    return found
+
+
+def forget(now: datetime) -> int:
+    """Delete photographs removed more than a day ago, and files that no row speaks of; how many."""
+    gone = Photo.objects.filter(removed_at__lt=now - KEPT)
+    paths = [photo.path for photo in gone]
+    with transaction.atomic():
+        gone.delete()
+        transaction.on_commit(lambda: files.delete(paths))
+    stray = list(files.without_rows((now - KEPT).timestamp()))
+    files.delete(stray)
+    return len(paths) + len(stray)
