@@ -7,7 +7,7 @@ import json
 import uuid
 import zipfile
 import zlib
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from copy import copy
 from dataclasses import dataclass, field
 from decimal import Decimal
@@ -15,23 +15,25 @@ from itertools import islice
 from typing import IO, Any
 
 from devices.actions import hashed, new_token
+from devices.models import Device, Reading
 from django.contrib.auth.hashers import make_password
 from django.db import DatabaseError, connection, transaction
 from django.db.models import AutoField, Model, UUIDField
 from django.utils.text import slugify
 from kitchen.models import Kitchen, Membership, Role
 from people.models import User
+from photos import files
+from photos.models import Photo
 from shelf.models import Tub
 from stove.models import ParameterSet
 
-from archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
+from archive.checking import PHOTOS, WITH_PHOTOS, check, lines
+from archive.tables import KITCHEN, PEOPLE, TABLES, ArchiveError, Table, photo_name
+from archive.told import Report, Told, nothing_said
 
 AT_ONCE = 2000
-MOST_MANIFEST = 1_000_000
-MOST_BYTES = 50_000_000_000
-MOST_LINE = 20_000_000
 RESERVED = 500
-NAMES = ("kitchen", "people", *(table.name for table in TABLES))
+READINGS, READINGS_AT_ONCE = "readings", 20_000
 
 
 @dataclass
@@ -56,8 +58,6 @@ class Ids:
             return uuid.uuid5(self.seed, f"{model._meta.label} {old}")
         if isinstance(primary, AutoField):
             return self._next(model)
-        if model is ParameterSet:
-            return old
         raise ArchiveError(f"Nothing is called {old} there.")
 
     def _next(self, model: type[Model]) -> int:
@@ -72,7 +72,7 @@ class Ids:
         return ids.pop()
 
 
-def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
+def read(source: IO[bytes], chef: str, slug: str | None = None, report: Report = nothing_said) -> Kitchen:
     """Bring an archive in as a kitchen of its own, beside those that are there.
 
     Parameters
@@ -80,6 +80,7 @@ def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
     source : the archive; it must be seekable.
     chef : the username of somebody here who becomes its chef. Its own people come without passwords.
     slug : what it is called in addresses; by default as it was, with a number where that is taken.
+    report : is told how far it is.
 
     Raises
     ------
@@ -91,9 +92,9 @@ def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
         raise ArchiveError(f"There is nobody called “{chef}” here.")
     try:
         with zipfile.ZipFile(source) as archive:
-            _checked(archive)
+            version = check(archive)
             with transaction.atomic():
-                return _written(archive, person, slug)
+                return _written(archive, version, person, slug, Told(report))
     except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError):
         # A locked, half or bent zip; deeply nested lines end in the last.
         raise ArchiveError("This is no archive of a kitchen, or it is damaged.") from None
@@ -104,39 +105,9 @@ def read(source: IO[bytes], chef: str, slug: str | None = None) -> Kitchen:
         raise ArchiveError(f"Its rows do not fit together; nothing was written. ({reason})") from None
 
 
-def _checked(archive: zipfile.ZipFile) -> None:
-    """Look at all of it before anything is written."""
-    names = sorted(archive.namelist())
-    if "manifest.json" not in names or archive.getinfo("manifest.json").file_size > MOST_MANIFEST:
-        raise ArchiveError("This is no archive of a kitchen.")
-    try:
-        manifest = json.loads(archive.read("manifest.json"))
-        version, members = manifest["version"], manifest["members"]
-        foreign = manifest["format"] != FORMAT
-    except (ValueError, KeyError, TypeError):
-        raise ArchiveError("Its manifest cannot be read.") from None
-    if foreign:
-        raise ArchiveError("This is no archive of a kitchen.")
-    if version != VERSION:
-        raise ArchiveError(f"It is of version {version}; this program reads version {VERSION}.")
-    wanted = ["manifest.json", *(f"{name}.ndjson" for name in NAMES)]
-    if names != sorted(wanted) or set(members) != set(NAMES):
-        raise ArchiveError("It lacks a part, or holds one that is none of it.")
-    if sum(one.file_size for one in archive.infolist()) > MOST_BYTES:
-        raise ArchiveError(f"It is larger than {MOST_BYTES // 10**9} GB.")
-    for name in NAMES:
-        digest, count = hashlib.sha256(), 0
-        with archive.open(f"{name}.ndjson") as member:
-            while line := member.readline(MOST_LINE):
-                digest.update(line)
-                count += line.endswith(b"\n")
-        if members[name] != {"rows": count, "sha256": digest.hexdigest()}:
-            raise ArchiveError(f"{name}.ndjson is not what its manifest says: the archive is damaged.")
-
-
-def _written(archive: zipfile.ZipFile, chef: User, slug: str | None) -> Kitchen:
+def _written(archive: zipfile.ZipFile, version: int, chef: User, slug: str | None, told: Told) -> Kitchen:
     ids = Ids()
-    [row] = _lines(archive, "kitchen")
+    [row] = lines(archive, "kitchen")
     kitchen = KITCHEN.read(row, ids)
     if not isinstance(kitchen, Kitchen):
         raise ArchiveError("kitchen.ndjson has no kitchen.")
@@ -145,8 +116,14 @@ def _written(archive: zipfile.ZipFile, chef: User, slug: str | None) -> Kitchen:
     _people_in(archive, kitchen, chef, ids)
     promised: list[Tub] = []
     for table in TABLES:
-        _table_in(archive, table, ids, promised)
+        if table.since > version:
+            continue
+        if table.model is Reading:
+            _readings_in(archive, ids, told)
+        else:
+            _table_in(archive, table, ids, promised, told)
     Tub.objects.bulk_update(promised, ["promised_g"])
+    _photos_in(archive, version, ids)
     return kitchen
 
 
@@ -159,7 +136,7 @@ def _free_slug(wanted: str) -> str:
 def _people_in(archive: zipfile.ZipFile, kitchen: Kitchen, chef: User, ids: Ids) -> None:
     """Its people, who cannot log in before somebody invites them, under names that are free here."""
     nobody = make_password(None)
-    for row in _lines(archive, "people"):
+    for row in lines(archive, "people"):
         if set(row) != set(PEOPLE):
             raise ArchiveError("people.ndjson has a row that is no person.")
         base = str(row["username"])[:100]
@@ -172,9 +149,11 @@ def _people_in(archive: zipfile.ZipFile, kitchen: Kitchen, chef: User, ids: Ids)
     Membership.objects.create(user=chef, kitchen=kitchen, role=Role.CHEF)
 
 
-def _table_in(archive: zipfile.ZipFile, table: Table, ids: Ids, promised: list[Tub]) -> None:
-    rows = _lines(archive, table.name)
+def _table_in(archive: zipfile.ZipFile, table: Table, ids: Ids, promised: list[Tub], told: Told) -> None:
+    rows = lines(archive, table.name)
     while some := list(islice(rows, AT_ONCE)):
+        if table.model is ParameterSet:
+            _parameters_named(some, ids)
         made = [table.read(row, ids) for row in some]
         if table.name == "devices":
             for device in made:
@@ -182,6 +161,40 @@ def _table_in(archive: zipfile.ZipFile, table: Table, ids: Ids, promised: list[T
         if table.model is Tub:
             _not_promised_yet(made, promised)
         table.model._default_manager.bulk_create(made, ignore_conflicts=table.model is ParameterSet)
+        told.more(table.name, len(made))
+
+
+def _readings_in(archive: zipfile.ZipFile, ids: Ids, told: Told) -> None:
+    """Readings by the million: copied as they are, past the objects that every other row becomes."""
+    rows = lines(archive, READINGS)
+    columns = "COPY devices_reading (device_id, at, celsius) FROM STDIN"
+    while some := list(islice(rows, READINGS_AT_ONCE)):
+        with connection.cursor() as cursor, cursor.copy(columns) as copy:
+            for row in some:
+                if set(row) != {"device_id", "at", "celsius"}:
+                    raise ArchiveError("readings.ndjson has a row that is none of its table.")
+                copy.write_row((ids(Device, row["device_id"]), row["at"], float(row["celsius"])))
+        told.more(READINGS, len(some))
+
+
+def _photos_in(archive: zipfile.ZipFile, version: int, ids: Ids) -> None:
+    """The pictures, by the new names of their rows; should the rows not stay, they go at night."""
+    if version < WITH_PHOTOS:
+        return
+    for row in lines(archive, PHOTOS):
+        files.write(Photo(id=ids(Photo, row["id"])), archive.read(photo_name(row["id"])))
+
+
+def _parameters_named(rows: Sequence[Any], ids: Ids) -> None:
+    """Sets of parameters are all kitchens' own: one that is not as it is here gets a name of its own, so that
+    nobody else ever computes with it."""
+    for row in rows:
+        version, values = str(row["version"]), row["values"]
+        if ParameterSet.objects.filter(version=version, values=values).exists():
+            ids.known[ParameterSet, version] = version
+            continue
+        digest = hashlib.sha256(json.dumps(values, sort_keys=True).encode()).hexdigest()
+        ids.known[ParameterSet, version] = f"{version[:9]}~{digest[:6]}"
 
 
 def _not_promised_yet(made: Sequence[Model], promised: list[Tub]) -> None:
@@ -191,12 +204,3 @@ def _not_promised_yet(made: Sequence[Model], promised: list[Tub]) -> None:
             kept = copy(one)
             promised.append(kept)
             one.promised_g = Decimal(0)
-
-
-def _lines(archive: zipfile.ZipFile, name: str) -> Iterator[Row]:
-    with archive.open(f"{name}.ndjson") as member:
-        while line := member.readline(MOST_LINE):
-            try:
-                yield json.loads(line)
-            except ValueError:
-                raise ArchiveError(f"{name}.ndjson has a line that is no JSON.") from None

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import base64
+import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Any
 
 from book.models import Formula, FormulaVersion, RecipePicture, Reminder
-from day.models import Day, Hands, InHouse, Other, Want
+from day.models import Day, Hands, InHouse, Other, Pin, Plan, StepDone, Want
 from devices.models import Device, Reading
 from django.core.exceptions import ValidationError
 from django.db.models import BinaryField, Field, ForeignKey, JSONField, Model
@@ -19,16 +20,16 @@ from kitchen.models import (
     Hob,
     Kitchen,
     LearnedSauce,
-    Membership,
     OwnIngredient,
     Pan,
     Vessel,
 )
-from people.models import User
+from photos.models import Photo
+from practice.models import Acts, Attempt, MadeExercise, SetExercise, Sheet
 from shelf.models import DayClosing, Movement, Promise, Tub
 from stove.models import Batch, BatchLesson, Mark, ParameterSet, ProbeUse, Remedy, Withdrawal
 
-FORMAT, VERSION = "old-spoon/kitchen", 1
+FORMAT, VERSION = "old-spoon/kitchen", 2
 Row = dict[str, Any]
 Ids = Callable[[type[Model], Any], Any]
 """What a row of a model is called by now, of what it was called in the archive."""
@@ -54,6 +55,8 @@ class Table:
     left_out : fields that do not leave the house; `instead` is what they are when they come in.
     inside : maps what stands in a row's documents and words.
     order : in which its rows are written, and so come in.
+    since : the version of the format that it came with.
+    added : fields that came with a later version, and what they are in rows of an older one.
     """
 
     name: str
@@ -63,6 +66,8 @@ class Table:
     instead: Mapping[str, Any] = field(default_factory=dict)
     inside: Callable[[Row, Ids], None] = _nothing
     order: str = "pk"
+    since: int = 1
+    added: Mapping[str, Any] = field(default_factory=dict)
 
     @property
     def fields(self) -> list[Field[Any, Any]]:
@@ -84,6 +89,8 @@ class Table:
             when it is no row of this table.
         """
         wanted = {one.attname: one for one in self.fields}
+        if isinstance(row, dict):
+            row = {**self.added, **row}
         if not isinstance(row, dict) or set(row) != set(wanted):
             raise ArchiveError(f"{self.name}.ndjson has a row that is none of its table.")
         self.inside(row, ids)
@@ -133,6 +140,59 @@ def _step_of(row: Row, ids: Ids) -> None:
         row["what"] = str(ids(Remedy, int(row["what"])))
 
 
+JOB = re.compile(r"(want|work)-(\d{1,18})(/\d+)?")
+WORDS = ("content", "name", "short", "say")
+"""What stands in a plan as somebody wrote it."""
+
+
+NAMED: Mapping[str, type[Model]] = {
+    "want_id": Want,
+    "tub_id": Tub,
+    "hands_id": Hands,
+    "batch_id": Batch,
+    "formula_id": Formula,
+}
+"""What a plan names by its id."""
+
+
+def _job(key: str, ids: Ids) -> str:
+    """The key of a job: of what is wanted, which part of it, or of other work."""
+    found = JOB.fullmatch(key)
+    if found is None:
+        return key
+    model = Want if found[1] == "want" else Other
+    return f"{found[1]}-{ids(model, int(found[2]))}{found[3] or ''}"
+
+
+def _of_job(row: Row, ids: Ids) -> None:
+    row["job"] = _job(row["job"], ids)
+
+
+def _planned(row: Row, ids: Ids) -> None:
+    """A plan names what is wanted, other work, tubs and hands throughout."""
+    for name in ("document", "helps", "risks"):
+        row[name] = _in_plan(row[name], ids)
+
+
+def _in_plan(value: Any, ids: Ids) -> Any:
+    if isinstance(value, str):
+        return _job(value, ids)
+    if isinstance(value, list):
+        return [_in_plan(one, ids) for one in value]
+    if not isinstance(value, dict):
+        return value
+    found = {_job(key, ids): one if key in WORDS else _in_plan(one, ids) for key, one in value.items()}
+    for key, model in NAMED.items():
+        if found.get(key) is not None:
+            found[key] = ids(model, found[key])
+    if isinstance(found.get("wants"), list):
+        found["wants"] = [ids(Want, one) for one in found["wants"]]
+    # A step as it was placed, not one as it is computed, whose hands are a share.
+    if "place" in found and found.get("hands") is not None:
+        found["hands"] = ids(Hands, found["hands"])
+    return found
+
+
 TABLES: tuple[Table, ...] = (
     Table("hobs", Hob, "kitchen"),
     Table("pans", Pan, "kitchen"),
@@ -163,12 +223,24 @@ TABLES: tuple[Table, ...] = (
     Table("hands", Hands, "day__kitchen"),
     Table("wants", Want, "day__kitchen"),
     Table("other-work", Other, "day__kitchen"),
+    Table("pins", Pin, "day__kitchen", inside=_of_job, since=2),
+    Table("steps-done", StepDone, "day__kitchen", inside=_of_job, since=2),
+    Table("plans", Plan, "day__kitchen", inside=_planned, since=2),
     Table("in-house", InHouse, "kitchen"),
+    Table("exercises", MadeExercise, "kitchen", since=2),
+    Table("exercises-set", SetExercise, "kitchen", since=2),
+    Table("attempts", Attempt, "kitchen", since=2),
+    Table("acts", Acts, "attempt__kitchen", ("id",), since=2),
+    Table("sheets", Sheet, "kitchen", since=2),
+    Table("photos", Photo, "kitchen", since=2),
     Table("audit", AuditEntry, "kitchen", ("id",)),
 )
 """Every table but the kitchen's own row and its people, each after those that it refers to."""
-KITCHEN = Table("kitchen", Kitchen, "pk", ("demo", "thrown_away_at"))
+KITCHEN = Table("kitchen", Kitchen, "pk", ("demo", "thrown_away_at"), added={"photos_mb": 500})
 PEOPLE = ("id", "username", "title", "role")
 """What is written of a person: who they were here, and nothing by which they log in."""
-MEMBERS = Membership
-PERSON = User
+
+
+def photo_name(key: object) -> str:
+    """The file of a photograph in an archive."""
+    return f"photos/{key}.jpg"

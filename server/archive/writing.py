@@ -14,9 +14,22 @@ from django.db import connection, transaction
 from django.db.models import Q, QuerySet
 from kitchen.models import Kitchen, Membership
 from people.models import User
+from photos.models import Photo
 from stove.models import Batch
 
-from archive.tables import FORMAT, KITCHEN, PEOPLE, TABLES, VERSION, ArchiveError, Row, Table
+from archive.schema import schemas
+from archive.tables import (
+    FORMAT,
+    KITCHEN,
+    PEOPLE,
+    TABLES,
+    VERSION,
+    ArchiveError,
+    Row,
+    Table,
+    photo_name,
+)
+from archive.told import Report, Told, nothing_said
 
 AT_ONCE = 2000
 
@@ -29,8 +42,10 @@ class Member:
     sha256: str
 
 
-def write(slug: str, out: IO[bytes]) -> dict[str, Member]:
+def write(slug: str, out: IO[bytes], report: Report = nothing_said) -> dict[str, Member]:
     """Write the archive of a kitchen to a file that need not be seekable.
+
+    A photograph whose file is lost is left out of it.
 
     Raises
     ------
@@ -44,14 +59,27 @@ def write(slug: str, out: IO[bytes]) -> dict[str, Member]:
         if kitchen is None:
             raise ArchiveError(f"There is no kitchen “{slug}” here.")
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, allowZip64=True) as archive:
+            told = Told(report)
             members = {
-                "kitchen": _member(archive, "kitchen", _rows(KITCHEN, kitchen)),
-                "people": _member(archive, "people", _people(kitchen)),
+                "kitchen": _member(archive, "kitchen", _rows(KITCHEN, kitchen), told),
+                "people": _member(archive, "people", _people(kitchen), told),
             }
             for table in TABLES:
-                members[table.name] = _member(archive, table.name, _rows(table, kitchen))
+                members[table.name] = _member(archive, table.name, _rows(table, kitchen), told)
+            for photo in _photos(kitchen):
+                archive.write(photo.path, photo_name(photo.pk), zipfile.ZIP_STORED)
+            archive.writestr("schemas.json", json.dumps(schemas()))
             archive.writestr("manifest.json", json.dumps(_manifest(kitchen, members), indent=1))
     return members
+
+
+def _photos(kitchen: Kitchen) -> Iterator[Photo]:
+    return (one for one in Photo.objects.filter(kitchen=kitchen).iterator() if one.path.is_file())
+
+
+def count_rows(kitchen: Kitchen) -> int:
+    """How many rows an archive of a kitchen has, nearly: to say how far it is."""
+    return sum(_of(table, kitchen).count() for table in TABLES)
 
 
 def _manifest(kitchen: Kitchen, members: dict[str, Member]) -> Row:
@@ -64,7 +92,7 @@ def _manifest(kitchen: Kitchen, members: dict[str, Member]) -> Row:
     }
 
 
-def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row]) -> Member:
+def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row], told: Told) -> Member:
     digest, count = hashlib.sha256(), 0
     with archive.open(f"{name}.ndjson", "w", force_zip64=True) as member:
         for row in rows:
@@ -72,11 +100,17 @@ def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row]) -> Member:
             digest.update(line)
             member.write(line)
             count += 1
+            told.more(name)
     return Member(count, digest.hexdigest())
 
 
 def _rows(table: Table, kitchen: Kitchen) -> Iterator[Row]:
     names = [one.attname for one in table.fields]
+    if table.model is Photo:
+        whole = {photo.pk for photo in _photos(kitchen)}
+        found = _of(table, kitchen).filter(pk__in=whole)
+        yield from (table.write(values) for values in found.order_by(table.order).values_list(*names))
+        return
     for values in _of(table, kitchen).order_by(table.order).values_list(*names).iterator(chunk_size=AT_ONCE):
         yield table.write(values)
 

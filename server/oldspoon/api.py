@@ -1,5 +1,6 @@
 """The API: every route of every place, log-in by session, CSRF on every write."""
 
+from archive.routes import router as archive
 from bench.routes import router as bench
 from book.picture_routes import router as pictures
 from book.routes import router as book
@@ -44,3 +45,4 @@ api.add_router("", day, tags=["day"])
 api.add_router("", practice, tags=["practice"])
 api.add_router("", log, tags=["log"])
 api.add_router("", papers, tags=["papers"])
+api.add_router("", archive, tags=["archive"])

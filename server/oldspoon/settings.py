@@ -61,6 +61,8 @@ _OWN = Path(os.environ.get("OLDSPOON_DATA", BASE_DIR.parent / "var" / "served"))
 """The one folder that is written to."""
 BACKUPS = Path(os.environ.get("OLDSPOON_BACKUPS", _OWN / "backups"))
 FILES = _OWN / "files"
+ARCHIVES = _OWN / "archives"
+"""Archives on their way, in or out; they are in no backup."""
 if not SECRET_KEY:
     raise ImproperlyConfigured("OLDSPOON_SECRET_KEY is missing or empty; ./spoon start makes one by itself.")
 

@@ -6,6 +6,7 @@ import importlib
 import logging
 from datetime import timedelta
 
+from archive import runs as archives
 from asgiref.sync import async_to_sync
 from axes.models import AccessAttempt
 from book import pictures
@@ -68,4 +69,5 @@ def tidy_up() -> dict[str, int]:
         "papers": orders.forget(now),
         "pictures": pictures.forget(now),
         "photos": photos.forget(now),
+        "archives": archives.forget(now),
     }

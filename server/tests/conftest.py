@@ -70,7 +70,7 @@ class Api:
 @pytest.fixture(scope="session", autouse=True)
 def own_files(tmp_path_factory: pytest.TempPathFactory) -> None:
     """What tests keep lies in a folder of their own."""
-    settings.FILES = tmp_path_factory.mktemp("files")
+    settings.FILES, settings.ARCHIVES = (tmp_path_factory.mktemp(name) for name in ("files", "archives"))
 
 
 def as_json(body: object) -> str:

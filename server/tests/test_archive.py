@@ -2,27 +2,44 @@
 
 from __future__ import annotations
 
+import asyncio
+import base64
 import hashlib
 import io
 import json
 import random
 import zipfile
 from collections import Counter
+from collections.abc import AsyncIterator
+from datetime import timedelta
+from pathlib import Path
 from typing import Any
 
+import jsonschema_rs
 import pytest
+from archive import runs
+from archive.models import ArchiveRun
 from archive.reading import read
 from archive.tables import TABLES, ArchiveError, Table
 from archive.writing import write
+from common import clock
+from day.models import Day, Plan
 from demo.seed import seed
 from devices.models import Device
+from django.conf import settings
 from django.core.management import CommandError, call_command
+from kitchen.access import as_member
 from kitchen.models import Kitchen, Membership
 from people.models import User
-from stove.models import Batch, Mark
+from photos import actions as photos
+from photos.models import Photo
+from photos.schemas import NewPhoto
+from stove.models import Batch, Mark, ParameterSet
 
 from tests.conftest import Api, make_kitchen
+from tests.pictures import photo
 
+DOCS = Path(__file__).parents[2] / "docs"
 SECRETS = {"password", "token_hash", "secret_sum", "digest", "pin"}
 Rows = dict[str, list[dict[str, Any]]]
 
@@ -71,6 +88,9 @@ def without_ids(data: bytes) -> dict[str, Counter[str]]:
         for row in rows[table.name]:
             for way in (row.get("cooling") or {}).get("ways", ()):
                 way["cooler_id"] = way.get("cooler_id") and "one of its coolers"
+            if table.name in ("plans", "pins", "steps-done"):
+                # Every id in a plan as the row that it means.
+                table.inside(row, lambda model, old: means.get((model, str(old)), "gone"))
             line = {name: put(name, value) for name, value in row.items() if name != key or name in refers}
             lines.append(json.dumps(line, sort_keys=True))
         found[table.name] = Counter(lines)
@@ -80,7 +100,10 @@ def without_ids(data: bytes) -> dict[str, Counter[str]]:
 @pytest.mark.django_db(transaction=True)
 def test_what_is_brought_in_is_what_was_carried_away():
     seed()
+    actor = as_member(User.objects.get(username="pastry"), Kitchen.objects.get())
+    photos.add(actor, Batch.objects.earliest("pk").pk, NewPhoto(**photo()))
     data = exported("tidemill-house")
+    _as_its_schemas_say(data)
     for name, rows in rows_of(data).items():
         assert not any(SECRETS & set(row) for row in rows), name
     before = Kitchen.objects.get().pk
@@ -104,8 +127,45 @@ def test_what_is_brought_in_is_what_was_carried_away():
     assert len(live["past"]["c"]) > 20
     one, other = (api("GET", f"/api/k/{slug}/shelf").json() for slug in ("tidemill-house", kitchen.slug))
     assert one["totals"] == other["totals"]
+    assert [p.path.read_bytes() for p in Photo.objects.filter(kitchen=kitchen)] == [
+        p.path.read_bytes() for p in Photo.objects.filter(kitchen=before)
+    ]
+    when = Day.objects.filter(kitchen=kitchen, plan__isnull=False).latest("date").date
+    days = [api("GET", f"/api/k/{slug}/days/{when}").json() for slug in ("tidemill-house", kitchen.slug)]
+    steps = [[(one["say"], one["start"]) for one in day["steps"]] for day in days]
+    assert steps[0] == steps[1]
+    assert len(steps[0]) > 20
     call_command("verify", stdout=io.StringIO())
     _refused(data)
+    _of_the_first_version(data)
+    _with_other_parameters(data)
+
+
+def _as_its_schemas_say(data: bytes) -> None:
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        known = json.loads(archive.read("schemas.json"))
+    assert known == json.loads((DOCS / "formats" / "kitchen-2.schema.json").read_text())
+    for name, rows in rows_of(data).items():
+        checked = jsonschema_rs.validator_for(known[name])
+        for row in rows:
+            assert checked.is_valid(row), (name, row)
+        assert not checked.is_valid({"id": 1}), name
+
+
+def _of_the_first_version(data: bytes) -> None:
+    """It is read for good."""
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        manifest, [row] = json.loads(archive.read("manifest.json")), rows_of(data)["kitchen"]
+    later = {table.name for table in TABLES if table.since > 1}
+    del row["photos_mb"]
+    text = json.dumps(row).encode() + b"\n"
+    manifest["version"] = 1
+    manifest["members"] = {name: one for name, one in manifest["members"].items() if name not in later}
+    old = altered(summed(data, manifest, "kitchen.ndjson", text), {f"{one}.ndjson": None for one in later})
+    kitchen = read(io.BytesIO(altered(old, {"schemas.json": None})), "pastry")
+    assert (kitchen.photos_mb, Batch.objects.filter(kitchen=kitchen).count()) == (500, 18)
+    assert Day.objects.filter(kitchen=kitchen).exists()
+    assert not Plan.objects.filter(day__kitchen=kitchen).exists(), "it is planned when somebody opens it"
 
 
 def _refused(data: bytes) -> None:
@@ -114,7 +174,8 @@ def _refused(data: bytes) -> None:
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         manifest = json.loads(archive.read("manifest.json"))
         marks, batches = archive.read("marks.ndjson"), archive.read("batches.ndjson")
-    newer, foreign = ({**manifest, "version": 2}, {**manifest, "format": "another"})
+        [picture] = [name for name in archive.namelist() if name.startswith("photos/")]
+    newer, foreign = ({**manifest, "version": 3}, {**manifest, "format": "another"})
     for source, words in (
         (b"no zip at all", "no archive"),
         (data[: len(data) // 2], "damaged"),
@@ -122,7 +183,7 @@ def _refused(data: bytes) -> None:
         (altered(data, {"marks.ndjson": marks.replace(b"spoon", b"spoom", 1)}), "marks.ndjson is not what"),
         (altered(data, {"batches.ndjson": None}), "lacks a part"),
         (altered(data, {"../../etc/passwd": b""}), "one that is none of it"),
-        (altered(data, {"manifest.json": json.dumps(newer).encode()}), "version 2"),
+        (altered(data, {"manifest.json": json.dumps(newer).encode()}), "version 3"),
         (altered(data, {"manifest.json": json.dumps(foreign).encode()}), "no archive of a kitchen"),
         (altered(data, {"manifest.json": b"[1"}), "manifest cannot be read"),
         (summed(data, manifest, "batches.ndjson", b""), "do not fit together"),
@@ -131,6 +192,9 @@ def _refused(data: bytes) -> None:
             "none of its table",
         ),
         (summed(data, manifest, "hobs.ndjson", b"[1\n"), "no JSON"),
+        (altered(data, {picture: b"another"}), "not the photograph that was kept"),
+        (altered(data, {picture: None}), "lacks a part"),
+        (altered(data, {"photos/another.jpg": b""}), "one that is none of it"),
     ):
         with pytest.raises(ArchiveError, match=words):
             read(io.BytesIO(source), "pastry")
@@ -183,3 +247,73 @@ def test_a_kitchen_without_anything_and_one_that_is_not_there():
         exported("nowhere")
     with pytest.raises(CommandError, match="no kitchen"):
         call_command("export_kitchen", "nowhere")
+
+
+async def whole(parts: AsyncIterator[bytes]) -> bytes:
+    return b"".join([part async for part in parts])
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_worker_makes_an_archive_and_brings_it_in_and_says_how_far_it_is():
+    seed()
+    chef = Api()
+    chef.log_in("pastry", "nappe-at-82")
+    made = chef("POST", "/api/k/tidemill-house/archives").json()
+    assert made["done_at"] is None
+    assert made["of_rows"] > 1000
+    assert chef("POST", "/api/k/tidemill-house/archives").json()["id"] == made["id"], "it is the same one"
+    path = f"/api/k/tidemill-house/archives/{made['id']}/file"
+    assert chef("GET", path).status_code == 404, "it is not made yet"
+    runs.carry(made["id"])
+    [now] = chef("GET", "/api/k/tidemill-house/archives").json()
+    assert (now["refused"], now["done_at"] is not None, now["rows"] > 0) == ("", True, True)
+    data = asyncio.run(whole(chef("GET", path).streaming_content))
+    assert len(data) == now["size"]
+    sent = chef("POST", "/api/archives", {"size": len(data)}).json()
+    parts = f"/api/archives/{sent['id']}/parts"
+    for at in range(0, len(data), 600_000):
+        part = {"at": at, "content": base64.b64encode(data[at : at + 600_000]).decode()}
+        assert chef("PUT", parts, part).status_code == 200
+        assert chef("PUT", parts, part).status_code == 200, "sent twice it counts once"
+    assert chef("PUT", parts, {"at": len(data) + 1, "content": "AAAA"}).status_code == 409
+    runs.carry(sent["id"])
+    runs.carry(sent["id"])
+    [now] = chef("GET", "/api/archives").json()
+    assert (now["refused"], now["became"]) == ("", "tidemill-house-2")
+    assert Kitchen.objects.count() == 2, "done twice it is done once"
+    assert not ArchiveRun.objects.get(pk=sent["id"]).path.exists()
+    assert chef("GET", "/api/k/tidemill-house-2/log").json()["lines"]
+    assert runs.forget(clock.now()) == 0
+    assert runs.forget(clock.now() + timedelta(days=3)) == 2
+    assert list(Path(settings.ARCHIVES).iterdir()) == []
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_is_no_archive_is_refused_by_the_worker_with_a_sentence():
+    make_kitchen("here", "The kitchen here")
+    chef, other = Api(), Api()
+    chef.log_in("here-chef")
+    other.log_in("here-cook")
+    sent = chef("POST", "/api/archives", {"size": 3}).json()
+    parts = f"/api/archives/{sent['id']}/parts"
+    assert other("PUT", parts, {"at": 0, "content": "AAAA"}).status_code == 404
+    assert chef("PUT", parts, {"at": 0, "content": "not base64"}).status_code == 422
+    chef("PUT", parts, {"at": 0, "content": "AAAA"})
+    runs.carry(sent["id"])
+    [now] = chef("GET", "/api/archives").json()
+    assert (now["became"], now["refused"]) == (None, "This is no archive of a kitchen, or it is damaged.")
+    for _ in range(3):
+        assert chef("POST", "/api/archives", {"size": 3}).status_code == 201
+    assert chef("POST", "/api/archives", {"size": 3}).status_code == 429
+
+
+def _with_other_parameters(data: bytes) -> None:
+    """A set of parameters belongs to every kitchen of a machine: no archive puts its own in its place."""
+    manifest = json.loads(zipfile.ZipFile(io.BytesIO(data)).read("manifest.json"))
+    rows = [{**row, "values": {**row["values"], "odd": 1}} for row in rows_of(data)["parameters"]]
+    text = "".join(json.dumps(row) + "\n" for row in rows).encode()
+    kitchen = read(io.BytesIO(summed(data, manifest, "parameters.ndjson", text)), "pastry")
+    [theirs] = set(Batch.objects.filter(kitchen=kitchen).values_list("parameters", flat=True))
+    [ours] = set(Batch.objects.filter(kitchen__demo=True).values_list("parameters", flat=True))
+    assert theirs.startswith(f"{ours[:9]}~")
+    assert "odd" not in ParameterSet.objects.get(pk=ours).values

@@ -11,6 +11,8 @@ from pathlib import Path
 import custard
 import custard.learning
 import pytest
+from archive import runs as archives
+from archive.models import ArchiveRun
 from book import actions as book
 from book import ocr
 from book.models import RecipePicture
@@ -98,6 +100,12 @@ def tried(here, there, version, batch, monkeypatch):
     papers = {
         str(actor.user.pk): order(actor, "day record", {"day": WHEN}, "day").pk for actor in here.values()
     }
+    carried = archives.make(here["chef"])
+    carried.path.write_bytes(b"zip")
+    ArchiveRun.objects.filter(pk=carried.pk).update(done_at=clock.now())
+    sent = {
+        str(user.pk): archives.expect(user, 10).pk for user in User.objects.filter(username__contains="-")
+    }
     secret = devices.new_token()
     beside.make_calendar(here["chef"], secret)
 
@@ -151,6 +159,8 @@ def tried(here, there, version, batch, monkeypatch):
             paper_id=papers.get(api.client.session.get("_auth_user_id", ""), next(iter(papers.values()))),
             picture_id=picture.pk,
             photo_id=taken_photo.pk,
+            archive_id=carried.pk,
+            run_id=sent.get(api.client.session.get("_auth_user_id", ""), carried.pk),
             slug="closed",
             taken_off_id=(uninvited if "people" in path else taken_off).key,
             token=token,

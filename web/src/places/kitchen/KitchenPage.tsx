@@ -5,6 +5,7 @@ import { Notice } from "../../kit/Notice";
 import { Pages } from "../../kit/Pages";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
+import { Archives } from "./Archives";
 import { Audit } from "./Audit";
 import { Coolers, Vessels } from "./Coolers";
 import { Demo } from "./Demo";
@@ -30,11 +31,15 @@ const PAGES: readonly { to: string; shown: string; of: (props: { here: Here }) =
   { to: "own", shown: "Our own ingredients", of: Own },
   { to: "rules", shown: "Rules", of: Rules },
   { to: "audit", shown: "Who did what", of: Audit },
+  { to: "archive", shown: "Archive", of: Archives },
   { to: "you", shown: "You", of: You },
 ];
 
+/** Pages that only a chef sees. */
+const CHEFS = new Set(["audit", "archive"]);
+
 /** Pages whose changes are refused to somebody who came in with a PIN. */
-const ASKS_PASSWORD = new Set(["house", "people", "probes", "prices", "rules"]);
+const ASKS_PASSWORD = new Set(["house", "people", "probes", "prices", "rules", "archive"]);
 
 /** The kitchen, a page for each thing about it. */
 export function KitchenPage() {
@@ -42,7 +47,7 @@ export function KitchenPage() {
   const session = useSession();
   const { system } = useUnits();
   const { page = "house" } = useParams();
-  const shown = PAGES.filter((one) => one.to !== "audit" || here.role === "chef");
+  const shown = PAGES.filter((one) => !CHEFS.has(one.to) || here.role === "chef");
   const open = shown.find((one) => one.to === page);
   return (
     <>

@@ -12,6 +12,7 @@ import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedCelsius, typedNumber } from "../../kit/typed";
 import { inUnits } from "../../kit/units";
+import { BringIn } from "../../shared/BringIn";
 
 type Known = "height" | "boil";
 const KNOWN: readonly { value: Known; shown: string }[] = [
@@ -136,6 +137,10 @@ export function NewKitchen({ another }: { another: boolean }) {
           <Notice tone="wrong">{problem.message}</Notice>
         ) : null}
       </form>
+      <section aria-label="Bring a kitchen in" className="mt-8 border-t border-hair pt-5">
+        <h2 className="mb-2">Or bring one in from its archive</h2>
+        <BringIn />
+      </section>
     </main>
   );
 }

@@ -5,9 +5,10 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
 from archive.tables import ArchiveError
 from archive.writing import write
-from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 
 class Command(BaseCommand):

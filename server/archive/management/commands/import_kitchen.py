@@ -5,9 +5,10 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+
 from archive.reading import read
 from archive.tables import ArchiveError
-from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 
 class Command(BaseCommand):
