@@ -10,7 +10,6 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
-from datetime import timedelta
 
 from speed.assess import DRAFT, SERVER, Caller, percentile, served
 
@@ -19,7 +18,7 @@ K = "/api/k/tidemill-house"
 
 
 def fill() -> None:
-    """Many batches of one, and many formulas; run in a process of its own."""
+    """Many batches and readings like those of one batch, and many formulas; run in a process of its own."""
     import django  # noqa: PLC0415
 
     django.setup()
@@ -28,23 +27,9 @@ def fill() -> None:
     from kitchen.access import Actor  # noqa: PLC0415
     from kitchen.models import Kitchen, Role  # noqa: PLC0415
     from people.models import User  # noqa: PLC0415
-    from stove.models import Batch  # noqa: PLC0415
 
+    _fill_batches()
     kitchen = Kitchen.objects.get(slug="tidemill-house")
-    one = Batch.objects.filter(kitchen=kitchen).exclude(closed_at=None).first()
-    if one is None:
-        sys.exit("the demo kitchen has no closed batch")
-    number, started = kitchen.next_batch, one.started_at
-    for begin in range(0, BATCHES, 5000):
-        rows = []
-        for i in range(begin, begin + 5000):
-            one.pk, one.number = None, number + i
-            one.name, one.verdict_note = f"Sauce {i % 997} of {i % 31}", f"note {i % 4999} lifted well"
-            one.started_at = started - timedelta(minutes=BATCHES - i)
-            one.closed_at = one.started_at + timedelta(minutes=40)
-            rows.append(Batch(**{field.attname: getattr(one, field.attname) for field in Batch._meta.fields}))
-        Batch.objects.bulk_create(rows)
-    Kitchen.objects.filter(pk=kitchen.pk).update(next_batch=number + BATCHES)
     actor = Actor(User.objects.get(username="pastry"), kitchen, Role.CHEF)
     for i in range(FORMULAS):
         content = json.loads(json.dumps(DRAFT))
@@ -53,17 +38,88 @@ def fill() -> None:
         book.add(actor, read_formula(content))
 
 
+APART_MIN, READINGS = 40, 100
+"""Batches begin so many minutes apart, and each has so many readings."""
+INSIDE = {
+    "id": "1000000 + i",
+    "number": "kitchen_number + i",
+    "name": "'Sauce ' || i % 997 || ' of ' || i % 31",
+    "verdict_note": "'note ' || i % 4999 || ' lifted well'",
+    "started_at": "begun",
+    "closed_at": "begun + interval '30 min'",
+}
+COPIES = (
+    (
+        "stove_mark",
+        {"id": "gen_random_uuid()", "batch_id": "1000000 + i", "at": "begun + (row.at - one.started_at)"},
+        "row.batch_id = one.id AND row.kind IN ('spoon', 'off-heat', 'into-ice', 'sieve', 'closed')",
+    ),
+    (
+        "stove_probeuse",
+        {
+            "id": "1000000 + i",
+            "batch_id": "1000000 + i",
+            "since": "begun",
+            "until": "begun + interval '30 min'",
+        },
+        "row.id = (SELECT min(id) FROM stove_probeuse WHERE batch_id = one.id)",
+    ),
+)
+
+
+def _fill_batches() -> None:
+    """By statements of SQL, and past the triggers: the chain of a hundred thousand batches is not measured."""
+    from django.db import connection, transaction  # noqa: PLC0415
+
+    def columns(table: str) -> list[str]:
+        cursor.execute(f"SELECT * FROM {table} LIMIT 0")
+        return [one[0] for one in cursor.description]
+
+    source = f"""
+        SELECT id, started_at, i, {BATCHES} AS kitchen_number,
+               started_at - ({BATCHES} + 100 - i) * interval '{APART_MIN} min' AS begun
+        FROM (SELECT id, started_at FROM stove_batch
+              WHERE closed_at IS NOT NULL AND EXISTS (SELECT FROM stove_probeuse WHERE batch_id = stove_batch.id)
+              ORDER BY id LIMIT 1) chosen, generate_series(1, {BATCHES}) i"""
+    tables = ("stove_batch", "stove_mark", "stove_probeuse", "devices_reading")
+    with transaction.atomic(), connection.cursor() as cursor:
+        for table in tables:
+            cursor.execute(f"ALTER TABLE {table} DISABLE TRIGGER USER")
+        cursor.execute(f"SELECT devices_make_months(min(begun), max(begun)) FROM ({source}) one")
+        for table, changed, where in (("stove_batch", INSIDE, "row.id = one.id"), *COPIES):
+            names = columns(table)
+            values = ", ".join(changed.get(name, f'row."{name}"') for name in names)
+            listed = ", ".join(f'"{name}"' for name in names)
+            cursor.execute(
+                f"INSERT INTO {table} ({listed}) SELECT {values} FROM ({source}) one JOIN {table} row ON {where}"
+            )
+        cursor.execute(
+            f"""INSERT INTO devices_reading (device_id, at, celsius)
+            SELECT probe.device_id, begun + second * interval '15 s', 40 + second / 2.0
+            FROM ({source}) one JOIN LATERAL (
+                SELECT device_id FROM stove_probeuse WHERE batch_id = one.id LIMIT 1) probe ON true,
+            generate_series(1, {READINGS}) second"""
+        )
+        # What a row refers to is looked at now, not at the end: a table with that pending cannot be altered.
+        cursor.execute("SET CONSTRAINTS ALL IMMEDIATE")
+        for table in tables:
+            cursor.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
+        cursor.execute("UPDATE kitchen_kitchen SET next_batch = %s", [3 * BATCHES])
+    with connection.cursor() as cursor:
+        cursor.execute("VACUUM ANALYZE stove_batch, stove_mark, stove_probeuse, devices_reading")
+
+
 def measure(port: int) -> None:
     """Pages at random, then the book cold and warm."""
     caller = Caller(port)
     caller.log_in()
     dice = random.Random(1)  # noqa: S311 which pages are looked at
-    took = [caller("GET", f"{K}/log?before={dice.randint(60, BATCHES)}") for _ in range(LOOKS)]
+    took = [caller("GET", f"{K}/log?before={dice.randint(BATCHES + 60, 2 * BATCHES)}") for _ in range(LOOKS)]
     found = [
         caller("GET", f"{K}/log?words=note+{dice.randint(0, 4998)}&verdict=good&since=2020-01-01")
         for _ in range(LOOKS)
     ]
-    first = caller.ask("GET", f"{K}/log?words=bay")["lines"][:8]
+    first = caller.ask("GET", f"{K}/log?words=sauce")["lines"][:8]
     ids = ",".join(str(line["id"]) for line in first)
     laid = [caller("GET", f"{K}/log/overlay?batches={ids}") for _ in range(LOOKS // 3)]
     bare = [caller("GET", "/bare") for _ in range(LOOKS)]

@@ -145,6 +145,12 @@ WORDS = ("content", "name", "short", "say")
 """What stands in a plan as somebody wrote it."""
 
 
+def _cooked_again(row: Row, ids: Ids) -> None:
+    """An attempt may be at a batch that was made."""
+    if row["spec"].get("batch_id") is not None:
+        row["spec"]["batch_id"] = ids(Batch, row["spec"]["batch_id"])
+
+
 NAMED: Mapping[str, type[Model]] = {
     "want_id": Want,
     "tub_id": Tub,
@@ -229,7 +235,7 @@ TABLES: tuple[Table, ...] = (
     Table("in-house", InHouse, "kitchen"),
     Table("exercises", MadeExercise, "kitchen", since=2),
     Table("exercises-set", SetExercise, "kitchen", since=2),
-    Table("attempts", Attempt, "kitchen", since=2),
+    Table("attempts", Attempt, "kitchen", inside=_cooked_again, since=2),
     Table("acts", Acts, "attempt__kitchen", ("id",), since=2),
     Table("sheets", Sheet, "kitchen", since=2),
     Table("photos", Photo, "kitchen", since=2),

@@ -16,13 +16,12 @@ from common.refusals import Conflict, Refusal
 from custard import practice
 from django.core.exceptions import PermissionDenied
 from django.db import IntegrityError, transaction
-from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
 from practice import debriefs, exercises, reads, replaying
 from practice.models import Acts, Attempt, MadeExercise
 from practice.schemas import Beginning, Did, Playing, Shown
-from practice.specs import conditions_of, exercise_of, spec_of
+from practice.specs import begun_under, conditions_of, exercise_of, of_batch, spec_of
 
 MOST_MESSAGES = 20_000
 """Five a second for an hour, and some: no attempt takes more."""
@@ -37,8 +36,10 @@ def begin(actor: Actor, wanted: Beginning) -> Attempt:
         return known
     name, spec, made = _chosen(actor, wanted)
     # What cannot be practised is refused before anything is written.
-    practice.begin(exercise_of(spec), 0, kitchen.conditions_of(actor.kitchen))
-    return _once(actor, wanted.id, lambda: _begun(actor, wanted.id, name, spec, made))
+    exercise, conditions = exercise_of(spec), begun_under(actor, spec)
+    practice.begin(exercise, 0, conditions)
+    kept = conditions.as_json()
+    return _once(actor, wanted.id, lambda: _begun(actor, wanted.id, name or exercise.name, spec, kept, made))
 
 
 def _known(actor: Actor, client_id: UUID) -> Attempt | None:
@@ -58,7 +59,12 @@ def _once(actor: Actor, client_id: UUID, make: Callable[[], Attempt]) -> Attempt
 
 @action("practice.begin", Role.VIEWER)
 def _begun(
-    actor: Actor, client_id: UUID, name: str, spec: dict[str, Any], made: MadeExercise | None
+    actor: Actor,
+    client_id: UUID,
+    name: str,
+    spec: dict[str, Any],
+    conditions: dict[str, Any],
+    made: MadeExercise | None,
 ) -> Attempt:
     return Attempt.objects.create(
         kitchen=actor.kitchen,
@@ -68,7 +74,7 @@ def _begun(
         made=made,
         name=name,
         spec=spec,
-        conditions=kitchen.conditions_of(actor.kitchen).as_json(),
+        conditions=conditions,
         seed=secrets.randbits(62),
     )
 
@@ -80,6 +86,8 @@ def _chosen(actor: Actor, wanted: Beginning) -> tuple[str, dict[str, Any], MadeE
     if wanted.exercise_id is not None:
         made = exercises.made(actor, wanted.exercise_id)
         return made.name, made.spec, made
+    if wanted.batch_id is not None:
+        return "", of_batch(actor, wanted.batch_id, wanted.from_s), None
     if wanted.formula_id is not None:
         spec = spec_of(actor, wanted.formula_id, wanted)
         return spec["name"], spec, None

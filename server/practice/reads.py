@@ -26,8 +26,9 @@ from practice.schemas import (
     SectionLine,
     SectionOut,
     SetOut,
+    ThatDay,
 )
-from practice.specs import exercise_of
+from practice.specs import conditions_of, exercise_of
 from practice.who import people, person, person_out
 
 LATELY = 20
@@ -80,7 +81,24 @@ def opened(actor: Actor, found: Attempt) -> AttemptOut:
         question=custard.plain(shown.question),
         ended=shown.ended,
         debrief=debriefs.kept(found),
+        that_day=_that_day(found, exercise),
         sheets=[sheet.pk for sheet in found.sheets.all()],
+    )
+
+
+def _that_day(found: Attempt, exercise: practice.Exercise) -> ThatDay | None:
+    """What really happened, where a batch is cooked again."""
+    begun = exercise.begun
+    if begun is None:
+        return None
+    made = custard.assess(exercise.formula, conditions_of(found.conditions))
+    return ThatDay(
+        batch_id=found.spec["batch_id"],
+        t_s=[round(t, 1) for t, _ in begun.real],
+        c=[round(c, 2) for _, c in begun.real],
+        off_s=begun.real_off_s,
+        window=made.window,
+        boiling_c=made.boiling_c,
     )
 
 

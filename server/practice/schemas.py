@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
 
-import custard  # noqa: F401 - ninja resolves the annotations of core's dataclasses by it
+import custard
 from common.text import Note, Word
 from common.words import PanKind
 from custard import practice
@@ -32,13 +32,16 @@ class Hidden(Schema):
 
 class Beginning(Hidden):
     """An attempt to begin: at what an attempt of one's own was at (`like` is its id), at an exercise of ours
-    by its key or of the kitchen's, or at any formula of the Book."""
+    by its key or of the kitchen's, at any formula of the Book, or at a batch that was made, from `from_s` on,
+    counted from its first reading in the pan."""
 
     id: UUID
     like: int | None = None
     key: Word = ""
     exercise_id: int | None = None
     formula_id: int | None = None
+    batch_id: int | None = None
+    from_s: FiniteFloat = Field(0, ge=0, le=86_400)
 
 
 Did = dict[Word, FiniteFloat | Word]
@@ -59,6 +62,18 @@ class Shown(Schema):
     after: int
     picture: practice.Picture
     ended: bool
+
+
+class ThatDay(Schema):
+    """What was read of a batch that is cooked again, since the moment from which it is: seconds, and degC;
+    `window` and `boiling_c` are its mix's."""
+
+    batch_id: int
+    t_s: list[float]
+    c: list[float]
+    off_s: float | None
+    window: custard.Window
+    boiling_c: float
 
 
 class AttemptOut(Schema):
@@ -84,6 +99,7 @@ class AttemptOut(Schema):
     question: practice.PracticeQuestion | None
     ended: bool
     debrief: practice.Debrief | None
+    that_day: ThatDay | None
     sheets: list[int]
 
 

@@ -236,6 +236,8 @@ def _bench(options: argparse.Namespace) -> int:
     served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.lists"], SERVER) or served
     print("\nA large shelf:", flush=True)
     served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.shelf"], SERVER) or served
+    print("\nA kitchen's archive:", flush=True)
+    served = runs.run_in_environment(lambda: [PYTHON, "-m", "speed.archive"], SERVER) or served
     print("\nThe page in a browser:", flush=True)
     return core or served or runs.in_the_browser("speed.py", "-s")
 

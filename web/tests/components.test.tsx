@@ -173,7 +173,7 @@ describe("the record of a batch", () => {
       [200, 80],
     ]);
     // A minute before, at twice the pace: 120 s before the end of the curve.
-    expect(shown.moments).toEqual([{ at_s: 80, shown: "off the heat" }]);
+    expect(shown.moments).toEqual([{ kind: "off-heat", at_s: 80, shown: "off the heat" }]);
   });
 
   test("seconds are told as a clock tells them", () => {

@@ -84,7 +84,7 @@ export function useAttemptActions(kitchen: string) {
       unwrap(
         client.POST("/api/k/{kitchen}/practice/attempts", {
           params: { path: { kitchen } },
-          body: { key: "", ...USUAL, ...wanted },
+          body: { key: "", from_s: 0, ...USUAL, ...wanted },
         }),
       ),
     onSuccess: opened,

@@ -10,13 +10,15 @@ interface Props {
   moments: { at_s: number; shown: string }[];
   /** When photographs were taken [s]. */
   photos: readonly number[];
+  /** A moment that was chosen [s]; null for none. */
+  chosen_s: number | null;
   window: RuleWindow;
   boiling_c: number;
   system: UnitSystem;
 }
 
 /** The whole curve of a batch that is over, with what was marked on it. */
-export function RecordCurve({ read, moments, photos, window, boiling_c, system }: Props) {
+export function RecordCurve({ read, moments, photos, chosen_s, window, boiling_c, system }: Props) {
   const ends = Math.max(60, ...read.map(([t]) => t), ...moments.map(({ at_s }) => at_s));
   const begins = Math.min(0, ...moments.map(({ at_s }) => at_s));
   const told = moments.map(({ at_s, shown }) => `${shown} after ${Math.round(at_s)} seconds`);
@@ -55,6 +57,16 @@ export function RecordCurve({ read, moments, photos, window, boiling_c, system }
               </text>
             </g>
           ))}
+          {chosen_s === null ? null : (
+            <line
+              x1={x(chosen_s)}
+              x2={x(chosen_s)}
+              y1={PLOT.top}
+              y2={PLOT.bottom}
+              stroke="var(--color-slate)"
+              strokeWidth="2"
+            />
+          )}
           {photos.map((at_s, i) =>
             // What was taken long after stands in the list only.
             at_s < begins || at_s > ends ? null : <Taken key={at_s} x={x(at_s)} number={i + 1} />,

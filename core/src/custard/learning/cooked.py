@@ -91,6 +91,21 @@ def stove_of(kept: KeptBatch, result: Assessment) -> Stove:
     return replace(usual, power_w=power, pan=kept.pan.kind if kept.pan.kind in pans() else "clad")
 
 
+def constants_of(kept: KeptBatch, result: Assessment, stove: Stove) -> Constants:
+    """The cook of a batch as plain numbers, with its own pan.
+
+    Parameters
+    ----------
+    kept : the batch.
+    result : its formula, assessed under the conditions that are to count.
+    stove : what it was cooked on.
+    """
+    p = result.conditions.parameters
+    under = result.conditions.by(under_foam(p)) if result.way.foams else result.conditions
+    k = constants(result.pan, stove, under)._replace(traces=1.0)
+    return k._replace(base_j_k=k.base_j_k * kept.pan.share)
+
+
 def cooked(kept: KeptBatch) -> Cooked:
     """A batch made ready to learn from, or to compare with another.
 
@@ -100,10 +115,7 @@ def cooked(kept: KeptBatch) -> Cooked:
     """
     result = assess(kept.formula, conditions_of(kept))
     stove = stove_of(kept, result)
-    p = result.conditions.parameters
-    under = result.conditions.by(under_foam(p)) if result.way.foams else result.conditions
-    k = constants(result.pan, stove, under)._replace(traces=1.0)
-    k = k._replace(base_j_k=k.base_j_k * kept.pan.share)
+    k = constants_of(kept, result, stove)
     off_s = off_for_good(kept)
     out_s = out_of_the_pan(kept.marks)
     readings = in_the_pan(kept, off_s, out_s)

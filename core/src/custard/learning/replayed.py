@@ -9,7 +9,7 @@ from custard.advice.mix.assess import Assessment, assess
 from custard.advice.stove.account import UNKNOWN_PAN, UNKNOWN_POWER, Equipment, History, Spoon, off_the_heat
 from custard.advice.stove.live import live, settled
 from custard.advice.trouble.kept import out_of_the_pan
-from custard.conditions import Learned
+from custard.conditions import Conditions, Learned
 from custard.errors import BadFormula, OutOfRange
 from custard.figures import plain
 from custard.formats.kept_batch import KeptBatch
@@ -18,10 +18,15 @@ from custard.process.baking.cups import Cups, usual_cups
 from custard.vocabulary import Coat, MarkKind
 
 
+def conditions_with_learned(kept: KeptBatch) -> Conditions:
+    """The conditions a batch was made under, with what its kitchen had learned by then."""
+    learned = Learned(kept.learned.set_k, None, kept.learned.carry_over, kept.learned.left)
+    return conditions_of(kept, learned)
+
+
 def assessed(kept: KeptBatch) -> Assessment:
     """A batch's formula assessed under its own conditions, with what its kitchen had learned by then."""
-    learned = Learned(kept.learned.set_k, None, kept.learned.carry_over, kept.learned.left)
-    return assess(kept.formula, conditions_of(kept, learned))
+    return assess(kept.formula, conditions_with_learned(kept))
 
 
 def equipment_of(kept: KeptBatch, result: Assessment) -> Equipment:

@@ -11,6 +11,7 @@ What is hidden of an attempt is never in its picture.
 """
 
 from custard.practice.acts import LONGEST_S, Act, read_acts
+from custard.practice.again import batch_conditions, of_batch
 from custard.practice.debrief import Debrief, debrief
 from custard.practice.exercises import ASKED, DIFFICULTIES, Exercise, exercise, exercises, of_formula, signs
 from custard.practice.played import begin, replayed
@@ -29,10 +30,12 @@ __all__ = [
     "Picture",
     "PracticeQuestion",
     "QuestionAttempt",
+    "batch_conditions",
     "begin",
     "debrief",
     "exercise",
     "exercises",
+    "of_batch",
     "of_formula",
     "read_acts",
     "replayed",

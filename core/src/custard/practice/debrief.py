@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Annotated
 
 import numpy as np
@@ -15,9 +15,9 @@ from custard.conditions import USUAL, Conditions
 from custard.figures import Rounding, Seconds, Tenths, TenthsCelsius
 from custard.physics.texture import NAPPE_PA
 from custard.practice.acts import DIP, FLAME, REST, STIR, Act
-from custard.practice.best import Best, best_run
+from custard.practice.best import CLEAN_BITS, Best, best_run
 from custard.practice.bowl import BowlAttempt
-from custard.practice.exercises import Exercise, sentence
+from custard.practice.exercises import Begun, Exercise, sentence
 from custard.practice.hob import TICK_S
 from custard.practice.pan import PROBE_C, PanAttempt
 from custard.practice.played import begin, replayed
@@ -80,6 +80,8 @@ class Debrief:
     window, boiling_c : of the mix [degC], to draw beside the curve; None for a question.
     best : the best run in words; `best_curve` as it goes, where there is one.
     signs : what it teaches once passed without the probe.
+    real, real_curve : what really came of a batch that was cooked again, in words and as it was read.
+    saved : what would have saved that batch from there, or how much sooner it could still be saved.
     """
 
     points: int
@@ -97,6 +99,9 @@ class Debrief:
     window: Window | None
     boiling_c: TenthsCelsius | None
     signs: tuple[str, ...]
+    real: str = ""
+    real_curve: AttemptCurve = field(default_factory=lambda: AttemptCurve([], [], [], []))
+    saved: str = ""
 
 
 NO_CURVE = AttemptCurve([], [], [], [])
@@ -141,6 +146,9 @@ def debrief(
         window=None if isinstance(attempt, QuestionAttempt) else attempt.result.window,
         boiling_c=None if isinstance(attempt, QuestionAttempt) else attempt.result.boiling_c,
         signs=exercise.signs if judged.passed and not getattr(attempt, "asked_probe", False) else (),
+        real=_real(exercise.begun),
+        real_curve=_real_curve(exercise.begun),
+        saved=_saved(exercise.begun, attempt, best),
     )
 
 
@@ -248,10 +256,42 @@ def _best_curve(attempt: Attempt, best: Best | None) -> AttemptCurve:
     return _cooled(best_tub(attempt)[1]) if isinstance(attempt, TubAttempt) else NO_CURVE
 
 
+def _real(begun: Begun | None) -> str:
+    """What really came of a batch from there."""
+    if begun is None:
+        return ""
+    hottest = degrees(max(c for _, c in begun.real))
+    off = "" if begun.real_off_s is None else f"off the heat after {clock(begun.real_off_s)}, "
+    return f"That day: {off}at most {hottest}, {begun.real_bits_percent:.1f} % of the egg in bits."
+
+
+def _real_curve(begun: Begun | None) -> AttemptCurve:
+    if begun is None:
+        return NO_CURVE
+    return AttemptCurve([t for t, _ in begun.real], [c for _, c in begun.real], [], [])
+
+
+def _saved(begun: Begun | None, attempt: Attempt, best: Best | None) -> str:
+    """What would have saved a batch from there."""
+    if begun is None or best is None or not isinstance(attempt, PanAttempt):
+        return ""
+    if not best.reached or best.bits_percent > CLEAN_BITS:
+        least = min(best.bits_percent, begun.real_bits_percent)
+        return f"Nothing saves it from there: {least:.1f} % of the egg is in bits at the least. Begin sooner."
+    if begun.real_bits_percent <= CLEAN_BITS:
+        return "It needed no saving: it came out clean that day."
+    if begun.real_off_s is None or best.lift_s >= begun.real_off_s:
+        return f"A gentler end saves it: {_best(attempt, best)}"
+    sooner = begun.real_off_s - best.lift_s
+    return f"Off the heat {sooner:.0f} s sooner saves it: {_best(attempt, best)}"
+
+
 def _hidden(attempt: Attempt) -> str:
     if not isinstance(attempt, PanAttempt):
         return ""
     hob = attempt.hob
+    if attempt.exercise.begun is not None:
+        return ""
     gives = 100 * (hob.power - 1)
     said = f"The hob gave {abs(gives):.0f} % {'more' if gives >= 0 else 'less'} than it is taken for"
     if hob.surprise_s is not None:

@@ -30,6 +30,31 @@ LEAST_LAG_S, MOST_LAG_S = 1.0, 60.0
 
 
 @dataclass(frozen=True)
+class Begun:
+    """A batch that was made, as it stood at a moment of it, and what really came of it.
+
+    Attributes
+    ----------
+    from_s : that moment, since it was in the pan [s].
+    y : the sauce, as `zones` keeps it.
+    power, base : what its hob gives, and the heat of its pan, over what they are taken for [1].
+    lit : whether it was on the heat.
+    real : (seconds since that moment [s], what was read [degC]), to its end in the pan.
+    real_off_s : when it really came off the heat, since that moment [s]; None where nobody said.
+    real_bits_percent : what its sieve would have held in the end, percent of the egg.
+    """
+
+    from_s: float
+    y: tuple[float, ...]
+    power: float
+    base: float
+    lit: bool
+    real: tuple[tuple[float, float], ...]
+    real_off_s: float | None
+    real_bits_percent: float
+
+
+@dataclass(frozen=True)
 class Exercise:
     """Something to practise.
 
@@ -47,6 +72,7 @@ class Exercise:
     lag_s : how far the probe lags [s].
     signs : what passing it teaches.
     must : what may not lose more than a third of its points, whatever the sum.
+    begun : the batch that is cooked again from a moment of it; None for what begins at its beginning.
     """
 
     key: str
@@ -64,6 +90,7 @@ class Exercise:
     lag_s: float = 5.0
     signs: tuple[str, ...] = ()
     must: tuple[str, ...] = ()
+    begun: Begun | None = None
 
     def __post_init__(self) -> None:
         one_of("pan", self.pan, tuple(pans()))

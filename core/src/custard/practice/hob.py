@@ -46,7 +46,7 @@ class Hob:
 
 
 def hidden(exercise: Exercise, seed: int) -> Hob:
-    """What a seed hides of an exercise; the same for ever."""
+    """What a seed hides of an exercise; the same for ever. Of a batch only the flicker."""
     draw = np.random.default_rng(seed)
     low, high = exercise.power
     power = low + (high - low) * draw.random()
@@ -58,5 +58,7 @@ def hidden(exercise: Exercise, seed: int) -> Hob:
     noise = FLICKER * np.sqrt(1 - kept**2) * draw.standard_normal(MOST_TICKS)
     # Each tick is a little like the one before.
     flicker = np.exp(np.fromiter(accumulate(noise, lambda before, new: kept * before + new), float))
+    if exercise.begun is not None:
+        return Hob(exercise.begun.power, exercise.begun.base, 1.0, flicker, None, rest)
     comes = exercise.surprise in (Surprise.TURNED_UP, Surprise.CALLED_AWAY)
     return Hob(float(power), float(base), float(whisk), flicker, surprise_s if comes else None, rest)

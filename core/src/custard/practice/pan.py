@@ -82,12 +82,18 @@ class PanAttempt:
         self.dt = step_s(self.k)
         self.y, self.spots = zones.at_rest(min(exercise.start_c, self.k.boil_c))
         self.spots[:, zones.GAP_S] = 0.0
+        if exercise.begun is not None:
+            self.y[:] = exercise.begun.y
+            self.spots[:, zones.HOT_C] = self.y[kernel.BASE_C]
+            self.spots[:, zones.BROWNED] = self.y[kernel.CAUGHT]
         self.probe_c = float(self.y[kernel.SAUCE_C])
         self.flame, self.lit, self.ended = USUAL_FLAME, True, False
         self.probe_in = exercise.probe == ProbeKind.GIVEN
         self.asked_probe = False
         self.off_s: float | None = None
         self.out_s: float | None = None
+        if exercise.begun is not None and not exercise.begun.lit:
+            self.lit, self.off_s = False, 0.0
         self.dips: list[seen.Dipped] = []
         self.flames: list[tuple[float, float]] = [(0.0, self.flame)]
         self.offs: list[tuple[float, bool]] = []

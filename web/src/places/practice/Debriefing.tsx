@@ -38,9 +38,15 @@ export function Debriefing({ attempt, debrief }: Props) {
           </p>
         ) : null}
         <p className="mt-2 text-soft">{inUnits(debrief.hidden, system)}</p>
-        {debrief.best ? (
+        {debrief.best && !debrief.saved ? (
           <p>
             <b>The best here:</b> {inUnits(debrief.best, system)}
+          </p>
+        ) : null}
+        {debrief.real ? <p>{inUnits(debrief.real, system)}</p> : null}
+        {debrief.saved ? (
+          <p>
+            <b>What saves it:</b> {inUnits(debrief.saved, system)}
           </p>
         ) : null}
         <Next attempt={attempt} debrief={debrief} />
@@ -81,13 +87,18 @@ function Next({ attempt, debrief }: Props) {
             disabled={begin.isPending}
             onClick={() => begin.mutate({ id: newId(), like: attempt.id }, to)}
           >
-            Again, on another hob
+            {attempt.that_day ? "Once more from there" : "Again, on another hob"}
           </Button>
         ) : null}
         {here.role === "chef" && !attempt.mine ? <Assess attempt={attempt} /> : null}
         <Link to="../practice" className="flex min-h-11 items-center">
           Practice
         </Link>
+        {attempt.that_day ? (
+          <Link to={`../stove/${attempt.that_day.batch_id}`} className="flex min-h-11 items-center">
+            The batch
+          </Link>
+        ) : null}
       </div>
       {wrong ? <Notice tone="wrong">{wrong.message}</Notice> : null}
     </div>
@@ -155,11 +166,12 @@ function Curves({ debrief }: { debrief: Debrief }) {
     curve.t_s.slice(0, c.length).map((t, i) => [t, c[i] ?? 0]);
   const yours = points(debrief.curve, debrief.curve.sauce_c);
   const best = points(debrief.best_curve, debrief.best_curve.sauce_c);
+  const real = debrief.real_curve ? points(debrief.real_curve, debrief.real_curve.sauce_c) : [];
   if (yours.length < 2 || !debrief.window) return null;
   const base = points(debrief.curve, debrief.curve.base_c);
   const probe = points(debrief.curve, debrief.curve.probe_c);
-  const ends = Math.max(...yours.map(([t]) => t), ...best.map(([t]) => t), 60);
-  const all = [...yours, ...best].map(([, c]) => c);
+  const ends = Math.max(...yours.map(([t]) => t), ...best.map(([t]) => t), ...real.map(([t]) => t), 60);
+  const all = [...yours, ...best, ...real].map(([, c]) => c);
   const [low, high] = degreesAround(all, debrief.window, debrief.boiling_c ?? 100);
   const told = debrief.done.filter((done) => ["off", "out", "back"].includes(done.say));
   // Of two that fall together the later is written.
@@ -215,6 +227,12 @@ function Curves({ debrief }: { debrief: Debrief }) {
                 strokeWidth="2.5"
                 strokeDasharray="7 5"
               />
+              <path
+                d={path(real) ?? ""}
+                stroke="var(--color-brick)"
+                strokeWidth="2.5"
+                strokeDasharray="2 5"
+              />
               <path d={path(probe) ?? ""} stroke="var(--color-soft)" strokeWidth="1.5" />
               <path d={path(yours) ?? ""} stroke="var(--color-iron)" strokeWidth="3" />
             </>
@@ -228,6 +246,7 @@ function Curves({ debrief }: { debrief: Debrief }) {
             "black: your sauce",
             "dashed: the best run on this hob",
             "dotted: the base of the pan",
+            real.length > 0 && "red dots: that day",
             probe.length > 0 && "thin: what the probe read",
           ]}
         />

@@ -10,6 +10,7 @@ import { useUnits } from "../../kit/system";
 import { inUnits, massText, temperature } from "../../kit/units";
 import { Begin, Beside, Over, type PlayProps, Touch } from "./Frame";
 import { Stirring } from "./Stirring";
+import { ThatDay } from "./ThatDay";
 import { usePlayer } from "./usePlayer";
 
 const CREAM_G = 50;
@@ -102,6 +103,7 @@ export function PanPlay({ attempt, onOver, onAgain }: PlayProps) {
           onTurn={flame}
         />
         <Probe picture={picture} player={player} given={!picture.can.includes("probe")} may={can("probe")} />
+        {attempt.that_day ? <ThatDay real={attempt.that_day} at_s={picture.at_s} /> : null}
       </div>
       <div className="min-w-0 lg:col-start-3 lg:row-span-2 lg:row-start-1">
         <Dipped picture={picture} />

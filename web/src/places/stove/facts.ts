@@ -19,6 +19,7 @@ export function recorded(live: Live, batch: Batch, photos: readonly Photo[]) {
     moments: batch.marks
       .filter((mark) => shown.has(mark.kind))
       .map((mark) => ({
+        kind: mark.kind,
         at_s: at_s(mark.at),
         shown: shown.get(mark.kind)?.toLowerCase() ?? "",
       })),
