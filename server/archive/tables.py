@@ -11,7 +11,7 @@ from typing import Any
 
 from book.models import Formula, FormulaVersion, RecipePicture, Reminder
 from day.models import Day, Hands, InHouse, Other, Pin, Plan, StepDone, Want
-from devices.models import Device, Reading
+from devices.models import Device, ProbeCheck, Reading
 from django.core.exceptions import ValidationError
 from django.db.models import BinaryField, Field, ForeignKey, JSONField, Model
 from kitchen.models import (
@@ -24,6 +24,7 @@ from kitchen.models import (
     Pan,
     Vessel,
 )
+from log.models import LogView
 from photos.models import Photo
 from practice.models import Acts, Attempt, MadeExercise, SetExercise, Sheet
 from shelf.models import DayClosing, Movement, Promise, Tub
@@ -211,11 +212,17 @@ TABLES: tuple[Table, ...] = (
     Table("pictures", RecipePicture, "kitchen"),
     Table("reminders", Reminder, "formula__kitchen"),
     Table("parameters", ParameterSet, ""),
-    Table("batches", Batch, "kitchen", inside=_cooled_in),
+    Table("batches", Batch, "kitchen", inside=_cooled_in, added={"egg_source": ""}),
     Table("marks", Mark, "batch__kitchen", inside=_step_of),
     Table("withdrawals", Withdrawal, "mark__batch__kitchen"),
     Table("remedies", Remedy, "mark__batch__kitchen"),
-    Table("probes", ProbeUse, "batch__kitchen"),
+    Table(
+        "probes",
+        ProbeUse,
+        "batch__kitchen",
+        added={"reads_high_k": 0.0, "error_k": None, "checked_on": None},
+    ),
+    Table("probe-checks", ProbeCheck, "device__kitchen", since=2),
     # Nothing refers to them: without names of their own a million of them need no memory.
     Table("readings", Reading, "device__kitchen", ("id",)),
     Table("tubs", Tub, "kitchen", ("left_g",), {"left_g": 0}),
@@ -239,10 +246,13 @@ TABLES: tuple[Table, ...] = (
     Table("acts", Acts, "attempt__kitchen", ("id",), since=2),
     Table("sheets", Sheet, "kitchen", since=2),
     Table("photos", Photo, "kitchen", since=2),
+    Table("views", LogView, "kitchen", since=2),
     Table("audit", AuditEntry, "kitchen", ("id",)),
 )
 """Every table but the kitchen's own row and its people, each after those that it refers to."""
-KITCHEN = Table("kitchen", Kitchen, "pk", ("demo", "thrown_away_at"), added={"photos_mb": 500})
+KITCHEN = Table(
+    "kitchen", Kitchen, "pk", ("demo", "thrown_away_at"), added={"photos_mb": 500, "egg_source": ""}
+)
 PEOPLE = ("id", "username", "title", "role")
 """What is written of a person: who they were here, and nothing by which they log in."""
 

@@ -7,6 +7,7 @@ import secrets
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 
+import custard
 from common import clock
 from common.counted import READINGS
 from common.events import notify
@@ -18,7 +19,7 @@ from kitchen.ending import counted, ends_with_the_role
 from kitchen.models import Kitchen, Role
 from people.models import User
 
-from devices.models import Device, Reading, Weight
+from devices.models import Device, DeviceKind, ProbeCheck, Reading, Weight
 from devices.schemas import NewReading, NewWeight
 
 EARLY = timedelta(minutes=2)
@@ -66,6 +67,69 @@ def rotate(actor: Actor, device_id: int, token: str) -> Device:
         raise Conflict("That one was taken away; register it again.")
     found.token_hash, found.rotated_at, found.token_by = hashed(token), clock.now(), actor.user
     found.save(update_fields=["token_hash", "rotated_at", "token_by"])
+    return found
+
+
+def check(actor: Actor, device_id: int, ice_c: float | None, boil_c: float | None) -> ProbeCheck:
+    """Write down what a probe read in ice and water and in boiling water [degC]; what it reads from now on
+    is put right by that.
+
+    Raises
+    ------
+    Http404
+        when the kitchen has no such probe.
+    CustardError
+        when neither was read, or it is so far off that it is to be replaced.
+    """
+    boils_c = custard.water_boils_at(actor.kitchen.altitude_m)
+    found = custard.stove.probe_checked(ice_c, boil_c, boils_c)
+    return _check(actor, device_id, ice_c, boil_c, boils_c, found)
+
+
+@action("probe.check", Role.COOK)
+def _check(
+    actor: Actor,
+    device_id: int,
+    ice_c: float | None,
+    boil_c: float | None,
+    boils_c: float,
+    found: custard.stove.CheckedProbe,
+) -> ProbeCheck:
+    probe = (
+        Device.objects.select_for_update(no_key=True)
+        .filter(kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None)
+        .first()
+    )
+    if probe is None:
+        raise Http404
+    return ProbeCheck.objects.create(
+        device=probe,
+        ice_c=ice_c,
+        boil_c=boil_c,
+        boils_c=boils_c,
+        reads_high_k=found.reads_high_k,
+        error_k=found.error_k,
+        by=actor.user,
+    )
+
+
+@action("probe.uncheck", Role.COOK)
+def uncheck(actor: Actor, check_id: int) -> ProbeCheck:
+    """Take the last check of a probe back: the one before it counts again.
+
+    Raises
+    ------
+    Http404
+        when the kitchen has no such check.
+    Conflict
+        when a later one was made.
+    """
+    found = ProbeCheck.objects.filter(device__kitchen=actor.kitchen, pk=check_id).first()
+    if found is None:
+        raise Http404
+    if ProbeCheck.objects.filter(device=found.device_id).first() != found:
+        raise Conflict("It was checked again since.")
+    found.delete()
     return found
 
 

@@ -45,6 +45,12 @@ class Device(models.Model):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def reads_high_k(self) -> float:
+        """How far it reads too high, as it was last checked [K]: so much is taken off what it reads."""
+        found = next(iter(self.checks.all()), None)
+        return 0.0 if found is None else found.reads_high_k
+
     def sends(self) -> str:
         """All that its token is good for."""
         return {DeviceKind.SCALE: "weights", DeviceKind.PROBE: "readings"}[DeviceKind(self.kind)]
@@ -58,6 +64,32 @@ class Device(models.Model):
         if self.clock_ahead_s > 0:
             return f"Its clock is {off} ahead of ours; what it sends is refused until that is set right."
         return f"Its newest time is {off} behind ours: its clock is wrong, or it sends late."
+
+
+class ProbeCheck(models.Model):
+    """What a probe read in ice and water and in boiling water [degC], and what that says of it.
+
+    `boils_c` is where water boiled in its kitchen then, `reads_high_k` how far it reads too high where sauces
+    set, `error_k` how sure that is.
+    """
+
+    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="checks")
+    at = models.DateTimeField(default=clock.now)
+    ice_c = models.FloatField(null=True, blank=True)
+    boil_c = models.FloatField(null=True, blank=True)
+    boils_c = models.FloatField()
+    reads_high_k = models.FloatField()
+    error_k = models.FloatField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+
+    class Meta:
+        """The newest first."""
+
+        ordering = ("-at", "-id")
+        indexes = (models.Index(fields=["device", "-at"], name="checks_of_a_probe"),)
+
+    def __str__(self) -> str:
+        return f"{self.device}: {self.reads_high_k:+.1f} K"
 
 
 class Weight(models.Model):

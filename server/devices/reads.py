@@ -3,17 +3,31 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
+from typing import Any
 
 from common import clock
 from django.db import connection
-from django.db.models import Count, F, Window
+from django.db.models import Avg, Count, F, Max, Min, Window
 from django.db.models.functions import Ceil, Mod, RowNumber
+from django.http import Http404
 from kitchen.access import Actor
 
 from devices.actions import hashed
-from devices.models import Device, DeviceKind, Reading, Weight
+from devices.models import Device, DeviceKind, ProbeCheck, Reading, Weight
 
-__all__ = ["Device", "device_of", "devices", "probe", "readings", "readings_after", "weight_now"]
+__all__ = [
+    "Device",
+    "ProbeCheck",
+    "as_checked",
+    "checks",
+    "device_of",
+    "devices",
+    "probe",
+    "probe_now",
+    "readings",
+    "readings_after",
+    "weight_now",
+]
 
 FRESH = timedelta(seconds=20)
 """A weight older than this is no longer what the scale shows."""
@@ -21,7 +35,7 @@ FRESH = timedelta(seconds=20)
 
 def devices(actor: Actor) -> list[Device]:
     """The kitchen's devices, revoked ones too."""
-    return list(Device.objects.filter(kitchen=actor.kitchen))
+    return list(Device.objects.filter(kitchen=actor.kitchen).prefetch_related("checks"))
 
 
 def device_of(token: str) -> Device | None:
@@ -47,6 +61,45 @@ def probe(actor: Actor, device_id: int) -> Device | None:
         .filter(kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE, revoked_at=None)
         .first()
     )
+
+
+def as_checked(check: ProbeCheck) -> dict[str, Any]:
+    """What a batch keeps of the last check of its probe."""
+    return {
+        "reads_high_k": check.reads_high_k,
+        "error_k": check.error_k,
+        "checked_on": check.at.date(),
+    }
+
+
+NOW = timedelta(seconds=15)
+"""A reading older than this is not what a probe reads now."""
+
+
+def probe_now(actor: Actor, device_id: int) -> tuple[float | None, float | None]:
+    """What a probe reads now [degC], over the last seconds, and by how much that went up and down [K].
+
+    Raises
+    ------
+    Http404
+        when the kitchen has no such probe.
+    """
+    if not Device.objects.filter(kitchen=actor.kitchen, pk=device_id, kind=DeviceKind.PROBE).exists():
+        raise Http404
+    found = Reading.objects.filter(device_id=device_id, at__gte=clock.now() - NOW)
+    seen = found.aggregate(mean=Avg("celsius"), least=Min("celsius"), most=Max("celsius"))
+    if seen["mean"] is None:
+        return None, None
+    return round(seen["mean"], 2), round(seen["most"] - seen["least"], 2)
+
+
+def checks(actor: Actor) -> list[ProbeCheck]:
+    """Every check of this kitchen's probes, the newest first."""
+    rows = ProbeCheck.objects.filter(device__kitchen=actor.kitchen).select_related("device", "by")
+    return list(rows[:MOST_CHECKS])
+
+
+MOST_CHECKS = 200
 
 
 def readings(

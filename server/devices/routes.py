@@ -7,8 +7,19 @@ from kitchen.access import enter
 from ninja import Router, Status
 
 from devices import actions, reads
-from devices.models import Device, DeviceKind
-from devices.schemas import DeviceMade, DeviceOut, NewDevice, NewReadings, NewWeight, Taken, WeightOut
+from devices.models import Device, DeviceKind, ProbeCheck
+from devices.schemas import (
+    DeviceMade,
+    DeviceOut,
+    NewDevice,
+    NewProbeCheck,
+    NewReadings,
+    NewWeight,
+    ProbeCheckOut,
+    ProbeNow,
+    Taken,
+    WeightOut,
+)
 from devices.tokens import DeviceToken, sent_by
 
 router = Router()
@@ -43,6 +54,50 @@ def _with(device: Device, token: str) -> DeviceMade:
 def revoke_device(request: HttpRequest, kitchen: str, device_id: int) -> Device:
     """Take a device's token away."""
     return actions.revoke(enter(request, kitchen), device_id)
+
+
+@router.get("/k/{kitchen}/devices/checks", response=list[ProbeCheckOut])
+def list_checks(request: HttpRequest, kitchen: str) -> list[ProbeCheckOut]:
+    """How probes were when they were checked, the newest first."""
+    return [_check_out(one) for one in reads.checks(enter(request, kitchen))]
+
+
+@router.get("/k/{kitchen}/devices/{device_id}/now", response=ProbeNow)
+def read_probe_now(request: HttpRequest, kitchen: str, device_id: int) -> ProbeNow:
+    """What a probe reads now."""
+    celsius, spread_k = reads.probe_now(enter(request, kitchen), device_id)
+    return ProbeNow(celsius=celsius, spread_k=spread_k)
+
+
+@router.post("/k/{kitchen}/devices/{device_id}/checks", response={201: ProbeCheckOut})
+def check_probe(
+    request: HttpRequest, kitchen: str, device_id: int, body: NewProbeCheck
+) -> Status[ProbeCheckOut]:
+    """Check a probe in ice and water and in boiling water."""
+    made = actions.check(enter(request, kitchen), device_id, body.ice_c, body.boil_c)
+    return Status(201, _check_out(made))
+
+
+@router.delete("/k/{kitchen}/devices/checks/{check_id}", response={204: None})
+def uncheck_probe(request: HttpRequest, kitchen: str, check_id: int) -> Status[None]:
+    """Take the last check of a probe back."""
+    actions.uncheck(enter(request, kitchen), check_id)
+    return Status(204, None)
+
+
+def _check_out(one: ProbeCheck) -> ProbeCheckOut:
+    return ProbeCheckOut(
+        id=one.pk,
+        device_id=one.device_id,
+        name=one.device.name,
+        at=one.at,
+        by=one.by.shown() if one.by else "someone who has left",
+        ice_c=one.ice_c,
+        boil_c=one.boil_c,
+        boils_c=one.boils_c,
+        reads_high_k=one.reads_high_k,
+        error_k=one.error_k,
+    )
 
 
 @router.get("/k/{kitchen}/weight", response=WeightOut)

@@ -38,7 +38,39 @@ class DeviceOut(Schema):
     rotated_at: datetime | None
     used_at: datetime | None
     clock: str
+    reads_high_k: float
     revoked_at: datetime | None
+
+
+class ProbeNow(Schema):
+    """What a probe reads over the last seconds, and by how much that went up and down; null for nothing."""
+
+    celsius: float | None
+    spread_k: float | None
+
+
+class NewProbeCheck(Schema):
+    """What a probe read in ice and water, and in boiling water; null for what was not done."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    ice_c: float | None = Field(None, ge=COLDEST_C, le=HOTTEST_C)
+    boil_c: float | None = Field(None, ge=COLDEST_C, le=HOTTEST_C)
+
+
+class ProbeCheckOut(Schema):
+    """A check of a probe, and what it says of it."""
+
+    id: int
+    device_id: int
+    name: str
+    at: datetime
+    by: str
+    ice_c: float | None
+    boil_c: float | None
+    boils_c: float
+    reads_high_k: float
+    error_k: float
 
 
 class DeviceMade(DeviceOut):

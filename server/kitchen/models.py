@@ -13,6 +13,7 @@ from records.triggers import Frozen, append_only, chained, chained_state
 class Kitchen(models.Model):
     """One kitchen and what it computes with.
 
+    `egg_source` says whose eggs there are, in the kitchen's own words: others set a little elsewhere.
     `zone` is the time its clocks show, by the name that time zones have. `prices` is by ingredient:
     {"price", "per" as it was written, "per_kg"}. For `readings_days` after a batch was closed every reading
     of its probe is kept, then one a minute; photographs of batches take `photos_mb` at most. `demo` is made
@@ -23,6 +24,7 @@ class Kitchen(models.Model):
     name = models.CharField(max_length=200)
     altitude_m = models.FloatField(default=0, validators=[MinValueValidator(-500), MaxValueValidator(6000)])
     eggs = models.CharField(max_length=20, default="EU-M")
+    egg_source = models.CharField(max_length=80, blank=True)
     measures = models.CharField(max_length=20, default="metric")
     cooling_rule = models.CharField(
         max_length=10,

@@ -75,6 +75,7 @@ def kitchen_out(kitchen: Kitchen, role: Role) -> KitchenOut:
         altitude_m=kitchen.altitude_m,
         zone=kitchen.zone,
         eggs=kitchen.eggs,
+        egg_source=kitchen.egg_source,
         measures=kitchen.measures,
         cooling_rule=kitchen.cooling_rule,
         cooling_text=cooling_rule(kitchen).text,

@@ -47,6 +47,7 @@ class KitchenOut(Schema):
     role: Role
     altitude_m: float
     eggs: EggClass
+    egg_source: str
     measures: Measures
     cooling_rule: CoolingRuleName
     cooling_text: str
@@ -78,6 +79,7 @@ class KitchenChange(Schema):
     name: Name | None = Field(None, min_length=1)
     altitude_m: float | None = Field(None, ge=-500, le=6000)
     eggs: EggClass | None = None
+    egg_source: Word | None = None
     measures: Measures | None = None
     cooling_rule: CoolingRuleName | None = None
     own_rule: OwnRule | None = None

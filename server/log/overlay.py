@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import threading
+from collections import OrderedDict
+from datetime import datetime
+
 import custard
 import custard.learning
 from common import database
@@ -11,6 +15,7 @@ from django.http import Http404
 from kitchen.access import Actor
 from pydantic import TypeAdapter
 from stove import reads as stove
+from stove.batch.cooking import is_odd
 
 from log.schemas import LaidBatch, WhyOther
 
@@ -50,9 +55,39 @@ def laid_over(actor: Actor, wanted: list[int]) -> list[LaidBatch]:
     rows = {row.pk: row for row in stove.batches(actor).filter(pk__in=wanted)}
     if len(rows) < len(wanted):
         raise Http404
-    kept = [(rows[key], stove.as_file(rows[key])) for key in wanted]
+    found = {key: _known(row) for key, row in rows.items()}
+    written = {key: stove.as_file(rows[key]) for key, known in found.items() if known is None}
     database.release_connection()
-    return [_laid(row, written) for row, written in kept]
+    for key, file in written.items():
+        found[key] = _keep(rows[key], _laid(rows[key], file))
+    return [laid for key in wanted if (laid := found[key]) is not None]
+
+
+KEPT = 500
+"""So many closed batches are kept as they are laid over others by a process: their curves change no more."""
+_kept: OrderedDict[tuple[int, datetime], LaidBatch] = OrderedDict()
+_keeping = threading.Lock()
+
+
+def _known(row: stove.BatchRow) -> LaidBatch | None:
+    """A closed batch as it was laid before, with what may have been said of it since."""
+    if row.closed_at is None:
+        return None
+    with _keeping:
+        found = _kept.get((row.pk, row.closed_at))
+        if found is None:
+            return None
+        _kept.move_to_end((row.pk, row.closed_at))
+    return found.model_copy(update={"odd": is_odd(row), "started_by": stove.shown(row.started_by)})
+
+
+def _keep(row: stove.BatchRow, laid: LaidBatch) -> LaidBatch:
+    if row.closed_at is not None:
+        with _keeping:
+            _kept[row.pk, row.closed_at] = laid
+            while len(_kept) > KEPT:
+                _kept.popitem(last=False)
+    return laid
 
 
 def _laid(row: stove.BatchRow, written: custard.formats.KeptBatch) -> LaidBatch:

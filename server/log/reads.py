@@ -88,6 +88,7 @@ def choices(actor: Actor) -> Choices:
     """By whom batches were made here, and on what they can have been."""
     known = kitchen.hearth(actor)
     return Choices(
+        formulas=[Choice(id=key, name=name) for key, name in finding.formulas(actor)],
         people=finding.cooks(actor),
         hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],
         pans=[Choice(id=one.id, name=one.name) for one in known.pans],

@@ -8,16 +8,16 @@ from typing import Literal
 from book import reads as book
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import Actor, enter
-from ninja import Query, Router
+from ninja import Query, Router, Status
 from papers.answers import printed
 from shelf import closing
 from stove import reads as stove
 from stove import trends
 from stove.schemas import VersionOutcome
 
-from log import overlay, reads, records
+from log import overlay, reads, records, views
 from log.record_schemas import Record
-from log.schemas import Choices, LaidBatch, LogAsked, LogPage, Months, WhyOther
+from log.schemas import Choices, LaidBatch, LogAsked, LogPage, Months, NewView, ViewOut, WhyOther
 
 router = Router()
 
@@ -41,6 +41,28 @@ def export_log(request: HttpRequest, kitchen: str, asked: Query[LogAsked]) -> Ht
 def read_choices(request: HttpRequest, kitchen: str) -> Choices:
     """By whom, and on what, batches were made here."""
     return reads.choices(enter(request, kitchen))
+
+
+@router.get("/k/{kitchen}/log/views", response=list[ViewOut])
+def list_views(request: HttpRequest, kitchen: str) -> list[ViewOut]:
+    """The views of the log that one kept under a name."""
+    return views.of(enter(request, kitchen))
+
+
+@router.post("/k/{kitchen}/log/views", response={201: list[ViewOut]})
+def keep_view(request: HttpRequest, kitchen: str, body: NewView) -> Status[list[ViewOut]]:
+    """Keep what is looked for under a name; one of that name is written over."""
+    actor = enter(request, kitchen)
+    views.keep(actor, body)
+    return Status(201, views.of(actor))
+
+
+@router.delete("/k/{kitchen}/log/views/{view_id}", response=list[ViewOut])
+def forget_view(request: HttpRequest, kitchen: str, view_id: int) -> list[ViewOut]:
+    """Forget a view."""
+    actor = enter(request, kitchen)
+    views.forget(actor, view_id)
+    return views.of(actor)
 
 
 @router.get("/k/{kitchen}/log/overlay", response=list[LaidBatch])

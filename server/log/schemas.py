@@ -79,6 +79,23 @@ class LogAsked(Schema):
     odd: bool | None = None
 
 
+class NewView(Schema):
+    """What is looked for, to be kept under a name."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    name: Word = Field(min_length=1)
+    asked: LogAsked
+
+
+class ViewOut(Schema):
+    """What somebody looks for, by the name that they gave it."""
+
+    id: int
+    name: str
+    asked: LogAsked
+
+
 class LaidBatch(Schema):
     """A batch to be laid over others: its curve and moments, its plan's ghost, and what came of it."""
 
@@ -120,6 +137,7 @@ class WhyOther(Schema):
 class Choices(Schema):
     """By what the batches of a kitchen can be looked for."""
 
+    formulas: list[Choice]
     people: list[str]
     hobs: list[Choice]
     pans: list[Choice]

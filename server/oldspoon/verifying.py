@@ -21,7 +21,7 @@ STATES = {
     ("kitchen", 1): "kitchen_kitchen",
     ("person", 1): "people_user",
     ("batch", 2): "stove_batch",
-    ("probeuse", 1): "stove_probeuse",
+    ("probeuse", 2): "stove_probeuse",
     ("tub", 1): "shelf_tub",
 }
 """The same for rows that change with time: each state has its entry, and the row must show the newest."""

@@ -140,9 +140,8 @@ def forget(now: datetime) -> int:
     """Delete photographs removed more than a day ago, and files that no row speaks of; how many."""
     gone = Photo.objects.filter(removed_at__lt=now - KEPT)
     paths = [photo.path for photo in gone]
-    with transaction.atomic():
-        gone.delete()
-        transaction.on_commit(lambda: files.delete(paths))
+    gone.delete()
+    files.delete(paths)
     stray = list(files.without_rows((now - KEPT).timestamp()))
     files.delete(stray)
     return len(paths) + len(stray)

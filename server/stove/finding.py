@@ -63,6 +63,12 @@ def prefixed(words: str) -> SearchQuery | None:
     return SearchQuery(" & ".join(f"{one}:*" for one in parts), search_type="raw", config=LANGUAGE)
 
 
+def formulas(actor: Actor) -> list[tuple[int, str]]:
+    """The formulas of which batches were begun here, by name: ids and names."""
+    rows = Batch.objects.filter(kitchen=actor.kitchen).order_by("version__formula__name")
+    return list(rows.values_list("version__formula_id", "version__formula__name").distinct())
+
+
 def cooks(actor: Actor) -> list[str]:
     """The usernames of those who began batches here, in order."""
     rows = Batch.objects.filter(kitchen=actor.kitchen).exclude(started_by=None)

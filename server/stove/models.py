@@ -39,7 +39,7 @@ class ParameterSet(models.Model):
 FROZEN = (
     "kitchen", "number", "version", "content", "schools", "conditions", "parameters", "plan", "name",
     "family", "way", "mass_g", "planned_c", "planned_coat", "started_by", "started_at", "pace",
-    "changed",
+    "changed", "egg_source",
 )  # fmt: skip
 """The fields of a batch that are written when it is taken to the stove, and never again."""
 
@@ -48,15 +48,14 @@ class Batch(models.Model):
     """One sauce being made, or made. What it is made of, how, under what conditions and by which parameters
     is frozen when it is taken to the stove; what it came to is written once, when it happens.
 
-    Frozen: `content` is the formula as weighed (Old Spoon JSON); `schools` the answers where cooks disagree;
-    `conditions` those of the kitchen; `parameters` the model's, by version; `equipment` what it is cooked on
-    and in, as it was known when it was chosen; `plan` what was computed of all that, a versioned document;
-    `cooling` in what and by what ways it is cooled, once that was chosen; `vulnerable` whether it is for
-    guests who must not fall ill; `changed` in what it differs from its version, scaled; `lift` where it comes
-    off when no probe is read, by hob and pan. `allergens` are those of its formula and of all that was drawn
-    into it.
-    Of these the columns `name`, `family`, `way`, `mass_g` and those that begin with `planned_` are copies to
-    be asked by.
+    Frozen: `content` is the formula as weighed (Old Spoon JSON); `schools` the answers where cooks
+    disagree; `conditions` those of the kitchen; `egg_source` whose eggs were in the house; `parameters` the
+    model's, by version; `equipment` what it is cooked on and in, as it was known when it was chosen; `plan`
+    what was computed of all that, a versioned document; `cooling` in what and by what ways it is cooled,
+    once that was chosen; `vulnerable` whether it is for guests who must not fall ill; `changed` in what it
+    differs from its version, scaled; `lift` where it comes off when no probe is read, by hob and pan.
+    `allergens` are those of its formula and of all that was drawn into it. Of these the columns `name`,
+    `family`, `way`, `mass_g` and those that begin with `planned_` are copies to be asked by.
 
     Facts: the columns from `stage` on; by the name of a stage `planned_c` says at what temperature it was to
     be left, `left_c` at which it was [degC], `done_at` when it was done; `allergens` are those of its formula
@@ -108,6 +107,7 @@ class Batch(models.Model):
     unheated = models.JSONField(default=list)
     changed = models.JSONField(default=list)
     lift = models.JSONField(null=True, blank=True)
+    egg_source = models.CharField(max_length=80, blank=True)
 
     class Meta:
         """Numbered within the kitchen, newest first."""
@@ -236,10 +236,16 @@ class Remedy(models.Model):
 
 
 class ProbeUse(models.Model):
-    """That a probe lies in a batch, since when and until when; what it reads in between is the batch's."""
+    """That a probe lies in a batch, since when and until when; what it reads in between is the batch's.
+
+    How far it reads too high, how sure that is and the day of its check are as they were when it was put in.
+    """
 
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="probes")
     device = models.ForeignKey("devices.Device", on_delete=models.CASCADE, related_name="uses")
+    reads_high_k = models.FloatField(default=0)
+    error_k = models.FloatField(null=True, blank=True)
+    checked_on = models.DateField(null=True, blank=True)
     since = models.DateTimeField()
     until = models.DateTimeField(null=True, blank=True)
 
@@ -256,10 +262,11 @@ class ProbeUse(models.Model):
             ),
         )
         triggers = (
-            Frozen("batch", "device", "since"),
+            Frozen("batch", "device", "since", "reads_high_k", "error_k", "checked_on"),
             chained_state(
                 "probeuse",
                 "'kitchen ' || (SELECT kitchen_id FROM stove_batch WHERE id = NEW.batch_id)",
+                shape=2,
             ),
         )
 

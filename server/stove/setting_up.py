@@ -83,7 +83,9 @@ def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
         use.until = now
         use.save(update_fields=["until"])
         notify(actor.kitchen.pk, {"batch": use.batch_id})
-    ProbeUse.objects.create(batch=batch, device=probe, since=now)
+    checked = probe.checks.first()
+    known = {} if checked is None else devices.as_checked(checked)
+    ProbeUse.objects.create(batch=batch, device=probe, since=now, **known)
 
 
 Thing = TypeVar("Thing")

@@ -195,8 +195,10 @@ def test_the_log_is_searched(here, version, cook, taught):
     assert found(person="here-chef") == []
     assert found(formula_id=version.formula_id) == every
     assert found(family="pastry-cream") == []
-    today = f"{clock.now():%Y-%m-%d}"
-    assert found(since=today, until=today) == every
+    # They were begun some hours ago: that may have been yesterday.
+    today = clock.now()
+    assert found(since=f"{today - timedelta(days=1):%Y-%m-%d}", until=f"{today:%Y-%m-%d}") == every
+    assert found(since=f"{today + timedelta(days=1):%Y-%m-%d}") == []
     assert found(until="2020-01-01") == []
     assert found(wrong="true") == []
     for wrong_one in ("verdict=lovely", "until=9999-12-31", "since=0001-01-01", "since=soon"):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import base64
 import json
 import uuid
-from datetime import date
+from datetime import date, timedelta
 from pathlib import Path
 
 import custard
@@ -22,12 +22,15 @@ from day import beside, editing
 from day.models import Plan
 from day.requests import HandsIn, OtherIn, WantIn
 from devices import actions as devices
+from devices.models import ProbeCheck
 from django.core.management import call_command
 from django.db import connection, transaction
 from django.test.utils import CaptureQueriesContext
 from kitchen import actions as larder
 from kitchen import crew, joining, learned
 from kitchen.models import Kitchen, Membership, Role
+from log import views
+from log.schemas import LogAsked, NewView
 from papers.orders import order
 from people import hands
 from people.models import User
@@ -68,6 +71,7 @@ def tried(here, there, version, batch, monkeypatch):
     cooler = larder.add_cooler(here["chef"], "fridge", "fridge")
     vessel = larder.add_vessel(here["chef"], "tub", kind="tub", length_cm=30, width_cm=20, height_cm=10)
     scale = devices.register(here["chef"], "scale", devices.new_token())
+    probe = devices.register(here["chef"], "probe", devices.new_token(), "probe")
     other = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     close(here["cook"], other, kept_g=300, whites_g=0)
     tub = Tub.objects.get(batch=other)
@@ -105,6 +109,10 @@ def tried(here, there, version, batch, monkeypatch):
     ArchiveRun.objects.filter(pk=carried.pk).update(done_at=clock.now())
     sent = {
         str(user.pk): archives.expect(user, 10).pk for user in User.objects.filter(username__contains="-")
+    }
+    kept_views = {
+        str(actor.user.pk): views.keep(actor, NewView(name="mine", asked=LogAsked(words="x"))).pk
+        for actor in here.values()
     }
     secret = devices.new_token()
     beside.make_calendar(here["chef"], secret)
@@ -147,7 +155,7 @@ def tried(here, there, version, batch, monkeypatch):
             mark_id=remedy if "remedies" in path else known["id"],
             reminder_id=reminder.pk,
             ingredient_id=own.pk,
-            device_id=scale.pk,
+            device_id=probe.pk if path.endswith(("/now", "/checks")) else scale.pk,
             hob_id=hob.pk,
             pan_id=pan.pk,
             cooler_id=cooler.pk,
@@ -160,6 +168,8 @@ def tried(here, there, version, batch, monkeypatch):
             picture_id=picture.pk,
             photo_id=taken_photo.pk,
             archive_id=carried.pk,
+            view_id=kept_views.get(api.client.session.get("_auth_user_id", ""), 1),
+            check_id=probe_check(api, method, probe),
             run_id=sent.get(api.client.session.get("_auth_user_id", ""), carried.pk),
             slug="closed",
             taken_off_id=(uninvited if "people" in path else taken_off).key,
@@ -183,6 +193,15 @@ def tried(here, there, version, batch, monkeypatch):
         return api(method, url, body).status_code
 
     return attempt
+
+
+def probe_check(api, method, probe):
+    """A check of its own for everybody who takes one back: there is only one to be taken back else."""
+    if method != "DELETE":
+        return 1
+    return ProbeCheck.objects.create(
+        device=probe, at=clock.now() + timedelta(minutes=1), boils_c=100, reads_high_k=0, error_k=1
+    ).pk
 
 
 def a_day(cook, formula_id):

@@ -21,7 +21,7 @@ def test_batches_are_found_laid_over_one_another_and_compared(device):
     page.get_by_role("searchbox", name="Find").fill("nobody wrote that")
     page.get_by_text("No such batch").wait_for()
     page.get_by_role("button", name="Everything").click()
-    page.get_by_text("By family, verdict, person").click()
+    page.get_by_text("By formula, family").click()
     page.get_by_label("Verdict").select_option("discarded")
     expect(page.get_by_role("checkbox")).to_have_count(2)
     page.get_by_role("button", name="Everything").click()

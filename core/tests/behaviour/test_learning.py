@@ -326,3 +326,30 @@ def test_version_2_of_a_batch_comes_back_as_it_went():
         odd=True,
     )
     assert custard.formats.read_batch(json.loads(json.dumps(custard.formats.write_batch(kept)))) == kept
+
+
+def test_a_probe_is_checked_at_both_ends():
+    both = custard.stove.probe_checked(0.5, 101.0, 100.0)
+    assert both.reads_high_k == pytest.approx(0.5 + 0.82 * 0.5)
+    high_up = custard.stove.probe_checked(0.0, 95.0, 95.0)
+    assert high_up.reads_high_k == pytest.approx(0.0), "water boils sooner there"
+    ice, boil = custard.stove.probe_checked(0.5, None, 100.0), custard.stove.probe_checked(None, 101.0, 100.0)
+    assert (ice.reads_high_k, boil.reads_high_k) == (0.5, 1.0)
+    assert both.error_k < min(ice.error_k, boil.error_k), "one end leaves more unknown"
+    with pytest.raises(custard.Impossible):
+        custard.stove.probe_checked(None, None, 100.0)
+    with pytest.raises(custard.OutOfRange) as refused:
+        custard.stove.probe_checked(0.2, 92.0, 100.0)
+    assert refused.value.field == "boil_c"
+
+
+def test_what_a_check_took_off_is_taken_off_when_its_file_is_replayed(late):
+    kept = late[0]
+    high = replace(
+        kept,
+        probe=replace(kept.probe, reads_high_k=1.5),
+        readings=tuple((t, c + 1.5) for t, c in kept.readings),
+    )
+    at = (kept.readings[-1][0] / 2,)
+    one, other = (custard.learning.replayed(some, at)["states"][0] for some in (kept, high))
+    assert one == other

@@ -123,11 +123,15 @@ Read = Callable[[Batch, datetime, datetime | None], list[tuple[datetime, float]]
 def read_by_probes(
     batch: Batch, since: datetime, until: datetime | None, *, most: int | None = MOST_READINGS
 ) -> list[tuple[datetime, float]]:
-    """What the probes in a batch read in a while, in order: about `most` of each with the newest, or all."""
+    """What the probes in a batch read in a while, in order: about `most` of each with the newest, or all.
+
+    By how much a probe is known to read too high is taken off.
+    """
     found: list[tuple[datetime, float]] = []
     for use in batch.probes.all():
         ends = [end for end in (use.until, until) if end is not None]
-        found += devices.readings(use.device_id, max(since, use.since), min(ends) if ends else None, most)
+        read = devices.readings(use.device_id, max(since, use.since), min(ends) if ends else None, most)
+        found += [(at, celsius - use.reads_high_k) for at, celsius in read]
     return sorted(found)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
@@ -34,8 +35,9 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
     # Every reading, not so many as a screen follows: what is learned and compared is smoothed by itself.
     probed = read_by_probes(batch, since, until, most=None)
     typed = typed_at_the_stove(batch, marks, since, until, alone=not probed)
-    read = [(seconds_since(batch, since, at), c) for at, c in sorted([*probed, *typed])]
-    device = next((use.device.name for use in batch.probes.all()), "")
+    probe = _probe(batch, equipment.probe_lag_s)
+    # A file has readings as its probe gave them, and by how much that is known to read too high.
+    read = [(seconds_since(batch, since, at), c + probe.reads_high_k) for at, c in sorted([*probed, *typed])]
     return custard.formats.KeptBatch(
         formula=custard.read_formula(_weighed(batch, marks)),
         number=batch.number,
@@ -43,6 +45,7 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
         altitude_m=conditions.altitude_m,
         rule=conditions.rule,
         eggs=conditions.eggs,
+        egg_source=batch.egg_source,
         hob=custard.formats.HobUsed(
             name=batch.hob.name if batch.hob else "", power_w=stove.power_w, spread=equipment.power_spread
         ),
@@ -52,7 +55,7 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
             share=equipment.pan_share,
             spread=equipment.pan_spread,
         ),
-        probe=custard.formats.ProbeUsed(name=device, lag_s=equipment.probe_lag_s),
+        probe=probe,
         over_steam=stove.over_steam,
         stir=stove.stir,
         hold_s=equipment.hold_s,
@@ -83,6 +86,16 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
         odd=is_odd(batch),
         rehearsal=batch.pace != 1,
     )
+
+
+def _probe(batch: Batch, lag_s: float) -> custard.formats.ProbeUsed:
+    use = next(iter(batch.probes.all()), None)
+    if use is None:
+        return custard.formats.ProbeUsed(lag_s=lag_s)
+    plain = custard.formats.ProbeUsed(name=use.device.name, lag_s=lag_s, reads_high_k=use.reads_high_k)
+    if use.checked_on is None or use.error_k is None:
+        return plain
+    return replace(plain, error_k=use.error_k, checked_on=use.checked_on.isoformat())
 
 
 def _planned(batch: Batch) -> custard.formats.PlanUsed:

@@ -72,6 +72,7 @@ def unsaved(actor: Actor, taken: Taken, parameters: ParameterSet, pace: float, n
         lift=taken.lift,
         started_by=actor.user,
         started_at=clock.now(),
+        egg_source=actor.kitchen.egg_source,
         **frozen(result, schools, taken.equipment),
     )
 

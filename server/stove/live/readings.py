@@ -36,7 +36,7 @@ class Kept:
             with self._lock:
                 last, known = self._uses.pop(use.pk, (0, {}))
             new = devices.readings_after(use.device_id, last - OVERLAP, use.since)
-            known = {**known, **{at: celsius for _, at, celsius in new}} if new else known
+            known = {**known, **{at: celsius - use.reads_high_k for _, at, celsius in new}} if new else known
             with self._lock:
                 self._uses[use.pk] = (max(last, new[-1][0]) if new else last, known)
                 while len(self._uses) > BATCHES:

@@ -118,6 +118,61 @@ export function useDeviceActions(kitchen: string) {
   return { register, rotate, revoke };
 }
 
+export type ProbeCheck = Schemas["ProbeCheckOut"];
+
+/** How probes were when they were checked, the newest first. */
+export function useProbeChecks(kitchen: string) {
+  return useQuery({
+    queryKey: ["devices", kitchen, "checks"],
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/devices/checks", { params: { path: { kitchen } }, signal })),
+  });
+}
+
+/** How often a probe that is being checked is asked for [ms]. */
+const CHECKED_EVERY_MS = 2000;
+
+/** What a probe reads now, while it is checked. */
+export function useProbeNow(kitchen: string, device_id: number) {
+  return useQuery({
+    queryKey: ["probe-now", kitchen, device_id],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/devices/{device_id}/now", {
+          params: { path: { kitchen, device_id } },
+          signal,
+        }),
+      ),
+    refetchInterval: CHECKED_EVERY_MS,
+  });
+}
+
+/** Writes a check of a probe down, and takes it back. */
+export function useProbeCheckActions(kitchen: string) {
+  const cache = useQueryClient();
+  const onSuccess = () => refetchAfterChange(cache, ["devices", kitchen]);
+  const check = useMutation({
+    mutationFn: ({ device_id, ...body }: Schemas["NewProbeCheck"] & { device_id: number }) =>
+      unwrap(
+        client.POST("/api/k/{kitchen}/devices/{device_id}/checks", {
+          params: { path: { kitchen, device_id } },
+          body,
+        }),
+      ),
+    onSuccess,
+  });
+  const uncheck = useMutation({
+    mutationFn: (check_id: number) =>
+      unwrap(
+        client.DELETE("/api/k/{kitchen}/devices/checks/{check_id}", {
+          params: { path: { kitchen, check_id } },
+        }),
+      ),
+    onSuccess,
+  });
+  return { check, uncheck };
+}
+
 export type Hob = Schemas["HobOut"];
 export type Vessel = Schemas["VesselOut"];
 export type Pan = Schemas["PanOut"];

@@ -33,6 +33,31 @@ export function useLogChoices(kitchen: string) {
   });
 }
 
+/** The views of the log that this person kept under a name. */
+export function useViews(kitchen: string) {
+  const cache = useQueryClient();
+  const queryKey = ["log-views", kitchen];
+  const all = useQuery({
+    queryKey,
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/k/{kitchen}/log/views", { params: { path: { kitchen } }, signal })),
+  });
+  const onSuccess = (data: Schemas["ViewOut"][]) => cache.setQueryData(queryKey, data);
+  const keep = useMutation({
+    mutationFn: (body: Schemas["NewView"]) =>
+      unwrap(client.POST("/api/k/{kitchen}/log/views", { params: { path: { kitchen } }, body })),
+    onSuccess,
+  });
+  const forget = useMutation({
+    mutationFn: (view_id: number) =>
+      unwrap(
+        client.DELETE("/api/k/{kitchen}/log/views/{view_id}", { params: { path: { kitchen, view_id } } }),
+      ),
+    onSuccess,
+  });
+  return { all, keep, forget };
+}
+
 /** Batches to be laid over one another. */
 export function useOverlay(kitchen: string, ids: readonly number[]) {
   return useQuery({

@@ -6,8 +6,11 @@ import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
 import { Failed, Loading, Notice } from "../../kit/Notice";
+import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
+import { inUnits } from "../../kit/units";
 import { day } from "../../kit/when";
+import { CheckProbe, offText } from "./CheckProbe";
 
 type Kind = "scale" | "probe";
 const KINDS: readonly { value: Kind; shown: string }[] = [
@@ -32,6 +35,8 @@ export function Devices({ here }: { here: Here }) {
   const [kind, setKind] = useState<Kind>("probe");
   const problem = register.error instanceof Problem ? register.error : null;
   const [made, setMade] = useState<DeviceMade | null>(null);
+  const [checking, setChecking] = useState<Device | null>(null);
+  const { system } = useUnits();
   const locked = here.role !== "chef";
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -68,28 +73,46 @@ export function Devices({ here }: { here: Here }) {
               {one.name}
               <Facts
                 className="text-sm text-soft"
-                of={[one.kind, `sends ${one.sends} only`, ...history(one)]}
+                of={[
+                  one.kind,
+                  `sends ${one.sends} only`,
+                  ...history(one),
+                  one.reads_high_k !== 0 && inUnits(offText(one.reads_high_k), system),
+                ]}
               />
               {one.clock && !one.revoked_at ? (
                 <span className="block text-sm text-copper">{one.clock}</span>
               ) : null}
             </span>
-            {locked || one.revoked_at ? null : (
+            {one.revoked_at || here.role === "viewer" ? null : (
               <span className="flex shrink-0 flex-wrap justify-end gap-2">
-                <Button
-                  className="text-sm"
-                  aria-label={`Give it a new token: ${one.name}`}
-                  onClick={() => rotate.mutate(one.id, { onSuccess: setMade })}
-                >
-                  New token
-                </Button>
-                <Button
-                  className="text-sm"
-                  aria-label={`Take its token away: ${one.name}`}
-                  onClick={() => revoke.mutate(one.id)}
-                >
-                  Take its token away
-                </Button>
+                {one.kind === "probe" ? (
+                  <Button
+                    className="text-sm"
+                    aria-label={`Check it: ${one.name}`}
+                    onClick={() => setChecking(one)}
+                  >
+                    Check it
+                  </Button>
+                ) : null}
+                {locked ? null : (
+                  <>
+                    <Button
+                      className="text-sm"
+                      aria-label={`Give it a new token: ${one.name}`}
+                      onClick={() => rotate.mutate(one.id, { onSuccess: setMade })}
+                    >
+                      New token
+                    </Button>
+                    <Button
+                      className="text-sm"
+                      aria-label={`Take its token away: ${one.name}`}
+                      onClick={() => revoke.mutate(one.id)}
+                    >
+                      Take its token away
+                    </Button>
+                  </>
+                )}
               </span>
             )}
           </li>
@@ -114,6 +137,7 @@ export function Devices({ here }: { here: Here }) {
           </Button>
         </form>
       )}
+      {checking ? <CheckProbe here={here} probe={checking} onClose={() => setChecking(null)} /> : null}
       {made ? (
         <div className="mt-3">
           <Notice>

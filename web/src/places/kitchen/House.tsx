@@ -17,9 +17,13 @@ const ZONES = [...new Set(["UTC", OWN_ZONE, ...Intl.supportedValuesOf("timeZone"
 /** The house; begun again whenever it changed, by this person or another. */
 export function House({ here }: { here: Here }) {
   const keep = useChangeKitchen(here.slug);
-  const { name, altitude_m, eggs, measures, currency, zone } = here;
+  const { name, altitude_m, eggs, egg_source, measures, currency, zone } = here;
   return (
-    <Asked key={JSON.stringify([name, altitude_m, eggs, measures, currency, zone])} here={here} keep={keep} />
+    <Asked
+      key={JSON.stringify([name, altitude_m, eggs, egg_source, measures, currency, zone])}
+      here={here}
+      keep={keep}
+    />
   );
 }
 
@@ -28,12 +32,21 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
   const [name, setName] = useState(here.name);
   const [altitude, setAltitude] = useState(plain(here.altitude_m));
   const [eggs, setEggs] = useState(here.eggs);
+  const [source, setSource] = useState(here.egg_source);
   const [measures, setMeasures] = useState(here.measures);
   const [currency, setCurrency] = useState(here.currency);
   const [zone, setZone] = useState(here.zone);
   const metres = typedNumber(altitude);
   const unreadable = Number.isNaN(metres);
-  const change = { name, altitude_m: metres, eggs, measures, currency, zone } as KitchenChange;
+  const change = {
+    name,
+    altitude_m: metres,
+    eggs,
+    egg_source: source,
+    measures,
+    currency,
+    zone,
+  } as KitchenChange;
   return (
     <section aria-label="House">
       <h2 className="mb-3">House</h2>
@@ -42,7 +55,7 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
         keep={keep}
         name="House"
         change={unreadable ? null : change}
-        shows={["name", "altitude_m", "currency", "zone"]}
+        shows={["name", "altitude_m", "egg_source", "currency", "zone"]}
       >
         {({ problem, locked }) => (
           <>
@@ -80,6 +93,15 @@ function Asked({ here, keep }: { here: Here; keep: ReturnType<typeof useChangeKi
                 </select>
               )}
             </Field>
+            <TextBox
+              label="Whose eggs they are"
+              error={problem?.at("egg_source")}
+              hint="Other hens, other eggs: where sauces set here is learned afresh in part when this changes."
+              maxLength={80}
+              disabled={locked}
+              value={source}
+              onChange={setSource}
+            />
             <Field label="Cups and pints" hint="Whose cup is meant in a new formula.">
               {(given) => (
                 <select

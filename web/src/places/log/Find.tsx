@@ -7,6 +7,7 @@ import { VERDICTS } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Field } from "../../kit/Field";
 import { SelectBox } from "../../kit/SelectBox";
+import { Views } from "./Views";
 
 const WORDS = ["words", "family", "verdict", "person", "since", "until"] as const;
 const NUMBERS = ["hob_id", "pan_id", "formula_id"] as const;
@@ -73,11 +74,19 @@ export function Find({ asked, onAsk }: Props) {
           As a table (CSV)
         </a>
       </div>
+      <Views kitchen={here.slug} asked={asked} onAsk={onAsk} />
       <details open={more > 0 || undefined}>
         <summary className="inline-flex min-h-11 items-center text-soft">
-          By family, verdict, person, day, hob and pan{more ? ` (${more})` : ""}
+          By formula, family, verdict, person, day, hob and pan{more ? ` (${more})` : ""}
         </summary>
         <div id={id} className="mt-2 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+          <SelectBox
+            label="Formula"
+            none="any"
+            options={named(choices.data?.formulas)}
+            value={asked.formula_id ? String(asked.formula_id) : ""}
+            onChange={(value) => set("formula_id", Number(value) || undefined)}
+          />
           <SelectBox
             label="Family"
             none="any"

@@ -13,6 +13,7 @@ from custard.advice.stove.account import (
 )
 from custard.advice.stove.after import beside_plan
 from custard.advice.stove.calibrate import Calibration, Estimate, Learned, calibrate, learned, time_to
+from custard.advice.stove.checked import CheckedProbe, probe_checked
 from custard.advice.stove.coach import Alarm, Coach, coach
 from custard.advice.stove.live import live, settled
 from custard.advice.stove.live_oven import LiveOven, live_oven
@@ -26,6 +27,7 @@ __all__ = [
     "UNKNOWN_POWER",
     "Alarm",
     "Calibration",
+    "CheckedProbe",
     "Coach",
     "Curve",
     "Equipment",
@@ -52,6 +54,7 @@ __all__ = [
     "off_the_heat",
     "overview",
     "planned_lift",
+    "probe_checked",
     "settled",
     "stage_records",
     "stage_words",
