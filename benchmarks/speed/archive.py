@@ -1,4 +1,4 @@
-"""An archive of a kitchen with a million readings: how fast it is written and read, and in how much memory."""
+"""An archive of a kitchen with a million readings: how fast it is written and read, in how much memory."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ FEW, MANY = 10_000, 1_000_000
 FILL = """
 INSERT INTO devices_reading (device_id, at, celsius)
 SELECT (SELECT min(id) FROM devices_device WHERE kind = 'probe'),
-       timestamptz '2020-01-01' + second * interval '1 s', 40 + second % 50 / 2.0
+       timestamptz '2020-01-01' + second * interval '1 s', 40 + second %% 50 / 2.0
 FROM generate_series(%s, %s) second
 """
 

@@ -68,7 +68,7 @@ COPIES = (
 
 
 def _fill_batches() -> None:
-    """By statements of SQL, and past the triggers: the chain of a hundred thousand batches is not measured."""
+    """By statements of SQL, past the triggers: chaining so many batches is not what is measured."""
     from django.db import connection, transaction  # noqa: PLC0415
 
     def columns(table: str) -> list[str]:
@@ -79,7 +79,8 @@ def _fill_batches() -> None:
         SELECT id, started_at, i, {BATCHES} AS kitchen_number,
                started_at - ({BATCHES} + 100 - i) * interval '{APART_MIN} min' AS begun
         FROM (SELECT id, started_at FROM stove_batch
-              WHERE closed_at IS NOT NULL AND EXISTS (SELECT FROM stove_probeuse WHERE batch_id = stove_batch.id)
+              WHERE closed_at IS NOT NULL
+              AND EXISTS (SELECT FROM stove_probeuse WHERE batch_id = stove_batch.id)
               ORDER BY id LIMIT 1) chosen, generate_series(1, {BATCHES}) i"""
     tables = ("stove_batch", "stove_mark", "stove_probeuse", "devices_reading")
     with transaction.atomic(), connection.cursor() as cursor:
@@ -91,7 +92,8 @@ def _fill_batches() -> None:
             values = ", ".join(changed.get(name, f'row."{name}"') for name in names)
             listed = ", ".join(f'"{name}"' for name in names)
             cursor.execute(
-                f"INSERT INTO {table} ({listed}) SELECT {values} FROM ({source}) one JOIN {table} row ON {where}"
+                f"INSERT INTO {table} ({listed}) SELECT {values} "
+                f"FROM ({source}) one JOIN {table} row ON {where}"
             )
         cursor.execute(
             f"""INSERT INTO devices_reading (device_id, at, celsius)

@@ -15,7 +15,7 @@ from itertools import islice
 from typing import IO, Any
 
 from devices.actions import hashed, new_token
-from devices.models import Device, Reading
+from devices.models import Reading
 from django.contrib.auth.hashers import make_password
 from django.db import DatabaseError, connection, transaction
 from django.db.models import AutoField, Model, UUIDField
@@ -27,13 +27,13 @@ from photos.models import Photo
 from shelf.models import Tub
 from stove.models import ParameterSet
 
-from archive.checking import PHOTOS, WITH_PHOTOS, check, lines
+from archive import readings
+from archive.checking import MOST_LINE, PHOTOS, WITH_PHOTOS, check, lines
 from archive.tables import KITCHEN, PEOPLE, TABLES, ArchiveError, Table, photo_name
 from archive.told import Report, Told, nothing_said
 
 AT_ONCE = 2000
 RESERVED = 500
-READINGS, READINGS_AT_ONCE = "readings", 20_000
 
 
 @dataclass
@@ -119,7 +119,8 @@ def _written(archive: zipfile.ZipFile, version: int, chef: User, slug: str | Non
         if table.since > version:
             continue
         if table.model is Reading:
-            _readings_in(archive, ids, told)
+            with archive.open(f"{readings.NAME}.ndjson") as member:
+                readings.bring_in(member, ids, told, MOST_LINE)
         else:
             _table_in(archive, table, ids, promised, told)
     Tub.objects.bulk_update(promised, ["promised_g"])
@@ -162,19 +163,6 @@ def _table_in(archive: zipfile.ZipFile, table: Table, ids: Ids, promised: list[T
             _not_promised_yet(made, promised)
         table.model._default_manager.bulk_create(made, ignore_conflicts=table.model is ParameterSet)
         told.more(table.name, len(made))
-
-
-def _readings_in(archive: zipfile.ZipFile, ids: Ids, told: Told) -> None:
-    """Readings by the million: copied as they are, past the objects that every other row becomes."""
-    rows = lines(archive, READINGS)
-    columns = "COPY devices_reading (device_id, at, celsius) FROM STDIN"
-    while some := list(islice(rows, READINGS_AT_ONCE)):
-        with connection.cursor() as cursor, cursor.copy(columns) as copy:
-            for row in some:
-                if set(row) != {"device_id", "at", "celsius"}:
-                    raise ArchiveError("readings.ndjson has a row that is none of its table.")
-                copy.write_row((ids(Device, row["device_id"]), row["at"], float(row["celsius"])))
-        told.more(READINGS, len(some))
 
 
 def _photos_in(archive: zipfile.ZipFile, version: int, ids: Ids) -> None:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import IO, Any
 
 from common import clock
+from devices.models import Reading
 from django.db import connection, transaction
 from django.db.models import Q, QuerySet
 from kitchen.models import Kitchen, Membership
@@ -17,6 +18,7 @@ from people.models import User
 from photos.models import Photo
 from stove.models import Batch
 
+from archive import readings
 from archive.schema import schemas
 from archive.tables import (
     FORMAT,
@@ -65,7 +67,11 @@ def write(slug: str, out: IO[bytes], report: Report = nothing_said) -> dict[str,
                 "people": _member(archive, "people", _people(kitchen), told),
             }
             for table in TABLES:
-                members[table.name] = _member(archive, table.name, _rows(table, kitchen), told)
+                if table.model is Reading:
+                    streamed = readings.lines_of(kitchen)
+                    members[table.name] = _pieces(archive, table.name, streamed, told)
+                else:
+                    members[table.name] = _member(archive, table.name, _rows(table, kitchen), told)
             for photo in _photos(kitchen):
                 archive.write(photo.path, photo_name(photo.pk), zipfile.ZIP_STORED)
             archive.writestr("schemas.json", json.dumps(schemas()))
@@ -93,14 +99,20 @@ def _manifest(kitchen: Kitchen, members: dict[str, Member]) -> Row:
 
 
 def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row], told: Told) -> Member:
+    written = (json.dumps(row, ensure_ascii=False, separators=(",", ":")).encode() + b"\n" for row in rows)
+    return _pieces(archive, name, written, told)
+
+
+def _pieces(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes], told: Told) -> Member:
+    """A part of an archive out of pieces, each of whole lines."""
     digest, count = hashlib.sha256(), 0
     with archive.open(f"{name}.ndjson", "w", force_zip64=True) as member:
-        for row in rows:
-            line = json.dumps(row, ensure_ascii=False, separators=(",", ":")).encode() + b"\n"
-            digest.update(line)
-            member.write(line)
-            count += 1
-            told.more(name)
+        for piece in pieces:
+            digest.update(piece)
+            member.write(piece)
+            lines = piece.count(b"\n")
+            count += lines
+            told.more(name, lines)
     return Member(count, digest.hexdigest())
 
 

@@ -251,6 +251,18 @@ def _proposer(formula: Formula) -> str:
     return "" if formula.proposed_by is None else formula.proposed_by.shown()
 
 
+def cost_per_g(actor: Actor, versions: Iterable[int]) -> dict[int, float]:
+    """What a gram of versions costs today, by their ids; left out where something has no price."""
+    prices, found = prices_per_kg(actor.kitchen), {}
+    rows = FormulaVersion.objects.filter(formula__kitchen=actor.kitchen, pk__in=list(versions))
+    for key, content in rows.values_list("pk", "content"):
+        formula = custard.read_formula(content)
+        cost = _cost(formula, prices)
+        if cost is not None:
+            found[key] = cost / formula.mass_g()
+    return found
+
+
 def _cost(formula: custard.Formula, prices: dict[str, float]) -> float | None:
     """What a formula costs; None while something in it has no price."""
     try:

@@ -14,6 +14,7 @@ from kitchen.access import Actor
 
 from devices.actions import hashed
 from devices.models import Device, DeviceKind, ProbeCheck, Reading, Weight
+from devices.schemas import ProbeCheckOut
 
 __all__ = [
     "Device",
@@ -100,6 +101,22 @@ def checks(actor: Actor) -> list[ProbeCheck]:
 
 
 MOST_CHECKS = 200
+
+
+def shown(one: ProbeCheck) -> ProbeCheckOut:
+    """A check of a probe as a page shows it."""
+    return ProbeCheckOut(
+        id=one.pk,
+        device_id=one.device_id,
+        name=one.device.name,
+        at=one.at,
+        by=one.by.shown() if one.by else "someone who has left",
+        ice_c=one.ice_c,
+        boil_c=one.boil_c,
+        boils_c=one.boils_c,
+        reads_high_k=one.reads_high_k,
+        error_k=one.error_k,
+    )
 
 
 def readings(

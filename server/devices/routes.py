@@ -7,7 +7,7 @@ from kitchen.access import enter
 from ninja import Router, Status
 
 from devices import actions, reads
-from devices.models import Device, DeviceKind, ProbeCheck
+from devices.models import Device, DeviceKind
 from devices.schemas import (
     DeviceMade,
     DeviceOut,
@@ -59,7 +59,7 @@ def revoke_device(request: HttpRequest, kitchen: str, device_id: int) -> Device:
 @router.get("/k/{kitchen}/devices/checks", response=list[ProbeCheckOut])
 def list_checks(request: HttpRequest, kitchen: str) -> list[ProbeCheckOut]:
     """How probes were when they were checked, the newest first."""
-    return [_check_out(one) for one in reads.checks(enter(request, kitchen))]
+    return [reads.shown(one) for one in reads.checks(enter(request, kitchen))]
 
 
 @router.get("/k/{kitchen}/devices/{device_id}/now", response=ProbeNow)
@@ -75,7 +75,7 @@ def check_probe(
 ) -> Status[ProbeCheckOut]:
     """Check a probe in ice and water and in boiling water."""
     made = actions.check(enter(request, kitchen), device_id, body.ice_c, body.boil_c)
-    return Status(201, _check_out(made))
+    return Status(201, reads.shown(made))
 
 
 @router.delete("/k/{kitchen}/devices/checks/{check_id}", response={204: None})
@@ -83,21 +83,6 @@ def uncheck_probe(request: HttpRequest, kitchen: str, check_id: int) -> Status[N
     """Take the last check of a probe back."""
     actions.uncheck(enter(request, kitchen), check_id)
     return Status(204, None)
-
-
-def _check_out(one: ProbeCheck) -> ProbeCheckOut:
-    return ProbeCheckOut(
-        id=one.pk,
-        device_id=one.device_id,
-        name=one.device.name,
-        at=one.at,
-        by=one.by.shown() if one.by else "someone who has left",
-        ice_c=one.ice_c,
-        boil_c=one.boil_c,
-        boils_c=one.boils_c,
-        reads_high_k=one.reads_high_k,
-        error_k=one.error_k,
-    )
 
 
 @router.get("/k/{kitchen}/weight", response=WeightOut)

@@ -26,6 +26,16 @@ def house_of(kitchen: Kitchen) -> tuple[tuple[str, custard.Learned], ...]:
     return tuple((row.formula, _figures(row).as_learned if row.used else custard.Learned()) for row in rows)
 
 
+def of_formula(kitchen: Kitchen, name: str) -> custard.learning.Figures | None:
+    """What was learned of one formula; None where it is nothing, or is left out."""
+    rows = {
+        row.formula: row for row in LearnedSauce.objects.filter(kitchen=kitchen, formula__in=(HOUSE, name))
+    }
+    if name not in rows or not all(row.used for row in rows.values()):
+        return None
+    return _figures(rows[name])
+
+
 def _figures(row: LearnedSauce) -> custard.learning.Figures:
     return custard.learning.Figures.of({name: one for name, one in row.figures.items() if name != "version"})
 

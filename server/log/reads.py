@@ -5,18 +5,22 @@ from __future__ import annotations
 import csv
 import io
 from datetime import datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
 import custard
+from book import reads as book
 from common import clock
 from common.text import inert
 from custard.vocabulary import StageName
+from devices import reads as devices
 from django.db.models import QuerySet
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from shelf import trends as thrown
 from stove import finding, trends
 from stove import reads as stove
 
-from log.schemas import Choice, Choices, LogAsked, LogLine, LogPage, Months, StageTemperature
+from log.schemas import Choice, Choices, CostMonth, LogAsked, LogLine, LogPage, Months, StageTemperature
 
 PAGE = 50
 MOST_ROWS = 20_000
@@ -100,7 +104,31 @@ def months(actor: Actor, formula_id: int | None) -> Months:
     zone = kitchen.zone_of(actor.kitchen)
     today = clock.now().astimezone(zone)
     since = datetime(today.year - 1, today.month, 1, tzinfo=zone)
-    return Months(months=trends.months(actor, since, zone, formula_id), hobs=trends.hobs(actor, since, zone))
+    return Months(
+        months=trends.months(actor, since, zone, formula_id),
+        hobs=trends.hobs(actor, since, zone),
+        stages=trends.stages(actor, since, zone),
+        costs=_costs(actor, since, zone),
+        currency=actor.kitchen.currency,
+        thrown=thrown.thrown(actor, since, zone),
+        reasons=thrown.reasons(actor, since),
+        checks=[devices.shown(one) for one in devices.checks(actor)],
+    )
+
+
+def _costs(actor: Actor, since: datetime, zone: ZoneInfo) -> list[CostMonth]:
+    """What 100 g cost of what was made in each month, at today's prices."""
+    made = trends.weighed(actor, since, zone)
+    per_g = book.cost_per_g(actor, {version for _, version, _, _ in made})
+    found: dict[str, tuple[float, float]] = {}
+    for month, version, grams, came in made:
+        if version in per_g:
+            spent, came_to = found.get(month, (0.0, 0.0))
+            found[month] = spent + per_g[version] * grams, came_to + came
+    return [
+        CostMonth(month=month, per_100_g=round(100 * spent / came, 3))
+        for month, (spent, came) in found.items()
+    ]
 
 
 def _line(row: stove.BatchRow) -> LogLine:

@@ -15,9 +15,19 @@ from stove import reads as stove
 from stove import trends
 from stove.schemas import VersionOutcome
 
-from log import overlay, reads, records, views
+from log import overlay, proposing, reads, records, views
 from log.record_schemas import Record
-from log.schemas import Choices, LaidBatch, LogAsked, LogPage, Months, NewView, ViewOut, WhyOther
+from log.schemas import (
+    Choices,
+    LaidBatch,
+    LogAsked,
+    LogPage,
+    Months,
+    NewView,
+    ProposedVersion,
+    ViewOut,
+    WhyOther,
+)
 
 router = Router()
 
@@ -75,6 +85,12 @@ def lay_over(request: HttpRequest, kitchen: str, batches: str) -> list[LaidBatch
 def read_months(request: HttpRequest, kitchen: str, formula_id: int | None = None) -> Months:
     """The last twelve months at a glance."""
     return reads.months(enter(request, kitchen), formula_id)
+
+
+@router.get("/k/{kitchen}/formulas/{formula_id}/proposed", response=ProposedVersion | None)
+def read_proposed(request: HttpRequest, kitchen: str, formula_id: int) -> ProposedVersion | None:
+    """The next version of a formula, from what its batches taught; nothing where they taught too little."""
+    return proposing.proposed(enter(request, kitchen), formula_id)
 
 
 @router.get("/k/{kitchen}/formulas/{formula_id}/outcomes", response=list[VersionOutcome])

@@ -6,11 +6,14 @@ from datetime import date, datetime
 
 import custard
 import custard.learning
+from book.schemas import Draft
 from common.text import Word
 from custard.vocabulary import StageName, Verdict
+from devices.schemas import ProbeCheckOut
 from ninja import Schema
 from pydantic import ConfigDict, Field
-from stove.schemas import HobMonth, MonthOut
+from shelf.schemas import ThrownMonth, ThrownWhy
+from stove.schemas import HobMonth, MonthOut, StageMonth
 
 
 class Choice(Schema):
@@ -96,6 +99,16 @@ class ViewOut(Schema):
     asked: LogAsked
 
 
+class ProposedVersion(Schema):
+    """A next version of a formula, from what was learned: in what it differs, why, from how many batches."""
+
+    version: int
+    say: str
+    why: str
+    batches: int
+    draft: Draft
+
+
 class LaidBatch(Schema):
     """A batch to be laid over others: its curve and moments, its plan's ghost, and what came of it."""
 
@@ -120,11 +133,25 @@ class LaidBatch(Schema):
     laid: custard.learning.Overlaid
 
 
+class CostMonth(Schema):
+    """What 100 g cost that were made in a month, at today's prices, of what has a price throughout."""
+
+    month: str
+    per_100_g: float
+
+
 class Months(Schema):
-    """The months of a kitchen's log, and what its hobs gave in them."""
+    """The months of a kitchen's log: its batches, what its hobs gave, how long stages took, what 100 g cost,
+    what was thrown away and why, and how far its probes were off."""
 
     months: list[MonthOut]
     hobs: list[HobMonth]
+    stages: list[StageMonth]
+    costs: list[CostMonth]
+    currency: str
+    thrown: list[ThrownMonth]
+    reasons: list[ThrownWhy]
+    checks: list[ProbeCheckOut]
 
 
 class WhyOther(Schema):

@@ -17,7 +17,7 @@ from django.db import connection
 from papers import orders
 from photos import actions as photos
 from procrastinate.contrib.django import app
-from stove.after import paces
+from stove.after import paces, sauces
 
 from oldspoon import backup
 from oldspoon.jobs import KEPT_FAILED_H
@@ -37,6 +37,7 @@ def nightly(timestamp: int) -> None:
     log.info("backed up", extra={"file": str(kept)})
     tidy_up()
     paces.fill_in()
+    sauces.age()
     forget_failed_jobs()
 
 

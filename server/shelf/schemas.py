@@ -306,3 +306,19 @@ class Signing(Schema):
 
 
 ClosingOut.model_rebuild()
+
+
+class ThrownMonth(Schema):
+    """What was thrown away in a month ("2026-03"), by what it was [g]."""
+
+    month: str
+    what: Contents
+    grams: float
+
+
+class ThrownWhy(Schema):
+    """Why something was thrown away, as it was written: how much in all [g], and how often."""
+
+    why: str
+    grams: float
+    times: int

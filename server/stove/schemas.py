@@ -351,6 +351,16 @@ class MonthOut(Schema):
     yield_share: float | None
 
 
+class StageMonth(Schema):
+    """How long a stage took in a month, beside what is computed for it [min]."""
+
+    stage: StageName
+    month: str
+    minutes: float
+    computed: float
+    batches: int
+
+
 class HobMonth(Schema):
     """What a hob gave in a month, as the curves of its batches say [W]."""
 

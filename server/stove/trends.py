@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from datetime import datetime
+from statistics import mean
 from zoneinfo import ZoneInfo
 
 from custard.vocabulary import StageName, Verdict
-from django.db.models import Avg, Count, F, FloatField, Max, Q, QuerySet, StdDev
+from django.db.models import Avg, Count, F, FloatField, Max, Q, QuerySet, StdDev, Sum
 from django.db.models.fields.json import KT
 from django.db.models.functions import Cast, TruncMonth
 from kitchen.access import Actor
 
+from stove.after import paces
 from stove.models import Batch
-from stove.schemas import HobMonth, MonthOut, VersionOutcome
+from stove.schemas import HobMonth, MonthOut, StageMonth, VersionOutcome
 
 LEFT_C = Cast(KT(f"left_c__{StageName.COOK}"), FloatField())
 PLANNED_C = Cast(KT(f"planned_c__{StageName.COOK}"), FloatField())
@@ -80,6 +83,44 @@ def hobs(actor: Actor, since: datetime, zone: ZoneInfo) -> list[HobMonth]:
         )
         for row in found
     ]
+
+
+MOST_TIMED = 5000
+"""So many of the newest batches say how long stages took."""
+
+
+def stages(actor: Actor, since: datetime, zone: ZoneInfo) -> list[StageMonth]:
+    """How long each stage took in each month, in the order of the work."""
+    rows = _closed(actor).filter(started_at__gte=since, took__isnull=False).order_by("-started_at")
+    found: defaultdict[tuple[StageName, str], list[tuple[float, float]]] = defaultdict(list)
+    for began, kept in rows.values_list("started_at", "took")[:MOST_TIMED]:
+        month = f"{began.astimezone(zone):%Y-%m}"
+        for one in paces.read(kept):
+            found[one.stage, month].append((one.took, one.computed))
+    order = list(StageName)
+    return [
+        StageMonth(
+            stage=stage,
+            month=month,
+            minutes=round(mean(took for took, _ in some), 1),
+            computed=round(mean(computed for _, computed in some), 1),
+            batches=len(some),
+        )
+        for (stage, month), some in sorted(found.items(), key=lambda one: (order.index(one[0][0]), one[0][1]))
+    ]
+
+
+def weighed(actor: Actor, since: datetime, zone: ZoneInfo) -> list[tuple[str, int, float, float]]:
+    """What was weighed of each version in each month: month, version, grams, and what they came to [g]."""
+    rows = (
+        _closed(actor)
+        .filter(started_at__gte=since, yield_g__gt=0)
+        .annotate(month=TruncMonth("started_at", tzinfo=zone))
+        .values("month", "version_id")
+        .annotate(grams=Sum("mass_g"), came=Sum("yield_g"))
+        .order_by("month", "version_id")
+    )
+    return [(f"{row['month']:%Y-%m}", row["version_id"], row["grams"], row["came"]) for row in rows]
 
 
 def versions(actor: Actor, formula_id: int) -> list[VersionOutcome]:

@@ -102,6 +102,7 @@ TABLE = {
     ("POST", "/api/k/{kitchen}/devices"): (CHEF, {"name": "bench scale"}),
     ("POST", "/api/k/{kitchen}/devices/{device_id}/revoke"): (CHEF, None),
     ("POST", "/api/k/{kitchen}/devices/{device_id}/token"): (CHEF, None),
+    ("GET", "/api/k/{kitchen}/formulas/{formula_id}/proposed"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/views"): (VIEWER, None),
     ("POST", "/api/k/{kitchen}/log/views"): (VIEWER, {"name": "spoiled", "asked": {"verdict": "discarded"}}),
     ("DELETE", "/api/k/{kitchen}/log/views/{view_id}"): (VIEWER, None),

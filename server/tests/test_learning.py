@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import replace
 from datetime import timedelta
 
 import custard
@@ -259,3 +260,29 @@ def test_by_whom_and_on_what(here, cook, taught, chef):
 
 def test_nothing_of_another_kitchen_is_learned(here, there, taught):
     assert learned.house_of(there["cook"].kitchen) == ()
+
+
+def test_what_was_learned_fades_at_night_though_nothing_is_closed(here, taught, cook, monkeypatch):
+    [before] = cook("GET", "/api/k/here/learned").json()["sauces"]
+    later = clock.now() + timedelta(days=200)
+    monkeypatch.setattr(clock, "now", lambda: later)
+    assert sauces.age() == 1
+    row = LearnedSauce.objects.get(formula=before["formula"])
+    assert row.at == later
+    assert 0 < row.figures["set_k"]["mean"] < 0.8 * before["set_k"]["mean"]
+
+
+def test_a_next_version_is_proposed_with_its_reason_and_left_with_what_was_learned(here, version, cook, chef):
+    path = f"/api/k/here/formulas/{version.formula_id}/proposed"
+    assert cook("GET", path).json() is None, "nothing was learned yet"
+    known = custard.learning.learn([]).of()
+    surely = custard.learning.Estimate(1.1, 0.2, 9)
+    found = {learned.HOUSE: known, ANGLAISE["name"]: replace(known, set_k=surely)}
+    learned.learn_sauces(here["cook"], found)
+    proposed = cook("GET", path).json()
+    assert (proposed["version"], proposed["batches"]) == (2, 9)
+    assert "coats {1.1 K} later" in proposed["why"]
+    yolk = next(line for line in proposed["draft"]["lines"] if line["ingredient"] == "egg-yolk")
+    assert float(yolk["amount"].split()[0]) > 6
+    learned.use(here["chef"], ANGLAISE["name"], used=False)
+    assert cook("GET", path).json() is None

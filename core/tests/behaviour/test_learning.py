@@ -353,3 +353,52 @@ def test_what_a_check_took_off_is_taken_off_when_its_file_is_replayed(late):
     at = (kept.readings[-1][0] / 2,)
     one, other = (custard.learning.replayed(some, at)["states"][0] for some in (kept, high))
     assert one == other
+
+
+def known(
+    mean: float, sd: float = 0.2, batches: int = 8
+) -> tuple[custard.learning.Estimate, custard.Conditions]:
+    learned = custard.Learned(set_k=mean, batches=batches)
+    return custard.learning.Estimate(mean, sd, batches), custard.Conditions().with_learned(learned)
+
+
+@pytest.mark.parametrize("mean", [0.9, -0.8])
+def test_a_version_is_proposed_that_coats_where_it_should(mean):
+    set_k, conditions = known(mean)
+    found = custard.learning.proposed(PLAIN, set_k, conditions)
+    assert found is not None
+    should, now, then = (
+        custard.assess(formula, under).stop.at_c
+        for formula, under in ((PLAIN, custard.USUAL), (PLAIN, conditions), (found.formula, conditions))
+    )
+    assert abs(then - should) < 0.4 < abs(now - should), "with weighable yolks it is nearly there"
+    assert f"{abs(mean):.1f} K" in found.why
+    assert "8 batches" in found.why
+    custard.write_formula(found.formula)
+
+
+def test_a_recipe_that_says_a_temperature_is_put_right_instead():
+    set_k, conditions = known(1.2)
+    card = replace(PLAIN.card, cook_to_c=custard.assess(PLAIN).stop.at_c)
+    found = custard.learning.proposed(replace(PLAIN, card=card), set_k, conditions)
+    assert found is not None
+    assert found.formula.lines == PLAIN.lines
+    assert found.formula.card.cook_to_c == pytest.approx(custard.assess(PLAIN, conditions).stop.at_c, abs=0.3)
+
+
+@pytest.mark.parametrize(("mean", "sd", "batches"), [(0.3, 0.1, 20), (1.0, 0.9, 8), (1.5, 0.2, 1)])
+def test_too_little_proposes_nothing(mean, sd, batches):
+    set_k, conditions = known(mean, sd, batches)
+    assert custard.learning.proposed(PLAIN, set_k, conditions) is None
+
+
+def test_the_plan_has_a_ghost_that_lifts_where_it_was_planned(late):
+    kept = replace(late[0], plan=replace(late[0].plan, lift_c=80.0))
+    ghost = custard.learning.overlaid(custard.learning.cooked(kept)).ghost
+    assert ghost is not None
+    assert ghost.lifted_s is not None
+    at = np.interp(ghost.lifted_s, ghost.t_s, ghost.celsius)
+    assert at == pytest.approx(80.0, abs=0.6)
+    assert max(ghost.celsius) > 80.0, "the pan gives on"
+    nothing = replace(kept, plan=replace(kept.plan, lift_c=None))
+    assert custard.learning.overlaid(custard.learning.cooked(nothing)).ghost is None

@@ -87,3 +87,16 @@ def keep(actor: Actor) -> None:
     known, today = learned(actor.kitchen.pk), clock.now().timestamp() / DAY_S
     found = {name: known.of(name, today) for name in known.formulas}
     learn_sauces(actor, {HOUSE: known.of(None, today), **found})
+
+
+def age() -> int:
+    """What kitchens learned is worked out for today, also where nothing was closed since; of how many."""
+    kitchens = BatchLesson.objects.values_list("kitchen_id", flat=True).distinct()
+    last = Batch.objects.filter(kitchen_id__in=kitchens, started_by__isnull=False)
+    done = 0
+    for batch in last.order_by("kitchen_id", "-started_at").distinct("kitchen_id").select_related("kitchen"):
+        actor = as_cook(batch.started_by_id, batch.kitchen)
+        if actor is not None and batch.kitchen.thrown_away_at is None:
+            keep(actor)
+            done += 1
+    return done

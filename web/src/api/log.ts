@@ -113,6 +113,20 @@ export function useOutcomes(kitchen: string, formula_id: number | null) {
   });
 }
 
+/** The next version of a formula, from what its batches taught; null where they taught too little. */
+export function useProposed(kitchen: string, formula_id: number) {
+  return useQuery({
+    queryKey: ["proposed-version", kitchen, formula_id],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET("/api/k/{kitchen}/formulas/{formula_id}/proposed", {
+          params: { path: { kitchen, formula_id } },
+          signal,
+        }),
+      ),
+  });
+}
+
 /** What this kitchen's batches taught it of its sauces. */
 export function useLearned(kitchen: string) {
   return useQuery({

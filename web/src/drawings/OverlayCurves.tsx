@@ -19,6 +19,8 @@ interface Props {
   moment: string;
   /** Where it was planned to be lifted [°C]; null where nobody planned. */
   planned_c: number | null;
+  /** How the first would have gone by its plan; null where nobody planned. */
+  ghost: readonly Point[] | null;
   system: UnitSystem;
 }
 
@@ -56,7 +58,7 @@ export function StrokeKey({ place }: { place: number }) {
 }
 
 /** Curves laid over one another, begun together at a moment. */
-export function OverlayCurves({ curves, window, boiling_c, moment, planned_c, system }: Props) {
+export function OverlayCurves({ curves, window, boiling_c, moment, planned_c, ghost, system }: Props) {
   const shown = curves.map((one) => ({ ...one, points: near(one.points) }));
   const times = shown.flatMap(({ points }) => points.map(([t]) => t));
   const celsius = shown.flatMap(({ points }) => points.map(([, c]) => c));
@@ -93,20 +95,27 @@ export function OverlayCurves({ curves, window, boiling_c, moment, planned_c, sy
         </>
       )}
     >
-      {(x, y) =>
-        shown.map(({ id, points }, place) => (
-          <path
-            key={id}
-            d={
-              line<Point>(
-                ([t]) => x(t),
-                ([, c]) => y(c),
-              )(points) ?? ""
-            }
-            {...strokeOf(place)}
-          />
-        ))
-      }
+      {(x, y) => {
+        const path = line<Point>(
+          ([t]) => x(t),
+          ([, c]) => y(c),
+        );
+        return (
+          <>
+            {ghost ? (
+              <path
+                d={path([...ghost]) ?? ""}
+                stroke="var(--color-line)"
+                strokeWidth="9"
+                strokeOpacity="0.45"
+              />
+            ) : null}
+            {shown.map(({ id, points }, place) => (
+              <path key={id} d={path(points) ?? ""} {...strokeOf(place)} />
+            ))}
+          </>
+        );
+      }}
     </CurveFrame>
   );
 }

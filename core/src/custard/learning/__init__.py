@@ -22,6 +22,7 @@ from custard.learning.house import (
     teaches,
 )
 from custard.learning.overlay import Overlaid, overlaid
+from custard.learning.proposed import Proposal, proposed
 from custard.learning.replayed import replayed
 
 __all__ = [
@@ -38,6 +39,7 @@ __all__ = [
     "Figures",
     "Learning",
     "Overlaid",
+    "Proposal",
     "Spoke",
     "compare",
     "conditions_of",
@@ -45,6 +47,7 @@ __all__ = [
     "learn",
     "learned_from",
     "overlaid",
+    "proposed",
     "replayed",
     "spoke",
     "teaches",

@@ -8,10 +8,11 @@ import numpy as np
 
 from custard.errors import CustardError
 from custard.figures import Celsius, Kelvin, Seconds
+from custard.larder.families import BOILS, SETS
 from custard.learning.cooked import Cooked
 from custard.learning.course import parts_of, whole_course
 from custard.process.heating import kernel
-from custard.process.heating.cook import THICKENED_AT
+from custard.process.heating.cook import THICKENED_AT, cook
 
 POINTS = 240
 """A curve is drawn with at most so many points."""
@@ -19,6 +20,8 @@ BEFORE_S = 60.0
 AFTER_S = 1800.0
 """From so long before it was in the pan to so long after its hottest [s]."""
 STEP_S = 5.0
+GHOST_STANDS_S = 40.0
+"""The plan's curve is followed so long past its lift, so that what the pan still gives is seen [s]."""
 
 
 @dataclass(frozen=True)
@@ -43,6 +46,23 @@ class CookFigures:
 
 
 @dataclass(frozen=True)
+class Ghost:
+    """How a batch would have gone by its plan, from where it began: on its hob as it was known, lifted where
+    that was planned, and left in its pan for a moment.
+
+    Attributes
+    ----------
+    t_s, celsius : its curve, equally long; times since it was in its pan.
+    thickens_s, lifted_s : when it begins to thicken, and when it is lifted; None where it never does.
+    """
+
+    t_s: list[Seconds]
+    celsius: list[Celsius]
+    thickens_s: Seconds | None
+    lifted_s: Seconds | None
+
+
+@dataclass(frozen=True)
 class Overlaid:
     """A batch to be laid over others; times in seconds since it was in its pan.
 
@@ -51,6 +71,7 @@ class Overlaid:
     t_s, celsius : its curve, thinned: equally long.
     thickens_s, lifted_s : when it began to thicken, and when it was lifted; None where nobody knows.
     figures : its cook in figures; None where too little was read.
+    ghost : how it would have gone by its plan; None where nothing was planned, or too little was read.
     """
 
     t_s: list[Seconds]
@@ -58,6 +79,7 @@ class Overlaid:
     thickens_s: Seconds | None
     lifted_s: Seconds | None
     figures: CookFigures | None
+    ghost: Ghost | None = None
 
 
 def overlaid(batch: Cooked) -> Overlaid:
@@ -92,6 +114,30 @@ def overlaid(batch: Cooked) -> Overlaid:
             stood_s=parts.stood_s,
             rest_s=parts.longest_rest_s,
         ),
+        _ghost(batch, parts.start_c),
+    )
+
+
+def _ghost(batch: Cooked, start_c: float) -> Ghost | None:
+    """Its plan, cooked from where it began; None where it was planned to be held, or to go nowhere."""
+    lift_c, way = batch.kept.plan.lift_c, batch.result.way
+    if lift_c is None or way in (BOILS, SETS) or not start_c < lift_c < batch.result.boiling_c:
+        return None
+    done = cook(
+        batch.result.pan,
+        start_c,
+        lift_c,
+        batch.stove,
+        left_in_pan_s=GHOST_STANDS_S,
+        conditions=batch.result.conditions,
+    )
+    t, set_ = done.column(kernel.T_S), done.column(kernel.THICKENED) >= THICKENED_AT
+    step = max(1, len(t) // POINTS)
+    return Ghost(
+        t[::step].tolist(),
+        done.column(kernel.SAUCE_C)[::step].tolist(),
+        float(t[int(np.argmax(set_))]) if set_.any() else None,
+        done.lift_s,
     )
 
 

@@ -276,7 +276,7 @@ function OfThisMix({ bench, details, band }: OfThisMixProps) {
             <Figures assessment={seen} facts={details?.facts} band={band} stale={problem !== null} />
           ) : null}
           {details ? <Measures lines={details.measures} /> : null}
-          {formula === null ? null : <Outcomes formula_id={formula} />}
+          {formula === null ? null : <Outcomes formula_id={formula} act={act} />}
         </div>
       </TabBody>
     </>

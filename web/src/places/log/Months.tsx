@@ -5,7 +5,7 @@ import { fixed, signed } from "../../kit/habits";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import type { UnitSystem } from "../../kit/typed";
-import { difference } from "../../kit/units";
+import { difference, massText } from "../../kit/units";
 import { monthName } from "../../kit/when";
 
 /** The last twelve months at a glance: how batches ended, how they were lifted, what hobs gave. */
@@ -17,13 +17,14 @@ export function Months() {
   if (found.isError)
     return <Failed title="The log" sentence={found.error.message} again={() => void found.refetch()} />;
   if (!found.data) return <Loading title="The log" what="the months" />;
-  const { months, hobs } = found.data;
+  const { months, hobs, stages, costs, currency, thrown, checks } = found.data;
   if (!months.length)
     return (
       <Empty title="No month yet">
         <p>Once a batch is closed, its month stands here. {back}</p>
       </Empty>
     );
+  const probes = [...new Set(checks.map(({ name }) => name))];
   const names = [...new Set(hobs.map(({ hob }) => hob))];
   return (
     <>
@@ -54,6 +55,48 @@ export function Months() {
             shown={(value) => `${fixed(100 * value, 0)} %`}
           />
         ) : null}
+        {[...new Set(stages.map(({ stage }) => stage))].map((stage) => (
+          <Small
+            key={stage}
+            title={`How long ${stage} takes`}
+            points={stages
+              .filter((one) => one.stage === stage)
+              .map(({ month, minutes }) => ({ month, value: minutes, spread: 0 }))}
+            shown={(value) => `${fixed(value, 0)} min`}
+          />
+        ))}
+        <Small
+          title="What 100 g cost, at today’s prices"
+          points={costs.map(({ month, per_100_g }) => ({ month, value: per_100_g, spread: 0 }))}
+          shown={(value) => `${currency} ${fixed(value, 2)}`}
+        />
+        {[...new Set(thrown.map(({ what }) => what))].map((what) => (
+          <Small
+            key={what}
+            title={`Thrown away: ${what}`}
+            points={thrown
+              .filter((one) => one.what === what)
+              .map(({ month, grams }) => ({ month, value: grams, spread: 0 }))}
+            shown={(value) => massText(value, system)}
+            zero
+          />
+        ))}
+        {probes.map((probe) => (
+          <Small
+            key={probe}
+            title={`How far ${probe} reads too high`}
+            points={checks
+              .filter(({ name }) => name === probe)
+              .map(({ at, reads_high_k, error_k }) => ({
+                month: at.slice(0, 7),
+                value: reads_high_k,
+                spread: error_k,
+              }))
+              .reverse()}
+            shown={(value) => signed(value, difference(Math.abs(value), system))}
+            zero
+          />
+        ))}
         {names.map((name) => (
           <Small
             key={name}
@@ -64,7 +107,34 @@ export function Months() {
         ))}
       </div>
       <Table months={months} system={system} />
+      <Reasons reasons={found.data.reasons} system={system} />
     </>
+  );
+}
+
+/** Why things were thrown away, the most grams first. */
+function Reasons({
+  reasons,
+  system,
+}: {
+  reasons: readonly { why: string; grams: number; times: number }[];
+  system: UnitSystem;
+}) {
+  if (!reasons.length) return null;
+  return (
+    <section aria-label="Why it was thrown away" className="mt-6 max-w-2xl">
+      <h2>Why it was thrown away</h2>
+      <ul>
+        {reasons.map(({ why, grams, times }) => (
+          <li key={why} className="flex justify-between gap-4 border-b border-hair py-1">
+            <span className="min-w-0 break-words">{why || "no reason written"}</span>
+            <span className="tabular shrink-0 text-soft">
+              {massText(grams, system)}, {times === 1 ? "once" : `${times} times`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -137,7 +207,7 @@ function Small({ title, points, shown, zero = false }: SmallProps) {
           <line x1={PAD.left} x2={WIDTH - PAD.right} y1={y(0)} y2={y(0)} stroke="var(--color-line)" />
         ) : null}
         {points.map(({ month, value, spread }, i) => (
-          <g key={month}>
+          <g key={`${month} ${placeOf(i, points.length)}`}>
             {value === null || spread === 0 ? null : (
               <line
                 x1={placeOf(i, points.length)}

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useHere } from "../../api/here";
 import { type LaidBatch, useOverlay } from "../../api/log";
+import type { Point } from "../../drawings/CurveFrame";
 import { type Aligned, OverlayCurves, StrokeKey } from "../../drawings/OverlayCurves";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
@@ -67,15 +68,18 @@ export function Overlay() {
             boiling_c={first.boiling_c}
             moment={at.at}
             planned_c={first.planned_lift_c}
+            ghost={ghostAt(first, moment)}
             system={system}
           />
-          <p className="text-sm text-soft">The bands are those of batch {first.number}.</p>
-          {first.planned_lift_c === null ? null : (
-            <p className="text-sm text-soft">
-              The wedge at the right is where it was planned to be lifted,{" "}
-              {temperature(first.planned_lift_c, system)}.
-            </p>
-          )}
+          <p className="text-sm text-soft">
+            The bands are those of batch {first.number}.{" "}
+            {first.laid.ghost
+              ? "The pale broad line is how it would have gone by its plan, from where it began. "
+              : ""}
+            {first.planned_lift_c === null
+              ? ""
+              : `The wedge at the right is where it was planned to be lifted, ${temperature(first.planned_lift_c, system)}.`}
+          </p>
           <Differed batches={batches} system={system} />
         </div>
         <WhyOther batches={batches} />
@@ -104,6 +108,14 @@ export function alignedAt(batch: LaidBatch, moment: Moment): Aligned {
     points,
     lift: lifted_s === null || !figures ? null : [lifted_s - zero, figures.lift_c],
   };
+}
+
+/** The plan of a batch with its times counted from the same moment; null where nothing was planned. */
+export function ghostAt({ laid }: LaidBatch, moment: Moment): Point[] | null {
+  const { ghost } = laid;
+  if (!ghost) return null;
+  const zero = { thickens: ghost.thickens_s, pan: 0, lift: ghost.lifted_s }[moment] ?? 0;
+  return ghost.t_s.map((t, i) => [t - zero, ghost.celsius[i] ?? 0] as const);
 }
 
 /** What differed beside what came of it. */

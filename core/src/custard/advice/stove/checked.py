@@ -67,7 +67,7 @@ def probe_checked(ice_c: float | None, boil_c: float | None, boils_c: float) -> 
         if read is not None
     ]
     if not found:
-        raise Impossible("check", "", "has no reading", "Read it in ice and water, in boiling water, or both.")
+        raise Impossible("check", "", "has no reading", "Read it in ice and water, or in boiling water.")
     for at, off, _, field in found:
         if abs(off) > MOST_OFF_K:
             raise OutOfRange(
