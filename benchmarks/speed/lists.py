@@ -50,6 +50,11 @@ INSIDE = {
 }
 COPIES = (
     (
+        "stove_batchlesson",
+        {"batch_id": "1000000 + i", "started_at": "begun"},
+        "row.batch_id = one.id",
+    ),
+    (
         "stove_mark",
         {"id": "gen_random_uuid()", "batch_id": "1000000 + i", "at": "begun + (row.at - one.started_at)"},
         "row.batch_id = one.id AND row.kind IN ('spoon', 'off-heat', 'into-ice', 'sieve', 'closed')",

@@ -209,7 +209,7 @@ def file_of(actor: Actor, run_id: UUID) -> Path:
 
 
 def _mine(user: User, run_id: UUID, *, lock: bool = False) -> ArchiveRun:
-    rows = ArchiveRun.objects.select_for_update(of=("self",)) if lock else ArchiveRun.objects.all()
+    rows = ArchiveRun.objects.select_for_update(no_key=True) if lock else ArchiveRun.objects.all()
     found = rows.filter(pk=run_id, user=user, incoming=True).first()
     if found is None:
         raise Http404

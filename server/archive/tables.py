@@ -230,7 +230,7 @@ TABLES: tuple[Table, ...] = (
     Table("movements", Movement, "kitchen", order="at"),
     Table("promises", Promise, "tub__kitchen"),
     Table("closings", DayClosing, "kitchen"),
-    Table("lessons", BatchLesson, "kitchen"),
+    Table("lessons", BatchLesson, "kitchen", added={"laid": None}),
     Table("learned", LearnedSauce, "kitchen"),
     Table("days", Day, "kitchen"),
     Table("hands", Hands, "day__kitchen"),

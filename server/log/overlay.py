@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
-from datetime import datetime
+from typing import Any
 
 import custard
 import custard.learning
@@ -15,7 +13,8 @@ from django.http import Http404
 from kitchen.access import Actor
 from pydantic import TypeAdapter
 from stove import reads as stove
-from stove.batch.cooking import is_odd
+from stove.batch.cooking import equipment_of, is_odd
+from stove.batch.kept_file import planned
 
 from log.schemas import LaidBatch, WhyOther
 
@@ -55,63 +54,36 @@ def laid_over(actor: Actor, wanted: list[int]) -> list[LaidBatch]:
     rows = {row.pk: row for row in stove.batches(actor).filter(pk__in=wanted)}
     if len(rows) < len(wanted):
         raise Http404
-    found = {key: _known(row) for key, row in rows.items()}
-    written = {key: stove.as_file(rows[key]) for key, known in found.items() if known is None}
+    known = stove.laid(rows.values())
+    written = {key: stove.as_file(rows[key]) for key in wanted if key not in known}
     database.release_connection()
     for key, file in written.items():
-        found[key] = _keep(rows[key], _laid(rows[key], file))
-    return [laid for key in wanted if (laid := found[key]) is not None]
+        known[key] = custard.plain(custard.learning.overlaid(custard.learning.cooked(file)))
+    return [_laid(rows[key], known[key]) for key in wanted]
 
 
-KEPT = 500
-"""So many closed batches are kept as they are laid over others by a process: their curves change no more."""
-_kept: OrderedDict[tuple[int, datetime], LaidBatch] = OrderedDict()
-_keeping = threading.Lock()
-
-
-def _known(row: stove.BatchRow) -> LaidBatch | None:
-    """A closed batch as it was laid before, with what may have been said of it since."""
-    if row.closed_at is None:
-        return None
-    with _keeping:
-        found = _kept.get((row.pk, row.closed_at))
-        if found is None:
-            return None
-        _kept.move_to_end((row.pk, row.closed_at))
-    return found.model_copy(update={"odd": is_odd(row), "started_by": stove.shown(row.started_by)})
-
-
-def _keep(row: stove.BatchRow, laid: LaidBatch) -> LaidBatch:
-    if row.closed_at is not None:
-        with _keeping:
-            _kept[row.pk, row.closed_at] = laid
-            while len(_kept) > KEPT:
-                _kept.popitem(last=False)
-    return laid
-
-
-def _laid(row: stove.BatchRow, written: custard.formats.KeptBatch) -> LaidBatch:
-    laid = custard.learning.overlaid(custard.learning.cooked(written))
+def _laid(row: stove.BatchRow, laid: dict[str, Any]) -> LaidBatch:
+    plan = planned(row)
     return LaidBatch(
         id=row.pk,
         number=row.number,
         name=row.name,
         started_at=row.started_at,
         started_by=stove.shown(row.started_by),
-        hob=written.hob.name,
-        pan=written.pan.name or written.pan.kind,
-        planned_lift_c=written.plan.lift_c,
-        planned_lands_c=written.plan.lands_c,
+        hob=row.hob.name if row.hob else "",
+        pan=row.pan.name if row.pan else equipment_of(row).stove.pan,
+        planned_lift_c=plan.lift_c,
+        planned_lands_c=plan.lands_c,
         coat=row.coat,
         finger_line=row.finger_line,
         sieve=row.sieve,
         verdict=row.verdict or None,
         verdict_note=row.verdict_note,
         yield_g=row.yield_g,
-        odd=written.odd,
+        odd=is_odd(row),
         window=custard.Window(**row.plan["window"]),
         boiling_c=row.plan["boiling_c"],
-        laid=OVERLAID.validate_python(custard.plain(laid)),
+        laid=OVERLAID.validate_python(laid),
     )
 
 

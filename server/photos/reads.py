@@ -64,7 +64,9 @@ def mine(actor: Actor, photo_id: UUID, *, removed: bool = False) -> Photo:
     Http404, PermissionDenied
         when there is none, or somebody else took it.
     """
-    rows = Photo.objects.select_for_update(of=("self",)).filter(kitchen=actor.kitchen, pk=photo_id)
+    rows = Photo.objects.select_for_update(of=("self",), no_key=True).filter(
+        kitchen=actor.kitchen, pk=photo_id
+    )
     found = (rows if removed else rows.filter(removed_at=None)).first()
     if found is None:
         raise Http404

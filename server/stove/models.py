@@ -22,6 +22,8 @@ LANGUAGE = "simple"
 BATCH_WORDS = SearchVector("name", "verdict_note", config=LANGUAGE)
 MARK_WORDS = SearchVector("note", config=LANGUAGE)
 """What words are looked for in; the indexes are over exactly these."""
+LAID_VERSION = 1
+"""Of what is kept of a batch to be laid over others; what has another is worked out when it is asked for."""
 BY_THE_PROBE = "by the probe"
 """What a mark says that a worker made because the probe showed it."""
 
@@ -157,6 +159,8 @@ class Mark(models.Model):
         ordering = ("at", "id")
         indexes = (
             models.Index(fields=["batch", "at"]),
+            # A page of the log asks fifty batches whether they are odd; few are.
+            models.Index(fields=["batch", "-at"], condition=models.Q(kind=MarkKind.ODD), name="odd_marks"),
             GinIndex(MARK_WORDS, name="words_of_marks", condition=~models.Q(note="")),
         )
         triggers = (
@@ -274,13 +278,15 @@ class ProbeUse(models.Model):
 class BatchLesson(models.Model):
     """What one closed batch says of where its sauce sets, of its pan and of what stayed behind.
 
-    `document` is as `custard.learning.Spoke` keeps it, computed again where the model has changed since.
+    `document` is as `custard.learning.Spoke` keeps it, computed again where the model has changed since;
+    `laid` is the batch made ready to be laid over others, with the version of what is kept there.
     """
 
     batch = models.OneToOneField(Batch, on_delete=models.CASCADE, primary_key=True, related_name="lesson")
     kitchen = models.ForeignKey("kitchen.Kitchen", on_delete=models.CASCADE, related_name="+")
     started_at = models.DateTimeField()
     document = models.JSONField()
+    laid = models.JSONField(null=True, blank=True)
 
     class Meta:
         """The newest of a kitchen first."""

@@ -18,7 +18,7 @@ from kitchen.access import Actor
 from stove.batch import facts, kept_file, plans
 from stove.batch.cooking import equipment_of, is_odd, remedies_of
 from stove.live_schemas import Urgent
-from stove.models import BY_THE_PROBE, Batch, LiveState, Mark, ProbeUse, Remedy
+from stove.models import BY_THE_PROBE, LAID_VERSION, Batch, BatchLesson, LiveState, Mark, ProbeUse, Remedy
 from stove.schemas import BatchLine, BatchOut, MarkOut, RemedyTaken
 
 BatchRow = Batch
@@ -267,6 +267,17 @@ def _mark(mark: Mark) -> MarkOut:
         note=mark.note,
         by=marked_by(mark),
     )
+
+
+def laid(rows: Iterable[Batch]) -> dict[int, dict[str, Any]]:
+    """What is kept of closed batches to be laid over others, by their ids."""
+    kept = BatchLesson.objects.filter(
+        batch__in=[row.pk for row in rows if row.closed_at], laid__version=LAID_VERSION
+    )
+    return {
+        key: {name: value for name, value in (found or {}).items() if name != "version"}
+        for key, found in kept.values_list("batch_id", "laid")
+    }
 
 
 def as_file(row: Batch) -> custard.formats.KeptBatch:

@@ -334,6 +334,6 @@ def test_the_record_of_a_reading_has_the_text_that_it_always_had():
             celsius = dice.choice([0.0, 62.0, -1.5, round(dice.uniform(-30, 130), dice.randrange(12))])
             cursor.execute("SELECT record_of_reading_1(7, %s, %s)", [at, celsius])
             [new] = cursor.fetchone()
-            old = "SELECT '7 ' || (%s::timestamptz AT TIME ZONE 'UTC')::text || '+00 ' || %s::float8::text"
+            old = "SELECT '7 ' || (%s::timestamptz AT TIME ZONE 'UTC')::text || '+00 ' || (%s::float8)::text"
             cursor.execute(old, [at, celsius])
             assert [new] == list(cursor.fetchone())

@@ -6,6 +6,7 @@ Run by a worker: a batch is followed again through its curve, which takes some h
 from __future__ import annotations
 
 import logging
+from typing import Any
 
 import custard
 import custard.learning
@@ -16,32 +17,26 @@ from kitchen.learned import HOUSE, learn_sauces
 
 from stove import reads
 from stove.batch.kept_file import kept
-from stove.models import Batch, BatchLesson
+from stove.models import LAID_VERSION, Batch, BatchLesson
 
 DAY_S = 86_400
 log = logging.getLogger("oldspoon.learning")
 
 
-def spoke(batch: Batch) -> custard.learning.Spoke | None:
-    """What a closed batch says; None where it is not to be learned from, or cannot be computed."""
-    try:
-        written = kept(batch, batch.closed_at or clock.now())
-        if not custard.learning.teaches(written):
-            return None
-        return custard.learning.spoke(custard.learning.cooked(written), written.day or 0.0)
-    except Exception:  # no batch can be impossible to close
-        log.exception("batch %s says nothing of its sauce", batch.pk)
-        return None
-
-
 def lesson_of(batch: Batch) -> BatchLesson:
     """The row of what a closed batch says, or of that it says nothing. Not saved."""
-    said = spoke(batch)
-    document = (
-        {"version": custard.learning.SPOKE_VERSION, "nothing": True} if said is None else said.as_json()
-    )
+    document: dict[str, Any] = {"version": custard.learning.SPOKE_VERSION, "nothing": True}
+    laid = None
+    try:
+        written = kept(batch, batch.closed_at or clock.now())
+        cooked = custard.learning.cooked(written)
+        laid = {"version": LAID_VERSION, **custard.plain(custard.learning.overlaid(cooked))}
+        if custard.learning.teaches(written):
+            document = custard.learning.spoke(cooked, written.day or 0.0).as_json()
+    except Exception:  # no batch can be impossible to close
+        log.exception("batch %s says nothing of its sauce", batch.pk)
     return BatchLesson(
-        batch=batch, kitchen_id=batch.kitchen_id, started_at=batch.started_at, document=document
+        batch=batch, kitchen_id=batch.kitchen_id, started_at=batch.started_at, document=document, laid=laid
     )
 
 
@@ -51,7 +46,7 @@ def learn_of(batches: QuerySet[Batch]) -> None:
         [lesson_of(batch) for batch in batches],
         update_conflicts=True,
         unique_fields=["batch"],
-        update_fields=["document"],
+        update_fields=["document", "laid"],
     )
 
 

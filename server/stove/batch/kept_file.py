@@ -63,7 +63,7 @@ def kept(batch: Batch, until: datetime) -> custard.formats.KeptBatch:
         learned=custard.formats.LearnedUsed(
             conditions.learned.set_k, conditions.learned.carry_over, conditions.learned.left
         ),
-        plan=_planned(batch),
+        plan=planned(batch),
         readings=tuple(custard.stove.settled(read)),
         marks=tuple(
             custard.formats.HappenedMark(
@@ -98,7 +98,8 @@ def _probe(batch: Batch, lag_s: float) -> custard.formats.ProbeUsed:
     return replace(plain, error_k=use.error_k, checked_on=use.checked_on.isoformat())
 
 
-def _planned(batch: Batch) -> custard.formats.PlanUsed:
+def planned(batch: Batch) -> custard.formats.PlanUsed:
+    """What was planned of a batch, as its file has it."""
     lift = batch.lift or {}
     return custard.formats.PlanUsed(
         lift_c=lift.get("at_c", batch.planned_c.get(StageName.COOK)),

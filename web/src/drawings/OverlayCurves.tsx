@@ -9,6 +9,8 @@ export interface Aligned {
   name: string;
   points: Point[];
   lift: Point | null;
+  /** Where a spoon was dipped. */
+  spoons: readonly Point[];
 }
 
 interface Props {
@@ -86,6 +88,19 @@ export function OverlayCurves({ curves, window, boiling_c, moment, planned_c, gh
               d={`M${PLOT.right - 9},${y(planned_c) - 5}L${PLOT.right},${y(planned_c)}L${PLOT.right - 9},${y(planned_c) + 5}Z`}
               fill="var(--color-iron)"
             />
+          )}
+          {shown.map(({ id, spoons }, place) =>
+            spoons.map((at) => (
+              <circle
+                key={`${id} ${at[0]}`}
+                cx={x(at[0])}
+                cy={y(at[1])}
+                r="6"
+                fill="var(--color-paper)"
+                stroke={strokeOf(place).stroke}
+                strokeWidth="2"
+              />
+            )),
           )}
           {shown.map(({ id, lift }, place) =>
             lift === null ? null : (

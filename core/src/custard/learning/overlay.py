@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -72,6 +72,7 @@ class Overlaid:
     thickens_s, lifted_s : when it began to thicken, and when it was lifted; None where nobody knows.
     figures : its cook in figures; None where too little was read.
     ghost : how it would have gone by its plan; None where nothing was planned, or too little was read.
+    spoons_s : when a spoon was dipped.
     """
 
     t_s: list[Seconds]
@@ -80,6 +81,7 @@ class Overlaid:
     lifted_s: Seconds | None
     figures: CookFigures | None
     ghost: Ghost | None = None
+    spoons_s: list[Seconds] = field(default_factory=list)
 
 
 def overlaid(batch: Cooked) -> Overlaid:
@@ -115,6 +117,7 @@ def overlaid(batch: Cooked) -> Overlaid:
             rest_s=parts.longest_rest_s,
         ),
         _ghost(batch, parts.start_c),
+        [spoon.t_s for spoon in batch.spoons],
     )
 
 

@@ -81,11 +81,13 @@ def of_batch(kept: KeptBatch, from_s: float) -> Exercise:
         real_off_s=None if made.off_s is None or made.off_s < from_s else made.off_s - from_s,
         real_bits_percent=sieve_percent(later),
     )
+    # As its curve counts, from the first that was read.
+    since = clock(from_s - float(course.t_s[0]))
     number = "" if kept.number is None else f" {kept.number}"
     return replace(
         exercise,
-        name=f"{kept.formula.name}, batch{number} from {clock(from_s)}",
-        tell=f"This is how it stood after {clock(from_s)}, at {degrees(then[kernel.SAUCE_C])}"
+        name=f"{kept.formula.name}, batch{number} from {since}",
+        tell=f"This is how it stood after {since}, at {degrees(then[kernel.SAUCE_C])}"
         f"{'' if begun.lit else ', off the heat'}. Do better than that day. {exercise.tell}",
         power=(1.0, 1.0),
         spread=0.0,

@@ -60,7 +60,7 @@ export function CheckProbe({ here, probe, onClose }: Props) {
           here={here}
           probe={probe}
           title="1. In ice and water"
-          tell={`Fill a glass with crushed ice, top it up with cold water, stir. The tip in the middle, touching no ice: it is to read ${temperature(0, system)}.`}
+          tell={`Fill a glass with crushed ice, top it up with cold water, stir. The tip in the middle, touching no ice: it is to read ${temperature(0, system, 0)}.`}
           label="It reads in ice and water"
           value={ice}
           error={problem?.at("ice_c")}

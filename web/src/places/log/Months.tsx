@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { useHere } from "../../api/here";
 import { type HobMonth, type MonthOut, useMonths } from "../../api/log";
+import { HEIGHT, MonthCurve, PAD, type PointOfMonth, placeOf, WIDTH } from "../../drawings/MonthCurve";
 import { fixed, signed } from "../../kit/habits";
 import { Empty, Failed, Loading } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -33,7 +34,7 @@ export function Months() {
       <p className="mt-1 mb-5 text-soft">Rehearsals do not count. Nothing here ranks people.</p>
       <div className="grid items-start gap-x-10 gap-y-8 lg:grid-cols-2">
         <Ended months={months} />
-        <Small
+        <MonthCurve
           title="Lifted over plan"
           points={months.map(({ month, over_k, over_spread_k }) => ({
             month,
@@ -43,35 +44,35 @@ export function Months() {
           shown={(value) => signed(value, difference(Math.abs(value), system))}
           zero
         />
-        <Small
+        <MonthCurve
           title="From taking it to the stove to closing it"
           points={months.map(({ month, minutes }) => ({ month, value: minutes, spread: 0 }))}
           shown={(value) => `${fixed(value, 0)} min`}
         />
         {months.some(({ yield_share }) => yield_share !== null) ? (
-          <Small
+          <MonthCurve
             title="What it came to, of what was weighed"
             points={months.map(({ month, yield_share }) => ({ month, value: yield_share, spread: 0 }))}
             shown={(value) => `${fixed(100 * value, 0)} %`}
           />
         ) : null}
         {[...new Set(stages.map(({ stage }) => stage))].map((stage) => (
-          <Small
+          <MonthCurve
             key={stage}
-            title={`How long ${stage} takes`}
+            title={`Minutes at ${stage}`}
             points={stages
               .filter((one) => one.stage === stage)
               .map(({ month, minutes }) => ({ month, value: minutes, spread: 0 }))}
-            shown={(value) => `${fixed(value, 0)} min`}
+            shown={(value) => `${fixed(value, value < 10 ? 1 : 0)} min`}
           />
         ))}
-        <Small
+        <MonthCurve
           title="What 100 g cost, at today’s prices"
           points={costs.map(({ month, per_100_g }) => ({ month, value: per_100_g, spread: 0 }))}
           shown={(value) => `${currency} ${fixed(value, 2)}`}
         />
         {[...new Set(thrown.map(({ what }) => what))].map((what) => (
-          <Small
+          <MonthCurve
             key={what}
             title={`Thrown away: ${what}`}
             points={thrown
@@ -82,7 +83,7 @@ export function Months() {
           />
         ))}
         {probes.map((probe) => (
-          <Small
+          <MonthCurve
             key={probe}
             title={`How far ${probe} reads too high`}
             points={checks
@@ -98,7 +99,7 @@ export function Months() {
           />
         ))}
         {names.map((name) => (
-          <Small
+          <MonthCurve
             key={name}
             title={`What ${name} gave`}
             points={ofHob(hobs, name)}
@@ -142,102 +143,6 @@ const ofHob = (hobs: readonly HobMonth[], name: string): PointOfMonth[] =>
   hobs
     .filter(({ hob }) => hob === name)
     .map(({ month, watts, spread_w }) => ({ month, value: watts, spread: spread_w }));
-
-const WIDTH = 420;
-const HEIGHT = 120;
-const PAD = { left: 56, right: 8, top: 8, bottom: 22 };
-
-function placeOf(i: number, count: number): number {
-  const room = WIDTH - PAD.left - PAD.right;
-  return PAD.left + (room * (i + 0.5)) / count;
-}
-
-interface PointOfMonth {
-  month: string;
-  value: number | null;
-  spread: number;
-}
-
-interface SmallProps {
-  title: string;
-  points: readonly PointOfMonth[];
-  shown: (value: number) => string;
-  zero?: boolean;
-}
-
-/** A small curve of a figure over months, with how it scattered. */
-function Small({ title, points, shown, zero = false }: SmallProps) {
-  const known = points.flatMap(({ value, spread }) =>
-    value === null ? [] : [value - spread, value + spread],
-  );
-  if (!known.length) return null;
-  const reach = zero ? [0, ...known] : known;
-  const [low, high] = [Math.min(...reach), Math.max(...reach)];
-  const room = Math.max((high - low) * 0.1, Math.abs(high) * 0.02, 0.05);
-  const y = (value: number) =>
-    HEIGHT - PAD.bottom - ((HEIGHT - PAD.top - PAD.bottom) * (value - low + room)) / (high - low + 2 * room);
-  const line = points.flatMap(({ value }, i) =>
-    value === null ? [] : [`${placeOf(i, points.length)},${y(value)}`],
-  );
-  const said = points.flatMap(({ month, value }) =>
-    value === null ? [] : [`${monthName(month)} ${shown(value)}`],
-  );
-  return (
-    <figure>
-      <figcaption className="font-bold">{title}</figcaption>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="block h-auto w-full"
-        role="img"
-        aria-label={`${title}: ${said.join(", ")}`}
-      >
-        {[low, high].map((value) => (
-          <text
-            key={value}
-            x={PAD.left - 8}
-            y={y(value) + 4}
-            textAnchor="end"
-            fontSize="12"
-            fill="var(--color-soft)"
-          >
-            {shown(value)}
-          </text>
-        ))}
-        {zero ? (
-          <line x1={PAD.left} x2={WIDTH - PAD.right} y1={y(0)} y2={y(0)} stroke="var(--color-line)" />
-        ) : null}
-        {points.map(({ month, value, spread }, i) => (
-          <g key={`${month} ${placeOf(i, points.length)}`}>
-            {value === null || spread === 0 ? null : (
-              <line
-                x1={placeOf(i, points.length)}
-                x2={placeOf(i, points.length)}
-                y1={y(value - spread)}
-                y2={y(value + spread)}
-                stroke="var(--color-yolk-pale)"
-                strokeWidth="10"
-              />
-            )}
-            <text
-              x={placeOf(i, points.length)}
-              y={HEIGHT - 6}
-              textAnchor="middle"
-              fontSize="12"
-              fill="var(--color-soft)"
-            >
-              {monthName(month)}
-            </text>
-          </g>
-        ))}
-        <polyline points={line.join(" ")} fill="none" stroke="var(--color-iron)" strokeWidth="2.5" />
-        {line.map((at) => {
-          const [cx, cy] = at.split(",");
-          return <circle key={at} cx={cx} cy={cy} r="3.5" fill="var(--color-iron)" />;
-        })}
-      </svg>
-    </figure>
-  );
-}
 
 const VERDICT_FILLS = [
   ["good", "var(--color-herb)"],

@@ -72,7 +72,7 @@ export function Overlay() {
             system={system}
           />
           <p className="text-sm text-soft">
-            The bands are those of batch {first.number}.{" "}
+            A dot is the lift, a ring a spoon. The bands are those of batch {first.number}.{" "}
             {first.laid.ghost
               ? "The pale broad line is how it would have gone by its plan, from where it began. "
               : ""}
@@ -107,6 +107,10 @@ export function alignedAt(batch: LaidBatch, moment: Moment): Aligned {
     name: `${batch.number}`,
     points,
     lift: lifted_s === null || !figures ? null : [lifted_s - zero, figures.lift_c],
+    spoons: (laid.spoons_s ?? []).flatMap((at_s) => {
+      const then = points.findLast(([t]) => t <= at_s - zero);
+      return then ? [[at_s - zero, then[1]] as const] : [];
+    }),
   };
 }
 

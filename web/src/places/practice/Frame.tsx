@@ -6,7 +6,7 @@ import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { massText } from "../../kit/units";
+import { inUnits, massText } from "../../kit/units";
 import { clockText } from "./clock";
 
 const ON_A_HOB = new Set(["stove", "rescue"]);
@@ -40,7 +40,7 @@ export function Beside({
             of={[
               attempt.formula,
               ON_A_HOB.has(attempt.kind) && massText(attempt.grams, system),
-              ON_A_HOB.has(attempt.kind) && "an unknown hob",
+              ON_A_HOB.has(attempt.kind) && (attempt.that_day ? "on its own hob" : "an unknown hob"),
             ]}
           />
         </div>
@@ -99,6 +99,7 @@ export function Begin({
   playing: Playing;
   onAgain: () => void;
 }) {
+  const { system } = useUnits();
   if (playing.outOfStep)
     return (
       <Notice tone="wrong">
@@ -116,7 +117,7 @@ export function Begin({
       aria-label={begun ? "Time stands" : "Before you begin"}
       className="max-w-md border border-iron bg-paper p-4"
     >
-      <p className="text-lg">{attempt.tell}</p>
+      <p className="text-lg">{inUnits(attempt.tell, system)}</p>
       <p className="mt-1 text-soft">{attempt.why}</p>
       {attempt.again_s !== null ? (
         <p className="mt-1 text-soft">From {clockText(attempt.again_s)} on, on the same hob as before.</p>

@@ -21,7 +21,11 @@ export function ThatDay({ real, at_s }: { real: Real; at_s: number }) {
     <section aria-label="That day" className="mt-3 border-t border-hair pt-2">
       <h2 className="text-base">That day</h2>
       <CurveFrame
-        label={`What was read that day: ${points.length} readings${real.off_s === null ? "" : `, off the heat at ${clockText(real.off_s)}`}`}
+        label={
+          real.off_s === null
+            ? `What was read that day: ${points.length} readings`
+            : `What was read that day, off the heat at ${clockText(real.off_s)}: ${points.length} readings`
+        }
         times={[0, ends]}
         degrees={degreesAround(real.c, real.window, real.boiling_c)}
         window={real.window}

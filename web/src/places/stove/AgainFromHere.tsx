@@ -5,6 +5,7 @@ import { newId } from "../../api/newId";
 import { useAttemptActions } from "../../api/practice";
 import type { Point } from "../../drawings/CurveFrame";
 import { Button } from "../../kit/Button";
+import { Facts } from "../../kit/Facts";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { temperature } from "../../kit/units";
@@ -38,9 +39,7 @@ export function AgainFromHere({ batch_id, read, off_s, at_s, onMoment }: Props) 
   return (
     <div className="mt-2 grid gap-2">
       <label htmlFor={id} className="text-soft">
-        Cook it again from <b className="tabular text-iron">{minute}</b>
-        {then ? ` on, at ${temperature(then[1], system)}` : ""}
-        {off_s !== null && at_s >= off_s ? ", off the heat" : ""}
+        Cook it again from <b className="tabular text-iron">{minute}</b> on
       </label>
       <input
         id={id}
@@ -52,6 +51,10 @@ export function AgainFromHere({ batch_id, read, off_s, at_s, onMoment }: Props) 
         value={at_s}
         aria-valuetext={minute}
         onChange={(event) => onMoment(Number(event.target.value))}
+      />
+      <Facts
+        className="text-soft"
+        of={[then && `at ${temperature(then[1], system)}`, off_s !== null && at_s >= off_s && "off the heat"]}
       />
       <div>
         <Button
