@@ -1,5 +1,4 @@
 import { type ChangeEvent, useId } from "react";
-import { Link } from "react-router";
 import { type Archive, useIncoming } from "../api/archives";
 import { Notice } from "../kit/Notice";
 import { when } from "../kit/when";
@@ -65,7 +64,8 @@ function Incoming({ archive }: { archive: Archive }) {
   if (archive.became)
     return (
       <p>
-        Brought in {when(archive.made_at)}: <Link to={`/k/${archive.became}/book`}>open its Book</Link>
+        {/* A whole page: which kitchens there are is asked for once. */}
+        Brought in {when(archive.made_at)}: <a href={`/k/${archive.became}/book`}>open its Book</a>
       </p>
     );
   if (archive.came < archive.size) return <Progress say="Sending it" done={archive.came} of={archive.size} />;

@@ -85,7 +85,7 @@ export function Devices({ here }: { here: Here }) {
               ) : null}
             </span>
             {one.revoked_at || here.role === "viewer" ? null : (
-              <span className="flex shrink-0 flex-wrap justify-end gap-2">
+              <span className="flex flex-wrap gap-2 sm:shrink-0 sm:justify-end">
                 {one.kind === "probe" ? (
                   <Button
                     className="text-sm"
