@@ -18,6 +18,7 @@ from kitchen.access import Actor, action
 from kitchen.ending import counted, ends_with_the_role
 from kitchen.models import Kitchen, Role
 from people.models import User
+from procrastinate.contrib.django import app
 
 from devices.models import Device, DeviceKind, ProbeCheck, Reading, Weight
 from devices.schemas import NewReading, NewWeight
@@ -86,6 +87,12 @@ def check(actor: Actor, device_id: int, ice_c: float | None, boil_c: float | Non
     return _check(actor, device_id, ice_c, boil_c, boils_c, found)
 
 
+def _learn_for_now(actor: Actor) -> None:
+    # By its name: what learns knows probes, not the other way round.
+    task = app.configure_task("stove.learn_for_now")
+    task.defer(kitchen_id=actor.kitchen.pk, user_id=actor.user.pk)
+
+
 @action("probe.check", Role.COOK)
 def _check(
     actor: Actor,
@@ -102,6 +109,7 @@ def _check(
     )
     if probe is None:
         raise Http404
+    _learn_for_now(actor)
     return ProbeCheck.objects.create(
         device=probe,
         ice_c=ice_c,
@@ -130,6 +138,7 @@ def uncheck(actor: Actor, check_id: int) -> ProbeCheck:
     if ProbeCheck.objects.filter(device=found.device_id).first() != found:
         raise Conflict("It was checked again since.")
     found.delete()
+    _learn_for_now(actor)
     return found
 
 

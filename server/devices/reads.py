@@ -103,6 +103,11 @@ def checks(actor: Actor) -> list[ProbeCheck]:
 MOST_CHECKS = 200
 
 
+def checked_on(actor: Actor) -> dict[str, str]:
+    """The day of the last check of each of this kitchen's probes, by its name."""
+    return {one.device.name: f"{one.at.date()}" for one in reversed(checks(actor))}
+
+
 def shown(one: ProbeCheck) -> ProbeCheckOut:
     """A check of a probe as a page shows it."""
     return ProbeCheckOut(

@@ -7,6 +7,7 @@ from typing import Any
 import custard
 from common.refusals import Conflict
 from django.http import Http404
+from procrastinate.contrib.django import app
 
 from kitchen import soft_delete
 from kitchen.access import Actor, action
@@ -34,7 +35,15 @@ def change(actor: Actor, /, **values: Any) -> Kitchen:
     elif kitchen.cooling_rule == custard.larder.OWN:
         raise custard.OutOfRange("own_rule", "", "is not written yet", "Say what it asks.")
     kitchen.save(update_fields=list(values))
+    if EGGS & set(values):
+        # By its name: what learns of eggs knows the kitchen, not the other way round.
+        task = app.configure_task("stove.learn_for_now")
+        task.defer(kitchen_id=kitchen.pk, user_id=actor.user.pk)
     return kitchen
+
+
+EGGS = {"eggs", "egg_source"}
+"""Where sauces set hangs on these."""
 
 
 @action("kitchen.price", Role.CHEF)

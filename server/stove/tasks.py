@@ -21,6 +21,12 @@ def learn_sauces(batch_id: int, user_id: int | None) -> None:
     sauces.learn(batch_id, user_id)
 
 
+@app.task(name="stove.learn_for_now", retry=3)
+def learn_for_now(kitchen_id: int, user_id: int | None) -> None:
+    """Other eggs, or a probe that was checked."""
+    sauces.learn_for_now(kitchen_id, user_id)
+
+
 @app.periodic(cron="* * * * *")
 @app.task(name="stove.follow_all", queueing_lock="stove.follow_all", pass_context=False)
 def follow_all(timestamp: int) -> None:

@@ -11,12 +11,14 @@ from devices import actions as devices
 from devices.actions import take_readings
 from devices.models import ProbeCheck
 from devices.schemas import NewReading
+from kitchen.models import LearnedSauce
 from stove import actions as stove
 from stove import reads
 from stove.batch.cooking import cooking, read_by_probes
 from stove.models import Batch, ProbeUse
 
-from tests.conftest import ANGLAISE, formula_of, mark, rewrite
+from tests.conftest import ANGLAISE, formula_of, mark, rewrite, work_off
+from tests.test_learning import cooked
 
 CHECKS = "/api/k/here/devices/checks"
 
@@ -105,3 +107,18 @@ def test_whose_eggs_there_were_is_kept_with_the_batch(chef, cook, here, version)
     here["cook"].kitchen.refresh_from_db()
     made = stove.start(here["cook"], version.formula_id, 1, formula_of(ANGLAISE))
     assert reads.as_file(reads.standing().get(pk=made.pk)).egg_source == "the hens by the mill"
+
+
+def test_other_eggs_are_in_part_a_new_beginning(here, chef, version):
+    for day in range(4):
+        cooked(here, version, ago_min=200 - 40 * day)
+    work_off()
+    before = LearnedSauce.objects.get(formula=ANGLAISE["name"]).figures["set_k"]
+    chef("PATCH", "/api/k/here", {"egg_source": "the hens by the mill"})
+    work_off()
+    after = LearnedSauce.objects.get(formula=ANGLAISE["name"]).figures["set_k"]
+    assert 0 < after["mean"] < 0.9 * before["mean"]
+    chef("PATCH", "/api/k/here", {"egg_source": ""})
+    work_off()
+    again = LearnedSauce.objects.get(formula=ANGLAISE["name"]).figures["set_k"]
+    assert again["mean"] == pytest.approx(before["mean"], abs=0.02), "the old hens are back"

@@ -11,9 +11,11 @@ from typing import Any
 import custard
 import custard.learning
 from common import clock
+from devices import reads as devices
 from django.db.models import QuerySet
 from kitchen.access import Actor, as_cook
 from kitchen.learned import HOUSE, learn_sauces
+from kitchen.reads import conditions_of
 
 from stove import reads
 from stove.batch.kept_file import kept
@@ -80,6 +82,8 @@ def learn(batch_id: int, user_id: int | None) -> None:
 def keep(actor: Actor) -> None:
     """Work out what this kitchen knows of its sauces, and keep it."""
     known, today = learned(actor.kitchen.pk), clock.now().timestamp() / DAY_S
+    eggs = conditions_of(actor.kitchen).eggs, actor.kitchen.egg_source
+    known = known.under(eggs, devices.checked_on(actor))
     found = {name: known.of(name, today) for name in known.formulas}
     learn_sauces(actor, {HOUSE: known.of(None, today), **found})
 
@@ -95,3 +99,13 @@ def age() -> int:
             keep(actor)
             done += 1
     return done
+
+
+def learn_for_now(kitchen_id: int, user_id: int | None) -> None:
+    """Other eggs, or a probe that was checked: what was learned is worked out for what there is now."""
+    any_batch = (
+        Batch.objects.filter(kitchen=kitchen_id, lesson__isnull=False).select_related("kitchen").first()
+    )
+    actor = None if any_batch is None else as_cook(user_id, any_batch.kitchen)
+    if actor is not None:
+        keep(actor)

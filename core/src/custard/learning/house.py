@@ -8,7 +8,7 @@ another hob or pan for how far it still rises off the heat.
 from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Mapping
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 import numpy as np
@@ -97,6 +97,10 @@ def _factor(log: Estimate) -> Estimate:
     return Estimate(round(factor, 3), round(factor * log.sd, 3), log.batches)
 
 
+BOTH = 2
+"""What setting hangs on: the eggs, and the probe."""
+
+
 @dataclass(frozen=True)
 class Learning:
     """What a kitchen has learned.
@@ -135,6 +139,24 @@ class Learning:
             self.carry_over.of(formula, at, self.pan_things),
             self.left.of(formula, at, ()),
         )
+
+    def under(
+        self, eggs: tuple[str | None, str] | None = None, checked_on: Mapping[str, str] | None = None
+    ) -> Learning:
+        """The same for what there is now, if that is no longer what the newest batch was made with.
+
+        Parameters
+        ----------
+        eggs : the class of the eggs in the house, and whose they are; None for those of the newest batch.
+        checked_on : the day of the last check of each probe by its name, as "2026-03-01".
+        """
+        if len(self.setting_things) < BOTH:
+            return self
+        were, probe = self.setting_things
+        name = probe[0] if isinstance(probe, tuple) else ""
+        if name in (checked_on or {}):
+            probe = (name, (checked_on or {})[name])
+        return replace(self, setting_things=(were if eggs is None else eggs, probe))
 
     def as_json(self) -> dict[str, object]:
         """As the command prints it."""
