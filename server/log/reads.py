@@ -20,7 +20,17 @@ from shelf import trends as thrown
 from stove import finding, trends
 from stove import reads as stove
 
-from log.schemas import Choice, Choices, CostMonth, LogAsked, LogLine, LogPage, Months, StageTemperature
+from log.schemas import (
+    Choice,
+    Choices,
+    CostMonth,
+    FaultChoice,
+    LogAsked,
+    LogLine,
+    LogPage,
+    Months,
+    StageTemperature,
+)
 
 PAGE = 50
 MOST_ROWS = 20_000
@@ -92,6 +102,7 @@ def choices(actor: Actor) -> Choices:
     """By whom batches were made here, and on what they can have been."""
     known = kitchen.hearth(actor)
     return Choices(
+        faults=[FaultChoice(fault=key, name=stove.fault_name(key)) for key in finding.faults(actor)],
         formulas=[Choice(id=key, name=name) for key, name in finding.formulas(actor)],
         people=finding.cooks(actor),
         hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],

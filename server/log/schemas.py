@@ -62,8 +62,8 @@ FIRST_DAY, LAST_DAY = date(1970, 1, 1), date(9000, 1, 1)
 class LogAsked(Schema):
     """What is looked for in the log; what is left out is not asked for.
 
-    `words` are looked for in names, verdicts and notes; `wrong` means that a trouble was marked. `until` is
-    the last day that counts.
+    `words` are looked for in names, verdicts and notes; `wrong` means that a trouble was marked, `fault`
+    which. `until` is the last day that counts.
     """
 
     model_config = ConfigDict(extra="forbid")
@@ -79,6 +79,7 @@ class LogAsked(Schema):
     since: date | None = Field(None, ge=FIRST_DAY, le=LAST_DAY)
     until: date | None = Field(None, ge=FIRST_DAY, le=LAST_DAY)
     wrong: bool = False
+    fault: Word | None = None
     odd: bool | None = None
 
 
@@ -161,10 +162,18 @@ class WhyOther(Schema):
     cannot: str
 
 
+class FaultChoice(Schema):
+    """Something that went wrong, by its key and its name."""
+
+    fault: str
+    name: str
+
+
 class Choices(Schema):
     """By what the batches of a kitchen can be looked for."""
 
     formulas: list[Choice]
+    faults: list[FaultChoice]
     people: list[str]
     hobs: list[Choice]
     pans: list[Choice]

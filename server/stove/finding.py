@@ -14,6 +14,8 @@ from kitchen.access import Actor
 from stove.models import BATCH_WORDS, LANGUAGE, MARK_WORDS, ODD, Batch, Mark
 
 MOST_WORDS = 8
+TROUBLE = (MarkKind.REMEDY, MarkKind.WRONG)
+"""Marks that say what went wrong."""
 COLUMNS = {
     "family": "family",
     "formula_id": "version__formula_id",
@@ -28,7 +30,7 @@ COLUMNS = {
 def found(actor: Actor, rows: QuerySet[Batch], asked: Mapping[str, Any]) -> QuerySet[Batch]:
     """Those of a kitchen's batches that are looked for, each with what was said of it last (`odd_said`).
 
-    `asked` may hold words, wrong, odd, and what `COLUMNS` names.
+    `asked` may hold words, wrong, fault, odd, and what `COLUMNS` names.
     """
     odd = Mark.objects.filter(batch=OuterRef("pk"), kind=MarkKind.ODD).order_by("-at", "-id")
     rows = rows.annotate(odd_said=Subquery(odd.values("what")[:1]))
@@ -37,9 +39,11 @@ def found(actor: Actor, rows: QuerySet[Batch], asked: Mapping[str, Any]) -> Quer
     if asked.get("odd") is not None:
         called = Q(odd_said=ODD)
         rows = rows.filter(called if asked["odd"] else ~called | Q(odd_said=None))
-    if asked.get("wrong"):
-        kinds = (MarkKind.REMEDY, MarkKind.WRONG)
-        rows = rows.filter(Exists(Mark.objects.filter(batch=OuterRef("pk"), kind__in=kinds, withdrawal=None)))
+    if asked.get("wrong") or asked.get("fault"):
+        trouble = Mark.objects.filter(batch=OuterRef("pk"), kind__in=TROUBLE, withdrawal=None)
+        if asked.get("fault"):
+            trouble = trouble.filter(what=asked["fault"])
+        rows = rows.filter(Exists(trouble))
     query = prefixed(asked.get("words") or "")
     if query is not None:
         # Asked one after the other, each finds its index; asked with OR, neither does.
@@ -61,6 +65,12 @@ def prefixed(words: str) -> SearchQuery | None:
     if not parts:
         return None
     return SearchQuery(" & ".join(f"{one}:*" for one in parts), search_type="raw", config=LANGUAGE)
+
+
+def faults(actor: Actor) -> list[str]:
+    """What went wrong here so far, by its key."""
+    rows = Mark.objects.filter(batch__kitchen=actor.kitchen, kind__in=TROUBLE).exclude(what="")
+    return sorted(rows.values_list("what", flat=True).distinct())
 
 
 def formulas(actor: Actor) -> list[tuple[int, str]]:

@@ -187,7 +187,7 @@ def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
         at=remedy.mark.at,
         by=marked_by(remedy.mark),
         fault=remedy.fault,
-        name=_seen(remedy.fault),
+        name=fault_name(remedy.fault),
         cause=remedy.cause,
         say=remedy.say,
         steps=remedy.steps,
@@ -203,7 +203,7 @@ def remedied(remedy: Remedy, marks: Iterable[Mark]) -> RemedyTaken:
     )
 
 
-def _seen(fault: str) -> str:
+def fault_name(fault: str) -> str:
     """What was seen, in words; one that is not known any more by its key."""
     found = custard.trouble.faults().get(fault)
     return fault.replace("-", " ") if found is None else found.name

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import uuid
 from dataclasses import replace
 from datetime import timedelta
 
@@ -209,6 +210,13 @@ def test_the_log_is_searched(here, version, cook, taught):
     assert cook("POST", f"/api/k/here/batches/{taught[0].pk}/marks/several", noted).status_code == 200
     assert found(words="onion") == [taught[0].pk]
     assert found(wrong="true") == [taught[0].pk]
+    assert found(fault="curdled") == []
+    taken = {"id": str(uuid.uuid4()), "batch_id": taught[0].pk, "fault": "too-thick"}
+    assert cook("POST", "/api/k/here/trouble/take", taken).status_code in (200, 201)
+    assert found(fault="too-thick") == [taught[0].pk]
+    choices = cook("GET", "/api/k/here/log/choices").json()
+    assert [one["fault"] for one in choices["faults"]] == ["too-thick"]
+    assert [one["id"] for one in choices["formulas"]] == [version.formula_id]
 
 
 def test_batches_are_laid_over_one_another_and_compared(here, there, version, cook, taught):

@@ -9,7 +9,7 @@ import { Field } from "../../kit/Field";
 import { SelectBox } from "../../kit/SelectBox";
 import { Views } from "./Views";
 
-const WORDS = ["words", "family", "verdict", "person", "since", "until"] as const;
+const WORDS = ["words", "family", "verdict", "person", "since", "until", "fault"] as const;
 const NUMBERS = ["hob_id", "pan_id", "formula_id"] as const;
 
 /** What the address asks the log for; it can be kept, sent to somebody and gone back to. */
@@ -113,10 +113,18 @@ export function Find({ asked, onAsk }: Props) {
             none="whatever came of it"
             options={[
               { value: "wrong", shown: "trouble was marked" },
+              ...(choices.data?.faults ?? []).map((one) => ({ value: `: ${one.fault}`, shown: one.name })),
               { value: "odd", shown: "called odd" },
             ]}
-            value={asked.wrong ? "wrong" : asked.odd ? "odd" : ""}
-            onChange={(value) => onAsk({ ...asked, wrong: value === "wrong", odd: value === "odd" || null })}
+            value={asked.fault ? `: ${asked.fault}` : asked.wrong ? "wrong" : asked.odd ? "odd" : ""}
+            onChange={(value) =>
+              onAsk({
+                ...asked,
+                wrong: value === "wrong",
+                odd: value === "odd" || null,
+                fault: value.startsWith(": ") ? value.slice(2) : null,
+              })
+            }
           />
           <DayBox label="From" value={asked.since} onChange={(value) => set("since", value)} />
           <DayBox label="To" value={asked.until} onChange={(value) => set("until", value)} />
