@@ -29,11 +29,13 @@ class TargetOut(Schema):
 
 
 class TemperatureOut(Schema):
-    """A temperature that a probe read, or somebody did."""
+    """A temperature that a probe read, or somebody did; by `taken_off_k` a probe was known to read too high,
+    and so much is taken off already [K]."""
 
     at: datetime
     celsius: float
     read_by: str
+    taken_off_k: float = 0.0
 
 
 class RecordedMark(Schema):

@@ -12,6 +12,7 @@ from devices.actions import take_readings
 from devices.models import ProbeCheck
 from devices.schemas import NewReading
 from kitchen.models import LearnedSauce
+from log.templatetags.printing import taken_off
 from stove import actions as stove
 from stove import reads
 from stove.batch.cooking import cooking, read_by_probes
@@ -87,6 +88,11 @@ def test_readings_are_put_right_in_the_batch_and_its_file_replays_as_it_was(cook
     off = ProbeUse.objects.get().reads_high_k
     assert off == pytest.approx(1.0, abs=0.06)
     assert read_by_probes(row, began, None)[0][1] == pytest.approx(62 - off)
+    record = cook("GET", f"/api/k/here/batches/{batch.pk}/record").json()
+    probed = [one for one in record["batches"][0]["temperatures"] if one["read_by"] == "probe"]
+    assert {one["taken_off_k"] for one in probed} == {round(off, 2)}
+    assert taken_off(1.0, "metric") == "1.0 °C taken off after its check"
+    assert taken_off(-1.0, "us") == "1.8 °F added after its check"
     kept = reads.as_file(row)
     assert kept.readings[0][1] == pytest.approx(62), "a file has them as the probe gave them"
     assert (kept.probe.reads_high_k, kept.probe.checked_on) == (off, f"{clock.now():%Y-%m-%d}")

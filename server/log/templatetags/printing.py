@@ -24,3 +24,10 @@ def weight(grams: float | None, units: str) -> str:
 def in_units(text: str, units: str) -> str:
     """A text of the core, its temperatures and weights as they are printed."""
     return custard.plain_degrees(text, units)
+
+
+@register.filter
+def taken_off(kelvin: float, units: str) -> str:
+    """By how much a reading was put right [K], as it is printed: "1.0 °C taken off after its check"."""
+    done = "taken off" if kelvin > 0 else "added"
+    return f"{custard.plain_degrees(f'{{{abs(kelvin):.1f} K}}', units)} {done} after its check"

@@ -14,7 +14,7 @@ from kitchen.access import Actor
 from stove import reads
 from stove.after import keeping
 from stove.batch import plans
-from stove.batch.cooking import conditions_of, read_by_probes, remedies_of
+from stove.batch.cooking import conditions_of, read_by_each, remedies_of
 from stove.cooling import began_at, live_cooling
 from stove.models import Batch, Mark
 from stove.record_schemas import BatchRecord, LimitOut, RecordedMark, TargetOut, TemperatureOut
@@ -94,8 +94,9 @@ def _limits(batch: Batch) -> list[LimitOut]:
 
 def _temperatures(batch: Batch, marks: list[Mark]) -> list[TemperatureOut]:
     probes = [
-        TemperatureOut(at=at, celsius=celsius, read_by="probe")
-        for at, celsius in read_by_probes(batch, batch.started_at, batch.closed_at, most=None)
+        TemperatureOut(at=at, celsius=celsius, read_by="probe", taken_off_k=round(use.reads_high_k, 2))
+        for use, read in read_by_each(batch, batch.started_at, batch.closed_at, most=None)
+        for at, celsius in read
     ]
     typed = [
         TemperatureOut(at=mark.at, celsius=mark.temperature_c, read_by=reads.shown(mark.by))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from functools import lru_cache
@@ -14,7 +14,7 @@ from custard.vocabulary import Coat, MarkKind, StageName
 from devices import reads as devices
 from kitchen.reads import Hob, Pan
 
-from stove.models import ODD, Batch, Mark, Remedy
+from stove.models import ODD, Batch, Mark, ProbeUse, Remedy
 
 MOST_READINGS = 2000
 """So many readings of one batch are looked at. What the core follows is thinned further; this bounds what is
@@ -127,12 +127,17 @@ def read_by_probes(
 
     By how much a probe is known to read too high is taken off.
     """
-    found: list[tuple[datetime, float]] = []
+    return sorted(one for _, read in read_by_each(batch, since, until, most) for one in read)
+
+
+def read_by_each(
+    batch: Batch, since: datetime, until: datetime | None, most: int | None
+) -> Iterator[tuple[ProbeUse, list[tuple[datetime, float]]]]:
+    """As `read_by_probes`, by the use of each probe."""
     for use in batch.probes.all():
         ends = [end for end in (use.until, until) if end is not None]
         read = devices.readings(use.device_id, max(since, use.since), min(ends) if ends else None, most)
-        found += [(at, celsius - use.reads_high_k) for at, celsius in read]
-    return sorted(found)
+        yield use, [(at, celsius - use.reads_high_k) for at, celsius in read]
 
 
 def typed_at_the_stove(
