@@ -113,16 +113,19 @@ export function Find({ asked, onAsk }: Props) {
             none="whatever came of it"
             options={[
               { value: "wrong", shown: "trouble was marked" },
-              ...(choices.data?.faults ?? []).map((one) => ({ value: `: ${one.fault}`, shown: one.name })),
+              ...(choices.data?.faults ?? []).map((one) => ({
+                value: `fault ${one.fault}`,
+                shown: one.name,
+              })),
               { value: "odd", shown: "called odd" },
             ]}
-            value={asked.fault ? `: ${asked.fault}` : asked.wrong ? "wrong" : asked.odd ? "odd" : ""}
+            value={asked.fault ? `fault ${asked.fault}` : asked.wrong ? "wrong" : asked.odd ? "odd" : ""}
             onChange={(value) =>
               onAsk({
                 ...asked,
                 wrong: value === "wrong",
                 odd: value === "odd" || null,
-                fault: value.startsWith(": ") ? value.slice(2) : null,
+                fault: value.startsWith("fault ") ? value.slice("fault ".length) : null,
               })
             }
           />
