@@ -14,9 +14,10 @@ from kitchen.models import Kitchen
 class ArchiveRun(models.Model):
     """An archive that a worker makes, or brings in, and how far it is.
 
-    `kitchen` is whose archive it is; of one that is brought in, the kitchen that it became. `came` counts the
-    bytes of a file that is sent in parts, of `size` in all. `part` is which table is at hand, `rows` how many
-    rows are done, of about `of_rows`. `refused` says why nothing came of it. Its file is kept for a while.
+    `kitchen` is whose archive it is; of one that is brought in, the kitchen that it became. `came` counts
+    the bytes of a file that is sent in parts, of `size` in all, and `moved_at` is when the last of them
+    came. `part` is which table is at hand, `rows` how many rows are done, of about `of_rows`. `refused`
+    says why nothing came of it. Its file is kept for a while.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -24,6 +25,7 @@ class ArchiveRun(models.Model):
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     incoming = models.BooleanField(default=False)
     made_at = models.DateTimeField(default=clock.now)
+    moved_at = models.DateTimeField(default=clock.now)
     begun_at = models.DateTimeField(null=True, blank=True)
     done_at = models.DateTimeField(null=True, blank=True)
     size = models.PositiveBigIntegerField(default=0)

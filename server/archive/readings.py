@@ -12,8 +12,8 @@ from devices.models import Device
 from django.db import connection
 from kitchen.models import Kitchen
 
+from archive.progress import Progress
 from archive.tables import ArchiveError, Ids
-from archive.told import Told
 
 NAME = "readings"
 AT_ONCE = 20_000
@@ -43,7 +43,7 @@ def lines_of(kitchen: Kitchen) -> Iterator[bytes]:
                 yield bytes(piece)
 
 
-def bring_in(member: IO[bytes], ids: Ids, told: Told, most_line: int) -> None:
+def bring_in(member: IO[bytes], ids: Ids, progress: Progress, most_line: int) -> None:
     """Copy the readings of an archive into the table.
 
     Raises
@@ -55,7 +55,7 @@ def bring_in(member: IO[bytes], ids: Ids, told: Told, most_line: int) -> None:
     while some := list(islice(lines, AT_ONCE)):
         with connection.cursor() as cursor, cursor.copy(IN) as copy:
             copy.write(b"".join(_row(line, ids) for line in some))
-        told.more(NAME, len(some))
+        progress.add(NAME, len(some))
 
 
 def _row(line: bytes, ids: Ids) -> bytes:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import logging
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -11,23 +9,23 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from uuid import UUID
 
-import psycopg
 from common import clock
+from common.decoding import decoded
 from common.refusals import Conflict, Refusal
 from django.conf import settings
 from django.db import InterfaceError, OperationalError, connection, transaction
 from django.http import Http404
+from kitchen import beginning
 from kitchen.access import Actor, Role, action
 from kitchen.models import AuditEntry
 from people.models import User
 from procrastinate.contrib.django import app
-from psycopg.conninfo import make_conninfo
 
 from archive.models import ArchiveRun
+from archive.progress import Report
 from archive.reading import read
 from archive.schemas import ArchiveOut
 from archive.tables import ArchiveError
-from archive.told import Report
 from archive.writing import count_rows, write
 
 log = logging.getLogger("oldspoon.archive")
@@ -35,10 +33,13 @@ KEPT = timedelta(days=2)
 """So long a file can be fetched, or be sent on."""
 LOST = timedelta(hours=2)
 """Who makes one that takes longer has died."""
+STOPPED = timedelta(hours=1)
+"""What is sent and has not moved for so long gives way to another one."""
 MOST_AT_ONCE = 3
 BROKEN = (
     "Something went wrong with it, and nothing was changed. Whoever runs this machine finds why in its log."
 )
+NOTHING_CAME = "Nothing came of it within two hours: whoever worked on it is gone. Try it once more."
 DAMAGED = "This part did not arrive whole."
 ALL_AT_ONCE = "Three archives of yours are on their way. Wait until one is done."
 
@@ -64,14 +65,21 @@ def expect(user: User, size: int) -> ArchiveRun:
     Raises
     ------
     Refusal
-        when too many of this person's are on their way.
+        when too many of this person's are on their way, or they made too many kitchens.
     """
     with transaction.atomic():
-        User.objects.select_for_update(no_key=True).get(pk=user.pk)
-        mine = ArchiveRun.objects.filter(user=user, incoming=True, made_at__gt=clock.now() - LOST)
-        if mine.filter(done_at=None).count() >= MOST_AT_ONCE:
+        beginning.must_be_few(user)
+        mine = ArchiveRun.objects.filter(user=user, incoming=True, done_at=None)
+        # Of those that stopped on their way the room is given to this one.
+        stopped = mine.filter(begun_at=None, moved_at__lt=clock.now() - STOPPED)
+        paths = [run.path for run in stopped]
+        stopped.delete()
+        if mine.count() >= MOST_AT_ONCE:
             raise Refusal(429, ALL_AT_ONCE, retry_s=60)
-        return ArchiveRun.objects.create(user=user, incoming=True, size=size)
+        made = ArchiveRun.objects.create(user=user, incoming=True, size=size)
+    for path in paths:
+        path.unlink(missing_ok=True)
+    return made
 
 
 def take(user: User, run_id: UUID, at: int, content: str) -> ArchiveRun:
@@ -82,10 +90,7 @@ def take(user: User, run_id: UUID, at: int, content: str) -> ArchiveRun:
     Http404, Conflict, Refusal
         when this person sends no such archive, the part is not the next one, or is damaged.
     """
-    try:
-        data = base64.b64decode(content, validate=True)
-    except binascii.Error:
-        raise Refusal(422, DAMAGED, fields=[("content", DAMAGED)]) from None
+    data = decoded(content, DAMAGED)
     with transaction.atomic():
         run = _mine(user, run_id, lock=True)
         if at + len(data) <= run.came:
@@ -98,8 +103,8 @@ def take(user: User, run_id: UUID, at: int, content: str) -> ArchiveRun:
             file.truncate(at)
             file.seek(at)
             file.write(data)
-        run.came = at + len(data)
-        run.save(update_fields=["came"])
+        run.came, run.moved_at = at + len(data), clock.now()
+        run.save(update_fields=["came", "moved_at"])
         if run.came == run.size:
             _defer(run)
     return run
@@ -122,7 +127,7 @@ def carry(run_id: str) -> None:
     except (OperationalError, InterfaceError):
         # The database went away: it is done again.
         raise
-    except ArchiveError as error:
+    except (ArchiveError, Refusal) as error:
         run.refused = str(error)[:500]
     except Exception:  # whoever waits for it gets a sentence
         log.exception("archive %s cannot be carried", run.pk)
@@ -151,9 +156,10 @@ def _write(run: ArchiveRun, report: Report) -> None:
 
 def _bring_in(run: ArchiveRun, report: Report) -> None:
     with run.path.open("rb") as file, transaction.atomic():
+        beginning.must_be_few(run.user)
         run.kitchen = read(file, run.user.username, report=report)
         AuditEntry.objects.create(
-            kitchen=run.kitchen, user=run.user, action="archive.bring-in", subject=str(run)
+            kitchen=run.kitchen, user=run.user, action=beginning.BROUGHT_IN, subject=str(run)
         )
         # With it or not at all: should this process die now, it is not brought in twice.
         _done(run)
@@ -163,21 +169,18 @@ def _bring_in(run: ArchiveRun, report: Report) -> None:
 def reported(run: ArchiveRun) -> Iterator[Report]:
     """Writes down how far a run is, by a connection of its own: what the run itself writes is seen only at
     its end."""
-    with psycopg.connect(make_conninfo(**_parameters()), autocommit=True) as aside:
+    aside = connection.copy()
 
-        def report(part: str, rows: int) -> None:
-            aside.execute(
-                "UPDATE archive_archiverun SET part = %s, rows = %s WHERE id = %s", (part, rows, run.pk)
+    def report(part: str, rows: int) -> None:
+        with aside.cursor() as cursor:
+            cursor.execute(
+                "UPDATE archive_archiverun SET part = %s, rows = %s WHERE id = %s", [part, rows, run.pk]
             )
 
+    try:
         yield report
-
-
-def _parameters() -> dict[str, str]:
-    known = connection.get_connection_params()
-    return {
-        name: str(known[name]) for name in ("dbname", "user", "password", "host", "port") if name in known
-    }
+    finally:
+        aside.close()
 
 
 def of_kitchen(actor: Actor) -> list[ArchiveOut]:
@@ -218,17 +221,18 @@ def _mine(user: User, run_id: UUID, *, lock: bool = False) -> ArchiveRun:
 
 def shown(run: ArchiveRun) -> ArchiveOut:
     """An archive as a page shows it."""
+    is_lost = run.done_at is None and run.begun_at is not None and run.begun_at < clock.now() - LOST
     return ArchiveOut(
         id=run.pk,
         made_at=run.made_at,
-        done_at=run.done_at,
+        done_at=run.made_at + LOST if is_lost else run.done_at,
         by=run.user.shown(),
         size=run.size,
         came=run.came,
         part=run.part,
         rows=run.rows,
         of_rows=run.of_rows,
-        refused=run.refused,
+        refused=NOTHING_CAME if is_lost else run.refused,
         became=run.kitchen.slug if run.incoming and run.kitchen else None,
     )
 

@@ -10,6 +10,7 @@ from datetime import date
 from typing import Any
 
 from book.models import Formula, FormulaVersion, RecipePicture, Reminder
+from common.words import WordField
 from day.models import Day, Hands, InHouse, Other, Pin, Plan, StepDone, Want
 from devices.models import Device, ProbeCheck, Reading
 from django.core.exceptions import ValidationError
@@ -112,9 +113,15 @@ class Table:
         if isinstance(one, JSONField):
             return value
         try:
-            return one.to_python(value)
+            found = one.to_python(value)
+            one.run_validators(found)
+            if isinstance(one, WordField) and found:
+                one.words(found)
         except (ValidationError, TypeError, ValueError):
             raise ArchiveError(f"{self.name}.ndjson has no {one.name} in one of its rows.") from None
+        if one.choices and found not in ("", *(key for key, _ in one.flatchoices)):
+            raise ArchiveError(f"{self.name}.ndjson has a {one.name} that is none.")
+        return found
 
 
 def _plain(value: Any) -> Any:

@@ -15,10 +15,12 @@ from django.db import connection, transaction
 from django.db.models import Q, QuerySet
 from kitchen.models import Kitchen, Membership
 from people.models import User
+from photos import files
 from photos.models import Photo
 from stove.models import Batch
 
 from archive import readings
+from archive.progress import Progress, Report, no_report
 from archive.schema import schemas
 from archive.tables import (
     FORMAT,
@@ -31,7 +33,6 @@ from archive.tables import (
     Table,
     photo_name,
 )
-from archive.told import Report, Told, nothing_said
 
 AT_ONCE = 2000
 
@@ -44,10 +45,10 @@ class Member:
     sha256: str
 
 
-def write(slug: str, out: IO[bytes], report: Report = nothing_said) -> dict[str, Member]:
+def write(slug: str, out: IO[bytes], report: Report = no_report) -> dict[str, Member]:
     """Write the archive of a kitchen to a file that need not be seekable.
 
-    A photograph whose file is lost is left out of it.
+    A photograph whose file is lost or damaged is left out of it.
 
     Raises
     ------
@@ -61,26 +62,37 @@ def write(slug: str, out: IO[bytes], report: Report = nothing_said) -> dict[str,
         if kitchen is None:
             raise ArchiveError(f"There is no kitchen “{slug}” here.")
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, allowZip64=True) as archive:
-            told = Told(report)
+            progress, photos = Progress(report), _whole_photos(kitchen)
             members = {
-                "kitchen": _member(archive, "kitchen", _rows(KITCHEN, kitchen), told),
-                "people": _member(archive, "people", _people(kitchen), told),
+                "kitchen": _member(archive, "kitchen", _rows(KITCHEN, kitchen), progress),
+                "people": _member(archive, "people", _people(kitchen), progress),
             }
             for table in TABLES:
-                if table.model is Reading:
+                if table.model is Photo:
+                    rows = _rows(table, kitchen, pk__in=[photo.pk for photo in photos])
+                    members[table.name] = _member(archive, table.name, rows, progress)
+                elif table.model is Reading:
                     streamed = readings.lines_of(kitchen)
-                    members[table.name] = _pieces(archive, table.name, streamed, told)
+                    members[table.name] = _pieces(archive, table.name, streamed, progress)
                 else:
-                    members[table.name] = _member(archive, table.name, _rows(table, kitchen), told)
-            for photo in _photos(kitchen):
-                archive.write(photo.path, photo_name(photo.pk), zipfile.ZIP_STORED)
+                    members[table.name] = _member(archive, table.name, _rows(table, kitchen), progress)
+            for photo in photos:
+                _photo(archive, photo)
             archive.writestr("schemas.json", json.dumps(schemas()))
             archive.writestr("manifest.json", json.dumps(_manifest(kitchen, members), indent=1))
     return members
 
 
-def _photos(kitchen: Kitchen) -> Iterator[Photo]:
-    return (one for one in Photo.objects.filter(kitchen=kitchen).iterator() if one.path.is_file())
+def _whole_photos(kitchen: Kitchen) -> list[Photo]:
+    """Its photographs whose files are there, and what they were when they were kept."""
+    return [one for one in Photo.objects.filter(kitchen=kitchen) if files.sum_of(one) == one.sha256]
+
+
+def _photo(archive: zipfile.ZipFile, photo: Photo) -> None:
+    try:
+        archive.write(photo.path, photo_name(photo.pk), zipfile.ZIP_STORED)
+    except FileNotFoundError:
+        raise ArchiveError("A photograph was deleted meanwhile. Make the archive once more.") from None
 
 
 def count_rows(kitchen: Kitchen) -> int:
@@ -98,12 +110,12 @@ def _manifest(kitchen: Kitchen, members: dict[str, Member]) -> Row:
     }
 
 
-def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row], told: Told) -> Member:
+def _member(archive: zipfile.ZipFile, name: str, rows: Iterable[Row], progress: Progress) -> Member:
     written = (json.dumps(row, ensure_ascii=False, separators=(",", ":")).encode() + b"\n" for row in rows)
-    return _pieces(archive, name, written, told)
+    return _pieces(archive, name, written, progress)
 
 
-def _pieces(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes], told: Told) -> Member:
+def _pieces(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes], progress: Progress) -> Member:
     """A part of an archive out of pieces, each of whole lines."""
     digest, count = hashlib.sha256(), 0
     with archive.open(f"{name}.ndjson", "w", force_zip64=True) as member:
@@ -112,18 +124,14 @@ def _pieces(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes], told: 
             member.write(piece)
             lines = piece.count(b"\n")
             count += lines
-            told.more(name, lines)
+            progress.add(name, lines)
     return Member(count, digest.hexdigest())
 
 
-def _rows(table: Table, kitchen: Kitchen) -> Iterator[Row]:
+def _rows(table: Table, kitchen: Kitchen, **which: object) -> Iterator[Row]:
     names = [one.attname for one in table.fields]
-    if table.model is Photo:
-        whole = {photo.pk for photo in _photos(kitchen)}
-        found = _of(table, kitchen).filter(pk__in=whole)
-        yield from (table.write(values) for values in found.order_by(table.order).values_list(*names))
-        return
-    for values in _of(table, kitchen).order_by(table.order).values_list(*names).iterator(chunk_size=AT_ONCE):
+    found = _of(table, kitchen).filter(**which).order_by(table.order)
+    for values in found.values_list(*names).iterator(chunk_size=AT_ONCE):
         yield table.write(values)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import json
 import re
 from collections.abc import Sequence
@@ -14,6 +12,7 @@ from book import reads as book
 from book.drafts import draft_of
 from book.schemas import CardDraft
 from common import database
+from common.decoding import decoded
 from common.refusals import Refusal
 from kitchen import reads
 from kitchen.access import Actor
@@ -86,12 +85,7 @@ def unbundled(wanted: Bundle) -> list[BundledOut]:
     Refusal, CustardError
         when it is no base64, or a zip that is damaged or holds too much.
     """
-    try:
-        data = base64.b64decode(wanted.content, validate=True)
-    except binascii.Error:
-        raise Refusal(
-            422, "This file did not arrive whole.", fields=[("content", "Choose it again.")]
-        ) from None
+    data = decoded(wanted.content, "This file did not arrive whole. Choose it again.")
     found = custard.reading.unbundle(wanted.name, data)
     return [BundledOut(name=one.name, text=one.text, why=one.why) for one in found]
 

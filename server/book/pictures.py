@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import logging
 from datetime import datetime, timedelta
 from uuid import UUID
 
 import custard
 from common import clock, images
+from common.decoding import decoded
 from common.fair_limiter import in_turn
 from common.refusals import Refusal
 from django.db import InterfaceError, OperationalError
@@ -59,11 +58,7 @@ def add(actor: Actor, content: str) -> RecipePicture:
     mine = RecipePicture.objects.filter(kitchen=actor.kitchen, user=actor.user)
     if mine.filter(read_at=None, made_at__gt=clock.now() - LOST).count() >= MOST_WAITING:
         raise Refusal(429, "Your last pictures are still being read. Try again in a moment.", retry_s=5)
-    try:
-        data = base64.b64decode(content, validate=True)
-    except binascii.Error:
-        raise Refusal(422, DAMAGED, fields=[("content", DAMAGED)]) from None
-    return _add(actor, *_upright(actor, data))
+    return _add(actor, *_upright(actor, decoded(content, DAMAGED)))
 
 
 @in_turn

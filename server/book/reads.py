@@ -163,6 +163,12 @@ def latest(actor: Actor) -> QuerySet[FormulaVersion]:
     return FormulaVersion.latest_of(actor.kitchen.pk)
 
 
+def cooked(actor: Actor) -> list[Formula]:
+    """The formulas of this kitchen of which a batch was begun, by name."""
+    begun = FormulaVersion.objects.filter(formula=OuterRef("pk"), batches__isnull=False)
+    return list(_of(actor).filter(Exists(begun)))
+
+
 def latest_by_formula(actor: Actor, formulas: Iterable[int]) -> dict[int, FormulaVersion]:
     """The latest version of each of those formulas of this kitchen, also where it was put away since."""
     rows = FormulaVersion.objects.filter(

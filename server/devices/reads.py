@@ -11,6 +11,7 @@ from django.db.models import Avg, Count, F, Max, Min, Window
 from django.db.models.functions import Ceil, Mod, RowNumber
 from django.http import Http404
 from kitchen.access import Actor
+from kitchen.models import Kitchen
 
 from devices.actions import hashed
 from devices.models import Device, DeviceKind, ProbeCheck, Reading, Weight
@@ -103,9 +104,12 @@ def checks(actor: Actor) -> list[ProbeCheck]:
 MOST_CHECKS = 200
 
 
-def checked_on(actor: Actor) -> dict[str, str]:
-    """The day of the last check of each of this kitchen's probes, by its name."""
-    return {one.device.name: f"{one.at.date()}" for one in reversed(checks(actor))}
+def checked_on(kitchen: Kitchen) -> dict[str, str]:
+    """The day of the last check of each of a kitchen's probes, by its name."""
+    last = (
+        ProbeCheck.objects.filter(device__kitchen=kitchen).order_by("device_id", "-at").distinct("device_id")
+    )
+    return {name: f"{at.date()}" for name, at in last.values_list("device__name", "at")}
 
 
 def shown(one: ProbeCheck) -> ProbeCheckOut:

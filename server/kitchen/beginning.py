@@ -16,6 +16,7 @@ from people.models import User
 from kitchen.access import Actor, action
 from kitchen.models import AuditEntry, Kitchen, Membership, Role
 
+BROUGHT_IN = "archive.bring-in"
 MOST_KITCHENS = 5
 """So many kitchens one person makes."""
 
@@ -33,18 +34,34 @@ def begin(user: User, /, name: str, boils_c: float | None, **settings: Any) -> K
     if boils_c is not None:
         settings["altitude_m"] = custard.altitude_boiling_at(boils_c)
     with transaction.atomic():
-        User.objects.select_for_update(no_key=True).get(pk=user.pk)
-        if AuditEntry.objects.filter(user=user, action="kitchen.begin").count() >= MOST_KITCHENS:
-            raise Refusal(422, f"One person makes no more than {MOST_KITCHENS} kitchens.")
-        one_at_a_time("kitchens")
-        kitchen = Kitchen.objects.create(slug=_free_slug(name), name=name, **settings)
+        must_be_few(user)
+        kitchen = Kitchen.objects.create(slug=free_slug(name), name=name, **settings)
         Membership.objects.create(user=user, kitchen=kitchen, role=Role.CHEF)
         AuditEntry.objects.create(kitchen=kitchen, user=user, action="kitchen.begin", subject=name)
     return kitchen
 
 
-def _free_slug(name: str) -> str:
-    """An address of its own, from the name as far as it has letters."""
+MADE = ("kitchen.begin", BROUGHT_IN)
+"""Actions by which a person makes a kitchen."""
+
+
+def must_be_few(user: User) -> None:
+    """Refuse another kitchen to who made too many, in the transaction that makes it; one that is brought in
+    counts as one that is made.
+
+    Raises
+    ------
+    Refusal
+        when that is so.
+    """
+    User.objects.select_for_update(no_key=True).get(pk=user.pk)
+    if AuditEntry.objects.filter(user=user, action__in=MADE).count() >= MOST_KITCHENS:
+        raise Refusal(422, f"One person makes no more than {MOST_KITCHENS} kitchens.")
+
+
+def free_slug(name: str) -> str:
+    """An address of its own, from the name as far as it has letters, until the transaction ends."""
+    one_at_a_time("kitchens")
     stem = slugify(name)[:50] or "kitchen"
     taken = set(Kitchen.objects.filter(slug__startswith=stem).values_list("slug", flat=True))
     return next(

@@ -69,14 +69,20 @@ def _figure(known: custard.learning.Estimate) -> LearnedFigure:
 
 @action("sauces.learn", Role.COOK)
 def learn_sauces(actor: Actor, found: Mapping[str, custard.learning.Figures]) -> str:
-    """Keep what all batches together say, for the house and each formula; what is gone is dropped."""
+    """Keep what all batches together say, because of something that somebody did."""
+    return store(actor.kitchen, found)
+
+
+def store(kitchen: Kitchen, found: Mapping[str, custard.learning.Figures]) -> str:
+    """Keep what all batches together say, for the house and each formula; what is gone is dropped. Within a
+    transaction."""
     kept = {
         row.formula: row
-        for row in LearnedSauce.objects.select_for_update(no_key=True).filter(kitchen=actor.kitchen)
+        for row in LearnedSauce.objects.select_for_update(no_key=True).filter(kitchen=kitchen)
     }
     rows = []
     for name, figures in found.items():
-        row = kept.pop(name, None) or LearnedSauce(kitchen=actor.kitchen, formula=name)
+        row = kept.pop(name, None) or LearnedSauce(kitchen=kitchen, formula=name)
         row.figures, row.at = {"version": VERSION, **figures.as_json()}, clock.now()
         rows.append(row)
     LearnedSauce.objects.bulk_create(
@@ -86,7 +92,7 @@ def learn_sauces(actor: Actor, found: Mapping[str, custard.learning.Figures]) ->
         update_fields=["figures", "at"],
     )
     LearnedSauce.objects.filter(pk__in=[row.pk for row in kept.values()]).delete()
-    notify(actor.kitchen.pk, {"kitchen": 1})
+    notify(kitchen.pk, {"kitchen": 1})
     return f"{len(found)} sauces"
 
 

@@ -6,6 +6,7 @@ from zoneinfo import ZoneInfo
 
 import custard
 from common.refusals import Refusal
+from django.db.models import QuerySet
 from people.models import User
 
 from kitchen import learned
@@ -30,6 +31,7 @@ SHOWN_G = 0.01
 __all__ = [
     "Cooler",
     "Hob",
+    "Kitchen",
     "Pan",
     "conditions_of",
     "cooler",
@@ -39,6 +41,7 @@ __all__ = [
     "hob",
     "hob_out",
     "kitchen_out",
+    "kitchens",
     "kitchens_of",
     "of_label",
     "of_two_labels",
@@ -55,9 +58,7 @@ __all__ = [
 def kitchens_of(user: User) -> list[tuple[Kitchen, Role]]:
     """The kitchens a person may enter, with their role in each, by name."""
     if user.is_superuser:
-        return [
-            (kitchen, Role.CHEF) for kitchen in Kitchen.objects.filter(thrown_away_at=None).order_by("name")
-        ]
+        return [(kitchen, Role.CHEF) for kitchen in kitchens().order_by("name")]
     memberships = (
         Membership.objects.filter(user=user, kitchen__thrown_away_at=None)
         .select_related("kitchen")
@@ -109,6 +110,11 @@ def conditions_of(kitchen: Kitchen) -> custard.Conditions:
         own_rule=own,
         house=learned.house_of(kitchen),
     )
+
+
+def kitchens() -> QuerySet[Kitchen]:
+    """Every kitchen that somebody may enter, for what is done at night."""
+    return Kitchen.objects.filter(thrown_away_at=None)
 
 
 def zone_of(kitchen: Kitchen) -> ZoneInfo:

@@ -6,6 +6,7 @@ import custard
 import custard.learning
 from book import reads as book
 from common import database
+from common.fair_limiter import in_turn
 from kitchen import learned
 from kitchen import reads as kitchen
 from kitchen.access import Actor
@@ -28,7 +29,7 @@ def proposed(actor: Actor, formula_id: int) -> ProposedVersion | None:
         return None
     conditions = kitchen.conditions_of(actor.kitchen).for_sauce(formula.name)
     database.release_connection()
-    found = custard.learning.proposed(formula, known.set_k, conditions)
+    found = _computed(actor, formula, known.set_k, conditions)
     if found is None:
         return None
     return ProposedVersion(
@@ -38,3 +39,10 @@ def proposed(actor: Actor, formula_id: int) -> ProposedVersion | None:
         batches=found.batches,
         draft=book.draft_of(custard.write_formula(found.formula)),
     )
+
+
+@in_turn
+def _computed(
+    actor: Actor, formula: custard.Formula, set_k: custard.learning.Estimate, conditions: custard.Conditions
+) -> custard.learning.Proposal | None:
+    return custard.learning.proposed(formula, set_k, conditions)

@@ -103,7 +103,7 @@ def choices(actor: Actor) -> Choices:
     known = kitchen.hearth(actor)
     return Choices(
         faults=[FaultChoice(fault=key, name=stove.fault_name(key)) for key in finding.faults(actor)],
-        formulas=[Choice(id=key, name=name) for key, name in finding.formulas(actor)],
+        formulas=[Choice(id=one.pk, name=one.name) for one in book.cooked(actor)],
         people=finding.cooks(actor),
         hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],
         pans=[Choice(id=one.id, name=one.name) for one in known.pans],

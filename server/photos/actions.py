@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import base64
-import binascii
 import hashlib
 from datetime import datetime, timedelta
 from uuid import UUID
 
 from common import clock, images
+from common.decoding import decoded
+from common.events import notify
 from common.fair_limiter import in_turn
 from common.refusals import Conflict, Refusal
 from django.db import IntegrityError, connection, transaction
 from kitchen.access import Actor, Role, action
-from stove import locking, mark_checks
+from stove import mark_checks
 from stove import reads as stove
 
 from photos import files, reads
@@ -23,7 +23,6 @@ from photos.schemas import NewPhoto
 DAMAGED = "This picture did not arrive whole. Choose it again."
 KEPT = timedelta(days=1)
 """So long a photograph that was removed can be put back, and a file without a row is left alone."""
-MB = 1_000_000
 
 
 def add(actor: Actor, batch_id: int, new: NewPhoto) -> Photo:
@@ -44,12 +43,8 @@ def add(actor: Actor, batch_id: int, new: NewPhoto) -> Photo:
         if known.batch_id != batch_id or known.kitchen_id != actor.kitchen.pk:
             raise Conflict("That photograph belongs to another batch.")
         return known
-    mark_checks.time_must_be_right(stove.batch(actor, batch_id), new.at)
-    try:
-        data = base64.b64decode(new.content, validate=True)
-    except binascii.Error:
-        raise Refusal(422, DAMAGED, fields=[("content", DAMAGED)]) from None
-    return _add(actor, batch_id, new, *_upright(actor, data))
+    mark_checks.time_must_be_right(stove.line(actor, batch_id), new.at)
+    return _add(actor, batch_id, new, *_upright(actor, decoded(new.content, DAMAGED)))
 
 
 @in_turn
@@ -80,20 +75,36 @@ def _add(actor: Actor, batch_id: int, new: NewPhoto, picture: bytes, width: int,
         raise Conflict("That photograph was sent already.") from None
     # Before the row is there for others: a row without its picture is never seen.
     files.write(made, picture)
-    locking.announce(made.batch)
+    _announce(made)
     return made
 
 
+def _announce(photo: Photo) -> None:
+    """Call the screens that show its batch."""
+    notify(photo.kitchen_id, {"batch": photo.batch_id})
+
+
 def _must_fit(actor: Actor, size: int) -> None:
-    """Refuse what does not fit; two that come at once are looked at one after the other."""
+    """Refuse what does not fit; two that come at once are looked at one after the other.
+
+    What was removed is kept for a day, and may take as much room again.
+    """
     with connection.cursor() as cursor:
         cursor.execute("SELECT pg_advisory_xact_lock(hashtext('photos'), %s)", [actor.kitchen.pk])
     most = actor.kitchen.photos_mb
-    if reads.size_of(actor.kitchen.pk) + size > most * MB:
+    shown, removed = reads.sizes_of(actor.kitchen.pk)
+    if shown + size > most * reads.MB:
         raise Refusal(
             409,
             f"This kitchen keeps {most} MB of photographs, and that is full. Remove some, or ask a chef to "
             "allow more (Kitchen, Rules).",
+            kind="photos-full",
+        )
+    if shown + removed + size > 2 * most * reads.MB:
+        raise Refusal(
+            409,
+            "So many photographs were removed today that there is no room for another: they are kept for a "
+            "day, to be put back.",
             kind="photos-full",
         )
 
@@ -104,7 +115,7 @@ def note(actor: Actor, photo_id: UUID, text: str) -> Photo:
     found = reads.mine(actor, photo_id)
     found.note = text
     found.save(update_fields=["note"])
-    locking.announce(found.batch)
+    _announce(found)
     return found
 
 
@@ -114,7 +125,7 @@ def remove(actor: Actor, photo_id: UUID) -> Photo:
     found = reads.mine(actor, photo_id)
     found.removed_at = clock.now()
     found.save(update_fields=["removed_at"])
-    locking.announce(found.batch)
+    _announce(found)
     return found
 
 
@@ -132,16 +143,17 @@ def put_back(actor: Actor, photo_id: UUID) -> Photo:
         _must_fit(actor, found.size)
         found.removed_at = None
         found.save(update_fields=["removed_at"])
-        locking.announce(found.batch)
+        _announce(found)
     return found
 
 
 def forget(now: datetime) -> int:
     """Delete photographs removed more than a day ago, and files that no row speaks of; how many."""
-    gone = Photo.objects.filter(removed_at__lt=now - KEPT)
-    paths = [photo.path for photo in gone]
-    gone.delete()
-    files.delete(paths)
+    with transaction.atomic():
+        # Locked, so that none is put back meanwhile.
+        gone = list(Photo.objects.select_for_update(no_key=True).filter(removed_at__lt=now - KEPT))
+        Photo.objects.filter(pk__in=[photo.pk for photo in gone]).delete()
+    files.delete([photo.path for photo in gone])
     stray = list(files.without_rows((now - KEPT).timestamp()))
     files.delete(stray)
-    return len(paths) + len(stray)
+    return len(gone) + len(stray)

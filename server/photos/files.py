@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import os
 import tempfile
 from collections.abc import Iterator
@@ -21,6 +22,14 @@ def write(photo: Photo, picture: bytes) -> None:
         new.flush()
         os.fsync(new.fileno())
     Path(new.name).replace(path)
+
+
+def sum_of(photo: Photo) -> str:
+    """The SHA-256 of the picture of a photograph as it lies there; "" where there is none."""
+    try:
+        return hashlib.sha256(photo.path.read_bytes()).hexdigest()
+    except FileNotFoundError:
+        return ""
 
 
 def delete(paths: list[Path]) -> None:

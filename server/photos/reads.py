@@ -5,7 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.core.exceptions import PermissionDenied
-from django.db.models import Sum
+from django.db.models import Q, Sum
 from django.http import Http404
 from kitchen.access import Actor, Role
 from stove import reads as stove
@@ -16,10 +16,11 @@ from photos.schemas import PhotoOut, PhotosOut
 MB = 1_000_000
 
 
-def size_of(kitchen_id: int) -> int:
-    """What the photographs of a kitchen take [bytes]."""
-    found = Photo.objects.filter(kitchen=kitchen_id, removed_at=None).aggregate(all=Sum("size"))
-    return found["all"] or 0
+def sizes_of(kitchen_id: int) -> tuple[int, int]:
+    """What the photographs of a kitchen take, and those that were removed and can be put back [bytes]."""
+    shown = Sum("size", filter=Q(removed_at=None), default=0)
+    found = Photo.objects.filter(kitchen=kitchen_id).aggregate(shown=shown, all=Sum("size", default=0))
+    return found["shown"], found["all"] - found["shown"]
 
 
 def of_batch(actor: Actor, batch_id: int) -> PhotosOut:
@@ -30,13 +31,12 @@ def of_batch(actor: Actor, batch_id: int) -> PhotosOut:
     Http404
         when this kitchen has no such batch.
     """
-    if not stove.lines(actor).filter(pk=batch_id).exists():
-        raise Http404
+    stove.line(actor, batch_id)
     rows = Photo.objects.filter(batch=batch_id, removed_at=None).select_related("by")
     most = actor.kitchen.photos_mb
     return PhotosOut(
         photos=[_shown(actor, row) for row in rows],
-        left_mb=max(0.0, most - size_of(actor.kitchen.pk) / MB),
+        left_mb=max(0.0, most - sizes_of(actor.kitchen.pk)[0] / MB),
         most_mb=most,
     )
 

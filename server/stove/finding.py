@@ -11,11 +11,9 @@ from django.contrib.postgres.search import SearchQuery
 from django.db.models import Exists, OuterRef, Q, QuerySet, Subquery
 from kitchen.access import Actor
 
-from stove.models import BATCH_WORDS, LANGUAGE, MARK_WORDS, ODD, Batch, Mark
+from stove.models import BATCH_WORDS, LANGUAGE, MARK_WORDS, ODD, Batch, Mark, Remedy
 
 MOST_WORDS = 8
-TROUBLE = (MarkKind.REMEDY, MarkKind.WRONG)
-"""Marks that say what went wrong."""
 COLUMNS = {
     "family": "family",
     "formula_id": "version__formula_id",
@@ -39,11 +37,11 @@ def found(actor: Actor, rows: QuerySet[Batch], asked: Mapping[str, Any]) -> Quer
     if asked.get("odd") is not None:
         called = Q(odd_said=ODD)
         rows = rows.filter(called if asked["odd"] else ~called | Q(odd_said=None))
-    if asked.get("wrong") or asked.get("fault"):
-        trouble = Mark.objects.filter(batch=OuterRef("pk"), kind__in=TROUBLE, withdrawal=None)
-        if asked.get("fault"):
-            trouble = trouble.filter(what=asked["fault"])
-        rows = rows.filter(Exists(trouble))
+    stands = Mark.objects.filter(batch=OuterRef("pk"), withdrawal=None)
+    if asked.get("wrong"):
+        rows = rows.filter(Exists(stands.filter(kind__in=(MarkKind.REMEDY, MarkKind.WRONG))))
+    if asked.get("fault"):
+        rows = rows.filter(Exists(stands.filter(remedy__fault=asked["fault"])))
     query = prefixed(asked.get("words") or "")
     if query is not None:
         # Asked one after the other, each finds its index; asked with OR, neither does.
@@ -68,15 +66,9 @@ def prefixed(words: str) -> SearchQuery | None:
 
 
 def faults(actor: Actor) -> list[str]:
-    """What went wrong here so far, by its key."""
-    rows = Mark.objects.filter(batch__kitchen=actor.kitchen, kind__in=TROUBLE).exclude(what="")
-    return sorted(rows.values_list("what", flat=True).distinct())
-
-
-def formulas(actor: Actor) -> list[tuple[int, str]]:
-    """The formulas of which batches were begun here, by name: ids and names."""
-    rows = Batch.objects.filter(kitchen=actor.kitchen).order_by("version__formula__name")
-    return list(rows.values_list("version__formula_id", "version__formula__name").distinct())
+    """What remedies were taken against here, by its key."""
+    rows = Remedy.objects.filter(mark__batch__kitchen=actor.kitchen)
+    return list(rows.order_by("fault").values_list("fault", flat=True).distinct())
 
 
 def cooks(actor: Actor) -> list[str]:

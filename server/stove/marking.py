@@ -33,7 +33,8 @@ def mark(actor: Actor, batch_id: int, new: NewMark) -> Mark:
     """
     _must_be_own(actor, new)
     actor.must(Role.COOK)
-    return _known(_here(actor, batch_id), new.id) or _mark(actor, batch_id, [new])
+    # In columns only: a mark is made often, and needs no more of it.
+    return _known(reads.line(actor, batch_id), new.id) or _mark(actor, batch_id, [new])
 
 
 def marks(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> None:
@@ -54,14 +55,6 @@ def marks(actor: Actor, batch_id: int, new: Sequence[NewMark]) -> None:
 def _must_be_own(actor: Actor, new: NewMark) -> None:
     if new.by not in (None, actor.user.username):
         raise Conflict(f"That mark is {new.by}'s; they can send it when they log in.", kind="someone-else")
-
-
-def _here(actor: Actor, batch_id: int) -> Batch:
-    """A batch of this kitchen, in columns only: a mark is made often, and needs no more of it."""
-    found = reads.lines(actor).filter(pk=batch_id).first()
-    if found is None:
-        raise Http404
-    return found
 
 
 def _known(batch: Batch, mark_id: UUID) -> Mark | None:

@@ -46,6 +46,20 @@ def lines(actor: Actor) -> QuerySet[Batch]:
     return Batch.objects.filter(kitchen=actor.kitchen).select_related("started_by").defer(*DOCUMENTS)
 
 
+def line(actor: Actor, batch_id: int) -> Batch:
+    """One batch of this kitchen, in columns only.
+
+    Raises
+    ------
+    Http404
+        when this kitchen has no such batch.
+    """
+    found = lines(actor).filter(pk=batch_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
 def begun(actor: Actor, spans: Sequence[tuple[datetime, datetime]]) -> list[tuple[int, int]]:
     """How often each formula was begun within any of some spans of time, the most often first."""
     within = Q()

@@ -23,14 +23,16 @@ from archive.reading import read
 from archive.tables import TABLES, ArchiveError, Table
 from archive.writing import write
 from common import clock
+from common.refusals import Refusal
 from day.models import Day, Plan
 from demo.seed import seed
 from devices.models import Device
 from django.conf import settings
 from django.core.management import CommandError, call_command
-from django.db import connection
+from django.db import OperationalError, connection
+from kitchen import beginning
 from kitchen.access import as_member
-from kitchen.models import Kitchen, Membership
+from kitchen.models import AuditEntry, Kitchen, Membership
 from people.models import User
 from photos import actions as photos
 from photos.models import Photo
@@ -206,6 +208,15 @@ def _refused(data: bytes) -> None:
         ("people", {"role": "king"}),
         ("batches", {"cooling": [1]}),
         ("batches", {"started_at": 7}),
+        ("batches", {"plan": {"version": 99}}),
+        ("batches", {"equipment": {}}),
+        ("batches", {"family": "x" * 500}),
+        ("versions", {"content": {"name": "nothing"}}),
+        ("marks", {"kind": "danced"}),
+        ("tubs", {"what": "elephant"}),
+        ("kitchen", {"zone": "Nowhere/Land"}),
+        ("kitchen", {"cooling_rule": "never"}),
+        ("kitchen", {"readings_days": 1}),
     ):
         lines = [json.dumps({**row, **change}) for row in rows[name]]
         text = "".join(f"{line}\n" for line in lines).encode()
@@ -337,3 +348,72 @@ def test_the_record_of_a_reading_has_the_text_that_it_always_had():
             old = "SELECT '7 ' || (%s::timestamptz AT TIME ZONE 'UTC')::text || '+00 ' || (%s::float8)::text"
             cursor.execute(old, [at, celsius])
             assert [new] == list(cursor.fetchone())
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_database_that_goes_away_says_nothing_against_the_archive(monkeypatch):
+    """It is brought in when the database is back: calling it damaged would end it for good."""
+    make_kitchen("here", "The kitchen here")
+    data = exported("here")
+
+    def gone(*_: object) -> None:
+        raise OperationalError("server closed the connection unexpectedly")
+
+    with monkeypatch.context() as away:
+        away.setattr("archive.reading._must_be_readable", gone)
+        away.setattr("archive.reading._Incoming._people", gone)
+        with pytest.raises(OperationalError):
+            read(io.BytesIO(data), "here-chef")
+    assert Kitchen.objects.count() == 1
+    assert read(io.BytesIO(data), "here-chef").slug == "here-2"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_damaged_photograph_is_left_out_and_a_full_disk_is_said(monkeypatch):
+    """One file that rotted must not make the whole archive one that nobody takes in."""
+    seed()
+    actor = as_member(User.objects.get(username="pastry"), Kitchen.objects.get())
+    batch = Batch.objects.earliest("pk").pk
+    rotten, whole = (photos.add(actor, batch, NewPhoto(**photo())) for _ in range(2))
+    rotten.path.write_bytes(b"rotten")
+    data = exported("tidemill-house")
+    assert [row["id"] for row in rows_of(data)["photos"]] == [str(whole.pk)]
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as disk:
+        disk.setattr("photos.files.write", full)
+        with pytest.raises(ArchiveError, match="photographs cannot be written here: No space left"):
+            read(io.BytesIO(data), "pastry")
+    assert read(io.BytesIO(data), "pastry").slug == "tidemill-house-2"
+
+
+@pytest.mark.django_db
+def test_somebody_brings_in_so_many_kitchens_and_what_stopped_gives_way(here):
+    user = here["cook"].user
+    stopped = runs.expect(user, 10)
+    ArchiveRun.objects.filter(pk=stopped.pk).update(moved_at=clock.now() - timedelta(hours=2))
+    runs.take(here["cook"].user, stopped.pk, 0, "AAAA")
+    assert ArchiveRun.objects.filter(pk=stopped.pk).exists(), "it moves again"
+    ArchiveRun.objects.filter(pk=stopped.pk).update(moved_at=clock.now() - timedelta(hours=2))
+    runs.expect(user, 10)
+    assert not ArchiveRun.objects.filter(pk=stopped.pk).exists()
+    assert not stopped.path.exists()
+    for _ in range(beginning.MOST_KITCHENS):
+        AuditEntry.objects.create(
+            kitchen=here["cook"].kitchen, user=user, action=beginning.BROUGHT_IN, subject=""
+        )
+    with pytest.raises(Refusal, match="no more than 5 kitchens"):
+        runs.expect(user, 10)
+
+
+@pytest.mark.django_db
+def test_one_that_nobody_works_on_any_more_is_not_waited_for(chef, here):
+    made = runs.make(here["chef"])
+    long_ago = clock.now() - timedelta(hours=3)
+    ArchiveRun.objects.filter(pk=made.pk).update(begun_at=long_ago, made_at=long_ago)
+    [now] = chef("GET", "/api/k/here/archives").json()
+    assert now["done_at"] is not None
+    assert "whoever worked on it is gone" in now["refused"]
+    assert chef("POST", "/api/k/here/archives").json()["id"] != str(made.pk)

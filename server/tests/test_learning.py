@@ -11,9 +11,10 @@ from datetime import timedelta
 import custard
 import custard.learning
 import pytest
+from book import actions as book
 from common import clock
 from kitchen import learned
-from kitchen.models import LearnedSauce
+from kitchen.models import AuditEntry, LearnedSauce
 from kitchen.reads import conditions_of
 from stove import actions as stove
 from stove import reads
@@ -294,3 +295,27 @@ def test_a_next_version_is_proposed_with_its_reason_and_left_with_what_was_learn
     assert float(yolk["amount"].split()[0]) > 6
     learned.use(here["chef"], ANGLAISE["name"], used=False)
     assert cook("GET", path).json() is None
+
+
+def test_a_kitchen_that_cannot_be_worked_out_leaves_the_others_theirs(
+    here, there, taught, monkeypatch, caplog
+):
+    """At night one goes after the other: a lesson that nothing can read is one kitchen's own trouble."""
+    batch = taught[0]
+    BatchLesson.objects.create(
+        batch=Batch.objects.get(pk=made_there(there).pk),
+        kitchen=there["cook"].kitchen,
+        started_at=batch.started_at,
+        document={"version": custard.learning.SPOKE_VERSION, "odd": 1},
+    )
+    entries = AuditEntry.objects.count()
+    assert sauces.age() == 1
+    assert "cannot be worked out" in caplog.text
+    assert AuditEntry.objects.count() == entries, "nobody did anything"
+
+
+def made_there(there) -> Batch:
+    version = book.add(there["chef"], formula_of(ANGLAISE))
+    batch = stove.start(there["cook"], version.formula_id, 1, formula_of(ANGLAISE))
+    rewrite(Batch.objects.filter(pk=batch.pk), closed_at=clock.now())
+    return batch

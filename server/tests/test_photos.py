@@ -11,7 +11,7 @@ import pytest
 from common import clock
 from kitchen.models import AuditEntry, Membership, Role
 from people.models import User
-from photos import actions
+from photos import actions, reads
 from photos.models import Photo, folder
 from PIL import Image
 from stove import actions as stove
@@ -137,3 +137,17 @@ def test_a_picture_that_is_lost_is_a_404(viewer, cook, at):
     cook("POST", at, sent)
     Photo.objects.get().path.unlink()
     assert viewer("GET", f"/api/k/here/photos/{sent['id']}/image").status_code == 404
+
+
+def test_what_was_removed_takes_room_too(cook, chef, at, monkeypatch):
+    """Else a disk is filled by taking and removing, over and over."""
+    chef("PATCH", "/api/k/here", {"photos_mb": 1})
+    monkeypatch.setattr(reads, "MB", 1000)
+    answers = []
+    for _ in range(10):
+        sent = photo()
+        answers.append(cook("POST", at, sent).status_code)
+        cook("DELETE", f"/api/k/here/photos/{sent['id']}")
+    fit = 2000 // Photo.objects.latest("added_at").size
+    assert 1 < fit < 10
+    assert answers == [201] * fit + [409] * (10 - fit), "twice the room, and no more"

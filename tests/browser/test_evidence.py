@@ -57,6 +57,23 @@ def test_a_photograph_is_taken_named_removed_and_put_back(device, picture):
     expect(looks.get_by_role("button", name="Remove")).to_have_count(0)
 
 
+def test_a_photograph_taken_without_a_connection_goes_out_when_there_is_one(device, picture):
+    page = device("trainee")
+    batch = open_batch(page)
+    photographs = page.get_by_role("region", name="Photographs")
+    photographs.wait_for()
+    page.context.set_offline(True)
+    photographs.get_by_label("Take a photograph").set_input_files(picture)
+    photographs.get_by_text("A photograph waits on this device").wait_for()
+    # Whoever leaves the page, and loads it again, has it still.
+    page.context.set_offline(False)
+    page.goto(f"{KITCHEN}/log")
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    photographs.get_by_role("button", name="Photograph 1: weigh").wait_for()
+    expect(photographs.get_by_text("waits on this device")).to_have_count(0)
+    expect(photographs.get_by_role("listitem")).to_have_count(1)
+
+
 def test_a_moment_of_a_batch_is_cooked_again_and_the_debrief_says_what_saves_it(device):
     page = device("trainee")
     page.goto(f"{KITCHEN}/stove/{closed_batch(page)}")

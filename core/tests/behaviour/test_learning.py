@@ -402,3 +402,17 @@ def test_the_plan_has_a_ghost_that_lifts_where_it_was_planned(late):
     assert max(ghost.celsius) > 80.0, "the pan gives on"
     nothing = replace(kept, plan=replace(kept.plan, lift_c=None))
     assert custard.learning.overlaid(custard.learning.cooked(nothing)).ghost is None
+
+
+def test_what_a_check_took_off_is_taken_off_by_the_diagnosis_too(late):
+    """The command reads the file, the kitchen its own readings: both say one number."""
+    kept = late[0]
+    high = replace(
+        kept,
+        probe=replace(kept.probe, reads_high_k=3.0),
+        readings=tuple((t, c + 3.0) for t, c in kept.readings),
+    )
+    result = custard.assess(kept.formula)
+    one, other = (custard.trouble.story_of_batch(result, some) for some in (kept, high))
+    assert one == other
+    assert one.read

@@ -5,6 +5,7 @@ Computing that takes a tenth of a second a batch, and a day's page asks it of fo
 
 from __future__ import annotations
 
+import logging
 from datetime import datetime
 from typing import Any
 
@@ -15,6 +16,7 @@ from custard.vocabulary import StageName, WayName
 from stove.batch.cooking import assessed
 from stove.models import Batch
 
+log = logging.getLogger("oldspoon.paces")
 VERSION = 1
 """Of what is kept in the column; what has another is not read."""
 
@@ -61,6 +63,12 @@ def fill_in(most: int = 200) -> int:
     """Write it down for the newest closed batches that have none of this version; returns for how many."""
     closed = Batch.objects.filter(closed_at__isnull=False, pace=1).exclude(took__version=VERSION)
     rows = list(closed.select_related("parameters").order_by("-closed_at")[:most])
+    done = 0
     for batch in rows:
-        Batch.objects.filter(pk=batch.pk, closed_at=batch.closed_at).update(took=of_closed(batch))
-    return len(rows)
+        try:
+            took = of_closed(batch)
+        except Exception:  # whatever it is, the other batches have theirs
+            log.exception("how long batch %s took cannot be worked out", batch.pk)
+            took = {"version": VERSION, "steps": []}
+        done += Batch.objects.filter(pk=batch.pk, closed_at=batch.closed_at).update(took=took)
+    return done

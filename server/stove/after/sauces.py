@@ -12,10 +12,11 @@ import custard
 import custard.learning
 from common import clock
 from devices import reads as devices
+from django.db import InterfaceError, OperationalError, transaction
 from django.db.models import QuerySet
 from kitchen.access import Actor, as_cook
-from kitchen.learned import HOUSE, learn_sauces
-from kitchen.reads import conditions_of
+from kitchen.learned import HOUSE, learn_sauces, store
+from kitchen.reads import Kitchen, conditions_of, kitchens
 
 from stove import reads
 from stove.batch.kept_file import kept
@@ -81,31 +82,41 @@ def learn(batch_id: int, user_id: int | None) -> None:
 
 def keep(actor: Actor) -> None:
     """Work out what this kitchen knows of its sauces, and keep it."""
-    known, today = learned(actor.kitchen.pk), clock.now().timestamp() / DAY_S
-    eggs = conditions_of(actor.kitchen).eggs, actor.kitchen.egg_source
-    known = known.under(eggs, devices.checked_on(actor))
-    found = {name: known.of(name, today) for name in known.formulas}
-    learn_sauces(actor, {HOUSE: known.of(None, today), **found})
+    learn_sauces(actor, known_now(actor.kitchen))
+
+
+def known_now(kitchen: Kitchen) -> dict[str, custard.learning.Figures]:
+    """What a kitchen knows of its sauces today, with the eggs and the probes that it has now."""
+    eggs = conditions_of(kitchen).eggs, kitchen.egg_source
+    known = learned(kitchen.pk).under(eggs, devices.checked_on(kitchen))
+    today = clock.now().timestamp() / DAY_S
+    return {HOUSE: known.of(None, today), **{name: known.of(name, today) for name in known.formulas}}
 
 
 def age() -> int:
-    """What kitchens learned is worked out for today, also where nothing was closed since; of how many."""
-    kitchens = BatchLesson.objects.values_list("kitchen_id", flat=True).distinct()
-    last = Batch.objects.filter(kitchen_id__in=kitchens, started_by__isnull=False)
+    """Work out for today what kitchens learned, also where nothing was closed since; returns of how many.
+
+    Nobody did anything, so it is no entry in the audit. One that cannot be worked out keeps what it had.
+    """
     done = 0
-    for batch in last.order_by("kitchen_id", "-started_at").distinct("kitchen_id").select_related("kitchen"):
-        actor = as_cook(batch.started_by_id, batch.kitchen)
-        if actor is not None and batch.kitchen.thrown_away_at is None:
-            keep(actor)
+    learning = BatchLesson.objects.values("kitchen").distinct()
+    for kitchen in kitchens().filter(pk__in=learning):
+        try:
+            found = known_now(kitchen)
+            with transaction.atomic():
+                store(kitchen, found)
+        except (OperationalError, InterfaceError):
+            raise
+        except Exception:  # whatever it is, the other kitchens' sauces age as well
+            log.exception("what kitchen %s learned cannot be worked out", kitchen.pk)
+        else:
             done += 1
     return done
 
 
 def learn_for_now(kitchen_id: int, user_id: int | None) -> None:
     """Other eggs, or a probe that was checked: what was learned is worked out for what there is now."""
-    any_batch = (
-        Batch.objects.filter(kitchen=kitchen_id, lesson__isnull=False).select_related("kitchen").first()
-    )
-    actor = None if any_batch is None else as_cook(user_id, any_batch.kitchen)
-    if actor is not None:
+    kitchen = kitchens().filter(pk=kitchen_id).first()
+    actor = None if kitchen is None else as_cook(user_id, kitchen)
+    if actor is not None and BatchLesson.objects.filter(kitchen=kitchen_id).exists():
         keep(actor)

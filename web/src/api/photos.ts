@@ -1,8 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import type { StageName } from "../contract/words";
 import { base64 } from "./base64";
 import { client, type Schemas, unwrap } from "./client";
 import { newId } from "./newId";
+import * as store from "./photoStore";
+import { Problem } from "./problem";
 import { shrunk } from "./shrunk";
 
 export type Photo = Schemas["PhotoOut"];
@@ -25,38 +28,10 @@ export function usePhotos(kitchen: string, batch_id: number) {
   });
 }
 
-/** A photograph on its way: made smaller once, so that sending it again sends the same. */
-export interface SentPhoto {
-  id: string;
-  stage: StageName;
-  at: string;
-  file: File;
-}
-
-/** A photograph taken now. */
-export const photoNow = (stage: StageName, file: File): SentPhoto => ({
-  id: newId(),
-  stage,
-  at: new Date().toISOString(),
-  file,
-});
-
-/** Adds, names, removes and puts back photographs of a batch. */
+/** Names, removes and puts back photographs of a batch. */
 export function usePhotoActions(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   const keep = { onSuccess: (data: unknown) => cache.setQueryData(keyOf(kitchen, batch_id), data) };
-  const add = useMutation({
-    mutationFn: async ({ file, ...sent }: SentPhoto) => {
-      const content = base64(await shrunk(file));
-      return unwrap(
-        client.POST("/api/k/{kitchen}/batches/{batch_id}/photos", {
-          params: { path: { kitchen, batch_id } },
-          body: { ...sent, note: "", content },
-        }),
-      );
-    },
-    ...keep,
-  });
   const write = useMutation({
     mutationFn: ({ id, note }: { id: string; note: string }) =>
       unwrap(
@@ -83,5 +58,72 @@ export function usePhotoActions(kitchen: string, batch_id: number) {
       ),
     ...keep,
   });
-  return { add, write, remove, putBack };
+  return { write, remove, putBack };
+}
+
+/** So often a photograph that could not be sent is tried again. */
+const AGAIN_MS = 10_000;
+
+/**
+ * Takes photographs and sends them, one after the other. One that cannot be sent stays on this device, also when the
+ * page is left, and goes out when somebody opens the batch again with a connection.
+ */
+export function usePhotoOutbox(kitchen: string, person: string, batch_id: number) {
+  const cache = useQueryClient();
+  const place = store.placeOf(kitchen, person, batch_id);
+  const queryKey = ["waiting-photographs", place];
+  const waiting = useQuery({
+    queryKey,
+    queryFn: () => store.waiting(place),
+    networkMode: "always",
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const send = useMutation({
+    networkMode: "always",
+    scope: { id: place },
+    mutationFn: async () => {
+      for (const { picture, ...photo } of await store.waiting(place)) {
+        const content = base64(new Uint8Array(await picture.arrayBuffer()));
+        const sent = await unwrap(
+          client.POST("/api/k/{kitchen}/batches/{batch_id}/photos", {
+            params: { path: { kitchen, batch_id } },
+            body: { ...photo, note: "", content },
+          }),
+        );
+        cache.setQueryData(keyOf(kitchen, batch_id), sent);
+        await store.forget(place, photo.id);
+      }
+    },
+    onSettled: () => cache.invalidateQueries({ queryKey }),
+  });
+  const take = useMutation({
+    networkMode: "always",
+    mutationFn: async ({ stage, file }: { stage: StageName; file: File }) => {
+      const picture = new Blob([(await shrunk(file)) as Uint8Array<ArrayBuffer>], { type: "image/jpeg" });
+      await store.keep(place, { id: newId(), stage, at: new Date().toISOString(), picture });
+      await cache.invalidateQueries({ queryKey });
+    },
+    onSuccess: () => send.mutate(),
+  });
+  const drop = useMutation({
+    networkMode: "always",
+    mutationFn: async () => {
+      const [first] = await store.waiting(place);
+      if (first) await store.forget(place, first.id);
+    },
+    onSuccess: () => {
+      send.reset();
+      void cache.invalidateQueries({ queryKey });
+    },
+  });
+  const count = waiting.data?.length ?? 0;
+  const { mutate, isPending } = send;
+  // What the server refuses is not sent again by itself.
+  const refused = send.error instanceof Problem && !send.error.away ? send.error : null;
+  useEffect(() => {
+    if (!count || isPending || refused) return;
+    const timer = setTimeout(() => mutate(), send.isIdle ? 0 : AGAIN_MS);
+    return () => clearTimeout(timer);
+  }, [count, isPending, refused, mutate, send.isIdle]);
+  return { take, send, drop, count, refused };
 }

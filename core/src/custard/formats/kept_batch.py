@@ -153,6 +153,12 @@ class KeptBatch:
     rehearsal: bool = False
 
     @property
+    def true_readings(self) -> tuple[tuple[float, float], ...]:
+        """Its readings with what its probe was known to read too high taken off [s], [degC]."""
+        high = self.probe.reads_high_k
+        return tuple((t, c - high) for t, c in self.readings) if high else self.readings
+
+    @property
     def day(self) -> float | None:
         """When it was begun, in days since 1970; None where nobody knows."""
         if not self.started_at:

@@ -148,8 +148,7 @@ def in_the_pan(kept: KeptBatch, off_s: float | None, out_s: float | None) -> lis
         out_s if out_s is not None else LONGEST_S,
         off_s + LONGEST_STOOD_S if off_s is not None else LONGEST_S,
     )
-    high = kept.probe.reads_high_k
-    return [(t, c - high) for t, c in kept.readings if 0 <= t <= ends]
+    return [(t, c) for t, c in kept.true_readings if 0 <= t <= ends]
 
 
 def _ramp(

@@ -129,8 +129,7 @@ def whole_course(batch: Cooked) -> Course:
     OutOfRange
         when too little of it was read.
     """
-    high = batch.kept.probe.reads_high_k
-    readings = [(t, c - high) for t, c in batch.kept.readings if t >= 0]
+    readings = [(t, c) for t, c in batch.kept.true_readings if t >= 0]
     if len(readings) < LEAST_READINGS:
         raise OutOfRange("readings", len(readings), f"must be at least {LEAST_READINGS}")
     return course_of(_to_compare(readings), pan.WHISK, lag_s=batch.kept.probe.lag_s)

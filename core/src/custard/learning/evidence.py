@@ -190,9 +190,9 @@ def of_carry_over(batch: Cooked, setting: Floats | None = None) -> Floats | None
 
 def _rise(batch: Cooked, off_s: float, ends_s: float) -> tuple[float, float, float] | None:
     """Where it was lifted [degC], how far it rose after that [K], how fast it rose before [K/s]."""
-    lag, high = batch.kept.probe.lag_s, batch.kept.probe.reads_high_k
-    read = [(t, c - high) for t, c in batch.kept.readings if off_s - LAST_S <= t <= off_s]
-    after = [c - high for t, c in batch.kept.readings if off_s < t <= ends_s]
+    lag, readings = batch.kept.probe.lag_s, batch.kept.true_readings
+    read = [(t, c) for t, c in readings if off_s - LAST_S <= t <= off_s]
+    after = [c for t, c in readings if off_s < t <= ends_s]
     if len(read) < LEAST_READ or not after:
         return None
     t, c = np.array(read).T

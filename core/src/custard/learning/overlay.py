@@ -91,8 +91,7 @@ def overlaid(batch: Cooked) -> Overlaid:
     ----------
     batch : what was cooked.
     """
-    high = batch.kept.probe.reads_high_k
-    readings = [(t, c - high) for t, c in batch.kept.readings if t >= -BEFORE_S]
+    readings = [(t, c) for t, c in batch.kept.true_readings if t >= -BEFORE_S]
     if not readings:
         return Overlaid([], [], None, batch.off_s, None)
     hottest_s, hottest_c = max(readings, key=lambda one: one[1])

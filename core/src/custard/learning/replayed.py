@@ -57,9 +57,8 @@ def history_of(kept: KeptBatch, until_s: float) -> History:
     """What had happened to it by a moment [s]."""
     marks = [mark for mark in kept.marks if 0 <= mark.at_s <= until_s]
     breaks, off_s = off_the_heat((mark.at_s, mark.kind) for mark in marks)
-    high = kept.probe.reads_high_k
     return History(
-        readings=settled([(t, c - high) for t, c in kept.readings if t <= until_s]),
+        readings=settled([(t, c) for t, c in kept.true_readings if t <= until_s]),
         spoons=[Spoon(one.at_s, Coat(one.coat)) for one in marks if one.kind == MarkKind.SPOON and one.coat],
         hands=[
             (one.at_s, one.kind == MarkKind.STIRRING)

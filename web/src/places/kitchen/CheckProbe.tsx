@@ -3,7 +3,6 @@ import type { Here } from "../../api/here";
 import { type Device, useProbeCheckActions, useProbeNow } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
 import { Button } from "../../kit/Button";
-import { plain } from "../../kit/habits";
 import { Notice } from "../../kit/Notice";
 import { Sheet } from "../../kit/Sheet";
 import { useUnits } from "../../kit/system";
@@ -77,8 +76,8 @@ export function CheckProbe({ here, probe, onClose }: Props) {
           onChange={setBoil}
         />
         <p className="text-sm text-soft">
-          One of the two is enough, both are surer. From then on so much is taken off what it reads, in new
-          batches. A probe that strays is replaced.
+          One of the two is enough, both are surer. From the next batch on so much is taken off what it sends.
+          What you type stays as you typed it: take it off first.
         </p>
         <div className="flex flex-wrap gap-3">
           <Button look="iron" type="submit" disabled={check.isPending || unreadable || !(ice || boil)}>
@@ -125,9 +124,7 @@ function Step({ here, probe, title, tell, label, value, error, onChange }: StepP
   const settled = (spread_k ?? SETTLED_K + 1) <= SETTLED_K;
   const take = () => {
     if (celsius === null) return;
-    onChange(
-      plain(system === "metric" ? Number(celsius.toFixed(1)) : Number((celsius * 1.8 + 32).toFixed(1))),
-    );
+    onChange(temperature(celsius, system).replace("°", ""));
     setLeft(null);
   };
   return (

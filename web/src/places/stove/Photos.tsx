@@ -1,14 +1,8 @@
 import { type ChangeEvent, useId, useState } from "react";
 import { useHere } from "../../api/here";
-import {
-  addressOfPhoto,
-  type Photo,
-  photoNow,
-  type SentPhoto,
-  usePhotoActions,
-  usePhotos,
-} from "../../api/photos";
-import type { Batch } from "../../api/queries";
+import { addressOfPhoto, type Photo, usePhotoActions, usePhotoOutbox, usePhotos } from "../../api/photos";
+import type { Problem } from "../../api/problem";
+import { type Batch, useSession } from "../../api/queries";
 import type { StageName } from "../../contract/words";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
@@ -64,31 +58,28 @@ export function Photos({ batch, stage }: Props) {
   );
 }
 
-/** Takes or chooses a photograph; one that could not be sent is kept here until it is. */
+/** Takes or chooses a photograph; one that could not be sent waits on this device. */
 function TakeOne({ batch, stage, left_mb }: Props & { left_mb: number }) {
   const here = useHere();
-  const { add } = usePhotoActions(here.slug, batch.id);
-  const [unsent, setUnsent] = useState<SentPhoto | null>(null);
+  const session = useSession();
+  const person = session.data?.person?.username ?? "";
+  const { take, send, drop, count, refused } = usePhotoOutbox(here.slug, person, batch.id);
   const id = useId();
-  const send = (photo: SentPhoto) => {
-    setUnsent(photo);
-    add.mutate(photo, { onSuccess: () => setUnsent(null) });
-  };
   const choose = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     // So that the same picture can be chosen again.
     event.target.value = "";
-    if (file) send(photoNow(stage, file));
+    if (file) take.mutate({ stage, file });
   };
+  const full = left_mb <= 0;
   return (
-    <div className="mt-3">
+    <div className="mt-3 grid justify-items-start gap-1">
       <input
         id={id}
         type="file"
         accept="image/*"
-        capture="environment"
         className="peer sr-only"
-        disabled={add.isPending || left_mb <= 0}
+        disabled={take.isPending || full}
         onChange={choose}
       />
       <label
@@ -97,23 +88,34 @@ function TakeOne({ batch, stage, left_mb }: Props & { left_mb: number }) {
       >
         Take a photograph
       </label>
-      {add.isPending ? (
-        <p role="status" className="mt-1 text-soft">
-          Sending it …
-        </p>
-      ) : null}
-      {left_mb <= 0 ? (
-        <p className="mt-1 text-sm text-soft">
+      <p role="status" className="text-soft empty:hidden">
+        {take.isPending
+          ? "Making it smaller …"
+          : send.isPending && count
+            ? "Sending it …"
+            : waits(count, refused)}
+      </p>
+      {full ? (
+        <p className="text-sm text-soft">
           The room for photographs is full. Remove some, or ask a chef to allow more (Kitchen, Rules).
         </p>
       ) : null}
-      {add.error && unsent ? (
+      {take.error ? <Notice tone="wrong">{take.error.message}</Notice> : null}
+      {refused && count ? (
         <Notice tone="wrong">
-          {add.error.message} <Button onClick={() => send(unsent)}>Send it again</Button>
+          {refused.message} <Button onClick={() => send.mutate()}>Send it again</Button>{" "}
+          <Button onClick={() => drop.mutate()}>Leave it out</Button>
         </Notice>
       ) : null}
     </div>
   );
+}
+
+/** What is said of photographs that are not sent yet. */
+function waits(count: number, refused: Problem | null): string {
+  if (!count || refused) return "";
+  const what = count === 1 ? "A photograph waits" : `${count} photographs wait`;
+  return `${what} on this device; sent when there is a connection.`;
 }
 
 /** One photograph, large, with what is written under it. */

@@ -58,7 +58,7 @@ def out_of_the_pan(marks: Iterable[HappenedMark]) -> float | None:
 
 def _of_its_curve(result: Assessment, kept: KeptBatch, stove: Stove, cups: Cups | None) -> Story | None:
     """What its probe tells; None where it read too little."""
-    readings = [(t, c) for t, c in kept.readings if t >= 0]
+    readings = [(t, c) for t, c in kept.true_readings if t >= 0]
     off_s, out_s = _first(kept.marks, "off-heat"), out_of_the_pan(kept.marks)
     if result.way.in_the_oven:
         inside = [(t, c) for t, c in readings if off_s is None or t <= off_s]
