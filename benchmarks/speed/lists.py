@@ -129,11 +129,15 @@ def measure(port: int) -> None:
     first = caller.ask("GET", f"{K}/log?words=sauce")["lines"][:8]
     ids = ",".join(str(line["id"]) for line in first)
     laid = [caller("GET", f"{K}/log/overlay?batches={ids}") for _ in range(LOOKS // 3)]
+    choices = [caller("GET", f"{K}/log/choices") for _ in range(LOOKS // 3)]
+    months = [caller("GET", f"{K}/log/months") for _ in range(LOOKS // 3)]
     bare = [caller("GET", "/bare") for _ in range(LOOKS)]
     print(f"any page of a log of {BATCHES} batches: p95 {percentile(took, 0.95):.0f} ms,", end="")
     print(f" words found in it: p95 {percentile(found, 0.95):.0f} ms,", end="")
     print(f" {len(first)} laid over one another: p95 {percentile(laid, 0.95):.0f} ms", end="")
     print(f" (a bare view {percentile(bare, 0.95):.0f} ms)")
+    print(f"what it can be searched by: p95 {percentile(choices, 0.95):.0f} ms,", end="")
+    print(f" twelve months at a glance: p95 {percentile(months, 0.95):.0f} ms")
     cold = caller("GET", f"{K}/formulas?words=sauce")
     warm = [caller("GET", f"{K}/formulas?words=sauce") for _ in range(LOOKS)]
     print(f"the book of {FORMULAS} formulas, first page: cold {cold:.0f} ms, ", end="")

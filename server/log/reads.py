@@ -16,6 +16,7 @@ from devices import reads as devices
 from django.db.models import QuerySet
 from kitchen import reads as kitchen
 from kitchen.access import Actor
+from people.models import User
 from shelf import trends as thrown
 from stove import finding, trends
 from stove import reads as stove
@@ -104,7 +105,7 @@ def choices(actor: Actor) -> Choices:
     return Choices(
         faults=[FaultChoice(fault=key, name=stove.fault_name(key)) for key in finding.faults(actor)],
         formulas=[Choice(id=one.pk, name=one.name) for one in book.cooked(actor)],
-        people=finding.cooks(actor),
+        people=sorted(one.username for one in User.objects.filter(pk__in=finding.cooks(actor))),
         hobs=[Choice(id=one.id, name=one.name) for one in known.hobs],
         pans=[Choice(id=one.id, name=one.name) for one in known.pans],
     )

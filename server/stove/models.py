@@ -122,6 +122,7 @@ class Batch(models.Model):
                 fields=["kitchen", "-started_at"], condition=models.Q(closed_at=None), name="open_batches"
             ),
             models.Index(fields=["kitchen", "started_at"], name="batches_by_time"),
+            models.Index(fields=["kitchen", "started_by"], name="batches_by_cook"),
             GinIndex(BATCH_WORDS, name="words_of_batches"),
         )
         triggers = (Frozen(*FROZEN), chained_state("batch", "'kitchen ' || NEW.kitchen_id", shape=2))
