@@ -86,7 +86,11 @@ def conduct(
     onward = np.linalg.matrix_power(once, SMALL_STEPS)
     t = np.empty((steps + 1, nodes))
     t[0] = float(start) - medium
-    for i in range(steps):
-        t[i + 1] = onward @ t[i]
+    # What is known already gives as many rows again, until there are enough.
+    known = 1
+    while known <= steps:
+        more = min(known, steps + 1 - known)
+        t[known : known + more] = t[:more] @ onward.T
+        onward, known = onward @ onward, known + more
     t += medium
     return t
