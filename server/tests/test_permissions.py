@@ -250,7 +250,7 @@ def test_roles(tried, group):
 
 
 def _roles(tried, route, people):
-    """All who may not are refused; of those who may, the one with the least and the one with the most do it."""
+    """All who may not are refused; of who may, the one with the least and the one with the most do it."""
     needs = TABLE[route][0]
     may = [who for who in WHO if RANK.index(ANYONE if who == "nobody" else who) >= RANK.index(needs)]
     for who in WHO:
