@@ -80,7 +80,22 @@ def test_what_can_be_met_in_it_is_told_apart(cook, batch):
     assert set(found) == set(custard.trouble.faults())
     assert found["bits"]
     assert not found["cups"]
-    assert cook("GET", "/api/k/here/troubles").status_code == 422
+    every = cook("GET", "/api/k/here/troubles").json()
+    assert {one["fault"] for one in every if one["met"]} == set(custard.trouble.faults())
+
+
+def test_a_sauce_of_which_only_the_family_is_known_has_answers_too(cook, version):
+    met = {one["fault"]: one["met"] for one in cook("GET", "/api/k/here/troubles?family=baked-custard").json()}
+    assert met["cups"]
+    assert not met["lumps"]
+    told = ask(cook, family="pastry-cream", fault="too-thick", have_g=400).json()
+    assert told["sauce"]["formula_id"] is None
+    assert told["sauce"]["name"] == "pastry cream"
+    assert (told["have_g"], told["takes"]) == (400, False)
+    assert told["now"]["add"]
+    assert take(cook, family="pastry-cream", fault="too-thick").status_code == 409
+    assert ask(cook, fault="too-thick").status_code == 422
+    assert ask(cook, family="soup", fault="too-thick").json()["fields"][0]["field"] == "family"
 
 
 @pytest.mark.parametrize(

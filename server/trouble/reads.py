@@ -7,6 +7,7 @@ from datetime import datetime
 
 import custard
 from book import reads as book
+from book.drafts import read_draft
 from common import clock, database
 from common.fair_limiter import in_turn
 from kitchen import reads as kitchen
@@ -27,12 +28,13 @@ from trouble.story import story_of
 class Known:
     """What is known of the sauce that something is wrong with.
 
-    `story` is None where nobody has begun it; `left_g` how much of it there is [g].
+    `story` is None where nobody has begun it, `formula_id` where only its family is known; `left_g` is how
+    much of it there is [g].
     """
 
     result: custard.Assessment
     story: custard.trouble.Story | None
-    formula_id: int
+    formula_id: int | None
     left_g: float
     batch: BatchRow | None = None
     tub: TubRow | None = None
@@ -59,6 +61,9 @@ def known(actor: Actor, about: About, now: datetime) -> Known:
         result = assessed(batch)
         left_g = keeping.yield_now_g(batch) if batch.yield_g is None else batch.yield_g
         return Known(result, story_of(batch, result, now), batch.version.formula_id, left_g, batch)
+    if about.formula_id is None and about.family is not None:
+        result = _usual(actor, about.family)
+        return Known(result, None, None, result.yield_g)
     version = book.version(actor, about.formula_id or 0)
     conditions = kitchen.conditions_of(actor.kitchen)
     database.release_connection()
@@ -66,12 +71,21 @@ def known(actor: Actor, about: About, now: datetime) -> Known:
     return Known(result, None, version.formula_id, result.yield_g)
 
 
+def _usual(actor: Actor, family: str) -> custard.Assessment:
+    """A stranger's sauce is taken for a plain one of its family, in this kitchen's eggs and at its height."""
+    pattern = next(one for one in book.patterns(actor) if one.family == family)
+    formula = read_draft({**pattern.content(), "name": custard.larder.all_families()[family].name})
+    conditions = kitchen.conditions_of(actor.kitchen)
+    database.release_connection()
+    return custard.assess(formula, conditions)
+
+
 @in_turn
 def seen(actor: Actor, about: About) -> list[Seen]:
-    """Everything that can be seen, and whether it can be met in this sauce."""
-    result = known(actor, about, clock.now()).result
+    """Everything that can be seen, and whether it can be met in this sauce; in any, where none is named."""
+    result = None if about.nothing else known(actor, about, clock.now()).result
     return [
-        Seen(fault=one.fault, name=one.name, met=custard.trouble.met(result, one))
+        Seen(fault=one.fault, name=one.name, met=result is None or custard.trouble.met(result, one))
         for one in custard.trouble.faults().values()
     ]
 

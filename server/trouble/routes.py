@@ -18,7 +18,7 @@ router = Router()
 
 @router.get("/k/{kitchen}/troubles", response=list[Seen])
 def list_troubles(request: HttpRequest, kitchen: str, about: Query[About]) -> list[Seen]:
-    """Everything that can be seen, and whether it can be met in this batch, tub or formula."""
+    """Everything that can be seen, and whether it can be met in this batch, tub, formula or family."""
     return reads.seen(enter(request, kitchen), about)
 
 

@@ -7,6 +7,7 @@ from uuid import UUID
 
 import custard
 from common.text import Note, Word
+from common.words import FamilyName
 from custard.vocabulary import StageName
 from ninja import Schema
 from pydantic import ConfigDict, Field, model_validator
@@ -21,20 +22,21 @@ class Seen(Schema):
 
 
 class About(Schema):
-    """The sauce that something is wrong with: a batch, a tub of it, or a formula that nobody has begun."""
+    """The sauce that something is wrong with: a batch, a tub of it, a formula that nobody has begun, or one
+    of which only the family is known. A tub goes before its batch, a batch before its formula.
+    """
 
     model_config = ConfigDict(extra="forbid")
 
     batch_id: int | None = None
     tub_id: int | None = None
     formula_id: int | None = None
+    family: FamilyName | None = None
 
-    @model_validator(mode="after")
-    def one(self) -> About:
-        """A tub goes before its batch, a batch before its formula; one of them there must be."""
-        if self.batch_id is None and self.tub_id is None and self.formula_id is None:
-            raise ValueError("say which batch, tub or formula it is about")
-        return self
+    @property
+    def nothing(self) -> bool:
+        """Whether no sauce is named."""
+        return self.batch_id is self.tub_id is self.formula_id is self.family is None
 
 
 class Asked(About):
@@ -44,6 +46,13 @@ class Asked(About):
     said: dict[str, float] = Field(default_factory=dict, max_length=12)
     have_g: float | None = Field(None, ge=1, le=1_000_000)
 
+    @model_validator(mode="after")
+    def of_one(self) -> Asked:
+        """There is no answer without a sauce."""
+        if self.nothing:
+            raise ValueError("say which batch, tub, formula or family it is about")
+        return self
+
 
 class Taking(Asked):
     """A remedy that is taken. The id is made by the device, so that a remedy sent twice counts once."""
@@ -52,13 +61,15 @@ class Taking(Asked):
 
 
 class Sauce(Schema):
-    """What a trouble is about, as it stands: `left_g` is how much of it there is."""
+    """What a trouble is about, as it stands: `left_g` is how much of it there is. Where only the family is
+    known there is no formula, and `name` is that of the family.
+    """
 
     batch_id: int | None
     number: int | None
     tub_id: int | None
     tub: int | None
-    formula_id: int
+    formula_id: int | None
     name: str
     left_g: float
     off_s: float | None

@@ -11,6 +11,7 @@ from conftest import KITCHEN
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 from prepared import API, batch_with_probe, call, open_batch
+from test_cooling import another, typed
 from test_every_screen import right_on_a_phone
 from test_finish import stage
 
@@ -64,10 +65,10 @@ def test_a_batch_cooled_badly_is_called_with_every_screen_closed_split_and_recor
     stage(other, "7", "chill")
     other.get_by_role("button", name="Cool it otherwise").click()
     how = other.get_by_role("region", name="How it is cooled")
-    how.get_by_label("one of ours").select_option(label="shallow tray")
-    how.get_by_label("how many").fill("3")
-    how.get_by_role("button", name="Is it in time?").click()
-    how.get_by_role("button", name="Cool it so").click()
+    another(other, "In what", "shallow tray")
+    typed(other, "How many of them", "3")
+    how.get_by_role("button", name="It is cooled so").click()
+    other.get_by_role("region", name="Cooling now").wait_for()
     stage(other, "8", "keep")
     other.get_by_role("button", name="Film is right on it").click()
     expect(other.get_by_text("✓ Film is on it.")).to_be_visible()

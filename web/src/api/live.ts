@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import { client, type Schemas, unwrap } from "./client";
 import { refetchAfterChange } from "./refetchAfterChange";
@@ -177,6 +177,30 @@ export function usePlanCooling(kitchen: string, batch_id: number) {
           body,
         }),
       ),
+  });
+}
+
+/** The same while words of it are changed: asked as it changes, what was known stays until the next is. */
+export function useCoolingPlan(
+  kitchen: string,
+  batch_id: number,
+  wanted: CoolingWanted | undefined,
+  usual: CoolingUsual | undefined,
+) {
+  return useQuery({
+    queryKey: ["cooling-plan", kitchen, batch_id, wanted],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.POST("/api/k/{kitchen}/batches/{batch_id}/cooling", {
+          params: { path: { kitchen, batch_id } },
+          body: wanted as CoolingWanted,
+          signal,
+        }),
+      ),
+    enabled: wanted !== undefined,
+    initialData: usual && usual.wanted === wanted ? usual.plan : undefined,
+    staleTime: NOW_AND_THEN_MS,
+    placeholderData: keepPreviousData,
   });
 }
 

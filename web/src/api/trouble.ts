@@ -1,4 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { FamilyName } from "../contract/words";
 import { client, type Schemas, unwrap } from "./client";
 import { refetchAfterChange } from "./refetchAfterChange";
 
@@ -7,27 +8,28 @@ export type Trouble = Schemas["TroubleOut"];
 export type Question = Trouble["questions"][number];
 export type Said = Record<string, number>;
 
-/** The sauce that something is wrong with: a tub goes before its batch, a batch before its formula. */
+/** The sauce that something is wrong with: a batch, a tub of it, a formula, or one of which only the family is known. */
 export interface About {
   batch_id?: number;
   tub_id?: number;
   formula_id?: number;
+  family?: FamilyName;
 }
 
 /** While a batch cooks, what its curve tells of it is asked for again so often. */
 const TROUBLE_EVERY_MS = 20_000;
 
-export function useSeen(kitchen: string, about: About | null) {
+/** What can be seen in a sauce; in any, where none is named. */
+export function useSeen(kitchen: string, about: About) {
   return useQuery({
     queryKey: ["trouble", kitchen, "seen", about],
     queryFn: ({ signal }) =>
       unwrap(
         client.GET("/api/k/{kitchen}/troubles", {
-          params: { path: { kitchen }, query: about ?? {} },
+          params: { path: { kitchen }, query: about },
           signal,
         }),
       ),
-    enabled: about !== null,
     placeholderData: keepPreviousData,
   });
 }

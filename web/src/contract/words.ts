@@ -8,6 +8,7 @@ export type Measures = Schemas["KitchenOut"]["measures"];
 export type CoolingRuleName = Schemas["KitchenOut"]["cooling_rule"];
 export type PanKind = Schemas["PanOut"]["kind"];
 export type Coat = Schemas["Coat"];
+export type FamilyName = Schemas["Draft"]["family"];
 export type FingerLine = Schemas["FingerLine"];
 export type Laid = Schemas["Laid"];
 export type MarkKind = Schemas["MarkKind"];
@@ -24,6 +25,7 @@ export type Wobble = Schemas["Wobble"];
 
 export {
   coatValues as COATS,
+  draftFamilyValues as FAMILIES,
   fingerLineValues as FINGER_LINES,
   needValues as NEEDS,
   panOutKindValues as PAN_KINDS,

@@ -19,6 +19,7 @@ import { massText } from "../../kit/units";
 import { Reminders } from "../../shared/Reminders";
 import { Close } from "./Close";
 import { Cooling } from "./Cooling";
+import { useCoolingTitle } from "./coolingAnswer";
 import { Finish } from "./Finish";
 import { ForWhat } from "./ForWhat";
 import { typedMarks, versionOf } from "./facts";
@@ -60,10 +61,17 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const [words] = useSearchParams();
   const asked = STAGES.find((name) => name === words.get("stage")) ?? null;
   const [chosen, setChosen] = useState<StageName | null>(asked);
-  const stage = chosen ?? batch.stage;
+  // What is over opens on what came of it, wherever it stopped.
+  const last = batch.plan.stages.at(-1)?.stage;
+  const stage = chosen ?? (batch.closed_at !== null && last ? last : batch.stage);
   const life = useLife(here.slug, batch.id, stage === "keep");
   const plan = batch.plan.stages.find((one) => one.stage === stage);
   const mayMark = here.role !== "viewer" && batch.closed_at === null;
+  const putAway = batch.marks.some((mark) => mark.kind === "into-ice");
+  const cooling = useCoolingTitle(
+    batch,
+    mayMark && stage === "chill" && !putAway && !batch.plan.served_at_once,
+  );
   const say: Say = (mark) => {
     outbox.add({ ...mark, id: newId(), at: new Date().toISOString() });
     if (ENDS.includes(mark.kind)) setChosen(null);
@@ -151,7 +159,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             before={stage === "weigh" ? tickAll : undefined}
             refused={refused}
             forgetRefusal={outbox.forgetRefusal}
-            instead={stage === "keep" ? life.data?.say : undefined}
+            instead={stage === "keep" ? life.data?.say : cooling}
             first={
               <StageWork stage={stage} batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
             }

@@ -1,27 +1,25 @@
 import { useState } from "react";
 import { useHere } from "../../api/here";
-import { useHearth } from "../../api/kitchen";
 import {
   type CoolingUsual,
+  type CoolingWanted,
   NOW_AND_THEN_MS,
   useChooseCooling,
+  useCoolingPlan,
   useLive,
-  useUsualCooling,
 } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
-import { useLarder } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Facts } from "../../kit/Facts";
-import { fixed } from "../../kit/habits";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
-import { inUnits, massText, temperature } from "../../kit/units";
-import { VESSEL_KINDS } from "../../kit/vessels";
-import { hours } from "../../kit/when";
+import { inUnits } from "../../kit/units";
+import { CooledLike } from "./CooledLike";
 import { CooledRecord } from "./CooledRecord";
 import { CoolingForm } from "./CoolingForm";
 import { CoolingVerdict } from "./CoolingVerdict";
+import { useCoolingAnswer } from "./coolingAnswer";
 import { LiveCooling } from "./LiveCooling";
 import type { Say } from "./stages";
 
@@ -43,8 +41,9 @@ export function Cooling({ batch, mayMark, say }: Props) {
     NOW_AND_THEN_MS,
   );
   const asks = mayMark && batch.closed_at === null;
-  const usual = useUsualCooling(here.slug, batch.id, asks && batch.cooling === null);
+  const { usual, wanted } = useCoolingAnswer(batch, asks);
   const [other, setOther] = useState(false);
+  const [inFull, setInFull] = useState(false);
   if (began && batch.cooling && !other && batch.closed_at === null)
     return (
       <LiveCooling
@@ -57,87 +56,88 @@ export function Cooling({ batch, mayMark, say }: Props) {
     );
   if (batch.closed_at !== null) return <CooledRecord batch={batch} />;
   if (!asks) return null;
-  if (batch.cooling === null && !other) {
-    if (usual.data) return <Usual batch={batch} usual={usual.data} onOther={() => setOther(true)} />;
+  if (!inFull) {
+    if (wanted)
+      return (
+        <Answer
+          batch={batch}
+          first={wanted}
+          usual={batch.cooling ? undefined : usual.data}
+          onInFull={() => setInFull(true)}
+          onDone={() => setOther(false)}
+        />
+      );
     if (usual.isPending) return <Loading what="how it would cool" />;
     // The server is busy or away; where there is no usual way, the form asks.
     if (usual.error instanceof Problem && usual.error.away)
       return <Failed sentence={usual.error.message} again={() => void usual.refetch()} />;
   }
-  return <CoolingForm batch={batch} like={usual.data?.wanted} onChosen={() => setOther(false)} />;
+  const done = () => {
+    setInFull(false);
+    setOther(false);
+  };
+  return <CoolingForm batch={batch} like={usual.data?.wanted} onChosen={done} />;
 }
 
-interface UsualProps {
+interface AnswerProps {
   batch: Batch;
-  usual: CoolingUsual;
-  onOther: () => void;
+  first: CoolingWanted;
+  usual: CoolingUsual | undefined;
+  onInFull: () => void;
+  onDone: () => void;
 }
 
-/** The answer first: in what, by what, in time or not; putting it away takes it. */
-function Usual({ batch, usual, onOther }: UsualProps) {
+/** The answer first, in a sentence: a word that is touched is chosen anew, and the answer follows. */
+function Answer({ batch, first, usual, onInFull, onDone }: AnswerProps) {
   const here = useHere();
   const { system } = useUnits();
   const choose = useChooseCooling(here.slug, batch.id);
+  // What was chosen last stays in the sentence until the server has it, and where it refused it.
+  const wanted = choose.isIdle || choose.isSuccess ? first : choose.variables;
+  const plan = useCoolingPlan(here.slug, batch.id, wanted, usual);
   const began = batch.marks.some((mark) => mark.kind === "into-ice");
-  const { plan } = usual;
+  const wrong = choose.error ?? plan.error;
   return (
     <section aria-label="How it is cooled" className="grid gap-3 border border-hair bg-paper p-4">
-      <h3 className="text-[1.2rem]">Cooled like this</h3>
-      <Facts
-        className="text-xl"
-        of={[<b key="in">{massText(batch.plan.yield_g, system)}</b>, ...useWords(usual)]}
-      />
-      <Facts className="text-lg" of={reachedBy(plan, (c) => temperature(c, system, 0))} />
-      <CoolingVerdict plan={plan}>
-        <div className="flex flex-wrap gap-3">
-          {began ? (
-            <Button
-              look="solid"
-              large
-              disabled={choose.isPending}
-              onClick={() => choose.mutate(usual.wanted)}
-            >
-              It is cooled so
-            </Button>
-          ) : null}
-          <Button large onClick={onOther}>
-            Something else
+      <CooledLike batch={batch} wanted={wanted} plan={plan.data} onChange={(next) => choose.mutate(next)} />
+      {wrong ? <Notice tone="wrong">{inUnits(wrong.message, system)}</Notice> : null}
+      {plan.data && !plan.error ? <CoolingVerdict plan={plan.data} /> : null}
+      <div className="flex flex-wrap gap-3">
+        {began ? (
+          <Button
+            look="solid"
+            large
+            disabled={choose.isPending}
+            onClick={() => choose.mutate(wanted, { onSuccess: onDone })}
+          >
+            It is cooled so
           </Button>
-        </div>
-      </CoolingVerdict>
-      {choose.error ? <Notice tone="wrong">{inUnits(choose.error.message, system)}</Notice> : null}
+        ) : null}
+        <Button disabled={wanted.ways.length >= MOST_WAYS} onClick={() => choose.mutate(further(wanted))}>
+          Then somewhere else
+        </Button>
+        {wanted.ways.length > 1 ? (
+          <Button onClick={() => choose.mutate({ ...wanted, ways: wanted.ways.slice(0, -1) })}>
+            Not that
+          </Button>
+        ) : null}
+        <Button onClick={onInFull}>Something else</Button>
+      </div>
+      <p className="text-sm text-soft">
+        <Facts
+          inline
+          of={["Touch a word to change it.", usual?.like != null && `As batch ${usual.like} was cooled.`]}
+        />
+      </p>
     </section>
   );
 }
 
-/** In what and by what ways, in words. */
-function useWords({ wanted, like }: CoolingUsual): string[] {
-  const here = useHere();
-  const hearth = useHearth(here.slug);
-  const larder = useLarder();
-  const { vessel } = wanted;
-  const kind = VESSEL_KINDS.find((one) => one.value === vessel.kind)?.shown ?? vessel.kind;
-  const round = `${fixed(vessel.length_cm, 0)} cm ${kind}`;
-  const name = (way: CoolingUsual["wanted"]["ways"][number]) =>
-    hearth.data?.coolers.find((one) => one.id === way.cooler_id)?.name ??
-    larder.data?.coolings.find((one) => one.by === way.by)?.name ??
-    "";
-  return [
-    (vessel.count ?? 1) > 1 ? `${vessel.count} × ${round}` : round,
-    ...wanted.ways.flatMap((way) => [
-      name(way),
-      ...(way.stirred ? ["stirred"] : []),
-      ...(way.minutes == null ? [] : [`${fixed(way.minutes, 0)} min`]),
-    ]),
-    ...(like === null ? [] : [`as batch ${like}`]),
-  ];
-}
+const MOST_WAYS = 4;
+const MOVED_AFTER_MIN = 20;
 
-/** When it is below each limit, as planned. */
-function reachedBy({ t_s, core_c, limits }: CoolingUsual["plan"], degrees: (c: number) => string): string[] {
-  return limits.flatMap(({ limit_c }) => {
-    const at = core_c.findIndex((c) => c <= limit_c);
-    const seconds = t_s[at];
-    return at < 0 || seconds === undefined ? [] : [`${degrees(limit_c)} in ${hours(seconds)}`];
-  });
+/** Moved into a fridge after a while; its words say where else. */
+function further(wanted: CoolingWanted): CoolingWanted {
+  const before = wanted.ways.map((way) => ({ ...way, minutes: way.minutes ?? MOVED_AFTER_MIN }));
+  return { ...wanted, ways: [...before, { by: "fridge", stirred: false }] };
 }

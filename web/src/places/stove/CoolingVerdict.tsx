@@ -8,7 +8,7 @@ import { inUnits, massText } from "../../kit/units";
 import { hours } from "../../kit/when";
 
 /** A cooling judged before it is done: in time or not, its curve, how much would pass, what helps. */
-export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children: ReactNode }) {
+export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children?: ReactNode }) {
   const { system } = useUnits();
   const { rule } = plan;
   return (
@@ -55,7 +55,7 @@ export function CoolingVerdict({ plan, children }: { plan: CoolingPlan; children
       </dl>
       <Helps helps={plan.helps} />
       <p className="border-l-4 border-brick pl-3 text-sm">{rule.caution}</p>
-      <div>{children}</div>
+      {children}
     </div>
   );
 }

@@ -85,7 +85,7 @@ export function Answer({ about, told, said, have }: Props) {
             that you have open, under More.
           </p>
         ) : null}
-        {sauce.batch_id === null ? (
+        {sauce.batch_id === null && sauce.formula_id !== null ? (
           <p className="text-soft">
             Take the formula to the stove, and what you do about it is kept with the batch.
           </p>

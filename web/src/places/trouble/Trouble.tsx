@@ -3,7 +3,9 @@ import { Link, useSearchParams } from "react-router";
 import { useHere } from "../../api/here";
 import { newId } from "../../api/newId";
 import { useOutbox } from "../../api/outbox";
+import { useFamilyName } from "../../api/queries";
 import { type About, type Said, type Trouble as Told, useSeen, useTrouble } from "../../api/trouble";
+import { FAMILIES } from "../../contract/words";
 import { Facts } from "../../kit/Facts";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
@@ -25,8 +27,13 @@ export function Trouble() {
     else next.set("seen", seen);
     setWords(next, { replace: fault !== null && seen !== null });
   };
-  if (about === null) return <Which />;
-  const key = `${about.tub_id ?? ""} ${about.batch_id ?? ""} ${about.formula_id ?? ""}`;
+  if (about === null)
+    return fault === null ? (
+      <AnySign onChoose={choose} />
+    ) : (
+      <Which fault={fault} onAgain={() => choose(null)} />
+    );
+  const key = `${about.tub_id ?? ""} ${about.batch_id ?? ""} ${about.formula_id ?? ""} ${about.family ?? ""}`;
   return <Of key={key} about={about} fault={fault} onFault={choose} />;
 }
 
@@ -37,7 +44,27 @@ function aboutOf(words: URLSearchParams): About | null {
   const formula_id = number("formula");
   if (tub_id !== undefined) return { tub_id };
   if (batch_id !== undefined) return { batch_id };
-  return formula_id === undefined ? null : { formula_id };
+  if (formula_id !== undefined) return { formula_id };
+  const family = FAMILIES.find((one) => one === words.get("family"));
+  return family === undefined ? null : { family };
+}
+
+/** Signs come first: whatever can be seen in any sauce. */
+function AnySign({ onChoose }: { onChoose: (fault: string) => void }) {
+  const here = useHere();
+  const seen = useSeen(here.slug, {});
+  if (seen.isError)
+    return (
+      <Failed title="What do you see?" sentence={seen.error.message} again={() => void seen.refetch()} />
+    );
+  if (!seen.data) return <Loading title="What do you see?" what="what can go wrong" />;
+  return (
+    <section aria-label="What do you see?">
+      <h1>What do you see?</h1>
+      <p className="mt-1 mb-3 text-soft">Which sauce it is comes next.</p>
+      <SeenList seen={seen.data} chosen={null} onChoose={onChoose} onAgain={() => undefined} />
+    </section>
+  );
 }
 
 interface Props {
@@ -80,7 +107,7 @@ function Of({ about, fault, onFault }: Props) {
         className={fault === null ? "md:col-span-2 xl:col-span-3" : "md:row-span-2"}
       >
         <h1>What do you see?</h1>
-        <Sauce told={told} about={about} />
+        <Sauce told={told} about={about} fault={fault} />
         <SeenList seen={seen.data} chosen={fault} onChoose={chosen} onAgain={() => onFault(null)} />
       </section>
       {fault === null ? null : trouble.isError && !told ? (
@@ -121,28 +148,33 @@ function Of({ about, fault, onFault }: Props) {
 }
 
 /** The sauce it is about, with a way back to it. */
-function Sauce({ told, about }: { told: Told | undefined; about: About }) {
+function Sauce({ told, about, fault }: { told: Told | undefined; about: About; fault: string | null }) {
   const { system } = useUnits();
-  const back = about.tub_id
-    ? "../shelf"
-    : about.batch_id
-      ? `../stove/${about.batch_id}`
-      : `../book/${about.formula_id}`;
+  const named = useFamilyName();
   const sauce = told?.sauce;
   return (
     <Facts
       className="mt-1 mb-3 text-soft"
       of={[
-        <Link key="back" to={back}>
-          {sauce?.name ?? "back to it"}
-        </Link>,
+        about.family ? (
+          `any ${named(about.family)}`
+        ) : (
+          <Link key="back" to={pageOf(about)}>
+            {sauce?.name ?? "back to it"}
+          </Link>
+        ),
         sauce && sauce.number !== null && `batch ${sauce.number}`,
         sauce && sauce.tub !== null && `tub ${sauce.tub}`,
         sauce && sauce.batch_id !== null && massText(sauce.left_g, system),
-        <Link key="other" to="../trouble">
+        <Link key="other" to={fault === null ? "../trouble" : `../trouble?seen=${fault}`}>
           another sauce
         </Link>,
       ]}
     />
   );
+}
+
+function pageOf({ tub_id, batch_id, formula_id }: About): string {
+  if (tub_id) return "../shelf";
+  return batch_id ? `../stove/${batch_id}` : `../book/${formula_id}`;
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { useHere } from "../../api/here";
 import { type Trouble, useTroubleActions } from "../../api/trouble";
 import { CurveFrame, degreesAround, PLOT, type Point } from "../../drawings/CurveFrame";
@@ -126,18 +127,14 @@ function NextTime({ told }: { told: Trouble }) {
   const { nextTime } = useTroubleActions(here.slug);
   const cause = told.causes[0];
   if (!cause) return null;
-  const about = {
-    formula_id: told.sauce.formula_id,
-    say: cause.next,
-    batch: told.sauce.number,
-    of_g: told.sauce.left_g,
-  };
+  const { formula_id } = told.sauce;
+  // What is known by its family only has no formula to write it to.
+  if (formula_id === null) return <NextTimeSaid say={inUnits(cause.next, system)} />;
+  const about = { formula_id, say: cause.next, batch: told.sauce.number, of_g: told.sauce.left_g };
   const chef = here.role === "chef";
   const may = here.role !== "viewer";
   return (
-    <section aria-label="Next time" className="border-t border-hair pt-4">
-      <h2 className="mb-1 text-[1.15rem]">Next time</h2>
-      <p>{inUnits(cause.next, system)}</p>
+    <NextTimeSaid say={inUnits(cause.next, system)}>
       {may ? (
         <div className="mt-3 flex flex-wrap gap-2">
           {told.change && chef ? (
@@ -159,6 +156,16 @@ function NextTime({ told }: { told: Trouble }) {
           <Notice>{WROTE[nextTime.data.wrote]}</Notice>
         </div>
       ) : null}
+    </NextTimeSaid>
+  );
+}
+
+function NextTimeSaid({ say, children }: { say: string; children?: ReactNode }) {
+  return (
+    <section aria-label="Next time" className="border-t border-hair pt-4">
+      <h2 className="mb-1 text-[1.15rem]">Next time</h2>
+      <p>{say}</p>
+      {children}
     </section>
   );
 }
