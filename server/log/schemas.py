@@ -69,6 +69,7 @@ class LogAsked(Schema):
     model_config = ConfigDict(extra="forbid")
 
     before: int | None = None
+    number: int | None = Field(None, ge=0, le=2**31 - 1)
     words: str = Field("", max_length=100)
     family: Word | None = None
     formula_id: int | None = None

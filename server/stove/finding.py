@@ -15,6 +15,7 @@ from stove.models import BATCH_WORDS, LANGUAGE, MARK_WORDS, ODD, Batch, Mark, Re
 
 MOST_WORDS = 8
 COLUMNS = {
+    "number": "number",
     "family": "family",
     "formula_id": "version__formula_id",
     "verdict": "verdict",

@@ -190,6 +190,8 @@ def test_the_log_is_searched(here, version, cook, taught):
     every = [wrong.pk, *(one.pk for one in reversed(taught))]
     assert found() == every
     assert found(words="caught") == [wrong.pk]
+    assert found(number=wrong.number) == [wrong.pk]
+    assert found(number=99) == []
     assert found(words="crème lon") == [wrong.pk]
     assert found(words="CAUGHT nothing") == []
     assert found(words="%27%3B--") == every

@@ -40,8 +40,10 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     how.get_by_role("button", name="Is it in time?").click()
     expect(how.get_by_role("status")).to_contain_text("In time.")
     how.get_by_role("button", name="Cool it so").click()
+    expect(how.get_by_role("button", name="Cooled by: walk-in fridge")).to_be_visible()
     # Whoever looks next finds it chosen.
     page.reload()
+    page.get_by_role("button", name="All weighed").wait_for()
     stage(page, "7", "chill")
     expect(how.get_by_role("button", name="Cooled by: walk-in fridge")).to_be_visible()
     page.get_by_role("button", name="Away to cool").click()

@@ -1,4 +1,4 @@
-import { UserRound } from "lucide-react";
+import { Search, UserRound } from "lucide-react";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useKitchenEvents } from "../api/live";
@@ -15,6 +15,8 @@ import { Unsent } from "./Unsent";
 
 const Help = lazy(() => import("./Help").then((m) => ({ default: m.Help })));
 
+const FindAnything = lazy(() => import("./FindAnything").then((m) => ({ default: m.FindAnything })));
+
 const PLACES = [
   { to: "day", shown: "Day" },
   { to: "book", shown: "Book" },
@@ -25,6 +27,8 @@ const PLACES = [
   { to: "practice", shown: "Practice" },
   { to: "kitchen", shown: "Kitchen" },
 ] as const;
+
+const FIND = "Search everything";
 
 interface Props {
   person: { username: string; title: string };
@@ -38,7 +42,7 @@ export function Shell({ person, kitchens }: Props) {
   useKitchenEvents(here?.slug);
   // Before anything below is drawn: its times are the kitchen's.
   if (here) setZone(here.zone);
-  const [open, setOpen] = useState<"help" | "hands" | null>(null);
+  const [open, setOpen] = useState<"help" | "hands" | "find" | null>(null);
   const close = () => setOpen(null);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();
@@ -54,6 +58,8 @@ export function Shell({ person, kitchens }: Props) {
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
     { press: "?", does: "help with this page", run: () => setOpen("help") },
+    { press: "/", does: FIND, run: () => setOpen("find") },
+    { press: "ctrl+k", does: FIND, run: () => setOpen("find") },
     { press: "d", does: "to the Day", run: () => navigate(`/k/${kitchen}/day`) },
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
@@ -97,6 +103,9 @@ export function Shell({ person, kitchens }: Props) {
             <Button className="max-lg:hidden" onClick={toggle} title="Change units">
               {system === "metric" ? "°C · g" : "°F · oz"}
             </Button>
+            <Button onClick={() => setOpen("find")} aria-label={FIND}>
+              <Search size={20} aria-hidden="true" />
+            </Button>
             <Button className="max-lg:hidden" onClick={() => setOpen("help")} aria-label="? help">
               ?
             </Button>
@@ -134,6 +143,11 @@ export function Shell({ person, kitchens }: Props) {
       <Sheet open={open === "help"} onClose={close} title="Help" wide>
         <Suspense fallback={<Loading what="the guide" />}>
           <Help onClose={close} />
+        </Suspense>
+      </Sheet>
+      <Sheet open={open === "find"} onClose={close} title="Search everything" wide>
+        <Suspense fallback={<Loading what="everything" />}>
+          {here ? <FindAnything here={here} places={PLACES} onClose={close} /> : null}
         </Suspense>
       </Sheet>
       <Sheet open={open === "hands"} onClose={close} title="Change hands">

@@ -41,7 +41,7 @@ export function OneOfWord({ label, shown, options, value, onChange }: OneOfProps
                 className="flex min-h-11 cursor-pointer items-center justify-between gap-4 px-3 outline-none data-[highlighted]:bg-yolk-pale"
               >
                 {one.shown}
-                <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+                <DropdownMenu.ItemIndicator aria-hidden="true">✓</DropdownMenu.ItemIndicator>
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
@@ -102,7 +102,7 @@ export function TypedWord({ label, shown, hint = "", read, onValue }: TypedProps
               onChange={setTyped}
             />
             <Button type="submit" look="iron">
-              So it is
+              Set
             </Button>
           </form>
         </Popover.Content>

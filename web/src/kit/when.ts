@@ -46,6 +46,11 @@ function dayNumber(moment: string | Date): number {
   return Date.UTC(Number(year), Number(month) - 1, Number(date)) / DAY_MS;
 }
 
+/** Today by the kitchen's calendar, as "2026-11-30". */
+export function todayHere(): string {
+  return new Date(dayNumber(new Date()) * DAY_MS).toISOString().slice(0, 10);
+}
+
 /** A day as a cook says it, with the hour while it is near: "today, 22:00", "tomorrow, 9:30", "Sat 28 Nov". */
 export function when(iso: string, now: Date = new Date()): string {
   const word = NEAR[dayNumber(iso) - dayNumber(now)];

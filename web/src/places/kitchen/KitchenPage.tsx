@@ -16,27 +16,25 @@ import { Learned } from "./Learned";
 import { Own } from "./Own";
 import { People } from "./People";
 import { Prices } from "./Prices";
+import { type KitchenPageName, kitchenPages } from "./pageNames";
 import { Rules } from "./Rules";
 import { You } from "./You";
 
-const PAGES: readonly { to: string; shown: string; of: (props: { here: Here }) => React.ReactNode }[] = [
-  { to: "house", shown: "House", of: House },
-  { to: "people", shown: "People", of: People },
-  { to: "hobs", shown: "Hobs and pans", of: Hearth },
-  { to: "learned", shown: "What was learned", of: Learned },
-  { to: "cooling", shown: "Cooling", of: Coolers },
-  { to: "vessels", shown: "Vessels", of: Vessels },
-  { to: "probes", shown: "Probes and scales", of: Devices },
-  { to: "prices", shown: "Prices", of: Prices },
-  { to: "own", shown: "Our own ingredients", of: Own },
-  { to: "rules", shown: "Rules", of: Rules },
-  { to: "audit", shown: "Who did what", of: Audit },
-  { to: "archive", shown: "Archive", of: Archives },
-  { to: "you", shown: "You", of: You },
-];
-
-/** Pages that only a chef sees. */
-const CHEFS = new Set(["audit", "archive"]);
+const OF: Record<KitchenPageName, (props: { here: Here }) => React.ReactNode> = {
+  house: House,
+  people: People,
+  hobs: Hearth,
+  learned: Learned,
+  cooling: Coolers,
+  vessels: Vessels,
+  probes: Devices,
+  prices: Prices,
+  own: Own,
+  rules: Rules,
+  audit: Audit,
+  archive: Archives,
+  you: You,
+};
 
 /** Pages whose changes are refused to somebody who came in with a PIN. */
 const ASKS_PASSWORD = new Set(["house", "people", "probes", "prices", "rules", "archive"]);
@@ -47,8 +45,9 @@ export function KitchenPage() {
   const session = useSession();
   const { system } = useUnits();
   const { page = "house" } = useParams();
-  const shown = PAGES.filter((one) => !CHEFS.has(one.to) || here.role === "chef");
+  const shown = kitchenPages(here.role);
   const open = shown.find((one) => one.to === page);
+  const Opened = open && OF[open.to];
   return (
     <>
       <h1 className="break-words">{here.name}</h1>
@@ -66,7 +65,7 @@ export function KitchenPage() {
         {session.data?.person?.by_pin && ASKS_PASSWORD.has(page) ? (
           <Notice>You took over with your PIN. To change this page, log in with your password first.</Notice>
         ) : null}
-        {open ? <open.of here={here} key={open.to} /> : <Notice tone="wrong">There is no such page.</Notice>}
+        {Opened ? <Opened here={here} key={page} /> : <Notice tone="wrong">There is no such page.</Notice>}
         {page === "house" && here.demo && here.role === "chef" ? <Demo here={here} /> : null}
       </Pages>
     </>

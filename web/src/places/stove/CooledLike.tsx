@@ -34,7 +34,7 @@ export function CooledLike({ batch, wanted, plan, onChange }: Props) {
         <TypedWord
           key="mass"
           label={`How much, ${system === "metric" ? "g" : "oz"}`}
-          hint={`planned ${massText(batch.plan.yield_g, system)}; left empty, that`}
+          hint={`empty: as planned, ${massText(batch.plan.yield_g, system)}`}
           shown={massText(wanted.mass_g ?? batch.plan.yield_g, system)}
           read={(text) => typedGrams(text, system) ?? Number.NaN}
           onValue={(mass_g) => change({ mass_g })}
@@ -43,7 +43,7 @@ export function CooledLike({ batch, wanted, plan, onChange }: Props) {
           {"now "}
           <TypedWord
             label={`It is now, ${degrees}`}
-            hint="left empty, as it was read last"
+            hint="empty: as it was read last"
             shown={from_c === undefined ? "…" : temperature(from_c, system, 0)}
             read={(text) => typedCelsius(text, system) ?? Number.NaN}
             onValue={(c) => change({ from_c: c })}
@@ -168,7 +168,7 @@ function WayWords({ way, first, last, onChange }: WayProps) {
           <TypedWord
             key="ice"
             label="Ice that is there, g"
-            hint="left empty: as much as it takes"
+            hint="empty: plenty"
             shown={way.ice_g == null ? "plenty of ice" : `${massText(way.ice_g, "metric")} of ice`}
             read={(text) => typedGrams(text, "metric") ?? Number.NaN}
             onValue={(ice_g) => onChange({ ...way, ice_g })}

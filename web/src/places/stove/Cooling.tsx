@@ -76,7 +76,7 @@ export function Cooling({ batch, mayMark, say }: Props) {
     setInFull(false);
     setOther(false);
   };
-  return <CoolingForm batch={batch} like={usual.data?.wanted} onChosen={done} />;
+  return <CoolingForm batch={batch} like={wanted} onChosen={done} />;
 }
 
 interface AnswerProps {
@@ -117,9 +117,7 @@ function Answer({ batch, first, usual, onInFull, onDone }: AnswerProps) {
           Then somewhere else
         </Button>
         {wanted.ways.length > 1 ? (
-          <Button onClick={() => choose.mutate({ ...wanted, ways: wanted.ways.slice(0, -1) })}>
-            Not that
-          </Button>
+          <Button onClick={() => choose.mutate(shorter(wanted))}>Not that</Button>
         ) : null}
         <Button onClick={onInFull}>Something else</Button>
       </div>
@@ -135,6 +133,15 @@ function Answer({ batch, first, usual, onInFull, onDone }: AnswerProps) {
 
 const MOST_WAYS = 4;
 const MOVED_AFTER_MIN = 20;
+
+/** Left where it was before; there it stays to the end. */
+function shorter(wanted: CoolingWanted): CoolingWanted {
+  const ways = wanted.ways.slice(0, -1);
+  return {
+    ...wanted,
+    ways: ways.map((way, at) => (at === ways.length - 1 ? { ...way, minutes: null } : way)),
+  };
+}
 
 /** Moved into a fridge after a while; its words say where else. */
 function further(wanted: CoolingWanted): CoolingWanted {

@@ -12,7 +12,7 @@ import { SelectBox } from "../../kit/SelectBox";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedCelsius, typedGrams, typedMinutes, typedNumber } from "../../kit/typed";
-import { massText } from "../../kit/units";
+import { massInField, massText } from "../../kit/units";
 import { isRound, VESSEL_KINDS, type VesselKind } from "../../kit/vessels";
 import { CoolingVerdict } from "./CoolingVerdict";
 
@@ -29,7 +29,7 @@ const NEXT_WAY: TypedWay = { by: "way fridge", minutes: "", stirred: false, ice:
 
 interface Props {
   batch: Batch;
-  /** What it begins from: how this kitchen usually cools. */
+  /** What it begins from: as it was chosen for this batch, or as this kitchen usually cools. */
   like: CoolingWanted | undefined;
   onChosen: () => void;
 }
@@ -42,15 +42,18 @@ export function CoolingForm({ batch, like, onChosen }: Props) {
   const larder = useLarder();
   const plan = usePlanCooling(here.slug, batch.id);
   const choose = useChooseCooling(here.slug, batch.id);
-  const kept = batch.cooling ?? like;
-  const [kind, setKind] = useState<VesselKind>((kept?.vessel.kind as VesselKind | undefined) ?? "bowl");
+  const [kind, setKind] = useState<VesselKind>(like?.vessel.kind ?? "bowl");
   const [size, setSize] = useState<TypedSize>({
-    length: String(kept?.vessel.length_cm ?? 24),
-    width: String(kept?.vessel.width_cm || 18),
-    height: String(kept?.vessel.height_cm ?? 12),
-    count: String(kept?.vessel.count ?? 1),
+    length: String(like?.vessel.length_cm ?? 24),
+    width: String(like?.vessel.width_cm || 18),
+    height: String(like?.vessel.height_cm ?? 12),
+    count: String(like?.vessel.count ?? 1),
   });
-  const [mass, setMass] = useState("");
+  const [mass, setMass] = useState(() =>
+    like?.mass_g == null || Math.abs(like.mass_g - batch.plan.yield_g) < 1
+      ? ""
+      : massInField(like.mass_g, system),
+  );
   const [from, setFrom] = useState("");
   const [ways, setWays] = useState<readonly TypedWay[]>(like ? like.ways.map(typedWay) : [FIRST_WAY]);
   const round = isRound(kind);
@@ -183,8 +186,8 @@ function typedWay(way: CoolingWanted["ways"][number]): TypedWay {
     by: way.cooler_id == null ? `way ${way.by}` : `own ${way.cooler_id}`,
     minutes: way.minutes == null ? "" : plain(way.minutes),
     stirred: way.stirred ?? false,
-    ice: "",
-    water: "",
+    ice: way.ice_g == null ? "" : plain(way.ice_g),
+    water: way.water_g == null ? "" : plain(way.water_g),
   };
 }
 
