@@ -85,7 +85,9 @@ def test_what_can_be_met_in_it_is_told_apart(cook, batch):
 
 
 def test_a_sauce_of_which_only_the_family_is_known_has_answers_too(cook, version):
-    met = {one["fault"]: one["met"] for one in cook("GET", "/api/k/here/troubles?family=baked-custard").json()}
+    met = {
+        one["fault"]: one["met"] for one in cook("GET", "/api/k/here/troubles?family=baked-custard").json()
+    }
     assert met["cups"]
     assert not met["lumps"]
     told = ask(cook, family="pastry-cream", fault="too-thick", have_g=400).json()

@@ -61,3 +61,23 @@ def test_on_a_phone_it_is_a_field(device):
     expect(page.get_by_text("Nothing of that name.")).to_be_visible()
     looked_for(page, "log", "page").first.click()
     expect(page).to_have_url(re.compile("/log$"))
+
+
+def test_on_a_phone_five_places_are_at_the_thumb(device):
+    page = device("guest", width=360, height=740)
+    page.goto(f"{KITCHEN}/book")
+    places = page.get_by_role("navigation", name="Places")
+    expect(places.get_by_role("link")).to_have_text(["Day", "Stove", "Book", "Shelf", "Trouble"])
+    for link in places.get_by_role("link").all():
+        box = link.bounding_box()
+        assert box["height"] >= 44
+        assert box["y"] > 640
+    places.get_by_role("button", name="More").click()
+    no_axe_violation(page)
+    page.get_by_role("menuitem", name="Practice").click()
+    expect(page).to_have_url(re.compile("/practice$"))
+    expect(places.get_by_role("button", name="Practice")).to_be_visible()
+    # Held across there is no height to spare: they are at the top, all eight.
+    page.set_viewport_size({"width": 740, "height": 360})
+    expect(places.get_by_role("link")).to_have_count(8)
+    no_sideways_scroll(page)

@@ -1,5 +1,5 @@
 import { Search, UserRound } from "lucide-react";
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { useKitchenEvents } from "../api/live";
 import { type Kitchen, useLogOut } from "../api/queries";
@@ -11,22 +11,12 @@ import { Sheet } from "../kit/Sheet";
 import { useUnits } from "../kit/system";
 import { setZone } from "../kit/when";
 import { ChangeHands } from "./ChangeHands";
+import { addressOf, PLACES, PlacesAcross, PlacesAtTheThumb } from "./Places";
 import { Unsent } from "./Unsent";
 
 const Help = lazy(() => import("./Help").then((m) => ({ default: m.Help })));
 
 const FindAnything = lazy(() => import("./FindAnything").then((m) => ({ default: m.FindAnything })));
-
-const PLACES = [
-  { to: "day", shown: "Day" },
-  { to: "book", shown: "Book" },
-  { to: "stove", shown: "Stove" },
-  { to: "shelf", shown: "Shelf" },
-  { to: "trouble", shown: "Trouble" },
-  { to: "log", shown: "Log" },
-  { to: "practice", shown: "Practice" },
-  { to: "kitchen", shown: "Kitchen" },
-] as const;
 
 const FIND = "Search everything";
 
@@ -48,13 +38,6 @@ export function Shell({ person, kitchens }: Props) {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const logOut = useLogOut();
-  const tabs = useRef<HTMLElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: on a phone the tab one is at comes into sight
-  useEffect(() => {
-    tabs.current
-      ?.querySelector('[aria-current="page"]')
-      ?.scrollIntoView({ block: "nearest", inline: "center" });
-  }, [pathname]);
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
     { press: "?", does: "help with this page", run: () => setOpen("help") },
@@ -64,12 +47,12 @@ export function Shell({ person, kitchens }: Props) {
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
     { press: "f", does: "to the Shelf", run: () => navigate(`/k/${kitchen}/shelf`) },
-    { press: "w", does: "something is wrong", run: () => navigate(troubleAt(kitchen, pathname)) },
+    { press: "w", does: "something is wrong", run: () => navigate(addressOf("trouble", kitchen, pathname)) },
     { press: "p", does: "to Practice", run: () => navigate(`/k/${kitchen}/practice`) },
     { press: "l", does: "to the Log", run: () => navigate(`/k/${kitchen}/log`) },
   ]);
   return (
-    <div className="min-h-screen">
+    <div className="min-h-screen max-md:[--places:calc(3.5rem+env(safe-area-inset-bottom))] across:[--places:0px]!">
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3"
@@ -82,23 +65,7 @@ export function Shell({ person, kitchens }: Props) {
             <img src="/spoon.svg" alt="" width="30" height="34" />
             <span className="figure text-[1.35rem] max-xl:sr-only">Old Spoon</span>
           </NavLink>
-          <nav
-            ref={tabs}
-            aria-label="Places"
-            className="flex min-w-0 gap-x-1 flex-1 overflow-x-auto [scrollbar-width:none]"
-          >
-            {PLACES.map((place) => (
-              <NavLink
-                key={place.to}
-                to={place.to === "trouble" ? troubleAt(kitchen, pathname) : place.to}
-                className={({ isActive }) =>
-                  `flex min-h-11 shrink-0 items-center border-b-4 px-3 no-underline ${isActive ? "border-yolk font-bold" : "border-transparent text-soft"}`
-                }
-              >
-                {place.shown}
-              </NavLink>
-            ))}
-          </nav>
+          <PlacesAcross />
           <div className="ml-auto flex shrink-0 items-center gap-2">
             <Button className="max-lg:hidden" onClick={toggle} title="Change units">
               {system === "metric" ? "°C · g" : "°F · oz"}
@@ -132,7 +99,7 @@ export function Shell({ person, kitchens }: Props) {
           </div>
         </div>
       </header>
-      <main id="main" className="mx-auto max-w-[1880px] px-4 pt-4 pb-16 sm:px-7" key={kitchen}>
+      <main id="main" className="mx-auto max-w-[1880px] px-4 pt-4 pb-16 max-md:pb-32 sm:px-7" key={kitchen}>
         {here ? <Unsent kitchen={here.slug} person={person.username} /> : null}
         {here ? (
           <Outlet context={here} />
@@ -140,6 +107,7 @@ export function Shell({ person, kitchens }: Props) {
           <Notice tone="wrong">There is no such kitchen, or it is not yours to enter.</Notice>
         )}
       </main>
+      <PlacesAtTheThumb />
       <Sheet open={open === "help"} onClose={close} title="Help" wide>
         <Suspense fallback={<Loading what="the guide" />}>
           <Help onClose={close} />
@@ -155,13 +123,6 @@ export function Shell({ person, kitchens }: Props) {
       </Sheet>
     </div>
   );
-}
-
-/** Trouble, with the batch or the formula that one is at. */
-function troubleAt(kitchen: string | undefined, pathname: string): string {
-  const [, place, id] = pathname.match(/\/(stove|book)\/(\d+)/) ?? [];
-  const about = id ? `?${place === "stove" ? "batch" : "formula"}=${id}` : "";
-  return `/k/${kitchen}/trouble${about}`;
 }
 
 function WhoIsIn({ title }: { title: string }) {

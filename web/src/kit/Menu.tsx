@@ -1,13 +1,20 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
+const SOLID = "flex min-h-11 items-center rounded-solid border border-line px-4";
+
+interface Props {
+  label: ReactNode;
+  /** How the button looks where it is not one of its own. */
+  look?: string;
+  children: ReactNode;
+}
+
 /** A button that opens a short list of things to do. */
-export function Menu({ label, children }: { label: ReactNode; children: ReactNode }) {
+export function Menu({ label, look = SOLID, children }: Props) {
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="flex min-h-11 items-center rounded-solid border border-line px-4">
-        {label}
-      </DropdownMenu.Trigger>
+      <DropdownMenu.Trigger className={look}>{label}</DropdownMenu.Trigger>
       <DropdownMenu.Portal container={document.getElementById("main")}>
         <DropdownMenu.Content
           align="end"

@@ -39,7 +39,7 @@ export function Toast({ say, onGone, children }: Props) {
     <div
       ref={strip}
       role="status"
-      className={`fixed inset-x-0 bottom-0 z-50 flex items-center justify-end gap-4 border-t border-iron bg-paper px-4 py-1.5 print:hidden ${takes ? "pointer-events-auto" : "pointer-events-none"}`}
+      className={`fixed inset-x-0 bottom-(--places) z-50 flex items-center justify-end gap-4 border-t border-iron bg-paper px-4 py-1.5 print:hidden ${takes ? "pointer-events-auto" : "pointer-events-none"}`}
     >
       <span className="min-w-0 break-words">{say}</span>
       {children}

@@ -104,7 +104,7 @@ function ToOverlay(props: { kitchen: string; ticked: readonly number[]; onClear:
   const { kitchen, ticked, onClear } = props;
   if (!ticked.length) return null;
   return (
-    <div className="sticky bottom-0 z-20 -mx-4 mt-4 flex flex-wrap items-center gap-3 border-t border-iron bg-milk px-4 py-3">
+    <div className="sticky bottom-(--places) z-20 -mx-4 mt-4 flex flex-wrap items-center gap-3 border-t border-iron bg-milk px-4 py-3">
       <span>
         {ticked.length} of at most {MOST} ticked
       </span>

@@ -89,7 +89,7 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
   return (
     <form
       onSubmit={submit}
-      className="grid gap-2 border-y border-hair bg-milk py-2 max-md:sticky max-md:bottom-(--strip) max-md:z-10 max-md:order-last"
+      className="grid gap-2 border-y border-hair bg-milk py-2 max-md:sticky max-md:bottom-[calc(var(--strip)+var(--places))] max-md:z-10 max-md:order-last across:static!"
       aria-label={`Mark ${stage}`}
       noValidate
     >
