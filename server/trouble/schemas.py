@@ -36,7 +36,8 @@ class About(Schema):
     @property
     def nothing(self) -> bool:
         """Whether no sauce is named."""
-        return self.batch_id is self.tub_id is self.formula_id is self.family is None
+        named = (self.batch_id, self.tub_id, self.formula_id, self.family)
+        return all(one is None for one in named)
 
 
 class Asked(About):

@@ -88,6 +88,7 @@ def test_pictures(device):
     page.keyboard.press("7")
     how = page.get_by_role("region", name="How it is cooled")
     how.get_by_role("img", name="Cooling:").wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
     take(page, "stove-chill")
     page.goto(f"{KITCHEN}/log")
     page.get_by_text("✕ discarded").first.wait_for()

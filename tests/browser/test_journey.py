@@ -6,7 +6,7 @@ import re
 
 from conftest import KITCHEN, chosen, tab
 from playwright.sync_api import Locator, Page, expect
-from prepared import open_batch, open_bench
+from prepared import API, call, new_batch, open_batch, open_bench
 
 
 def tick(page: Page, line: str) -> Locator:
@@ -152,3 +152,15 @@ def test_a_viewer_looks_and_changes_nothing(device):
     page.get_by_role("link", name="Bay leaf anglaise").click()
     expect(page.get_by_text("You can look; cooks take it to the stove.")).to_be_visible()
     expect(page.get_by_role("button", name="Save as version")).to_have_count(0)
+
+
+def test_a_batch_thrown_away_half_way_opens_on_what_came_of_it(device):
+    page = device("trainee")
+    batch = new_batch(page)
+    call(
+        page, "POST", f"{API}/batches/{batch}/close", {"verdict": "discarded", "note": "the milk had turned"}
+    )
+    page.goto(f"{KITCHEN}/stove/{batch}")
+    expect(page.get_by_text("Closed: discarded")).to_be_visible()
+    expect(page.locator("[aria-current=step]")).to_contain_text("Keep")
+    expect(page.get_by_role("heading", name="Discarded: none of it is used")).to_be_visible()
