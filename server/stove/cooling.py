@@ -51,6 +51,8 @@ def chosen(batch: Batch, wanted: CoolingWanted, own: Own) -> CoolingKept:
         vessel=custard.process.Vessel.of(wanted.vessel.dict()),
         ways=ways,
         cooler_ids=ids,
+        mass_typed=wanted.mass_g is not None,
+        from_typed=wanted.from_c is not None,
     )
 
 

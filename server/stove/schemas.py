@@ -188,13 +188,18 @@ class CoolingWanted(Schema):
 
 
 class CoolingKept(Schema):
-    """How a batch is cooled, as it was chosen; `cooler_ids` says which of the kitchen's own."""
+    """How a batch is cooled, as it was chosen; `cooler_ids` says which of the kitchen's own.
+
+    Where nobody typed them, `mass_g` and `from_c` are the plan's and what was read last.
+    """
 
     mass_g: float
     from_c: float
     vessel: custard.process.Vessel
     ways: list[custard.after.Cooler]
     cooler_ids: list[int | None]
+    mass_typed: bool = False
+    from_typed: bool = False
 
 
 class CoolingUsual(Schema):

@@ -48,6 +48,16 @@ def test_a_cooling_is_judged_before_it_is_done_and_says_what_helps(chef, cook, p
     assert cook("POST", f"{path}/cooling", little).json()["ice_gone_s"] is not None
 
 
+def test_what_nobody_typed_is_told_from_what_somebody_did(cook, path):
+    vessel = {"vessel": BOWL, "ways": [{"by": "ice-bath", "stirred": True}]}
+    kept = cook("PUT", f"{path}/cooling", vessel).json()["cooling"]
+    assert (kept["mass_typed"], kept["from_typed"]) == (False, False)
+    assert kept["from_c"] > 75
+    kept = cook("PUT", f"{path}/cooling", {**vessel, "from_c": 71, "mass_g": 300}).json()["cooling"]
+    assert (kept["mass_typed"], kept["from_typed"]) == (True, True)
+    assert (kept["mass_g"], kept["from_c"]) == (300, 71)
+
+
 @pytest.mark.parametrize(
     ("change", "field"),
     [

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import uuid
+from datetime import UTC, datetime
+
 from conftest import KITCHEN
 from playwright.sync_api import Page, expect
-from prepared import open_batch
+from prepared import API, call, open_batch
 from test_every_screen import right_on_a_phone
 from test_finish import stage
 
 
 def test_a_cooling_is_judged_chosen_and_followed(device):
     page = device("trainee")
-    open_batch(page, "Rye pastry cream")
+    batch = open_batch(page, "Rye pastry cream")
     stage(page, "7", "chill")
     how = page.get_by_role("region", name="How it is cooled")
     # The answer stands first, as this kitchen usually cools it, with nothing to fill in; a word of it that is
@@ -34,6 +37,13 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     another(page, "Cooled by", "walk-in fridge")
     expect(verdict).to_contain_text("In time.")
     expect(how.get_by_role("alert")).to_have_count(0)
+    # It is as warm as it was read last, as nobody typed otherwise.
+    read = {"id": str(uuid.uuid4()), "kind": "moment", "stage": "test", "temperature_c": 64.0}
+    call(page, "POST", f"{API}/batches/{batch}/marks", {**read, "at": datetime.now(UTC).isoformat()})
+    expect(how.get_by_role("button", name="It is now, °C: 64°")).to_be_visible()
+    typed(page, "How many of them", "1.5", taken=False)
+    expect(page.get_by_text("Write a whole number.")).to_be_visible()
+    page.keyboard.press("Escape")
     # In full it is asked as before, and begins from what was chosen.
     how.get_by_role("button", name="Something else").click()
     expect(how.get_by_label("across, cm")).to_have_value("24")
@@ -46,7 +56,7 @@ def test_a_cooling_is_judged_chosen_and_followed(device):
     page.get_by_role("button", name="All weighed").wait_for()
     stage(page, "7", "chill")
     expect(how.get_by_role("button", name="Cooled by: walk-in fridge")).to_be_visible()
-    page.get_by_role("button", name="Away to cool").click()
+    page.get_by_role("button", name="Into the fridge").click()
     now = page.get_by_role("region", name="Cooling now")
     now.get_by_label("read in the middle, °C").fill("68.5")
     now.get_by_role("button", name="Keep it").click()
@@ -63,13 +73,13 @@ def another(page: Page, about: str, name: str) -> None:
     expect(page.get_by_role("button", name=f"{about}: {name}")).to_be_visible()
 
 
-def typed(page: Page, about: str, text: str) -> None:
-    """Touch a figure of the answer and type another."""
+def typed(page: Page, about: str, text: str, *, taken: bool = True) -> None:
+    """Touch a figure of the answer and type another, which is taken or not."""
     page.get_by_role("button", name=f"{about}: ").click()
     box = page.get_by_role("textbox", name=about)
     box.fill(text)
     box.press("Enter")
-    expect(box).to_have_count(0)
+    expect(box).to_have_count(0 if taken else 1)
 
 
 def test_a_busy_server_is_asked_again_instead_of_the_cook(device):

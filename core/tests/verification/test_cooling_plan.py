@@ -134,3 +134,16 @@ def test_an_own_rule_is_a_rule_like_any_other(cream):
         custard.larder.own_rule(60, 10, 4, 4, 3)
     with pytest.raises(custard.UnknownName):
         custard.Conditions(rule="own")
+
+
+def test_a_limit_is_reached_where_the_warmest_spot_passes_it(cream):
+    found = after.cooling(
+        cream, 1500, 75, BOWL, [after.Cooler("ice-bath", stirred=True, minutes=30), after.Cooler("fridge")]
+    )
+    assert found.limits
+    for limit in found.limits:
+        after_it = int(np.searchsorted(found.t_s, limit.reached_s))
+        assert found.core_c[after_it - 1] > limit.limit_c > found.core_c[after_it + 1]
+    warm = after.cooling(cream, 1500, 75, BOWL, [after.Cooler("counter")])
+    assert warm.limits[-1].reached_s is None
+    assert not warm.limits[-1].kept

@@ -153,9 +153,10 @@ export function useOven(kitchen: string, batch_id: number, cups: Schemas["BatchO
 }
 
 /** How this kitchen would cool a batch, judged. */
-export function useUsualCooling(kitchen: string, batch_id: number, enabled: boolean) {
+/** How this kitchen would cool a batch; asked again as soon as it was `read` once more. */
+export function useUsualCooling(kitchen: string, batch_id: number, read: number, enabled: boolean) {
   return useQuery({
-    queryKey: ["usual-cooling", kitchen, batch_id],
+    queryKey: ["usual-cooling", kitchen, batch_id, read],
     queryFn: ({ signal }) =>
       unwrap(
         client.GET("/api/k/{kitchen}/batches/{batch_id}/cooling", {
@@ -180,15 +181,16 @@ export function usePlanCooling(kitchen: string, batch_id: number) {
   });
 }
 
-/** The same while words of it are changed: asked as it changes, what was known stays until the next is. */
+/** The same, asked as often as words of it change or it was `read` once more; the one before stays meanwhile. */
 export function useCoolingPlan(
   kitchen: string,
   batch_id: number,
+  read: number,
   wanted: CoolingWanted | undefined,
   usual: CoolingUsual | undefined,
 ) {
   return useQuery({
-    queryKey: ["cooling-plan", kitchen, batch_id, wanted],
+    queryKey: ["cooling-plan", kitchen, batch_id, read, wanted],
     queryFn: ({ signal }) =>
       unwrap(
         client.POST("/api/k/{kitchen}/batches/{batch_id}/cooling", {
@@ -207,6 +209,8 @@ export function useCoolingPlan(
 export function useChooseCooling(kitchen: string, batch_id: number) {
   const cache = useQueryClient();
   return useMutation({
+    // Words touched quickly one after the other arrive in that order.
+    scope: { id: `cooling ${kitchen} ${batch_id}` },
     mutationFn: (body: CoolingWanted) =>
       unwrap(
         client.PUT("/api/k/{kitchen}/batches/{batch_id}/cooling", {

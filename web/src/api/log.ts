@@ -15,11 +15,12 @@ export type HobMonth = Schemas["HobMonth"];
 export type LearnedSauce = Schemas["LearnedSauceOut"];
 
 /** The batches that are looked for. */
-export function useLog(kitchen: string, asked: LogAsked) {
+export function useLog(kitchen: string, asked: LogAsked, enabled = true) {
   return useQuery({
     queryKey: ["log", kitchen, asked],
     queryFn: ({ signal }) =>
       unwrap(client.GET("/api/k/{kitchen}/log", { params: { path: { kitchen }, query: asked }, signal })),
+    enabled,
     placeholderData: keepPreviousData,
   });
 }

@@ -138,7 +138,7 @@ export interface BookAsked {
 }
 
 /** The book, page by page, searched where it lies. */
-export function useBook(kitchen: string, asked: BookAsked = {}) {
+export function useBook(kitchen: string, asked: BookAsked = {}, enabled = true) {
   return useInfiniteQuery({
     queryKey: ["book", kitchen, asked],
     queryFn: ({ signal, pageParam }) =>
@@ -151,6 +151,7 @@ export function useBook(kitchen: string, asked: BookAsked = {}) {
           signal,
         }),
       ),
+    enabled,
     initialPageParam: null as number | null,
     getNextPageParam: (page) => page.after,
     placeholderData: keepPreviousData,

@@ -20,7 +20,7 @@ export type ShelfPlace = "fridge" | "frozen" | "whites";
 /** What cools is computed by a worker about once a minute; the shelf looks a little more often. */
 const SHELF_EVERY_MS = 20_000;
 
-export function useShelf(kitchen: string, place: ShelfPlace | null, q: string) {
+export function useShelf(kitchen: string, place: ShelfPlace | null, q: string, enabled = true) {
   return useInfiniteQuery({
     queryKey: ["shelf", kitchen, place, q],
     queryFn: ({ signal, pageParam }) =>
@@ -37,6 +37,7 @@ export function useShelf(kitchen: string, place: ShelfPlace | null, q: string) {
           signal,
         }),
       ),
+    enabled,
     initialPageParam: "",
     getNextPageParam: (page) => page.after,
     placeholderData: keepPreviousData,

@@ -16,9 +16,11 @@ import { Unsent } from "./Unsent";
 
 const Help = lazy(() => import("./Help").then((m) => ({ default: m.Help })));
 
-const FindAnything = lazy(() => import("./FindAnything").then((m) => ({ default: m.FindAnything })));
+const SearchEverything = lazy(() =>
+  import("./SearchEverything").then((m) => ({ default: m.SearchEverything })),
+);
 
-const FIND = "Search everything";
+const SEARCH = "Search everything";
 
 interface Props {
   person: { username: string; title: string };
@@ -32,7 +34,7 @@ export function Shell({ person, kitchens }: Props) {
   useKitchenEvents(here?.slug);
   // Before anything below is drawn: its times are the kitchen's.
   if (here) setZone(here.zone);
-  const [open, setOpen] = useState<"help" | "hands" | "find" | null>(null);
+  const [open, setOpen] = useState<"help" | "hands" | "search" | null>(null);
   const close = () => setOpen(null);
   const { system, toggle } = useUnits();
   const navigate = useNavigate();
@@ -41,8 +43,8 @@ export function Shell({ person, kitchens }: Props) {
   useKeys([
     { press: "u", does: "°C and grams, or °F and ounces", run: toggle },
     { press: "?", does: "help with this page", run: () => setOpen("help") },
-    { press: "/", does: FIND, run: () => setOpen("find") },
-    { press: "ctrl+k", does: FIND, run: () => setOpen("find") },
+    { press: "/", does: SEARCH, run: () => setOpen("search") },
+    { press: "ctrl+k", does: SEARCH, run: () => setOpen("search") },
     { press: "d", does: "to the Day", run: () => navigate(`/k/${kitchen}/day`) },
     { press: "b", does: "to the Book", run: () => navigate(`/k/${kitchen}/book`) },
     { press: "s", does: "to the Stove", run: () => navigate(`/k/${kitchen}/stove`) },
@@ -70,7 +72,7 @@ export function Shell({ person, kitchens }: Props) {
             <Button className="max-lg:hidden" onClick={toggle} title="Change units">
               {system === "metric" ? "°C · g" : "°F · oz"}
             </Button>
-            <Button onClick={() => setOpen("find")} aria-label={FIND}>
+            <Button onClick={() => setOpen("search")} aria-label={SEARCH}>
               <Search size={20} aria-hidden="true" />
             </Button>
             <Button className="max-lg:hidden" onClick={() => setOpen("help")} aria-label="? help">
@@ -113,9 +115,9 @@ export function Shell({ person, kitchens }: Props) {
           <Help onClose={close} />
         </Suspense>
       </Sheet>
-      <Sheet open={open === "find"} onClose={close} title="Search everything" wide>
+      <Sheet open={open === "search"} onClose={close} title={SEARCH} wide>
         <Suspense fallback={<Loading what="everything" />}>
-          {here ? <FindAnything here={here} places={PLACES} onClose={close} /> : null}
+          {here ? <SearchEverything here={here} places={PLACES} onClose={close} /> : null}
         </Suspense>
       </Sheet>
       <Sheet open={open === "hands"} onClose={close} title="Change hands">

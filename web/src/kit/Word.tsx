@@ -55,12 +55,21 @@ interface TypedProps extends Named {
   hint?: string;
   /** What is typed, as a number; NaN where it is none. */
   read: (text: string) => number;
+  /** What is said where it is none. */
+  wrong?: string;
   /** Null where the field is left empty. */
   onValue: (value: number | null) => void;
 }
 
 /** A word of an answer that is a figure: touched, it is typed. */
-export function TypedWord({ label, shown, hint = "", read, onValue }: TypedProps) {
+export function TypedWord({
+  label,
+  shown,
+  hint = "",
+  read,
+  wrong: sentence = "Write a number.",
+  onValue,
+}: TypedProps) {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState("");
   const [tried, setTried] = useState(false);
@@ -96,7 +105,7 @@ export function TypedWord({ label, shown, hint = "", read, onValue }: TypedProps
             <TextBox
               label={label}
               hint={hint}
-              error={tried && wrong ? "Write a number." : undefined}
+              error={tried && wrong ? sentence : undefined}
               numeric
               value={typed}
               onChange={setTyped}

@@ -19,7 +19,7 @@ import { massText } from "../../kit/units";
 import { Reminders } from "../../shared/Reminders";
 import { Close } from "./Close";
 import { Cooling } from "./Cooling";
-import { useCoolingTitle } from "./coolingAnswer";
+import { type CoolingAnswer, useCoolingAnswer } from "./coolingAnswer";
 import { Finish } from "./Finish";
 import { ForWhat } from "./ForWhat";
 import { typedMarks, versionOf } from "./facts";
@@ -67,11 +67,7 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
   const life = useLife(here.slug, batch.id, stage === "keep");
   const plan = batch.plan.stages.find((one) => one.stage === stage);
   const mayMark = here.role !== "viewer" && batch.closed_at === null;
-  const putAway = batch.marks.some((mark) => mark.kind === "into-ice");
-  const cooling = useCoolingTitle(
-    batch,
-    mayMark && stage === "chill" && !putAway && !batch.plan.served_at_once,
-  );
+  const cooling = useCoolingAnswer(batch, mayMark && stage === "chill" && !batch.plan.served_at_once);
   const say: Say = (mark) => {
     outbox.add({ ...mark, id: newId(), at: new Date().toISOString() });
     if (ENDS.includes(mark.kind)) setChosen(null);
@@ -159,9 +155,17 @@ function Open({ batch, lost }: { batch: Batch; lost: boolean }) {
             before={stage === "weigh" ? tickAll : undefined}
             refused={refused}
             forgetRefusal={outbox.forgetRefusal}
-            instead={stage === "keep" ? life.data?.say : cooling}
+            instead={stage === "keep" ? life.data?.say : cooling.title}
+            cooling={cooling}
             first={
-              <StageWork stage={stage} batch={batch} waiting={outbox.waiting} mayMark={mayMark} say={say} />
+              <StageWork
+                stage={stage}
+                batch={batch}
+                cooling={cooling}
+                waiting={outbox.waiting}
+                mayMark={mayMark}
+                say={say}
+              />
             }
           >
             {stage === "keep" ? (
@@ -245,13 +249,14 @@ function Closed({ batch }: { batch: Batch }) {
 interface WorkProps {
   stage: StageName;
   batch: Batch;
+  cooling: CoolingAnswer;
   waiting: readonly NewMark[];
   mayMark: boolean;
   say: Say;
 }
 
 /** The work of a stage, one panel each. */
-function StageWork({ stage, batch, waiting, mayMark, say }: WorkProps) {
+function StageWork({ stage, batch, cooling, waiting, mayMark, say }: WorkProps) {
   switch (stage) {
     case "weigh":
       return <Weigh batch={batch} waiting={waiting} mayMark={mayMark} say={say} />;
@@ -270,7 +275,9 @@ function StageWork({ stage, batch, waiting, mayMark, say }: WorkProps) {
     case "finish":
       return <Finish batch={batch} waiting={waiting} mayMark={mayMark} say={say} />;
     case "chill":
-      return batch.plan.served_at_once ? null : <Cooling batch={batch} mayMark={mayMark} say={say} />;
+      return batch.plan.served_at_once ? null : (
+        <Cooling batch={batch} answer={cooling} mayMark={mayMark} say={say} />
+      );
     default:
       return null;
   }

@@ -54,7 +54,8 @@ export function CooledLike({ batch, wanted, plan, onChange }: Props) {
           <TypedWord
             label="How many of them"
             shown={`${vessel.count ?? 1} ×`}
-            read={(text) => Math.round(typedNumber(text))}
+            read={(text) => whole(typedNumber(text))}
+            wrong="Write a whole number."
             onValue={(count) => change({ vessel: { ...vessel, count: count ?? 1 } })}
           />{" "}
           <VesselWord vessel={vessel} onChange={(one) => change({ vessel: one })} />
@@ -120,6 +121,7 @@ interface WayProps {
 /** One way of cooling: by what, stirred or not, how long, with how much ice. */
 function WayWords({ way, first, last, onChange }: WayProps) {
   const here = useHere();
+  const { system } = useUnits();
   const coolers = useHearth(here.slug).data?.coolers ?? [];
   const ways = useLarder().data?.coolings ?? [];
   const value = way.cooler_id == null ? `way ${way.by}` : `own ${way.cooler_id}`;
@@ -167,11 +169,11 @@ function WayWords({ way, first, last, onChange }: WayProps) {
         iced ? (
           <TypedWord
             key="ice"
-            label="Ice that is there, g"
+            label={`Ice that is there, ${system === "metric" ? "g" : "oz"}`}
             hint="empty: plenty"
-            shown={way.ice_g == null ? "plenty of ice" : `${massText(way.ice_g, "metric")} of ice`}
-            read={(text) => typedGrams(text, "metric") ?? Number.NaN}
-            onValue={(ice_g) => onChange({ ...way, ice_g })}
+            shown={way.ice_g == null ? "plenty of ice" : `${massText(way.ice_g, system)} of ice`}
+            read={(text) => typedGrams(text, system) ?? Number.NaN}
+            onValue={(ice_g) => onChange({ ...way, ice_g, water_g: null })}
           />
         ) : null,
       ]}
@@ -181,3 +183,5 @@ function WayWords({ way, first, last, onChange }: WayProps) {
 
 const STIRRED = "stirred now and then";
 const LEFT = "left alone";
+
+const whole = (value: number) => (Number.isInteger(value) ? value : Number.NaN);

@@ -1,13 +1,6 @@
 import { useState } from "react";
 import { useHere } from "../../api/here";
-import {
-  type CoolingUsual,
-  type CoolingWanted,
-  NOW_AND_THEN_MS,
-  useChooseCooling,
-  useCoolingPlan,
-  useLive,
-} from "../../api/live";
+import { type CoolingWanted, NOW_AND_THEN_MS, useLive } from "../../api/live";
 import { Problem } from "../../api/problem";
 import type { Batch } from "../../api/queries";
 import { Button } from "../../kit/Button";
@@ -19,118 +12,108 @@ import { CooledLike } from "./CooledLike";
 import { CooledRecord } from "./CooledRecord";
 import { CoolingForm } from "./CoolingForm";
 import { CoolingVerdict } from "./CoolingVerdict";
-import { useCoolingAnswer } from "./coolingAnswer";
+import type { CoolingAnswer } from "./coolingAnswer";
 import { LiveCooling } from "./LiveCooling";
 import type { Say } from "./stages";
 
 interface Props {
   batch: Batch;
+  answer: CoolingAnswer;
   mayMark: boolean;
   say: Say;
 }
 
 /** How it is cooled: what this kitchen usually does, judged; or something else; then followed until it is cold. */
-export function Cooling({ batch, mayMark, say }: Props) {
+export function Cooling({ batch, answer, mayMark, say }: Props) {
   const here = useHere();
-  const began = batch.marks.find((mark) => mark.kind === "into-ice");
-  const live = useLive(
-    here.slug,
-    batch.id,
-    batch.closed_at === null && began !== undefined,
-    true,
-    NOW_AND_THEN_MS,
-  );
-  const asks = mayMark && batch.closed_at === null;
-  const { usual, wanted } = useCoolingAnswer(batch, asks);
-  const [other, setOther] = useState(false);
+  const open = batch.closed_at === null;
+  const live = useLive(here.slug, batch.id, open && answer.began, true, NOW_AND_THEN_MS);
   const [inFull, setInFull] = useState(false);
-  if (began && batch.cooling && !other && batch.closed_at === null)
-    return (
+  if (!open) return <CooledRecord batch={batch} />;
+  if (!answer.asking)
+    return answer.began && batch.cooling ? (
       <LiveCooling
         batch={batch}
         live={live.data}
         mayMark={mayMark}
         say={say}
-        onOther={mayMark ? () => setOther(true) : null}
+        onOther={mayMark ? answer.ask : null}
       />
-    );
-  if (batch.closed_at !== null) return <CooledRecord batch={batch} />;
-  if (!asks) return null;
+    ) : null;
   if (!inFull) {
-    if (wanted)
-      return (
-        <Answer
-          batch={batch}
-          first={wanted}
-          usual={batch.cooling ? undefined : usual.data}
-          onInFull={() => setInFull(true)}
-          onDone={() => setOther(false)}
-        />
-      );
+    if (answer.wanted)
+      return <Answer batch={batch} answer={answer} wanted={answer.wanted} onInFull={() => setInFull(true)} />;
+    const { usual } = answer;
     if (usual.isPending) return <Loading what="how it would cool" />;
     // The server is busy or away; where there is no usual way, the form asks.
     if (usual.error instanceof Problem && usual.error.away)
       return <Failed sentence={usual.error.message} again={() => void usual.refetch()} />;
   }
   const done = () => {
+    answer.choose.reset();
     setInFull(false);
-    setOther(false);
+    answer.asked();
   };
-  return <CoolingForm batch={batch} like={wanted} onChosen={done} />;
+  return <CoolingForm batch={batch} like={answer.wanted} onChosen={done} />;
 }
 
 interface AnswerProps {
   batch: Batch;
-  first: CoolingWanted;
-  usual: CoolingUsual | undefined;
+  answer: CoolingAnswer;
+  wanted: CoolingWanted;
   onInFull: () => void;
-  onDone: () => void;
 }
 
-/** The answer first, in a sentence: a word that is touched is chosen anew, and the answer follows. */
-function Answer({ batch, first, usual, onInFull, onDone }: AnswerProps) {
-  const here = useHere();
+/** The answer first, in a sentence: a word that is touched is chosen at once, and the answer follows. */
+function Answer({ batch, answer, wanted, onInFull }: AnswerProps) {
   const { system } = useUnits();
-  const choose = useChooseCooling(here.slug, batch.id);
-  // What was chosen last stays in the sentence until the server has it, and where it refused it.
-  const wanted = choose.isIdle || choose.isSuccess ? first : choose.variables;
-  const plan = useCoolingPlan(here.slug, batch.id, wanted, usual);
-  const began = batch.marks.some((mark) => mark.kind === "into-ice");
-  const wrong = choose.error ?? plan.error;
+  const { choose, began, plan, stale, wrong, usual } = answer;
+  const change = (next: CoolingWanted) => {
+    // In the ice already, it is asked for until somebody says that it is cooled so.
+    if (began) answer.ask();
+    choose.mutate(next);
+  };
+  const like = batch.cooling === null ? usual.data?.like : null;
   return (
     <section aria-label="How it is cooled" className="grid gap-3 border border-hair bg-paper p-4">
-      <CooledLike batch={batch} wanted={wanted} plan={plan.data} onChange={(next) => choose.mutate(next)} />
+      {STRAINED.includes(batch.way) && !began ? (
+        <p className="text-lg">Out of the hot pan at once, through a sieve.</p>
+      ) : null}
+      <CooledLike batch={batch} wanted={wanted} plan={plan} onChange={change} />
       {wrong ? <Notice tone="wrong">{inUnits(wrong.message, system)}</Notice> : null}
-      {plan.data && !plan.error ? <CoolingVerdict plan={plan.data} /> : null}
+      {choose.isPaused ? <Notice tone="wrong">No connection: it is chosen once there is one.</Notice> : null}
+      {plan ? (
+        <div aria-busy={stale} className={stale ? "opacity-40 grayscale" : ""}>
+          <CoolingVerdict plan={plan} />
+        </div>
+      ) : null}
       <div className="flex flex-wrap gap-3">
         {began ? (
           <Button
             look="solid"
             large
             disabled={choose.isPending}
-            onClick={() => choose.mutate(wanted, { onSuccess: onDone })}
+            onClick={() => choose.mutate(wanted, { onSuccess: answer.asked })}
           >
             It is cooled so
           </Button>
         ) : null}
-        <Button disabled={wanted.ways.length >= MOST_WAYS} onClick={() => choose.mutate(further(wanted))}>
+        <Button disabled={wanted.ways.length >= MOST_WAYS} onClick={() => change(further(wanted))}>
           Then somewhere else
         </Button>
-        {wanted.ways.length > 1 ? (
-          <Button onClick={() => choose.mutate(shorter(wanted))}>Not that</Button>
-        ) : null}
+        {wanted.ways.length > 1 ? <Button onClick={() => change(shorter(wanted))}>Not that</Button> : null}
         <Button onClick={onInFull}>Something else</Button>
       </div>
-      <p className="text-sm text-soft">
-        <Facts
-          inline
-          of={["Touch a word to change it.", usual?.like != null && `As batch ${usual.like} was cooled.`]}
-        />
-      </p>
+      <Facts
+        className="text-sm text-soft"
+        of={["Touch a word to change it.", like != null && `As batch ${like} was cooled.`]}
+      />
     </section>
   );
 }
 
+/** What comes out of its pan through a sieve: no foam, and no cups. */
+const STRAINED: readonly Batch["way"][] = ["coats", "boils"];
 const MOST_WAYS = 4;
 const MOVED_AFTER_MIN = 20;
 

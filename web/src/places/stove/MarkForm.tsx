@@ -1,7 +1,6 @@
 import { type FormEvent, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { useHere } from "../../api/here";
-import { useChooseCooling, useUsualCooling } from "../../api/live";
 import type { Refused } from "../../api/outbox";
 import type { Batch, NewMark } from "../../api/queries";
 import type { StageName } from "../../contract/words";
@@ -10,7 +9,8 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedCelsius } from "../../kit/typed";
-import { inUnits, temperature } from "../../kit/units";
+import { temperature } from "../../kit/units";
+import type { CoolingAnswer } from "./coolingAnswer";
 import { lastOff } from "./facts";
 import type { Say } from "./stages";
 import { BACK_ON, intoTheCold, OFF } from "./ways";
@@ -34,18 +34,17 @@ interface Props {
   say: Say;
   /** What a stage's end takes with it, as the ticks of lines that nobody ticked. */
   before?: (() => void) | undefined;
+  /** How it is to be cooled: putting it away takes what nobody chose yet. */
+  cooling: CoolingAnswer;
   refused: Refused | null;
   forgetRefusal: () => void;
 }
 
 /** What ends a stage, with the temperature read then; on a phone it stays at the thumb. */
-export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: Props) {
+export function MarkForm({ stage, batch, say, before, cooling, refused, forgetRefusal }: Props) {
   const here = useHere();
   const { system } = useUnits();
   const iced = batch.marks.some((one) => one.kind === "into-ice");
-  const unsaid = stage === "chill" && batch.cooling === null && !iced && !batch.plan.served_at_once;
-  const usual = useUsualCooling(here.slug, batch.id, unsaid);
-  const choose = useChooseCooling(here.slug, batch.id);
   const [typed, setTyped] = useState("");
   const [note, setNote] = useState("");
   const mine = refused && refused.mark.stage === stage ? refused : null;
@@ -67,7 +66,8 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
     if (kind === "done") before?.();
     const send = () => say({ stage, kind, temperature_c: celsius, note });
     // Away without a connection it is marked all the same: how it cools can be said later.
-    if (kind === "into-ice" && usual.data) choose.mutate(usual.data.wanted, { onSettled: send });
+    const likeThis = kind === "into-ice" ? cooling.putAway(celsius) : null;
+    if (likeThis) cooling.choose.mutate(likeThis, { onSettled: send });
     else send();
     setTyped("");
     setNote("");
@@ -79,7 +79,7 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
         ? { kind: "back-on", shown: BACK_ON[batch.way] }
         : { kind: "off-heat", shown: OFF[batch.way] }
       : stage === "chill" && !iced && !batch.plan.served_at_once
-        ? { kind: "into-ice", shown: intoTheCold(batch) }
+        ? { kind: "into-ice", shown: intoTheCold(batch.way, cooling.wanted?.ways[0]?.by) }
         : { kind: "done", shown: DONE_WORDS[stage] ?? stage };
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -141,7 +141,6 @@ export function MarkForm({ stage, batch, say, before, refused, forgetRefusal }: 
           />
         </details>
       </div>
-      {unsaid && choose.error ? <Notice tone="wrong">{inUnits(choose.error.message, system)}</Notice> : null}
       {mine && !error ? <Notice tone="wrong">{mine.problem.message}</Notice> : null}
     </form>
   );

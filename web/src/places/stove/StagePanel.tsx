@@ -4,6 +4,7 @@ import type { Batch, Stage } from "../../api/queries";
 import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, temperature } from "../../kit/units";
+import type { CoolingAnswer } from "./coolingAnswer";
 import { MarkForm } from "./MarkForm";
 import { AsExpected, TestOf } from "./SpoonTest";
 import type { Say } from "./stages";
@@ -19,6 +20,8 @@ interface Props {
   forgetRefusal: () => void;
   /** What is said instead of the plan, now that it is known how it went. */
   instead?: string | undefined;
+  /** How it is to be cooled. */
+  cooling: CoolingAnswer;
   /** What comes before the signs: the Slip. */
   first: ReactNode;
   children: ReactNode;
@@ -34,6 +37,7 @@ export function StagePanel({
   refused,
   forgetRefusal,
   instead,
+  cooling,
   first,
   children,
 }: Props) {
@@ -75,6 +79,7 @@ export function StagePanel({
           batch={batch}
           say={say}
           before={before}
+          cooling={cooling}
           refused={refused}
           forgetRefusal={forgetRefusal}
         />

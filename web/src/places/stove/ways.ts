@@ -1,4 +1,3 @@
-import type { Batch } from "../../api/queries";
 import type { WayName } from "../../contract/words";
 
 /** How it is tested; every table here has a word for each way in which a sauce is done. */
@@ -29,10 +28,11 @@ export const NOTCH: Record<WayName, string> = {
   mounds: "off here",
   sets: "out here",
 };
-/** What putting this batch away is called: by how it is cooled, once that was chosen. */
-export function intoTheCold(batch: Batch): string {
-  const by = batch.cooling?.ways[0]?.by;
-  return by && !by.startsWith("ice") ? "Away to cool" : COLD[batch.way];
+/** What putting a batch away is called: by what it is cooled by first, where that is known. */
+export function intoTheCold(way: WayName, by: string | undefined): string {
+  if (by === undefined) return COLD[way];
+  if (by.startsWith("ice")) return "Into the ice";
+  return by.includes("fridge") ? "Into the fridge" : "Away to cool";
 }
 
 /** Where it goes to grow cold. */

@@ -133,11 +133,12 @@ class Help:
 class Limit:
     """One limit of the rule: below `limit_c` [degC] by `due_s` [s], None where its clock never begins.
 
-    `kept` says whether it is.
+    It is reached at `reached_s` [s], None where it never is; `kept` says whether that is in time.
     """
 
     limit_c: float
     due_s: WholeSeconds | None
+    reached_s: WholeSeconds | None
     kept: bool
 
 
@@ -266,7 +267,7 @@ def cooling(
         core_c=np.interp(t, done.t_s, done.core_c).tolist(),
         slow_c=np.interp(t, slow.t_s, slow.core_c).tolist(),
         quick_c=np.interp(t, quick.t_s, quick.core_c).tolist(),
-        limits=tuple(Limit(leg.limit_c, leg.due_s, _kept(leg)) for leg in legs_of(done)),
+        limits=tuple(Limit(leg.limit_c, leg.due_s, leg.reached_s, _kept(leg)) for leg in legs_of(done)),
         passes=passes,
         sure=sure,
         why=done.why + _too_warm(done, ways[-1]),

@@ -1,5 +1,5 @@
 import { useCombobox } from "downshift";
-import { useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useLog } from "../api/log";
 import { useCrew } from "../api/people";
@@ -8,6 +8,7 @@ import { useShelf } from "../api/shelf";
 import { Facts } from "../kit/Facts";
 import { foundIn } from "../kit/finding";
 import { useAllKeys } from "../kit/keys";
+import { Notice } from "../kit/Notice";
 import { useSettled } from "../kit/settled";
 import { useUnits } from "../kit/system";
 import { massText } from "../kit/units";
@@ -35,10 +36,22 @@ interface Props {
 }
 
 /** Anything by typing: formulas, batches, tubs, people, pages, help and what can be done; all of it by keys. */
-export function FindAnything({ here, places, onClose }: Props) {
+export function SearchEverything({ here, places, onClose }: Props) {
   const [typed, setTyped] = useState("");
-  const things = useThings(here, places, typed);
+  const { things, busy, wrong } = useThings(here, places, typed);
   const id = useId();
+  const waits = useRef(false);
+  const take = (one: Thing | null | undefined) => {
+    if (!one) return;
+    onClose();
+    one.go();
+  };
+  // Entered before it was found, it is the first of what was meant that is taken.
+  useEffect(() => {
+    if (busy || !waits.current) return;
+    waits.current = false;
+    take(things[0]);
+  });
   const box = useCombobox<Thing>({
     inputId: id,
     items: things,
@@ -47,13 +60,17 @@ export function FindAnything({ here, places, onClose }: Props) {
     selectedItem: null,
     defaultHighlightedIndex: 0,
     itemToString: (one) => one?.shown ?? "",
-    onInputValueChange: ({ inputValue }) => setTyped(inputValue ?? ""),
-    onSelectedItemChange: ({ selectedItem }) => {
-      onClose();
-      selectedItem?.go();
+    onInputValueChange: ({ inputValue }) => {
+      waits.current = false;
+      setTyped(inputValue ?? "");
     },
+    onSelectedItemChange: ({ selectedItem }) => take(selectedItem),
     stateReducer: (state, { type, changes }) => {
-      const { InputBlur, InputKeyDownEscape } = useCombobox.stateChangeTypes;
+      const { InputBlur, InputKeyDownEnter, InputKeyDownEscape } = useCombobox.stateChangeTypes;
+      if (type === InputKeyDownEnter && busy) {
+        waits.current = true;
+        return state;
+      }
       // The sheet it is in closes by itself.
       return type === InputBlur || type === InputKeyDownEscape
         ? { ...changes, inputValue: state.inputValue, selectedItem: null }
@@ -79,18 +96,29 @@ export function FindAnything({ here, places, onClose }: Props) {
         ))}
       </ul>
       <p role="status" className="text-soft">
-        {things.length === 0 ? "Nothing of that name." : ""}
+        {busy ? "Looking …" : things.length === 0 && !wrong ? "Nothing of that name." : ""}
       </p>
+      {wrong ? <Notice tone="wrong">{wrong.message}</Notice> : null}
     </div>
   );
 }
 
+interface Found {
+  things: Thing[];
+  /** What is typed is not answered yet; what stands there is of the words before. */
+  busy: boolean;
+  wrong: Error | null;
+}
+
 /** What answers to the words, the likeliest kinds first. */
-function useThings(here: Kitchen, places: Props["places"], typed: string): Thing[] {
+function useThings(here: Kitchen, places: Props["places"], typed: string): Found {
+  const words = typed.trim();
+  const settled = useSettled(words, TYPED_MS);
   const doable = useDoable(here, places);
-  const kept = useKept(here, useSettled(typed.trim(), TYPED_MS));
-  const done = foundIn(doable, typed).map(({ item }) => item);
-  return typed.trim() ? [...kept, ...done] : done;
+  const kept = useKept(here, settled);
+  const done = foundIn(doable, words).map(({ item }) => item);
+  if (!words) return { things: done, busy: false, wrong: null };
+  return { ...kept, things: [...kept.things, ...done], busy: kept.busy || words !== settled };
 }
 
 /** What can be done and where one can go, whatever the kitchen holds. */
@@ -106,7 +134,8 @@ function useDoable(here: Kitchen, places: Props["places"]): Thing[] {
     go: () => navigate(`${root}/${to}`),
   });
   const writes = here.role !== "viewer";
-  const ways = new Set(places.map((one) => `to the ${one.shown}`.toLowerCase()));
+  // The places themselves are listed as pages.
+  const ways = places.flatMap(({ shown }) => [`to the ${shown}`, `to ${shown}`]);
   return [
     ...(writes
       ? [
@@ -116,7 +145,7 @@ function useDoable(here: Kitchen, places: Props["places"]): Thing[] {
         ]
       : []),
     ...keys
-      .filter((one) => !ways.has(one.does.toLowerCase()) && one.press !== "/" && one.press !== "ctrl+k")
+      .filter((one) => !ways.includes(one.does) && one.press !== "/" && one.press !== "ctrl+k")
       .map((one) => ({
         key: `key ${one.press}`,
         kind: "do here",
@@ -131,7 +160,7 @@ function useDoable(here: Kitchen, places: Props["places"]): Thing[] {
 }
 
 /** What the kitchen holds of that name, number or day. */
-function useKept(here: Kitchen, words: string): Thing[] {
+function useKept(here: Kitchen, words: string): Found {
   const navigate = useNavigate();
   const { system } = useUnits();
   const named = useFamilyName();
@@ -139,17 +168,21 @@ function useKept(here: Kitchen, words: string): Thing[] {
   const day = typedDay(words, todayHere());
   const number = /^(?:batch\s*)?#?(\d{1,9})$/i.exec(words)?.[1];
   const asked = number ? { number: Number(number) } : day ? { since: day, until: day } : { words };
-  const book = useBook(here.slug, { words });
-  const log = useLog(here.slug, asked);
-  const shelf = useShelf(here.slug, null, words);
+  const any = words !== "";
+  const book = useBook(here.slug, { words }, any);
+  const log = useLog(here.slug, asked, any);
+  const shelf = useShelf(here.slug, null, words, any);
   const crew = useCrew(here.slug);
-  if (!words) return [];
+  const all = [book, log, shelf, crew];
+  const busy = any && all.some((one) => one.isLoading || one.isPlaceholderData);
+  const wrong = all.find((one) => one.isError)?.error ?? null;
+  if (!any) return { things: [], busy, wrong };
   const formulas = book.data?.pages[0]?.lines ?? [];
   const people = foundIn(
     (crew.data?.people ?? []).map((one) => ({ ...one, shown: one.title, also: [one.username] })),
     words,
   );
-  return [
+  const things = [
     ...formulas.slice(0, MOST).map((one) => ({
       key: `formula ${one.id}`,
       kind: "formula",
@@ -179,4 +212,5 @@ function useKept(here: Kitchen, words: string): Thing[] {
       go: () => navigate(`${root}/kitchen/people`),
     })),
   ];
+  return { things, busy, wrong };
 }
