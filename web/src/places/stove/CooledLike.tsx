@@ -1,6 +1,6 @@
 import { useHere } from "../../api/here";
 import { useHearth } from "../../api/kitchen";
-import type { CoolingPlan, CoolingWanted } from "../../api/live";
+import type { CoolingWanted } from "../../api/live";
 import type { Batch } from "../../api/queries";
 import { useLarder } from "../../api/queries";
 import { Facts } from "../../kit/Facts";
@@ -16,15 +16,14 @@ type Way = CoolingWanted["ways"][number];
 interface Props {
   batch: Batch;
   wanted: CoolingWanted;
-  plan: CoolingPlan | undefined;
+  from_c: number | undefined;
   onChange: (wanted: CoolingWanted) => void;
 }
 
 /** How it is cooled, as a sentence of which every word can be touched and changed. */
-export function CooledLike({ batch, wanted, plan, onChange }: Props) {
+export function CooledLike({ batch, wanted, from_c, onChange }: Props) {
   const { system } = useUnits();
   const { vessel, ways } = wanted;
-  const from_c = wanted.from_c ?? plan?.core_c[0];
   const change = (more: Partial<CoolingWanted>) => onChange({ ...wanted, ...more });
   const degrees = system === "metric" ? "°C" : "°F";
   return (

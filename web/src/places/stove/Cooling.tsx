@@ -79,7 +79,7 @@ function Answer({ batch, answer, wanted, onInFull }: AnswerProps) {
       {STRAINED.includes(batch.way) && !began ? (
         <p className="text-lg">Out of the hot pan at once, through a sieve.</p>
       ) : null}
-      <CooledLike batch={batch} wanted={wanted} plan={plan} onChange={change} />
+      <CooledLike batch={batch} wanted={wanted} from_c={answer.from_c} onChange={change} />
       {wrong ? <Notice tone="wrong">{inUnits(wrong.message, system)}</Notice> : null}
       {choose.isPaused ? <Notice tone="wrong">No connection: it is chosen once there is one.</Notice> : null}
       {plan ? (

@@ -40,6 +40,8 @@ export function useCoolingAnswer(batch: Batch, asks: boolean) {
     wrong,
     stale,
     plan: wrong ? undefined : plan.data,
+    /** As warm as it begins, also while there is no answer. */
+    from_c: wanted?.from_c ?? (plan.data ?? usual.data?.plan)?.core_c[0] ?? batch.cooling?.from_c,
     title: asking ? titleOf(wrong, stale || usual.isLoading, plan.data, system) : undefined,
     /** What is to be chosen when it is put away, as warm as it was read then; null where that is known, or cannot be. */
     putAway: (read_c: number | null): CoolingWanted | null =>

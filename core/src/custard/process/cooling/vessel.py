@@ -71,7 +71,8 @@ class Vessel:
         """
         ml = mass_g / (float(mixture.density_kg_m3(MEAN_C)) / 1000)
         if ml > self.holds_ml * (1 + 1e-9):
-            limit = f"do not hold {mass_g:.0f} g; they hold {self.holds_ml:.0f} ml to the rim"
+            hold = "it holds" if self.count == 1 else "they hold"
+            limit = f"is too few for {mass_g:.0f} g: {hold} {self.holds_ml:.0f} ml to the rim"
             raise OutOfRange("count", f"{self.count}", limit, "Take more or larger ones.")
         return max(LEAST_MM, 10 * ml / self.count / self.base_cm2)
 
