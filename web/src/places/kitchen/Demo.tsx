@@ -41,12 +41,14 @@ export function Demo({ here }: { here: Here }) {
             look="danger"
             disabled={away.isPending}
             onClick={() =>
-              away.mutate(undefined, {
-                onSuccess: () => {
+              // This page may go with its kitchen before a callback of `mutate` runs.
+              away.mutateAsync().then(
+                () => {
                   tell({ say: `${here.name} is thrown away.`, back: () => back.mutateAsync(here.slug) });
                   navigate("/");
                 },
-              })
+                () => {}, // shown below, from `away.error`
+              )
             }
           >
             Throw it away

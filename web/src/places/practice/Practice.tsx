@@ -164,6 +164,7 @@ function Row({
             ]}
           />
         )}
+        {takeOut.error ? <Notice tone="wrong">{takeOut.error.message}</Notice> : null}
       </div>
       <div className="flex flex-wrap justify-end gap-2">
         {onSet ? (
@@ -176,10 +177,11 @@ function Row({
             aria-label={`Take it out: ${one.name}`}
             disabled={takeOut.isPending}
             onClick={() =>
-              takeOut.mutate(made, {
-                onSuccess: () =>
-                  tell({ say: `${one.name} is taken out.`, back: () => putBack.mutateAsync(made) }),
-              })
+              // The list may lose this row before a callback of `mutate` runs.
+              takeOut.mutateAsync(made).then(
+                () => tell({ say: `${one.name} is taken out.`, back: () => putBack.mutateAsync(made) }),
+                () => {}, // shown above, from `takeOut.error`
+              )
             }
           >
             Take it out

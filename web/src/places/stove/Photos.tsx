@@ -150,12 +150,14 @@ function Opened({ photo, batch, onClose }: { photo: Photo; batch: Batch; onClose
               look="danger"
               disabled={remove.isPending}
               onClick={() =>
-                remove.mutate(photo.id, {
-                  onSuccess: () => {
+                // The list may lose the photograph, and with it this sheet, before a callback of `mutate` runs.
+                remove.mutateAsync(photo.id).then(
+                  () => {
                     onClose();
                     tell({ say: "Photograph removed", back: () => putBack.mutateAsync(photo.id) });
                   },
-                })
+                  () => {}, // shown below, from `remove.error`
+                )
               }
             >
               Remove
