@@ -32,7 +32,7 @@ from stove.batch import cooking, plans
 from stove.models import Batch, ParameterSet
 
 from archive import readings
-from archive.checking import MOST_LINE, PHOTOS, WITH_PHOTOS, check, lines
+from archive.checking import MOST_LINE, PHOTOS, WITH_PHOTOS, check, lines, opened
 from archive.ids import NewIds
 from archive.progress import Progress, Report, no_report
 from archive.tables import KITCHEN, PEOPLE, TABLES, ArchiveError, Table, photo_name
@@ -102,7 +102,7 @@ class _Incoming:
             if table.since > self.version:
                 continue
             if table.model is Reading:
-                with self.archive.open(f"{readings.NAME}.ndjson") as member:
+                with opened(self.archive, readings.NAME) as member:
                     readings.bring_in(member, self.ids, self.progress, MOST_LINE)
             else:
                 self._table(table)

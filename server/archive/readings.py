@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Iterator
-from itertools import islice
-from typing import IO, Any
+from concurrent.futures import ThreadPoolExecutor
+from io import BufferedReader
+from typing import Any
 
 from devices.models import Device
 from django.db import connection
@@ -16,7 +17,7 @@ from archive.progress import Progress
 from archive.tables import ArchiveError, Ids
 
 NAME = "readings"
-AT_ONCE = 20_000
+AT_ONCE = 1 << 20
 OUT = """
 COPY (
     SELECT '{"device_id":' || reading.device_id
@@ -27,10 +28,11 @@ COPY (
 ) TO STDOUT
 """
 IN = "COPY devices_reading (device_id, at, celsius) FROM STDIN"
-LINE = re.compile(
-    rb'\{"device_id":(\d{1,18}),"at":"([0-9T:.+-]{10,40})","celsius":(-?\d{1,4}(?:\.\d{1,20})?)\}\n'
+DEVICE = re.compile(rb'\{"device_id":(\d{1,18}),')
+BLOCK = re.compile(
+    rb'(?:\{"device_id":\d{1,18}+,"at":"[0-9T:.+-]{10,40}+","celsius":-?\d{1,4}+(?:\.\d{1,20}+)?+\}\n)*+'
 )
-"""A reading as it is written here; any other spelling of it is read as JSON."""
+"""Readings as they are written here; any other spelling of them is read as JSON."""
 TIME = re.compile(r"[0-9T:.+ Z-]{10,40}")
 
 
@@ -43,7 +45,7 @@ def lines_of(kitchen: Kitchen) -> Iterator[bytes]:
                 yield bytes(piece)
 
 
-def bring_in(member: IO[bytes], ids: Ids, progress: Progress, most_line: int) -> None:
+def bring_in(member: BufferedReader, ids: Ids, progress: Progress, most_line: int) -> None:
     """Copy the readings of an archive into the table.
 
     Raises
@@ -51,17 +53,32 @@ def bring_in(member: IO[bytes], ids: Ids, progress: Progress, most_line: int) ->
     ArchiveError
         at a line that is no reading.
     """
-    lines = iter(lambda: member.readline(most_line), b"")
-    while some := list(islice(lines, AT_ONCE)):
+    blocks = iter(lambda: member.read(AT_ONCE) + member.readline(most_line), b"")
+    for rows in _ahead(_rows(block, ids) for block in blocks):
         with connection.cursor() as cursor, cursor.copy(IN) as copy:
-            copy.write(b"".join(_row(line, ids) for line in some))
-        progress.add(NAME, len(some))
+            copy.write(rows)
+        progress.add(NAME, rows.count(b"\n"))
+
+
+def _ahead(made: Iterator[bytes]) -> Iterator[bytes]:
+    """The same; the next is made while PostgreSQL is busy with the one before."""
+    with ThreadPoolExecutor(1) as pool:
+        coming = pool.submit(next, made, None)
+        while (one := coming.result()) is not None:
+            coming = pool.submit(next, made, None)
+            yield one
+
+
+def _rows(block: bytes, ids: Ids) -> bytes:
+    """Whole lines of an archive, as PostgreSQL's COPY takes them."""
+    if BLOCK.fullmatch(block) is None:
+        return b"".join(_row(line, ids) for line in block.splitlines())
+    for device in set(DEVICE.findall(block)):
+        block = block.replace(b'{"device_id":%s,"at":"' % device, b"%d\t" % ids(Device, int(device)))
+    return block.replace(b'","celsius":', b"\t").replace(b"}\n", b"\n")
 
 
 def _row(line: bytes, ids: Ids) -> bytes:
-    found = LINE.fullmatch(line)
-    if found is not None:
-        return b"%d\t%s\t%s\n" % (ids(Device, int(found[1])), found[2], found[3])
     device, at, celsius = _read(line)
     return f"{ids(Device, device)}\t{at}\t{celsius!r}\n".encode()
 

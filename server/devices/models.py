@@ -5,7 +5,7 @@ from common.words import WordField
 from django.conf import settings
 from django.db import models
 from kitchen.models import Kitchen
-from records.triggers import append_only_but_thinned, chained_by_device
+from records.triggers import append_only_but_thinned, chained_by_device, kept_for
 
 WRONG_CLOCK_MIN, LONG_MIN = 2, 180
 
@@ -41,6 +41,7 @@ class Device(models.Model):
         """By name."""
 
         ordering = ("name", "id")
+        triggers = (kept_for("devices_reading", "device_id"),)
 
     def __str__(self) -> str:
         return self.name
@@ -115,8 +116,10 @@ class Reading(models.Model):
     the months to come, and `manage.py archive_readings` takes old ones out.
     """
 
-    # Its index would double the constraint's.
-    device = models.ForeignKey(Device, on_delete=models.CASCADE, related_name="readings", db_index=False)
+    # Its index would double the constraint's, and its own constraint what the triggers look after.
+    device = models.ForeignKey(
+        Device, on_delete=models.CASCADE, related_name="readings", db_index=False, db_constraint=False
+    )
     at = models.DateTimeField()
     celsius = models.FloatField()
 

@@ -14,7 +14,7 @@ from devices import actions as devices
 from devices.models import Reading
 from devices.schemas import NewReading
 from django.core.management import CommandError, call_command
-from django.db import DatabaseError, connection, transaction
+from django.db import DatabaseError, IntegrityError, connection, transaction
 from kitchen.models import AuditEntry, Kitchen
 from oldspoon import roles
 from oldspoon.verifying import verify
@@ -112,6 +112,19 @@ def test_a_row_changed_by_hand_is_found(kept, sql, said):
         call_command("verify", stdout=out)
     lines = [line for line in out.getvalue().splitlines() if line.startswith("✗")]
     assert any(re.search(said, line) for line in lines), lines
+
+
+def test_a_reading_is_of_a_device_that_is_there_and_stays(kept, probe):
+    """There is no foreign key: the triggers stand for it."""
+    with pytest.raises(IntegrityError, match="no device"), transaction.atomic():
+        Reading.objects.create(device_id=10**9, at=clock.now(), celsius=80)
+    with (
+        pytest.raises(IntegrityError, match="has rows in devices_reading"),
+        transaction.atomic(),
+        connection.cursor() as cursor,
+    ):
+        cursor.execute("DELETE FROM devices_device WHERE id = %s", [probe.pk])
+    assert Reading.objects.filter(device=probe).exists()
 
 
 def test_the_command_says_how_much_it_looked_at(kept):
