@@ -42,8 +42,16 @@ def register(actor: Actor, name: str, token: str, kind: str = "scale") -> Device
     )
 
 
-def new_token() -> str:
-    """A token that cannot be guessed."""
+CODE = "ABCDEFGHJKMNPQRSTVWXYZ23456789"
+CODE_LONG = 12
+"""Letters that nobody takes for another, and so many that 10^17 codes would have to be tried."""
+
+
+def new_token(kind: str = DeviceKind.PROBE) -> str:
+    """A token that cannot be guessed; that of a screen is a code which somebody types once, without a
+    keyboard."""
+    if kind == DeviceKind.SCREEN:
+        return "".join(secrets.choice(CODE) for _ in range(CODE_LONG))
     return secrets.token_urlsafe(32)
 
 
@@ -158,6 +166,14 @@ def _heard_from(device: Device, at: datetime) -> None:
     if before is None or now - before >= USED_EVERY or device.clock() != told:
         device.used_at = now
         device.save(update_fields=["used_at", "clock_ahead_s"])
+
+
+def keep_used(device: Device) -> None:
+    """Keep that a device's token is in use, to the minute."""
+    now = clock.now()
+    if device.used_at is None or now - device.used_at >= USED_EVERY:
+        device.used_at = now
+        device.save(update_fields=["used_at"])
 
 
 def take_readings(device: Device, readings: Sequence[NewReading]) -> int:

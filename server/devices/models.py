@@ -11,14 +11,15 @@ WRONG_CLOCK_MIN, LONG_MIN = 2, 180
 
 
 class DeviceKind(models.TextChoices):
-    """What a device measures."""
+    """What a device measures; a screen measures nothing, it shows."""
 
     SCALE = "scale"
     PROBE = "probe"
+    SCREEN = "screen"
 
 
 class Device(models.Model):
-    """A scale or a probe; known by the hash of a token that was shown once, to `token_by`.
+    """A scale, a probe or a wall screen; known by the hash of a token that was shown once, to `token_by`.
 
     `used_at` is when its token was last good for something, to the minute; `clock_ahead_s` how far the newest
     time it sent was from ours [s], below zero when it was behind.
@@ -54,7 +55,11 @@ class Device(models.Model):
 
     def sends(self) -> str:
         """All that its token is good for."""
-        return {DeviceKind.SCALE: "weights", DeviceKind.PROBE: "readings"}[DeviceKind(self.kind)]
+        return {
+            DeviceKind.SCALE: "weights",
+            DeviceKind.PROBE: "readings",
+            DeviceKind.SCREEN: "nothing",
+        }[DeviceKind(self.kind)]
 
     def clock(self) -> str:
         """A sentence when its clock is wrong, or what it sends comes late; else nothing."""

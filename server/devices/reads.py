@@ -22,6 +22,7 @@ __all__ = [
     "ProbeCheck",
     "as_checked",
     "checks",
+    "device",
     "device_of",
     "devices",
     "probe",
@@ -40,9 +41,24 @@ def devices(actor: Actor) -> list[Device]:
     return list(Device.objects.filter(kitchen=actor.kitchen).prefetch_related("checks"))
 
 
+def device(actor: Actor, device_id: int) -> Device:
+    """One of the kitchen's devices, also a revoked one.
+
+    Raises
+    ------
+    Http404
+        when it has no such device.
+    """
+    found = Device.objects.filter(kitchen=actor.kitchen, pk=device_id).first()
+    if found is None:
+        raise Http404
+    return found
+
+
 def device_of(token: str) -> Device | None:
     """The device that a token belongs to, unless it was revoked."""
-    return Device.objects.filter(token_hash=hashed(token), revoked_at=None).first()
+    rows = Device.objects.select_related("kitchen", "token_by")
+    return rows.filter(token_hash=hashed(token), revoked_at=None).first()
 
 
 def weight_now(actor: Actor) -> Weight | None:

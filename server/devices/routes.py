@@ -34,7 +34,7 @@ def list_devices(request: HttpRequest, kitchen: str) -> list[Device]:
 @router.post("/k/{kitchen}/devices", response={201: DeviceMade})
 def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Status[DeviceMade]:
     """Register a device; its token is in the answer and is never shown again."""
-    token = actions.new_token()
+    token = actions.new_token(body.kind)
     made = actions.register(enter(request, kitchen, by_password=True), body.name, token, body.kind)
     return Status(201, _with(made, token))
 
@@ -42,8 +42,9 @@ def register_device(request: HttpRequest, kitchen: str, body: NewDevice) -> Stat
 @router.post("/k/{kitchen}/devices/{device_id}/token", response=DeviceMade)
 def rotate_token(request: HttpRequest, kitchen: str, device_id: int) -> DeviceMade:
     """Give a device another token, in this answer only; the one it had is good for nothing any more."""
-    token = actions.new_token()
-    return _with(actions.rotate(enter(request, kitchen, by_password=True), device_id, token), token)
+    actor = enter(request, kitchen, by_password=True)
+    token = actions.new_token(reads.device(actor, device_id).kind)
+    return _with(actions.rotate(actor, device_id, token), token)
 
 
 def _with(device: Device, token: str) -> DeviceMade:

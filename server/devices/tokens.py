@@ -9,6 +9,8 @@ from ninja.security import HttpBearer
 from devices import reads
 from devices.models import Device, DeviceKind
 
+__all__ = ["DeviceKind", "DeviceToken", "sent_by"]
+
 
 class DeviceToken(HttpBearer):
     """A device's token, as a bearer token."""
@@ -28,5 +30,5 @@ def sent_by(request: HttpRequest, kind: DeviceKind) -> Device:
     """
     device: Device = request.auth  # type: ignore[attr-defined]
     if device.kind != kind:
-        raise PermissionDenied(f"That is the token of a {device.kind}; only a {kind} sends this.")
+        raise PermissionDenied(f"That is the token of a {device.kind}; this is for a {kind}.")
     return device

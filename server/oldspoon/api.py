@@ -17,6 +17,7 @@ from practice.routes import router as practice
 from shelf.routes import router as shelf
 from stove.routes import router as stove
 from trouble.routes import router as trouble
+from wall.routes import router as wall
 
 from oldspoon import problems
 from oldspoon.contract import Documented
@@ -44,5 +45,6 @@ api.add_router("", trouble, tags=["trouble"])
 api.add_router("", day, tags=["day"])
 api.add_router("", practice, tags=["practice"])
 api.add_router("", log, tags=["log"])
+api.add_router("", wall, tags=["wall"])
 api.add_router("", papers, tags=["papers"])
 api.add_router("", archive, tags=["archive"])

@@ -75,7 +75,7 @@ class Frozen(pgtrigger.ReadOnly):
 def chained_by_device(kind: str, shape: int = 1) -> pgtrigger.Trigger:
     """The new rows of one statement become one entry of their device's chain.
 
-    This is also where the device is looked for, and held until the transaction ends: once a statement, where a
+    This is also where the device is looked for, and held until the transaction ends: once a statement. A
     foreign key would look for it once a row, which costs as much as writing the row.
     """
     return pgtrigger.Trigger(
@@ -97,12 +97,14 @@ def chained_by_device(kind: str, shape: int = 1) -> pgtrigger.Trigger:
 
 
 def kept_for(table: str, column: str) -> pgtrigger.Trigger:
-    """A row that rows of `table` belong to, by their `column`, is not deleted: the other half of a foreign key
-    whose first half `chained_by_device` is."""
+    """A row that rows of `table` belong to, by their `column`, is not deleted.
+
+    It is the other half of a foreign key whose first half `chained_by_device` is.
+    """
     return pgtrigger.Trigger(
         name="kept",
         operation=pgtrigger.Delete,
         when=pgtrigger.After,
-        func=f"IF EXISTS (SELECT FROM {table} WHERE {column} = OLD.id) THEN RAISE foreign_key_violation "  # noqa: S608
+        func=f"IF EXISTS (SELECT FROM {table} WHERE {column} = OLD.id) THEN RAISE foreign_key_violation "
         f"USING MESSAGE = format('%s has rows in {table}', OLD.id); END IF; RETURN NULL;",
     )

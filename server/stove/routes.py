@@ -9,7 +9,7 @@ from uuid import UUID
 import custard
 from book.drafts import read_draft
 from common import clock
-from devices.tokens import DeviceToken
+from devices.tokens import DeviceKind, DeviceToken, sent_by
 from django.http import HttpRequest, HttpResponse
 from kitchen.access import enter, listener
 from ninja import Router, Status
@@ -196,4 +196,4 @@ def listen(request: HttpRequest, kitchen: str, batch: int | None = None) -> Http
 @router.get("/device/batch", response=ForProbe, auth=DeviceToken())
 def read_for_probe(request: HttpRequest) -> ForProbe:
     """The batch that a probe lies in, for a stand-in that is fed by a simulation of it."""
-    return probes.for_probe(request.auth)  # type: ignore[attr-defined]
+    return probes.for_probe(sent_by(request, DeviceKind.PROBE))

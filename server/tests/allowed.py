@@ -159,6 +159,8 @@ TABLE = {
     ("DELETE", "/api/k/{kitchen}/pans/{pan_id}"): (CHEF, None),
     ("POST", "/api/device/readings"): (DEVICE, None),
     ("GET", "/api/device/batch"): (DEVICE, None),
+    ("GET", "/api/wall"): (DEVICE, None),
+    ("GET", "/api/wall/day"): (DEVICE, None),
     ("GET", "/api/k/{kitchen}/log"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log.csv"): (VIEWER, None),
     ("GET", "/api/k/{kitchen}/log/choices"): (VIEWER, None),

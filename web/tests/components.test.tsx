@@ -9,7 +9,7 @@ import { coatText, Spoon } from "../src/drawings/Spoon";
 import { Facts } from "../src/kit/Facts";
 import { recorded, typedMarks } from "../src/places/stove/facts";
 import { Signs } from "../src/places/stove/live/Signs";
-import { minutes } from "../src/places/stove/live/ticking";
+import { minutes } from "../src/shared/ticking";
 
 const SOURCES = import.meta.glob<string>(["../src/{app,kit,places}/**/*.tsx", "!**/kit/Facts.tsx"], {
   query: "?raw",

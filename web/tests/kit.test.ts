@@ -7,7 +7,7 @@ import { spread } from "../src/kit/spread";
 import { typedCelsius, typedGrams } from "../src/kit/typed";
 import { difference, inUnits, mass, massText, pascals, temperature, thick } from "../src/kit/units";
 import { heatOf } from "../src/places/stove/facts";
-import { minutes } from "../src/places/stove/live/ticking";
+import { minutes } from "../src/shared/ticking";
 
 test("a comma within brackets sets no two allergens apart", () => {
   expect(typedWords(" milk, nuts (hazelnuts, walnuts) ,,")).toEqual(["milk", "nuts (hazelnuts, walnuts)"]);

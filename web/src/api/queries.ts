@@ -55,7 +55,8 @@ export function watchSession(cache: QueryClient): void {
   let before: string | null = null;
   const over = () => cache.setQueryData(["session"], { person: null });
   cache.getQueryCache().subscribe((event) => {
-    if (event.type !== "updated") return;
+    // A wall is nobody's session: its code may end while somebody is logged in here.
+    if (event.type !== "updated" || event.query.queryKey[0] === "wall") return;
     if (event.action.type === "error" && sessionIsOver(event.action.error)) over();
     if (event.query.queryKey[0] !== "session" || event.action.type !== "success") return;
     const now = (event.query.state.data as Schemas["Session"] | undefined)?.person?.username ?? null;

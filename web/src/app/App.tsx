@@ -50,6 +50,7 @@ const KitchenPage = lazy(() =>
   import("../places/kitchen/KitchenPage").then((m) => ({ default: m.KitchenPage })),
 );
 
+const WallPage = lazy(() => import("../places/wall/WallPage").then((m) => ({ default: m.WallPage })));
 const Guide = lazy(() => import("../places/guide/Guide").then((m) => ({ default: m.Guide })));
 
 export function App() {
@@ -62,6 +63,7 @@ export function App() {
       <ToldProvider>
         <Routes>
           <Route path="/join/:token" element={<Join />} />
+          <Route path="/wall" element={<Waiting>{<WallPage />}</Waiting>} />
           <Route path="*" element={<Inside />} />
         </Routes>
       </ToldProvider>

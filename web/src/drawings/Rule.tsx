@@ -40,7 +40,7 @@ const TONES = {
 } as const;
 
 /** The bands of one mix: where it thickens, where it coats, where it curdles. */
-function bandsOf({ window, stop_c, boiling_c }: Pick<Props, "window" | "stop_c" | "boiling_c">) {
+export function bandsOf({ window, stop_c, boiling_c }: Pick<Props, "window" | "stop_c" | "boiling_c">) {
   const top = window.curdles_c ?? boiling_c;
   const nappeEnd = Math.min(Math.max(window.heavy_c ?? stop_c, stop_c), top);
   return {

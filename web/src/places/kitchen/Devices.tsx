@@ -12,10 +12,11 @@ import { inUnits } from "../../kit/units";
 import { day } from "../../kit/when";
 import { CheckProbe, offText } from "./CheckProbe";
 
-type Kind = "scale" | "probe";
+type Kind = Device["kind"];
 const KINDS: readonly { value: Kind; shown: string }[] = [
   { value: "probe", shown: "a probe" },
   { value: "scale", shown: "a scale" },
+  { value: "screen", shown: "a screen on the wall" },
 ];
 
 /** Since when a device is known, and when its token was last good for something. */
@@ -75,7 +76,7 @@ export function Devices({ here }: { here: Here }) {
                 className="text-sm text-soft"
                 of={[
                   one.kind,
-                  `sends ${one.sends} only`,
+                  one.kind === "screen" ? "shows, and changes nothing" : `sends ${one.sends} only`,
                   ...history(one),
                   one.reads_high_k !== 0 && inUnits(offText(one.reads_high_k), system),
                 ]}

@@ -6,7 +6,7 @@ import { Button } from "../../kit/Button";
 import { Loading, Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
 import { when } from "../../kit/when";
-import { Opening } from "./Opening";
+import { Opening } from "../../shared/Opening";
 
 interface Newcomer {
   username: string;

@@ -4,7 +4,7 @@ import { useLogIn } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Notice } from "../../kit/Notice";
 import { TextBox } from "../../kit/TextBox";
-import { Opening } from "./Opening";
+import { Opening } from "../../shared/Opening";
 
 export function LogIn() {
   const [username, setUsername] = useState("");

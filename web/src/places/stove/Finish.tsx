@@ -14,7 +14,7 @@ import { Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { typedNumber } from "../../kit/typed";
 import { inUnits, massText, temperature } from "../../kit/units";
-import { minutes } from "./live/ticking";
+import { minutes } from "../../shared/ticking";
 import type { Say } from "./stages";
 
 type Addition = NonNullable<Batch["plan"]["finish"]>["additions"][number];

@@ -12,7 +12,7 @@ import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedGrams } from "../../kit/typed";
 import { massText } from "../../kit/units";
-import { minutes } from "./live/ticking";
+import { minutes } from "../../shared/ticking";
 import type { Say } from "./stages";
 
 interface Props {

@@ -12,7 +12,7 @@ import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { inUnits, massText } from "../../kit/units";
 import { when } from "../../kit/when";
-import { minutes, useTicking } from "./live/ticking";
+import { minutes, useTicking } from "../../shared/ticking";
 
 const TONES = ["border-hair", "border-yolk", "border-copper", "border-brick"] as const;
 /** Stages at which there is a live stove to go to. */

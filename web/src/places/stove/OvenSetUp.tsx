@@ -11,7 +11,7 @@ import { useUnits } from "../../kit/system";
 import { TextBox } from "../../kit/TextBox";
 import { typedCelsius, typedNumber } from "../../kit/typed";
 import { massText, temperature } from "../../kit/units";
-import { minutes } from "./live/ticking";
+import { minutes } from "../../shared/ticking";
 
 type Cups = NonNullable<Batch["cups"]>;
 

@@ -9,7 +9,7 @@ import { fixed } from "../../kit/habits";
 import { Failed, Loading, Notice } from "../../kit/Notice";
 import { useUnits } from "../../kit/system";
 import { difference, massText, temperature } from "../../kit/units";
-import { minutes } from "./live/ticking";
+import { minutes } from "../../shared/ticking";
 import type { Say } from "./stages";
 
 interface Props {

@@ -16,17 +16,17 @@ import { useKeys } from "../../../kit/keys";
 import { Failed, Loading } from "../../../kit/Notice";
 import { useUnits } from "../../../kit/system";
 import { inUnits, temperature } from "../../../kit/units";
+import { useAwake } from "../../../shared/awake";
+import { useSound } from "../../../shared/sound";
+import { minutes, useTicking } from "../../../shared/ticking";
 import { heatOf } from "../facts";
 import { Kept } from "../Kept";
 import type { SayAs } from "../stages";
 import { NOTCH } from "../ways";
 import { Alarms, Heard, toneOf } from "./Alarms";
-import { useAwake } from "./awake";
 import { Others } from "./Others";
 import { Signs } from "./Signs";
-import { useSound } from "./sound";
 import { Touches } from "./Touches";
-import { minutes, useTicking } from "./ticking";
 
 /** One batch live: readable at two metres, usable with a knuckle. */
 export function LiveStove() {

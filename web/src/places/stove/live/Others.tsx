@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { useUrgent } from "../../../api/live";
 import { useUnits } from "../../../kit/system";
 import { inUnits } from "../../../kit/units";
-import { minutes } from "./ticking";
+import { minutes } from "../../../shared/ticking";
 
 const TONES = ["border-hair", "border-yolk", "border-copper text-copper", "border-brick text-brick"] as const;
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { hours } from "../../../kit/when";
+import { hours } from "../kit/when";
 
 const TICK_MS = 200;
 

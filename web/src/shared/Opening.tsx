@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Spoon } from "../../drawings/Spoon";
+import { Spoon } from "../drawings/Spoon";
 
 /** What stands beside every way in. */
 export function Opening({ children }: { children: ReactNode }) {

@@ -1,0 +1,1 @@
+"""The page that a kitchen's wall screen shows: read by everybody, touched by nobody."""
