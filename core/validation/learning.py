@@ -19,7 +19,7 @@ import numpy as np
 from custard.advice.stove.live import EYE_LOG_PA
 from custard.conditions import Learned
 from custard.formats import HappenedMark, HobUsed, KeptBatch, ProbeUsed
-from custard.learning import BITS_LOG, BITS_PERCENT, SETTING, compare, cooked, learn
+from custard.learning import BITS_LOG, BITS_PERCENT, EYES_LOG, SETTING, compare, cooked, learn
 from custard.process.heating import kernel, pan
 from custard.process.heating.cook import Stove, constants, cook, step_s
 from custard.vocabulary import SieveFound
@@ -57,7 +57,8 @@ FORMULAS = tuple(
 
 @dataclass(frozen=True)
 class Kitchen:
-    """What is hidden: setting [K], carry-over and what stays behind [1], the probe [K], the hob [1]."""
+    """What is hidden: setting [K], carry-over and what stays behind [1], the probe [K], the hob [1], and how
+    much more must be curdled before its sieve holds bits [1]."""
 
     set_k: float
     carry_over: float
@@ -65,6 +66,7 @@ class Kitchen:
     probe_k: float
     hob: float
     batch_k: float
+    sieve: float = 1.0
 
 
 def kitchen(rng: np.random.Generator, *, hidden: bool) -> Kitchen:
@@ -78,6 +80,7 @@ def kitchen(rng: np.random.Generator, *, hidden: bool) -> Kitchen:
         probe_k=float(rng.normal(0, PROBE_K)),
         hob=float(np.exp(rng.normal(0, HOB_LOG))),
         batch_k=SETTING.batch,
+        sieve=float(np.exp(EYES_LOG * rng.spawn(1)[0].standard_normal())),
     )
 
 
@@ -124,7 +127,7 @@ def batch(
         seen = float(np.interp(at_s, t, stress) * np.exp(EYE_LOG_PA * rng.standard_normal()))
         read_c = float(np.interp(at_s, t, probe))
         marks.append(HappenedMark(at_s, "spoon", coat=custard.word(seen), temperature_c=read_c))
-    bits = done.bits_percent * float(np.exp(BITS_LOG * rng.standard_normal()))
+    bits = done.bits_percent / one.sieve * float(np.exp(BITS_LOG * rng.standard_normal()))
     sieve = SieveFound.CLEAN if bits < BITS_PERCENT[0] else SieveFound.A_FEW_BITS
     marks.append(
         HappenedMark(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
 from typing import Any
 
 from common import clock
@@ -52,7 +53,8 @@ def on_the_stove(actor: Actor) -> WallStove:
                 where=more["batch__hob__name"] or "",
                 then=more["then"] or "",
                 age_s=max(0.0, (now - (more["at"] or now)).total_seconds()),
-                celsius=more["celsius"],
+                celsius=more["cooled_c"] if more["probe_c"] is None else more["probe_c"],
+                cools=more["cooled_c"] is not None,
                 alarms=[
                     WallAlarm(kind=one["kind"], say=one["say"])
                     for one in more["alarms"] or ()
@@ -65,7 +67,9 @@ def on_the_stove(actor: Actor) -> WallStove:
     )
 
 
-NOTHING_YET = {"batch__hob__name": "", "at": None, "then": "", "celsius": None, "alarms": ()}
+NOTHING_YET: dict[str, Any] = dict.fromkeys(
+    ("batch__hob__name", "at", "then", "probe_c", "cooled_c", "alarms")
+)
 
 
 def _live(actor: Actor) -> dict[int, dict[str, Any]]:
@@ -75,7 +79,8 @@ def _live(actor: Actor) -> dict[int, dict[str, Any]]:
         "at",
         "batch__hob__name",
         then=F("document__then"),
-        celsius=F("document__probe_c"),
+        probe_c=F("document__probe_c"),
+        cooled_c=F("document__cooling__core_c"),
         alarms=F("document__alarms"),
     )
     return {one["batch_id"]: one for one in rows}
@@ -107,9 +112,14 @@ def today(actor: Actor) -> WallDay:
 
 
 def _next(actor: Actor) -> list[WallStep]:
+    """The next steps of today's plan; once that is done, the first of tomorrow's."""
     when = clocks.today_of(actor.kitchen)
+    return _next_on(actor, when) or _next_on(actor, when + timedelta(days=1))
+
+
+def _next_on(actor: Actor, when: date) -> list[WallStep]:
     found = day.day_of(actor, when)
-    if found is None or clocks.now_of(found) is None or not hasattr(found, "plan"):
+    if found is None or clocks.is_over(found) or not hasattr(found, "plan"):
         return []
     board = Board(found, found.plan)
     jobs = {one.key: one.name for one in board.jobs()}

@@ -19,14 +19,15 @@ class WallAlarm(Schema):
 class WallBatch(BatchLine):
     """A batch on the stove, in ice or in the oven, as it was `age_s` ago [s].
 
-    `seconds` is how long until `then`, in the batch's own time; `celsius` is what its probe reads [degC],
-    `where` the ring under it.
+    `seconds` is how long until `then`, in the batch's own time; `celsius` is what its probe reads, or what
+    it has cooled to [degC], `where` the ring under it.
     """
 
     where: str
     then: str
     age_s: float
     celsius: float | None
+    cools: bool
     alarms: list[WallAlarm]
 
 
@@ -40,7 +41,7 @@ class WallStove(Schema):
 
 
 class WallStep(Schema):
-    """A step of today's plan that is still to come: when, what of, and whose it is."""
+    """A step of a plan that is still to come: when, what of, and whose it is."""
 
     at: datetime
     what: str
@@ -61,7 +62,7 @@ class WallTub(Schema):
 
 
 class WallDay(Schema):
-    """What comes next today, and what must go before the day ends; `more_tubs` is how many are not listed."""
+    """What comes next, and what must go before today ends; `more_tubs` is how many are not listed."""
 
     at: datetime
     next: list[WallStep]

@@ -16,7 +16,7 @@ KITCHEN_PAGES = (
     "What was learned",
     "Cooling",
     "Vessels",
-    "Probes and scales",
+    "Probes, scales, screens",
     "Prices",
     "Our own ingredients",
     "Rules",

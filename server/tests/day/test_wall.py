@@ -81,6 +81,14 @@ def test_what_is_next_is_said_with_whose_it_is(code, cook, wanted, version):
     assert all(one.startswith("2026-03-05T") for one in times)
 
 
+def test_the_evening_before_it_says_what_is_first_tomorrow(code, wanted):
+    with at(-6 * 60):
+        found = ok(look(code, "/api/wall/day"))["next"]
+    assert found[0]["at"].startswith("2026-03-05T")
+    with at(-30 * 60):
+        assert ok(look(code, "/api/wall/day"))["next"] == []
+
+
 def test_a_day_nobody_planned_has_nothing_next(code, cook, version):
     assert ok(look(code, "/api/wall/day"))["next"] == []
 

@@ -7,7 +7,7 @@
 from custard.learning.compare import Comparison, Difference, compare
 from custard.learning.cooked import Cooked, conditions_of, cooked
 from custard.learning.estimate import Estimate
-from custard.learning.evidence import BITS_LOG, BITS_PERCENT
+from custard.learning.evidence import BITS_LOG, BITS_PERCENT, EYES_LOG
 from custard.learning.house import (
     MOST_BATCHES,
     SETTING,
@@ -28,6 +28,7 @@ from custard.learning.replayed import replayed
 __all__ = [
     "BITS_LOG",
     "BITS_PERCENT",
+    "EYES_LOG",
     "MOST_BATCHES",
     "SETTING",
     "SPEAK",

@@ -29,8 +29,10 @@ LINE_LOG_PA = 0.5
 """How sharply a finger's line tells where the coat begins to carry itself, as a logarithm; an estimate."""
 BITS_PERCENT = (1.0, 6.0)
 """Curdled share of the egg [%] from which a few bits stay in the sieve, and many; estimates."""
-BITS_LOG = 1.2
-"""How sharply a sieve tells that, as a logarithm; an estimate."""
+BITS_LOG = 0.8
+"""How sharply a sieve tells that from one batch to the next, as a logarithm; an estimate."""
+EYES_LOG = 0.9
+"""How far one kitchen's sieve and eye differ from another's in that, as a logarithm; an estimate."""
 LEAST_BITS_PERCENT = 0.01
 RISE_NOISE_K = 0.35
 """How well a rise off the heat is read [K]: two readings of a probe in a sauce that nobody stirs."""
@@ -126,13 +128,20 @@ def _line_holds_from(batch: Cooked) -> float:
 
 
 def _of_sieve(log_percent: Floats, sieve: str) -> Floats:
-    """Logarithm of how likely it is that a sieve shows that, where so much has curdled [log %]."""
+    """Logarithm of how likely it is that a sieve shows that, where so much has curdled [log %].
+
+    A kitchen's eye is the same in all its batches: what is believed of it a little too much adds up. So each
+    batch is read as the eye would see it for which it says least.
+    """
     few, many = np.log(BITS_PERCENT)
-    over_few, over_many = ndtr((log_percent - few) / BITS_LOG), ndtr((log_percent - many) / BITS_LOG)
+
+    def over(percent: float) -> Floats:
+        return np.asarray(ndtr((log_percent - percent) / BITS_LOG))
+
     chance = {
-        SieveFound.CLEAN: 1 - over_few,
-        SieveFound.A_FEW_BITS: over_few - over_many,
-        SieveFound.MANY_BITS: over_many,
+        SieveFound.CLEAN: 1 - over(few + EYES_LOG),
+        SieveFound.A_FEW_BITS: over(few - EYES_LOG) - over(many + EYES_LOG),
+        SieveFound.MANY_BITS: over(many - EYES_LOG),
     }[SieveFound(sieve)]
     return np.asarray(np.log(np.maximum(chance, 1e-4)))
 

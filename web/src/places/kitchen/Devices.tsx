@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import type { Here } from "../../api/here";
 import { type Device, type DeviceMade, useDeviceActions, useDevices } from "../../api/kitchen";
 import { Problem } from "../../api/problem";
+import { spacedCode } from "../../api/wall";
 import { Button } from "../../kit/Button";
 import { Choice } from "../../kit/Choice";
 import { Facts } from "../../kit/Facts";
@@ -28,7 +29,7 @@ function history(one: Device): string[] {
   ];
 }
 
-/** The kitchen's probes and scales: a token is shown once, and taken away with one touch. */
+/** The kitchen's probes, scales and wall screens: a token is shown once, and taken away with one touch. */
 export function Devices({ here }: { here: Here }) {
   const devices = useDevices(here.slug);
   const { register, rotate, revoke } = useDeviceActions(here.slug);
@@ -52,16 +53,16 @@ export function Devices({ here }: { here: Here }) {
     );
   };
   return (
-    <section aria-label="Probes and scales">
-      <h2 className="mb-2">Probes and scales</h2>
-      {devices.isPending ? <Loading what="probes and scales" /> : null}
+    <section aria-label="Probes, scales and screens">
+      <h2 className="mb-2">Probes, scales and screens</h2>
+      {devices.isPending ? <Loading what="probes, scales and screens" /> : null}
       {devices.isError ? (
         <Failed sentence={devices.error.message} again={() => void devices.refetch()} />
       ) : null}
       {devices.data?.length === 0 ? (
         <p className="text-soft">
           None yet. A probe that is registered here can be put into a batch at the Stove; a scale shows its
-          weight beside the slip.
+          weight beside the slip; a screen on the wall shows what is on.
         </p>
       ) : null}
       <ul>
@@ -142,9 +143,19 @@ export function Devices({ here }: { here: Here }) {
       {made ? (
         <div className="mt-3">
           <Notice>
-            The token of {made.name}, shown this once:{" "}
-            <code className="block py-1 break-all select-all">{made.token}</code>
-            Try it with the stand-in: <code>./spoon {made.kind} --token …</code>
+            {made.kind === "screen" ? (
+              <>
+                The code of {made.name}, shown this once:{" "}
+                <code className="figure block py-1 text-2xl select-all">{spacedCode(made.token)}</code>
+                On that screen open <code>{`${location.host}/wall`}</code> and type it there.
+              </>
+            ) : (
+              <>
+                The token of {made.name}, shown this once:{" "}
+                <code className="block py-1 break-all select-all">{made.token}</code>
+                Try it with the stand-in: <code>./spoon {made.kind} --token …</code>
+              </>
+            )}
           </Notice>
         </div>
       ) : null}

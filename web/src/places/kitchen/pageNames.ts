@@ -6,7 +6,7 @@ export const KITCHEN_PAGES = [
   { to: "learned", shown: "What was learned" },
   { to: "cooling", shown: "Cooling" },
   { to: "vessels", shown: "Vessels" },
-  { to: "probes", shown: "Probes and scales" },
+  { to: "probes", shown: "Probes, scales, screens" },
   { to: "prices", shown: "Prices" },
   { to: "own", shown: "Our own ingredients" },
   { to: "rules", shown: "Rules" },

@@ -116,7 +116,7 @@ function Line({ batch, answeredAt, crowded }: { batch: WallBatch; answeredAt: nu
         boiling_c={batch.boiling_c ?? 100}
         stop_c={batch.stop_c ?? 82}
         celsius={batch.celsius}
-        cools={batch.stage === "chill"}
+        cools={batch.cools}
       />
       <div className="min-w-0">
         <h2 className="break-words text-[clamp(1.3rem,2.7vw,3.6rem)]">{batch.name}</h2>

@@ -72,8 +72,8 @@ function Ask({ refused, sound, onSound, onCode }: AskProps) {
     <Opening>
       <form onSubmit={submit} className="grid gap-4" noValidate>
         <p>
-          A chef gets the code under <i>Kitchen, Probes and scales</i>: register a screen. It is typed once;
-          this screen then shows what is on, and changes nothing.
+          A chef gets the code under <i>Kitchen, Probes, scales, screens</i>: register a screen. It is typed
+          once; this screen then shows what is on, and changes nothing.
         </p>
         <TextBox label="The code" maxLength={40} value={typed} onChange={setTyped} error={why} />
         <p className="flex flex-wrap items-center gap-3">
