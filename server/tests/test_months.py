@@ -100,6 +100,7 @@ def test_a_month_is_taken_out_into_a_file_and_the_record_stays_whole(old, tmp_pa
     with gzip.open(tmp_path / "readings-2026-03.csv.gz", "rt") as file:
         rows = list(csv.DictReader(file))
     assert {(row["id"], float(row["celsius"])) for row in rows} == expected
+    settle()
     assert verify().wrong == ()
     past_the_triggers(
         "UPDATE devices_reading SET celsius = 7 WHERE id = (SELECT min(id) FROM devices_reading)"

@@ -149,9 +149,53 @@ def test_thinning_old_readings_leaves_an_account(here, version, probe):
         (went,) = cursor.fetchone()
     assert went > 15
     assert Entry.objects.filter(kind="thinned").count() == 1
+    settle()
     assert verify().wrong == ()
     past_the_triggers("DELETE FROM devices_reading WHERE celsius = 75")
     assert verify().wrong
+
+
+def test_a_record_after_an_end_that_was_cut_off_does_not_hide_it(here, batch):
+    marking.mark(here["cook"], batch.pk, NewMark.model_validate(mark()))
+    settle()
+    newest = Entry.objects.filter(kind="mark").latest("number")
+    past_the_triggers("DELETE FROM records_entry WHERE id = %s", newest.pk)
+    past_the_triggers("DELETE FROM stove_mark WHERE id = %s", newest.keys)
+    marking.mark(here["cook"], batch.pk, NewMark.model_validate(mark(note="later")))
+    settle()
+    assert any("does not follow" in one for one in verify().wrong)
+
+
+def test_many_records_at_once_are_one_chain_in_the_order_of_writing(here, batch):
+    before = Entry.objects.count()
+    for number in range(20):
+        marking.mark(here["cook"], batch.pk, NewMark.model_validate(mark(note=str(number))))
+    settle()
+    found = verify()
+    assert found.wrong == ()
+    assert found.entries >= before + 20
+    newest = Entry.objects.filter(chain=f"kitchen {here['cook'].kitchen.pk}").latest("number")
+    assert found.heads[newest.chain] == bytes(newest.hash).hex()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_only_the_owner_may_have_a_trigger_ignored(make_serving_role, here_for_good):
+    ignored = "SET pgtrigger.ignore = '{" + ",".join(_triggers()) + "}'"
+    asked = "SELECT _pgtrigger_should_ignore(%s::name)"
+    with psycopg.connect(**{**address(), **make_serving_role}, autocommit=True) as served:
+        served.execute(ignored)
+        assert served.execute(asked, [_triggers()[0]]).fetchone() == (False,)
+    with connection.cursor() as cursor:
+        cursor.execute(ignored)
+        cursor.execute(asked, [_triggers()[0]])
+        assert cursor.fetchone() == (True,)
+        cursor.execute("RESET pgtrigger.ignore")
+
+
+def _triggers():
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT tgname FROM pg_trigger WHERE tgname LIKE 'pgtrigger%' ORDER BY 1")
+        return [name for (name,) in cursor.fetchall()]
 
 
 @pytest.mark.django_db(transaction=True)

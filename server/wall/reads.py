@@ -83,7 +83,7 @@ def _live(actor: Actor) -> dict[int, dict[str, Any]]:
         cooled_c=F("document__cooling__core_c"),
         alarms=F("document__alarms"),
     )
-    return {one["batch_id"]: one for one in rows}
+    return {one["batch_id"]: dict(one) for one in rows}
 
 
 def today(actor: Actor) -> WallDay:
@@ -122,7 +122,7 @@ def _next_on(actor: Actor, when: date) -> list[WallStep]:
     if found is None or clocks.is_over(found) or not hasattr(found, "plan"):
         return []
     board = Board(found, found.plan)
-    jobs = {one.key: one.name for one in board.jobs()}
+    jobs = {one.key: one.short for one in board.jobs()}
     whose = {one.id: one.name for one in board.hands()}
     zone = kitchen.zone_of(actor.kitchen)
     coming = sorted(

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from conftest import KITCHEN, ROOT
 from playwright.sync_api import Page, expect
-from prepared import API, batch_with_probe, call, open_batch
+from prepared import API, batch_with_probe, call, new_batch, open_batch
 from test_journey import tick
 from test_live import probe_in_it
 from test_practice import Led, draw
 from test_remedy import overcooked
 from test_shelf import mark, shelf
+from test_wall import code_of, opened
+from year import YEAR, bring_in
 
 ICED = {
     "mass_g": 690,
@@ -90,19 +92,48 @@ def test_pictures(device):
     how.get_by_role("img", name="Cooling:").wait_for()
     page.evaluate("window.scrollTo(0, 0)")
     take(page, "stove-chill")
-    page.goto(f"{KITCHEN}/log")
-    page.get_by_text("✕ discarded").first.wait_for()
-    take(page, "log")
-    # The first of the fortnight was left in its hot pan; the last went well.
-    for number in (16, 6, 1):
-        page.get_by_role("checkbox", name=f"Tick batch {number}", exact=True).check()
-    page.get_by_role("link", name="Lay them over one another").click()
-    page.get_by_label("beside this one").select_option(index=2)
-    page.get_by_role("region", name="Why was one better?").get_by_role("listitem").first.wait_for()
-    take(page, "log-overlay")
     page.goto(f"{KITCHEN}/kitchen")
     page.get_by_label("Height above the sea").wait_for()
     take(page, "kitchen")
+
+
+def test_pictures_of_the_log(device):
+    bring_in()
+    page = device("pastry")
+    page.goto(f"{YEAR}/log?words=bay+leaf")
+    page.get_by_role("link", name="Bay leaf anglaise").first.wait_for()
+    take(page, "log")
+    good = [batch_at(page, place) for place in (1, 3)]
+    page.goto(f"{YEAR}/log?words=bay+leaf&verdict=discarded")
+    page.get_by_text("✕ discarded").first.wait_for()
+    page.goto(f"{YEAR}/log/overlay?batches={batch_at(page, 0)},{','.join(good)}")
+    page.get_by_label("beside this one").select_option(index=2)
+    page.get_by_role("region", name="Why was one better?").get_by_role("listitem").first.wait_for()
+    take(page, "log-overlay")
+
+
+def batch_at(page: Page, place: int) -> str:
+    """The id of a batch in the list."""
+    link = page.get_by_role("link", name="Bay leaf anglaise").nth(place)
+    return (link.get_attribute("href") or "").rpartition("/")[2]
+
+
+def test_picture_of_the_wall(device, address):
+    page, wall = device("pastry"), device(None)
+    opened(wall, code_of(page))
+    cooling, _ = batch_with_probe(page, "Rye pastry cream")
+    for done in ("weigh", "warm", "temper", "cook", "test"):
+        mark(page, cooling, "done", done, 18)
+    call(page, "PUT", f"{API}/batches/{cooling}/cooling", ICED)
+    for place, (minutes, celsius) in enumerate(((18, 80), (12, 52), (6, 34), (1, 22))):
+        mark(page, cooling, "spot" if place else "into-ice", "chill", minutes, temperature_c=celsius)
+    new_batch(page, "Burnt honey filling")
+    batch, token = batch_with_probe(page, "Bay leaf anglaise", pace=4)
+    page.goto(f"{KITCHEN}/stove/{batch}/live")
+    with probe_in_it(address, token, seed=4):
+        page.get_by_role("button", name="The mix is in the pan, heat on").click()
+        wall.get_by_text("It is turning: watch the spoon").wait_for(timeout=60_000)
+        take(wall, "wall")
 
 
 def test_picture_of_the_day(device):
@@ -149,7 +180,6 @@ def test_pictures_of_the_live_stove(device, address):
     page.get_by_label("Pours").wait_for()
     for pour in range(4):
         page.get_by_label("Pours").get_by_role("listitem").nth(pour).get_by_role("button").click()
-    take(page, "stove-temper")
     page.goto(f"{KITCHEN}/stove/{batch}/live")
     with probe_in_it(address, token, seed=4):
         page.get_by_role("button", name="The mix is in the pan, heat on").wait_for()

@@ -49,7 +49,7 @@ def test_a_photograph_is_taken_named_removed_and_put_back(device, picture):
 
     def answer_late(route):
         answer = route.fetch()
-        # The stream of the batch brings the list without it first: whoever removed it can take that back all the same.
+        # The stream of the batch brings the list without it first; it can be taken back all the same.
         expect(named).to_have_count(0)
         route.fulfill(response=answer)
 

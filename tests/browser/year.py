@@ -22,6 +22,8 @@ from conftest import SERVER, database_name
 
 ARCHIVE = Path(__file__).with_name("year.zip")
 YEAR = "/k/tidemill-year"
+BATCHES, WEAKENED, SINCE_K = 400, 0.7, 1.4
+"""How many batches it has, what is left of its front ring, how much later its eggs set since spring [K]."""
 DAY = re.compile(rb'(?<=")\d{4}-\d\d-\d\d(?=["T])')
 
 

@@ -11,6 +11,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
 from django.db.migrations.loader import MigrationLoader
+from records.triggers import ask_quickly
 
 from oldspoon import backup, roles
 
@@ -42,6 +43,7 @@ class Command(BaseCommand):
             kept = backup.keep("before-migration")
             self.stdout.write(f"· the kitchen is kept in {kept} before its tables are changed")
         call_command("migrate", verbosity=0)
+        ask_quickly()
         serving = settings.DB_SERVING
         if serving and serving != connection.settings_dict["USER"]:
             roles.grant(serving)
