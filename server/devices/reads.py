@@ -7,7 +7,7 @@ from typing import Any
 
 from common import clock
 from django.db import connection
-from django.db.models import Avg, Count, F, Max, Min, Window
+from django.db.models import Avg, Count, Exists, F, Max, Min, OuterRef, Window
 from django.db.models.functions import Ceil, Mod, RowNumber
 from django.http import Http404
 from kitchen.access import Actor
@@ -29,6 +29,7 @@ __all__ = [
     "probe_now",
     "readings",
     "readings_after",
+    "sending",
     "weight_now",
 ]
 
@@ -109,6 +110,14 @@ def probe_now(actor: Actor, device_id: int) -> tuple[float | None, float | None]
     if seen["mean"] is None:
         return None, None
     return round(seen["mean"], 2), round(seen["most"] - seen["least"], 2)
+
+
+def sending(actor: Actor) -> list[int]:
+    """The ids of the kitchen's probes that read something just now."""
+    since = clock.now() - NOW
+    rows = Device.objects.filter(kitchen=actor.kitchen, kind=DeviceKind.PROBE, revoked_at=None)
+    read = Reading.objects.filter(device=OuterRef("pk"), at__gte=since)
+    return list(rows.filter(Exists(read)).values_list("pk", flat=True))
 
 
 def checks(actor: Actor) -> list[ProbeCheck]:

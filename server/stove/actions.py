@@ -16,7 +16,7 @@ from kitchen import actions as kitchen_actions
 from kitchen import reads as kitchen
 from kitchen.access import Actor, Role, action
 
-from stove import cooling, locking, marking, reads, tasks
+from stove import cooling, locking, marking, reads, setting_up, tasks
 from stove.batch import contents
 from stove.batch.cooking import assessed
 from stove.batch.taken import Taken, parameters_kept, taken, unsaved
@@ -40,7 +40,8 @@ def start(
 
     What it is made of, how, and under what conditions is its own from now on. With a `pace` above 1 it is a
     rehearsal, its time running so many times as fast; it teaches nothing. What the kitchen learned of such a
-    sauce is left out of it where it is to be made `as_computed`.
+    sauce is left out of it where it is to be made `as_computed`. It begins on the hob, in the pan and with
+    the probe of last time, which the page says and a touch changes.
     """
     actor.must(Role.COOK)
     source = book.version(actor, formula_id, version)
@@ -48,15 +49,20 @@ def start(
     conditions = replace(conditions, house=()) if as_computed else conditions
     database.release_connection()
     changed = custard.bench.changed_from(custard.read_formula(source.content), formula)
-    return _start(actor, taken(source.pk, formula, conditions, schools, changed), pace)
+    made = taken(source.pk, formula, conditions, schools, changed)
+    last = setting_up.as_last_time(actor, formula_id, made.result.way.name)
+    return _start(actor, last.taken(made), pace, last)
 
 
 @action("batch.start", Role.COOK)
-def _start(actor: Actor, taken: Taken, pace: float) -> Batch:
+def _start(actor: Actor, taken: Taken, pace: float, last: setting_up.AsLastTime) -> Batch:
     """The batch of what was taken; the next number of the kitchen is taken under a lock."""
     parameters = parameters_kept(taken.parameters)
     batch = unsaved(actor, taken, parameters, pace, kitchen_actions.next_batch_number(actor))
+    batch.hob, batch.pan = last.hob, last.pan
     batch.save(force_insert=True)
+    if last.probe_id is not None:
+        setting_up.put_probe(actor, batch, last.probe_id)
     follow.begin(batch)
     notify(actor.kitchen.pk, {"stove": 1})
     return batch

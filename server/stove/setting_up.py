@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from datetime import timedelta
 from typing import Any, TypeVar
 
 import custard
@@ -18,9 +19,53 @@ from kitchen.access import Actor, Role, action
 from stove import locking, reads
 from stove.batch import contents
 from stove.batch.cooking import assessed, equipped, usual_equipment
-from stove.batch.taken import lift_of
+from stove.batch.taken import Taken, lift_of
 from stove.models import Batch, ProbeUse
 from stove.schemas import EquipmentWanted
+
+BUSY_FOR = timedelta(hours=6)
+"""A batch that was left before its cook was over keeps its hob from others for so long."""
+ON_THE_HOB = (StageName.WEIGH, StageName.WARM, StageName.TEMPER, StageName.COOK)
+
+
+@dataclass(frozen=True)
+class AsLastTime:
+    """The hob, the pan and the probe that a new batch likely has; `probe_id` only of one that sends now."""
+
+    hob: Any = None
+    pan: Any = None
+    probe_id: int | None = None
+
+    def taken(self, made: Taken) -> Taken:
+        """What was computed of a formula, on this hob and in this pan."""
+        if self.hob is None and self.pan is None:
+            return made
+        equipment = equipped(made.equipment, self.hob, self.pan)
+        return replace(made, equipment=equipment, lift=lift_of(made.result, equipment, made.plan.landing_c))
+
+
+def as_last_time(actor: Actor, formula_id: int, way: str) -> AsLastTime:
+    """On what, in what and with which probe a new batch likely is.
+
+    As this formula was last, else as the last sauce that is cooked this way; never on a hob that another
+    batch is on. The probe is the one that sends now and lies in none.
+    """
+    ours = Batch.objects.filter(kitchen=actor.kitchen).defer(*reads.DOCUMENTS).order_by("-started_at", "-id")
+    cooked = ours.filter(way=way, hob__isnull=False)
+    last = cooked.filter(version__formula_id=formula_id).first() or cooked.first()
+    if last is None:
+        return AsLastTime(probe_id=_probe_that_sends(actor))
+    begun = ours.filter(closed_at=None, stage__in=ON_THE_HOB, started_at__gte=clock.now() - BUSY_FOR)
+    hob = None if begun.filter(hob_id=last.hob_id or 0).exists() else kitchen.hob(actor, last.hob_id or 0)
+    return AsLastTime(hob, kitchen.pan(actor, last.pan_id or 0), _probe_that_sends(actor))
+
+
+def _probe_that_sends(actor: Actor) -> int | None:
+    """The one probe that sends and lies in no batch; of two it is not known which is meant."""
+    sending = devices.sending(actor)
+    lying = ProbeUse.objects.filter(device_id__in=sending, until=None).values_list("device_id", flat=True)
+    free = set(sending) - set(lying)
+    return free.pop() if len(free) == 1 else None
 
 
 def set_up(actor: Actor, batch_id: int, wanted: EquipmentWanted) -> Batch:
@@ -53,7 +98,7 @@ def _set_up(
     batch.lift = lift
     batch.save(update_fields=["hob", "pan", "equipment", "lift"])
     contents.write(batch)
-    _put_probe(actor, batch, wanted.probe_id)
+    put_probe(actor, batch, wanted.probe_id)
     locking.changed(batch)
     return batch
 
@@ -67,7 +112,8 @@ def equip(batch: Batch, usual: custard.stove.Equipment, wanted: EquipmentWanted)
     batch.equipment = found.as_json()
 
 
-def _put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
+def put_probe(actor: Actor, batch: Batch, probe_id: int | None) -> None:
+    """Put a probe into a batch, or take out the one that lies in it. Not an action: a part of one."""
     now = clock.now()
     lies = batch.probes.filter(until=None).first()
     if lies is not None and lies.device_id == probe_id:

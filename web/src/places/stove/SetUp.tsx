@@ -3,8 +3,8 @@ import { useHere } from "../../api/here";
 import { useDevices, useHearth } from "../../api/kitchen";
 import { useSetUp } from "../../api/live";
 import type { Batch } from "../../api/queries";
-import { Field } from "../../kit/Field";
 import { Notice } from "../../kit/Notice";
+import { OneOfWord } from "../../kit/Word";
 import { heatOf } from "./facts";
 import { OvenSetUp } from "./OvenSetUp";
 
@@ -27,43 +27,51 @@ export function SetUp({ batch, mayMark }: Props) {
   };
   const baked = batch.cups !== null;
   const probes = devices.data?.filter((one) => one.kind === "probe" && !one.revoked_at) ?? [];
-  const chosen = (text: string) => (text === "" ? null : Number(text));
   const error = devices.error ?? hearth.error ?? setUp.error;
   return (
     <section aria-label="Setup" className="grid gap-3 border border-hair bg-paper p-4">
-      <div className="grid gap-3 sm:grid-cols-3">
-        <Pick
-          label="Probe in it"
-          none={probes.length ? "no probe" : "none registered"}
-          value={batch.probe_id}
-          options={probes}
-          disabled={!mayMark}
-          onPick={(text) => setUp.mutate({ ...now, probe_id: chosen(text) })}
-        />
+      <p className="text-xl leading-loose">
         {baked ? null : (
           <>
-            <Pick
-              label="On"
-              none="Which burner?"
-              value={batch.hob_id}
-              options={hearth.data?.hobs.map((hob) => ({
-                id: hob.id,
-                name: `${hob.name}, ${heatOf(hob.power_w)}`,
-              }))}
-              disabled={!mayMark}
-              onPick={(text) => setUp.mutate({ ...now, hob_id: chosen(text) })}
-            />
-            <Pick
-              label="In"
-              none="a clad pan"
-              value={batch.pan_id}
-              options={hearth.data?.pans}
-              disabled={!mayMark}
-              onPick={(text) => setUp.mutate({ ...now, pan_id: chosen(text) })}
-            />
+            <span className="inline-block">
+              On{" "}
+              <Pick
+                label="On"
+                none="which burner?"
+                value={batch.hob_id}
+                options={hearth.data?.hobs.map((hob) => ({
+                  id: hob.id,
+                  name: `${hob.name}, ${heatOf(hob.power_w)}`,
+                }))}
+                locked={!mayMark}
+                onPick={(hob_id) => setUp.mutate({ ...now, hob_id })}
+              />
+            </span>{" "}
+            <span className="inline-block">
+              in{" "}
+              <Pick
+                label="In"
+                none="a clad pan"
+                value={batch.pan_id}
+                options={hearth.data?.pans}
+                locked={!mayMark}
+                onPick={(pan_id) => setUp.mutate({ ...now, pan_id })}
+              />
+            </span>{" "}
           </>
         )}
-      </div>
+        <span className="inline-block">
+          {baked ? "With" : "with"}{" "}
+          <Pick
+            label="Probe in it"
+            none={probes.length ? "no probe" : "no probe (none is registered)"}
+            value={batch.probe_id}
+            options={probes}
+            locked={!mayMark}
+            onPick={(probe_id) => setUp.mutate({ ...now, probe_id })}
+          />
+        </span>
+      </p>
       {error ? <Notice tone="wrong">{error.message}</Notice> : null}
       {baked ? <OvenSetUp batch={batch} mayMark={mayMark} /> : null}
       {batch.closed_at ? null : (
@@ -83,29 +91,24 @@ interface PickProps {
   none: string;
   value: number | null;
   options: readonly { id: number; name: string }[] | undefined;
-  disabled: boolean;
-  onPick: (text: string) => void;
+  locked: boolean;
+  onPick: (id: number | null) => void;
 }
 
-function Pick({ label, none, value, options, disabled, onPick }: PickProps) {
+/** A word of the sentence that is one of what the kitchen has. */
+function Pick({ label, none, value, options, locked, onPick }: PickProps) {
+  const shown = options?.find((one) => one.id === value)?.name ?? (value === null ? none : "…");
+  if (locked || !options) return <b>{shown}</b>;
   return (
-    <Field label={label}>
-      {(given) => (
-        <select
-          {...given}
-          className="w-full"
-          disabled={disabled || !options}
-          value={value ?? ""}
-          onChange={(event) => onPick(event.target.value)}
-        >
-          <option value="">{none}</option>
-          {options?.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
+    <OneOfWord
+      label={label}
+      shown={shown}
+      options={[
+        { value: "", shown: none },
+        ...options.map((one) => ({ value: String(one.id), shown: one.name })),
+      ]}
+      value={value === null ? "" : String(value)}
+      onChange={(text) => onPick(text === "" ? null : Number(text))}
+    />
   );
 }
