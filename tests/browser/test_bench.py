@@ -292,7 +292,7 @@ def test_an_own_ingredient_is_made_priced_and_used(device):
 def test_the_scale_stand_in_weighs_beside_the_slip(device, address):
     page = device("pastry")
     page.goto(f"{KITCHEN}/kitchen/probes")
-    scales = page.get_by_role("region", name="Probes, scales and screens")
+    scales = page.get_by_role("region", name="Probes, scales, screens")
     scales.get_by_label("A new one’s name").fill("bench scale")
     scales.get_by_role("radio", name="a scale").click()
     scales.get_by_role("button", name="Register").click()

@@ -53,8 +53,8 @@ export function Devices({ here }: { here: Here }) {
     );
   };
   return (
-    <section aria-label="Probes, scales and screens">
-      <h2 className="mb-2">Probes, scales and screens</h2>
+    <section aria-label="Probes, scales, screens">
+      <h2 className="mb-2">Probes, scales, screens</h2>
       {devices.isPending ? <Loading what="probes, scales and screens" /> : null}
       {devices.isError ? (
         <Failed sentence={devices.error.message} again={() => void devices.refetch()} />
