@@ -18,9 +18,9 @@ from demo.rows import Rows
 
 NOON = 12 * 60
 SERVICE = NOON + 30
-EARLY, MIDDAY = 8 * 60, 13 * 60
-HEAD_START = 270
-"""So long before service the demo begins when it is looked at in the middle of a morning [min]."""
+HEAD_START = 290
+"""So long before service the demo begins at least [min]: in less its ice base is not ready by the evening."""
+EARLY, MIDDAY = SERVICE - HEAD_START, 13 * 60
 WANTED: tuple[tuple[str, str, int, float, str], ...] = (
     ("Rye pastry cream", "choux", -30, 30, "40 g"),
     ("Bay leaf anglaise", "poached quince", 0, 20, "60 g"),

@@ -5,12 +5,14 @@ from __future__ import annotations
 import json
 import statistics
 from dataclasses import replace
+from datetime import UTC, datetime
 from io import StringIO
 
 import custard
 import pytest
 from book.models import Formula, FormulaVersion
 from common import clock
+from demo.day import HEAD_START, WANTED, begins
 from demo.fortnight import FORTNIGHT, RINGS, cooked
 from demo.seed import HERE, fill, seed
 from demo.year import year
@@ -161,6 +163,16 @@ def test_a_year_can_be_made_and_something_is_found_in_it():
         call_command("demo_year", "--batches", "14")
     with pytest.raises(CommandError):
         call_command("demo_year", "--batches", "0")
+
+
+@pytest.mark.parametrize("minute", range(0, 1440, 7))
+def test_the_demos_service_is_far_enough_ahead_whenever_it_is_made(minute):
+    """In less its ice base finds no place in the day; what is wanted after service is of the same day."""
+    now = datetime(2026, 3, 5, minute // 60, minute % 60, tzinfo=UTC)
+    when, service = begins(now)
+    ahead = (when - now.date()).days * 1440 + service - minute
+    assert ahead >= HEAD_START
+    assert service + max(after for _, _, after, _, _ in WANTED) <= 1425
 
 
 def test_the_year_hides_what_it_says():

@@ -201,6 +201,17 @@ def own_kitchen(seeded: Seeded) -> None:
         time.sleep(0.02)
 
 
+def until_the_worker_rests(seeded: Seeded) -> None:
+    """What the test before asked of the worker is over: a plan that comes later would change a page that is
+    looked at."""
+    waiting = """SELECT count(*) FROM procrastinate_jobs
+        WHERE status = 'doing' OR (status = 'todo' AND coalesce(scheduled_at, now()) <= now())"""
+    for _ in range(150):
+        if seeded.connection.execute(waiting).fetchone() == (0,):
+            return
+        time.sleep(0.2)
+
+
 class Pool:
     """Pages with somebody logged in, each in a browser context of its own, used again by later tests: what a
     browser has started and compiled once it need not start again. Between two tests nothing else is left."""

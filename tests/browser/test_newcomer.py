@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import re
 
-from conftest import FIRST_VISIT, KITCHEN, chosen, log_in, no_sideways_scroll
+from conftest import FIRST_VISIT, KITCHEN, chosen, log_in, no_sideways_scroll, until_the_worker_rests
 from playwright.sync_api import Page, expect
 from test_every_screen import right_on_a_phone
 
@@ -263,7 +263,8 @@ MOST_FIRST_KB = 330
 """Of what is sent for the log-in: the build holds scripts and styles to 200 kB, and two fonts are 97."""
 
 
-def test_a_first_visit_is_small_and_nothing_jumps_when_it_loads(device):
+def test_a_first_visit_is_small_and_nothing_jumps_when_it_loads(device, seeded):
+    until_the_worker_rests(seeded)
     page = device(None)
     page.goto("/")
     page.get_by_label("Password").wait_for()
